@@ -1,0 +1,64 @@
+// The boundaries of the source: the way of the data is the order of the folders.
+const pipeline = ["kernel", "time", "facility", "compile", "resolve", "compare", "describe", "findings", "certification", "evidence"];
+
+const mayImport = {
+  intake: ["core"],
+  operations: ["core", "intake"],
+  data: ["core", "operations/ports"],
+  standins: ["core", "operations/ports"],
+  jobs: ["core", "operations/ports", "operations/services"],
+  wiring: ["core", "intake", "operations", "data", "standins", "jobs"],
+  ui: [],
+  features: ["core", "ui"],
+  app: ["core", "features", "ui", "wiring"],
+  cli: ["core", "intake", "wiring"],
+};
+
+/** What may be imported for its types alone: the shapes of answers that pages show and commands print. */
+const mayImportTypes = { features: ["operations"], app: ["operations"], cli: ["operations"] };
+
+const anyOf = (folders) => `^src/(${folders.join("|")})(/|\\.ts)`;
+
+module.exports = {
+  forbidden: [
+    { name: "no-cycles", severity: "error", from: {}, to: { circular: true } },
+    { name: "no-unresolved", severity: "error", from: {}, to: { couldNotResolve: true } },
+    { name: "core-imports-no-package", severity: "error", from: { path: "^src/core", pathNot: "\\.test\\.ts$" }, to: { pathNot: "^src/core" } },
+    ...pipeline.map((folder, i) => ({
+      name: `core-${folder}-looks-only-back`,
+      severity: "error",
+      from: { path: `^src/core/${folder}/`, pathNot: "\\.test\\.ts$" },
+      to: { path: "^src/core/", pathNot: `^src/core/(${pipeline.slice(0, i + 1).join("|")})/` },
+    })),
+    ...Object.entries(mayImport).flatMap(([folder, allowed]) => {
+      const types = mayImportTypes[folder] ?? [];
+      const own = [folder, ...allowed];
+      return [
+        {
+          name: `${folder}-stays-in-its-layer`,
+          severity: "error",
+          from: { path: `^src/${folder}/`, pathNot: "\\.test\\.ts$" },
+          to: { path: "^src/", pathNot: anyOf([...own, ...types]) },
+        },
+        ...(types.length === 0
+          ? []
+          : [
+              {
+                name: `${folder}-takes-only-types-from-${types.join("-")}`,
+                severity: "error",
+                from: { path: `^src/${folder}/`, pathNot: "\\.test\\.ts$" },
+                to: { path: anyOf(types), dependencyTypesNot: ["type-only"] },
+              },
+            ]),
+      ];
+    }),
+    { name: "sequelize-only-in-data", severity: "error", from: { path: "^src/", pathNot: "^src/data/" }, to: { path: "node_modules/(sequelize|mariadb|umzug)/" } },
+    { name: "nothing-imports-tests", severity: "error", from: { path: "^src/", pathNot: "\\.test\\.ts$" }, to: { path: "(^tests/|\\.test\\.ts$)" } },
+  ],
+  options: {
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: "tsconfig.json" },
+    doNotFollow: { path: "node_modules" },
+    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] },
+  },
+};

@@ -1,0 +1,54 @@
+// `npm run bench`: Nomade's resolver against peers doing the same work, as ratios in one run on this machine. `-- --sizes s,m` for a part.
+import { spawnSync } from "node:child_process";
+import { existsSync, mkdtempSync, rmSync } from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { parseArgs } from "node:util";
+import { freePort, startDatabase } from "./database.mjs";
+import { bundle, ensureDebianPackages, ensureNodeModules, root, say } from "./prepare.mjs";
+
+const sizes = { s: [2000, 200], m: [20_000, 1000], l: [100_000, 5000] };
+const { values } = parseArgs({ options: { sizes: { type: "string", default: "s,m,l" } } });
+const folder = mkdtempSync(path.join(os.tmpdir(), "nomade-bench-"));
+const time = (ms) => (ms >= 1000 ? `${(ms / 1000).toFixed(2)} s` : ms >= 1 ? `${ms.toFixed(1)} ms` : ms >= 0.001 ? `${(ms * 1000).toFixed(2)} µs` : `${(ms * 1e6).toFixed(0)} ns`);
+const ratio = (n) => (n >= 100 ? `${Math.round(n).toLocaleString("en-GB")} ×` : `${n.toFixed(n >= 10 ? 0 : 2)} ×`);
+
+function node(args, env = {}) {
+  const done = spawnSync(process.execPath, ["--max-old-space-size=12288", ...args], { cwd: root, encoding: "utf8", stdio: ["ignore", "pipe", "inherit"], maxBuffer: 1 << 28, env: { ...process.env, ...env } });
+  if (done.status !== 0) throw new Error(`${args.join(" ")} failed.`);
+  return done.stdout;
+}
+
+let database;
+let status = 0;
+try {
+  ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
+  ensureNodeModules();
+  await bundle({ bench: "bench/run.ts", demo: "demo/generate.ts" });
+  database = await startDatabase({ folder, port: await freePort() });
+  console.log(`Node ${process.version}, ${os.cpus()[0]?.model ?? "unknown processor"}, ${new Date().toISOString().slice(0, 10)}. Medians of five; a peer that is sampled is scaled to the whole.\n`);
+  for (const size of values.sizes.split(",")) {
+    const [cardholders, doors] = sizes[size] ?? [];
+    if (cardholders === undefined) throw new Error(`--sizes takes s, m and l, not ${size}.`);
+    const file = path.join(folder, `${size}.json`);
+    if (!existsSync(file)) node(["dist/demo.mjs", "--cardholders", String(cardholders), "--doors", String(doors), "--seed", "7", "--no-events", "--out", file]);
+    say(`Measuring ${cardholders} × ${doors} …`);
+    const found = JSON.parse(node(["dist/bench.mjs", "--file", file, "--size", size], database.env.owner));
+    console.log(`### ${cardholders.toLocaleString("en-GB")} cardholders × ${doors.toLocaleString("en-GB")} doors (${(found.fileBytes / 1e6).toFixed(1)} MB, ${found.rows.toLocaleString("en-GB")} distinct rows, ${found.timelines.toLocaleString("en-GB")} timelines)\n`);
+    console.log("| question | Nomade | peer | its time | ratio |\n| --- | ---: | --- | ---: | ---: |");
+    for (const { question, ours, peer, theirs, sampled, isYardstick } of found.measured)
+      console.log(`| ${question} | ${time(ours)} | ${peer}${sampled ? ` (sampled: ${sampled})` : ""} | ${time(theirs)} | ${isYardstick ? `costs ${ratio(ours / theirs)}` : `${ratio(theirs / ours)} as fast`} |`);
+    for (const [kind, words] of [["table", "without the summary"], ["rows", "with the year's summary of all pairs written out"]]) {
+      const { peakBytes, fileBytes } = JSON.parse(node(["dist/bench.mjs", "--file", file, "--memory", kind]));
+      console.log(`| peak memory ${words} | ${(peakBytes / 2 ** 20).toFixed(0)} MiB | size of the file | ${(fileBytes / 2 ** 20).toFixed(1)} MiB | ${(peakBytes / fileBytes).toFixed(1)} × the file |`);
+    }
+    console.log("");
+  }
+} catch (error) {
+  say(error.message);
+  status = 1;
+} finally {
+  await database?.stop();
+  rmSync(folder, { recursive: true, force: true });
+}
+process.exit(status);

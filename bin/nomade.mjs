@@ -1,0 +1,32 @@
+// `npm run --silent nomade -- …`: the command line. Starts the database where a command needs it, and stops what it started.
+import { spawnSync } from "node:child_process";
+import { settings, startDatabase } from "./database.mjs";
+import { ensureDebianPackages, ensureNodeModules, ensurePrograms, root, say } from "./prepare.mjs";
+
+/** Commands that work on files alone. */
+const withoutDatabase = new Set([undefined, "help", "--help", "resolve", "ask", "check", "compare"]);
+
+const args = process.argv.slice(2);
+let status = 1;
+let database;
+try {
+  ensureNodeModules();
+  await ensurePrograms();
+  let env = {};
+  const nomade = (given, environment) =>
+    spawnSync(process.execPath, ["--enable-source-maps", "--max-old-space-size=8192", `${root}/dist/nomade.mjs`, ...given], {
+      stdio: "inherit",
+      env: { ...process.env, ...environment },
+    }).status ?? 1;
+  if (!withoutDatabase.has(args[0])) {
+    ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
+    database = await startDatabase({ folder: settings.folder, port: settings.databasePort });
+    env = args[0] === "migrate" ? database.env.owner : database.env.application;
+    if (database.started && args[0] !== "migrate") nomade(["migrate"], database.env.owner);
+  }
+  status = nomade(args, env);
+} catch (error) {
+  say(error.message);
+}
+await database?.stop();
+process.exit(status);

@@ -1,0 +1,59 @@
+// Refreshes docs/screenshots from the demo as `npm start` serves it: node bin/screenshots.mjs
+import { chromium } from "@playwright/test";
+import path from "node:path";
+import { settings } from "./database.mjs";
+import { program, root } from "./prepare.mjs";
+
+const address = `http://127.0.0.1:${settings.webPort}`;
+const password = "verrane-2026";
+const desk = { width: 1280, height: 800 };
+const phone = { width: 390, height: 844 };
+const browser = await chromium.launch({ executablePath: program("chromium"), args: ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-dev-shm-usage"] });
+
+async function signedIn(who, viewport, colorScheme) {
+  const context = await browser.newContext({ viewport, colorScheme, locale: "en-GB", timezoneId: "Europe/Vienna", reducedMotion: "reduce" });
+  const page = await context.newPage();
+  await page.goto(`${address}/sign-in`);
+  if (who === undefined) return page;
+  await page.fill("input[name=signIn]", who);
+  await page.fill("input[name=password]", password);
+  await page.click("button[type=submit]");
+  await page.waitForURL((url) => url.pathname !== "/sign-in");
+  return page;
+}
+
+async function shoot(page, name, at) {
+  if (at !== undefined) await page.goto(`${address}${at}`);
+  await page.waitForLoadState("networkidle");
+  await page.screenshot({ path: path.join(root, "docs/screenshots", `${name}.png`), animations: "disabled" });
+  console.log(name);
+}
+
+await shoot(await signedIn(undefined, desk, "light"), "sign-in");
+const vault = "/inquiry?where=door:v-inner&when=2026-11-28T22:30";
+const reviewer = await signedIn("reviewer", desk, "light");
+await shoot(reviewer, "inquiry", vault);
+await shoot(reviewer, "reach", "/inquiry?who=cardholder:p-00017");
+await shoot(reviewer, "verdict", `${vault}&who=cardholder:p-00017`);
+await shoot(reviewer, "findings", "/findings");
+await shoot(reviewer, "intake", "/intake");
+await shoot(reviewer, "register", "/register?kind=credential&text=tamm");
+await shoot(reviewer, "evidence", "/evidence");
+await shoot(reviewer, "round", "/certification/new");
+await shoot(await signedIn("reviewer", desk, "dark"), "inquiry-dark", vault);
+
+// A round has to be there for a docket to show; the demo starts without one.
+await reviewer.goto(`${address}/certification`);
+if ((await reviewer.getByRole("link", { name: "Autumn review" }).count()) === 0) {
+  await reviewer.goto(`${address}/certification/new`);
+  await reviewer.getByLabel("Name").fill("Autumn review");
+  await reviewer.getByLabel("Due").fill("2026-12-18");
+  await reviewer.getByLabel("Due").press("Tab");
+  await reviewer.getByRole("button", { name: "Open the round" }).click();
+  await reviewer.waitForURL(/certification\/\d+/);
+}
+const certifier = await signedIn("seedbank", phone, "light");
+await certifier.getByRole("link", { name: "Autumn review" }).click();
+await certifier.waitForURL(/docket\/\d+/);
+await shoot(certifier, "docket");
+await browser.close();

@@ -1,0 +1,71 @@
+// `npm start`: everything from a fresh clone to a served page; stops all that it started.
+import { spawn } from "node:child_process";
+import { existsSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { portIsFree, settings, startDatabase } from "./database.mjs";
+import { ensureDebianPackages, ensureNodeModules, ensurePrograms, ensureWebBuild, root, run, say } from "./prepare.mjs";
+
+const demoSize = ["--cardholders", "420", "--doors", "95", "--seed", "7"];
+let database;
+let web;
+let stopping = false;
+
+async function stop(status) {
+  if (stopping) return;
+  stopping = true;
+  web?.kill("SIGTERM");
+  await database?.stop();
+  say("Nomade has stopped.");
+  process.exit(status);
+}
+
+process.on("SIGINT", () => void stop(0));
+process.on("SIGTERM", () => void stop(0));
+// npm and its shell may be killed without this process being told: do not live on as an orphan.
+const parent = process.ppid;
+setInterval(() => {
+  if (process.ppid !== parent) void stop(0);
+}, 500).unref();
+
+function loadDemo() {
+  const stamp = path.join(settings.folder, "demo-loaded");
+  if (existsSync(stamp)) return;
+  say("Loading the demo, the Verrane Institute …");
+  const file = path.join(settings.folder, "verrane.json");
+  run(process.execPath, ["dist/demo.mjs", ...demoSize, "--out", file], { stdio: ["ignore", "ignore", "inherit"] });
+  const nomade = (...args) =>
+    run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", ...args], { env: database.env.application, stdio: ["ignore", "ignore", "inherit"] });
+  nomade("intake", file.replace(/\.json$/, ".events.csv"), "--source", "demo events");
+  nomade("intake", file, "--source", "demo");
+  nomade("account", "demo");
+  writeFileSync(stamp, "");
+}
+
+try {
+  ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
+  ensureNodeModules();
+  await ensurePrograms();
+  if (!(await portIsFree(settings.webPort)))
+    throw new Error(`Port ${settings.webPort} on 127.0.0.1 is in use by another program. Set NOMADE_WEB_PORT to a free one for the pages.`);
+  await ensureWebBuild();
+  database = await startDatabase({ folder: settings.folder, port: settings.databasePort });
+  run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
+  loadDemo();
+  web = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(settings.webPort)], {
+    cwd: root,
+    stdio: ["ignore", "ignore", "inherit"],
+    detached: true,
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...database.env.application, NODE_ENV: "production" },
+  });
+  web.once("exit", (status) => void stop(status ?? 1));
+  while (!stopping && !(await fetch(`http://127.0.0.1:${settings.webPort}/sign-in`).then((page) => page.ok, () => false)))
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  if (!stopping) {
+    console.log(`\nNomade is at http://127.0.0.1:${settings.webPort}\n\nDemo sign-ins:`);
+    run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", "account", "demo", "--list"], { env: database.env.application });
+    console.log("\nCtrl-C stops it.");
+  }
+} catch (error) {
+  say(error.message);
+  await stop(1);
+}

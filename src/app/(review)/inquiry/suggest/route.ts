@@ -1,0 +1,19 @@
+import Joi from "joi";
+import { checkInput } from "@/wiring/check-input";
+import { nomade } from "@/wiring/nomade";
+import { accountForRoute } from "@/wiring/web-session";
+
+const kinds = { who: ["cardholder", "credential"], where: ["door", "area"] } as const;
+const schema = Joi.object<{ part: keyof typeof kinds; text: string }>({
+  part: Joi.valid("who", "where").required(),
+  text: Joi.string().allow("").max(200).default(""),
+});
+const shown = 12;
+
+export async function GET(request: Request): Promise<Response> {
+  const account = await accountForRoute("ask");
+  if (account instanceof Response) return account;
+  const asked = checkInput(schema, Object.fromEntries(new URL(request.url).searchParams));
+  if (!asked.ok) return Response.json({ error: asked.error }, { status: 400 });
+  return Response.json(await nomade.search(account, { kinds: kinds[asked.value.part], text: asked.value.text, offset: 0, limit: shown }));
+}

@@ -1,0 +1,31 @@
+"use server";
+
+import Joi from "joi";
+import { revalidatePath } from "next/cache";
+import { checkInput } from "@/wiring/check-input";
+import { nomade } from "@/wiring/nomade";
+import { Stopped } from "@/wiring/tasks";
+import { dropUpload, waitingFile } from "@/wiring/uploads";
+import { accountWith } from "@/wiring/web-session";
+
+const schema = Joi.object<{ token: string; source: string; task: string }>({
+  token: Joi.string().required(),
+  source: Joi.string().max(255).allow("").required(),
+  task: Joi.string().max(64).required(),
+});
+
+export async function storeIntake(token: string, source: string, task: string) {
+  const account = await accountWith("take-in");
+  const asked = checkInput(schema, { token, source, task });
+  const file = asked.ok ? await waitingFile(asked.value.token) : undefined;
+  if (!asked.ok || !file) return { outcome: "gone" as const };
+  try {
+    const outcome = await nomade.storeIntake(account, asked.value.task, { path: file.path, name: file.name, source: asked.value.source.trim() || file.name });
+    await dropUpload(file);
+    revalidatePath("/", "layout");
+    return outcome;
+  } catch (error) {
+    if (error instanceof Stopped) return { outcome: "stopped" as const };
+    throw error;
+  }
+}

@@ -1,0 +1,28 @@
+import type { ReactNode } from "react";
+import { Shortcuts } from "@/features/shell/shortcuts";
+import { Spine } from "@/features/shell/spine";
+import sheet from "@/ui/sheet.module.css";
+import { nomade } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web-session";
+import { signOut } from "../sign-in/actions";
+
+export default async function ReviewLayout({ children }: { readonly children: ReactNode }) {
+  const account = await accountWith("ask");
+  const [snapshot, findings] = await Promise.all([nomade.latestSnapshot(), nomade.findingCount(account)]);
+  const places = [
+    ...(nomade.may(account, "take-in") ? [{ name: "Intake", href: "/intake" }] : []),
+    { name: "Register", href: "/register" },
+    { name: "Inquiry", href: "/inquiry" },
+    { name: "Findings", href: "/findings", count: findings },
+    { name: "Certification", href: "/certification" },
+    { name: "Evidence", href: "/evidence" },
+  ];
+  return (
+    <div className={sheet.frame}>
+      <Spine places={places} snapshot={snapshot && { id: snapshot.id, takenAt: snapshot.takenAt, hash: snapshot.hash }} person={`${account.name}, ${account.role}`} signOut={signOut}>
+        <Shortcuts />
+      </Spine>
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,29 @@
+"use server";
+
+import Joi from "joi";
+import { cookies } from "next/headers";
+import { redirect } from "next/navigation";
+import { checkInput } from "@/wiring/check-input";
+import { nomade } from "@/wiring/nomade";
+import { sessionCookie, accountOfRequest } from "@/wiring/web-session";
+
+const schema = Joi.object<{ signIn: string; password: string }>({ signIn: Joi.string().trim().max(128).required(), password: Joi.string().max(1024).required() });
+
+export async function signIn(_before: string | undefined, form: FormData): Promise<string | undefined> {
+  const given = checkInput(schema, { signIn: form.get("signIn"), password: form.get("password") }, true);
+  if (!given.ok) return "Type your sign-in name and your password.";
+  const signed = await nomade.signIn(given.value);
+  if (signed.outcome === "barred") return "Too many failed tries. This account can sign in again in a quarter of an hour.";
+  if (signed.outcome === "refused") return "The name and the password do not go together. Check both and try again.";
+  (await cookies()).set(sessionCookie, signed.token, { httpOnly: true, sameSite: "lax", path: "/" });
+  redirect("/");
+}
+
+export async function signOut(): Promise<void> {
+  const jar = await cookies();
+  const token = jar.get(sessionCookie)?.value;
+  const account = await accountOfRequest();
+  if (account && token !== undefined) await nomade.signOut(account, token);
+  jar.delete(sessionCookie);
+  redirect("/sign-in");
+}

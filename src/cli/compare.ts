@@ -1,0 +1,28 @@
+import { parseArgs } from "node:util";
+import { causesOf } from "@/core/compare/causes";
+import { compareAccess } from "@/core/compare/compare-access";
+import { accessTable } from "@/core/resolve/access-table";
+import { exactReading } from "@/core/resolve/reading";
+import { TimelineBook } from "@/core/resolve/timelines";
+import { minuteUp } from "@/core/time/instant";
+import { compiledFile, instantArgument, minuteArgument } from "./facility-file";
+import { linePrinter, UsageError } from "./output";
+
+/** `nomade compare`: what changed in access from one document to another, a line for each cardholder and door, with the causes. */
+export async function compare(args: readonly string[]): Promise<number> {
+  const { values, positionals } = parseArgs({ args: [...args], allowPositionals: true, options: { from: { type: "string" }, to: { type: "string" }, lockdown: { type: "boolean" }, "as-if-live": { type: "boolean" } } });
+  const [before, after, ...more] = positionals;
+  if (before === undefined || after === undefined || more.length > 0) throw new UsageError("compare takes two facility documents.");
+  const [from, to] = [minuteArgument("from", values.from), minuteUp(instantArgument("to", values.to))];
+  if (from >= to) throw new UsageError("--from must be before --to.");
+  const mode = { lockdown: !!values.lockdown, asIfLive: !!values["as-if-live"] };
+  const [a, b] = [await compiledFile(before), await compiledFile(after)];
+  const book = new TimelineBook();
+  const [was, is] = [accessTable(a, exactReading(a, from, to, mode), book), accessTable(b, exactReading(b, from, to, mode), book)];
+  const printer = linePrinter();
+  for (const [cardholder, changes] of compareAccess(was, is))
+    for (const { door, change, minutesMore, minutesLess } of changes)
+      await printer.print(JSON.stringify({ cardholder, door, change, minutesMore, minutesLess, causes: causesOf(a, b, cardholder, door) }));
+  await printer.flush();
+  return 0;
+}

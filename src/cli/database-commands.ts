@@ -1,0 +1,153 @@
+import { access, writeFile } from "node:fs/promises";
+import path from "node:path";
+import { parseArgs } from "node:util";
+import type { Role } from "@/operations/ports";
+import type { Services } from "@/operations/services";
+import { addDemoAccounts, demoSignIns } from "@/wiring/demo-accounts";
+import { migrateAsOwner } from "@/wiring/migrate";
+import { previewFile, storeFile } from "@/wiring/intake-file";
+import { openServices } from "@/wiring/services";
+import { exitRefused, printLine, Refusal, say, UsageError } from "./output";
+
+async function withServices<T>(use: (services: Services) => Promise<T>): Promise<T> {
+  const services = openServices();
+  try {
+    return await use(services);
+  } finally {
+    await services.close();
+  }
+}
+
+const commandLine = { signIn: "command line" };
+
+/** `nomade intake`: takes files in, one after another; stops at the first that is refused. */
+export async function intake(args: readonly string[]): Promise<number> {
+  const { values, positionals } = parseArgs({
+    args: [...args],
+    allowPositionals: true,
+    options: { source: { type: "string" }, "dry-run": { type: "boolean" } },
+  });
+  if (positionals.length === 0) throw new UsageError("intake takes one or more files.");
+  for (const file of positionals)
+    await access(file).catch(() => {
+      throw new UsageError(`The file ${file} cannot be read.`);
+    });
+  return withServices(async (services) => {
+    for (const file of positionals) {
+      const name = path.basename(file);
+      if (values["dry-run"]) {
+        const preview = await previewFile(services, file, name);
+        await printLine(preview);
+        if (preview.kind === "refused") return exitRefused;
+        continue;
+      }
+      const taken = await storeFile(services, file, name, values.source ?? name, commandLine);
+      if (taken.outcome === "refused") {
+        for (const error of taken.errors) say(JSON.stringify(error));
+        if (taken.errorCount > taken.errors.length) say(`… and ${taken.errorCount - taken.errors.length} more errors; nomade check lists them all.`);
+        return exitRefused;
+      }
+      await printLine(taken);
+      say(taken.outcome === "unchanged" ? `${name}: nothing changed, the register stands just so already.` : `${name}: stored, ${taken.rows} rows${taken.snapshot === undefined ? "" : `, snapshot ${taken.snapshot}`}.`);
+    }
+    return 0;
+  });
+}
+
+/** `nomade snapshots`: every snapshot, the latest first. */
+export async function snapshots(args: readonly string[]): Promise<number> {
+  if (args.length > 0) throw new UsageError("snapshots takes no arguments.");
+  return withServices(async (services) => {
+    for (const { notes, ...snapshot } of await services.snapshots.list()) await printLine({ ...snapshot, notes: notes.length });
+    return 0;
+  });
+}
+
+const wholeNumber = (option: string, text: string): number => {
+  if (!/^\d{1,9}$/.test(text)) throw new UsageError(`--${option} takes a whole number, not ${text}.`);
+  return Number(text);
+};
+
+async function snapshotAsked(services: Services, id: string | undefined) {
+  const snapshot = id === undefined ? await services.snapshots.latest() : await services.snapshots.byId(wholeNumber("snapshot", id));
+  if (!snapshot) throw new UsageError(id === undefined ? "There is no snapshot yet." : `There is no snapshot ${id}.`);
+  return snapshot;
+}
+
+/** `nomade export`: the frozen document of a snapshot; its SHA-256 is the snapshot's. */
+export async function exportSnapshot(args: readonly string[]): Promise<number> {
+  const { values } = parseArgs({ args: [...args], options: { format: { type: "string" }, out: { type: "string" }, snapshot: { type: "string" } } });
+  const { out } = values;
+  if (values.format !== "document") throw new UsageError("--format takes document.");
+  if (out === undefined) throw new UsageError("export needs --out.");
+  return withServices(async (services) => {
+    const snapshot = await snapshotAsked(services, values.snapshot);
+    await writeFile(out, await services.snapshots.frozen(snapshot.id)).catch((error: NodeJS.ErrnoException) => {
+      throw new UsageError(`The file ${out} cannot be written: ${error.code ?? error.message}.`);
+    });
+    await services.record.append(commandLine, services.now(), { what: "snapshot.exported", on: `snapshot ${snapshot.id}` });
+    await printLine({ snapshot: snapshot.id, hash: snapshot.hash, out });
+    return 0;
+  });
+}
+
+const findingsRead = 1_000_000;
+
+/** `nomade findings`: of a snapshot, the riskiest first. */
+export async function findings(args: readonly string[]): Promise<number> {
+  const { values } = parseArgs({ args: [...args], options: { snapshot: { type: "string" }, rule: { type: "string" } } });
+  return withServices(async (services) => {
+    const snapshot = await snapshotAsked(services, values.snapshot);
+    for (const finding of await services.findings.page(snapshot.id, values.rule === undefined ? {} : { rule: values.rule }, findingsRead)) await printLine(finding);
+    for (const untold of (await services.findings.counts(snapshot.id)).cannotTell) say(`${untold.rule}: cannot tell for ${untold.concerned}: ${untold.reason}.`);
+    return 0;
+  });
+}
+
+/** `nomade verify`: walks the record. */
+export async function verify(args: readonly string[]): Promise<number> {
+  if (args.length > 0) throw new UsageError("verify takes no arguments here.");
+  return withServices(async (services) => {
+    const found = await services.record.verify();
+    if (!found.sound) throw new Refusal(found.why);
+    await printLine({ sound: true, entries: found.count, head: found.head });
+    return 0;
+  });
+}
+
+const roles: readonly Role[] = ["administrator", "reviewer", "manager", "owner", "auditor"];
+
+async function addAccount(args: readonly string[]): Promise<number> {
+  const { values } = parseArgs({
+    args: [...args],
+    options: { "sign-in": { type: "string" }, name: { type: "string" }, role: { type: "string" }, cardholder: { type: "string" } },
+  });
+  const role = roles.find((one) => one === values.role);
+  const { "sign-in": signIn, name, cardholder } = values;
+  if (signIn === undefined || name === undefined || !role) throw new UsageError(`account add needs --sign-in, --name and --role (${roles.join(", ")}).`);
+  const password = process.env.NOMADE_PASSWORD ?? "";
+  if (password.length < 12) throw new UsageError("Set NOMADE_PASSWORD to a password of at least 12 characters.");
+  return withServices(async (services) => {
+    await services.accounts.put({ signIn, name, role, cardholder, passwordHash: await services.passwords.hash(password) });
+    await services.record.append(commandLine, services.now(), { what: "account.put", on: signIn, after: { name, role, cardholder } });
+    return 0;
+  });
+}
+
+/** `nomade account`: adds accounts; `demo` adds those of the demo, `demo --list` shows them. */
+export async function account(args: readonly string[]): Promise<number> {
+  const [what, ...rest] = args;
+  if (what === "add") return addAccount(rest);
+  if (what !== "demo") throw new UsageError("account takes add, or demo.");
+  return withServices(async (services) => {
+    if (rest[0] === "--list") for (const line of await demoSignIns(services)) process.stdout.write(`${line}\n`);
+    else await addDemoAccounts(services);
+    return 0;
+  });
+}
+
+/** `nomade migrate`: brings the schema up to date; runs as the database's owner. */
+export async function migrateDatabase(): Promise<number> {
+  await migrateAsOwner();
+  return 0;
+}

@@ -1,0 +1,78 @@
+import { ask } from "./ask";
+import { check } from "./check";
+import { compare } from "./compare";
+import { resolve } from "./resolve";
+import { account, exportSnapshot, findings, intake, migrateDatabase, snapshots, verify } from "./database-commands";
+import { exitRefused, exitWrongUsage, Refusal, say, UsageError } from "./output";
+
+const usage = `npm run --silent nomade -- COMMAND …
+
+  ask FACILITY.json --credential ID --door ID --at INSTANT [--lockdown] [--as-if-live]
+  ask FACILITY.json --batch QUESTIONS.jsonl
+      whether a credential opens a door, why, and by which paths
+  resolve FACILITY.json --from INSTANT --to INSTANT [--by credential|cardholder|free]
+          [--lockdown] [--as-if-live] [--credential ID] [--cardholder ID] [--door ID]
+      when each door opens, one line for each pair that opens at all
+  check FACILITY.json
+      errors of a document, or what is odd in it
+  compare BEFORE.json AFTER.json --from INSTANT --to INSTANT [--lockdown] [--as-if-live]
+      what changed in access: doors gained, lost, with other hours, and what brought it about
+  intake FILE… [--source NAME] [--dry-run]
+      takes in facility documents and events (CSV)
+  snapshots
+      every snapshot with its hash
+  export --format document --out PATH [--snapshot ID]
+      writes the frozen document of a snapshot
+  findings [--snapshot ID] [--rule KEY]
+      what should not be, by risk
+  verify
+      walks the record and names the first broken entry
+  account add --sign-in NAME --name "FULL NAME" --role ROLE [--cardholder ID]
+      adds an account; the password is read from NOMADE_PASSWORD
+
+JSON Lines on standard output, messages on standard error. Exit status: 0; 1 refused; 2 wrong usage.`;
+
+const commands: Readonly<Record<string, (args: readonly string[]) => Promise<number>>> = {
+  ask,
+  resolve,
+  check,
+  compare,
+  intake,
+  snapshots,
+  export: exportSnapshot,
+  findings,
+  verify,
+  account,
+  migrate: migrateDatabase,
+};
+
+/** What a thrown value means to who called the command. */
+function statusOf(error: unknown): number {
+  if (error instanceof Refusal) {
+    say(error.message);
+    return exitRefused;
+  }
+  const code = (error as { code?: string }).code ?? "";
+  if (error instanceof UsageError || code.startsWith("ERR_PARSE_ARGS")) {
+    say((error as Error).message);
+    return exitWrongUsage;
+  }
+  say(`Something went wrong that should not: ${(error as Error).message}`);
+  if (process.env.NOMADE_DEBUG) console.error(error);
+  return exitRefused;
+}
+
+// A reader that has seen enough (such as head) closes the pipe; that is no fault.
+process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : exitRefused));
+
+const [name, ...args] = process.argv.slice(2);
+if (name === "help" || name === "--help") {
+  process.stdout.write(`${usage}\n`);
+} else {
+  const command = name === undefined ? undefined : commands[name];
+  if (command) process.exitCode = await command(args).catch(statusOf);
+  else {
+    say(name === undefined ? usage : `There is no command ${name}.\n\n${usage}`);
+    process.exitCode = exitWrongUsage;
+  }
+}

@@ -1,0 +1,44 @@
+import { describe, expect, it } from "@jest/globals";
+import { decideLine, isUnremarkable } from "./decide-line";
+import { signDocket } from "./sign-docket";
+
+const mine = { flagged: false, signed: false, mine: true };
+
+describe("deciding a line", () => {
+  it("takes a reason to keep what something speaks against, white space being none", () => {
+    expect(decideLine({ ...mine, flagged: true }, { decision: "keep", reason: "  \n" })).toEqual({ ok: false, error: "reason-needed" });
+    expect(decideLine({ ...mine, flagged: true }, { decision: "keep", reason: " harvest " })).toEqual({ ok: true, value: { decision: "keep", reason: "harvest" } });
+    expect(decideLine({ ...mine, flagged: true }, { decision: "withdraw", reason: "" }).ok).toBe(true);
+  });
+
+  it("is refused on a signed docket and on somebody else's, whatever is decided", () => {
+    expect(decideLine({ ...mine, signed: true }, { decision: "withdraw", reason: "" })).toEqual({ ok: false, error: "docket-signed" });
+    expect(decideLine({ ...mine, mine: false, signed: true }, { decision: "keep", reason: "x" })).toEqual({ ok: false, error: "not-yours" });
+  });
+
+  it("lets lines be kept together where nothing speaks against them and half of the peers have the same", () => {
+    const line = { findings: [], sleeping: undefined, peers: { same: 2, of: 4 } };
+    expect(isUnremarkable(line)).toBe(true);
+    expect(isUnremarkable({ ...line, peers: { same: 1, of: 4 } })).toBe(false);
+    expect(isUnremarkable({ ...line, peers: { same: 0, of: 0 } })).toBe(false);
+    expect(isUnremarkable({ ...line, findings: [1] })).toBe(false);
+    expect(isUnremarkable({ ...line, sleeping: "Seed vault" })).toBe(false);
+  });
+});
+
+describe("signing a docket", () => {
+  const line = (id: number, decision: "keep" | "withdraw" | undefined) => ({ id, decision, reason: "", content: { about: id } });
+  const docket = { round: 1, docket: 2, snapshot: "abc", certifier: "dagmar" };
+
+  it("is refused while a line is undecided, saying how many are", () => {
+    expect(signDocket({ ...docket, lines: [line(1, "keep"), line(2, undefined), line(3, undefined)] }, "Dagmar")).toEqual({ ok: false, error: { undecided: 2 } });
+  });
+
+  it("states in words what is signed, and binds every line, decision and reason into the text that is hashed", () => {
+    const signed = signDocket({ ...docket, lines: [line(1, "keep"), line(2, "withdraw"), line(3, "keep")] }, "Dagmar Holmwold");
+    if (!signed.ok) throw new Error("refused");
+    expect(signed.value.statement).toBe("I, Dagmar Holmwold, have looked at each of these 3 lines. 2 are needed and stay; 1 is to be withdrawn.");
+    const other = signDocket({ ...docket, lines: [line(1, "keep"), line(2, "withdraw"), { ...line(3, "keep"), reason: "changed" }] }, "Dagmar Holmwold");
+    expect(other.ok && other.value.signedText).not.toBe(signed.value.signedText);
+  });
+});

@@ -1,0 +1,264 @@
+import { groupBy } from "../kernel/compare";
+import { present } from "../kernel/invariant";
+import type { CompiledFacility, Position } from "../compile/compiled-facility";
+import { hoursInWords } from "../describe/hours-words";
+import type { Finding } from "../findings/finding";
+import type { Reach } from "../findings/reach";
+import { doorSensitivity, reachOf } from "../findings/reach";
+import type { UseRecord } from "../findings/use";
+import { credentialLabel } from "../facility/labels";
+import { instantOf } from "../facility/time-rules";
+import type { AccessTable } from "../resolve/access-table";
+import { accessTable } from "../resolve/access-table";
+import { calendarAt } from "../resolve/paths";
+import { exactReading, ordinaryWeekReading } from "../resolve/reading";
+import { minuteDown } from "../time/instant";
+import type { EpochMinute } from "../time/instant";
+import { contentKey, nothing, subtract } from "../time/intervals";
+import type { IntervalSet } from "../time/intervals";
+import { monthsAhead } from "../time/horizon";
+
+/**
+ * What a line is about: the doors into one area, or those of a site that lead into none, as they open at present; or a
+ * credential, where something speaks against it or it would open more if it were awake.
+ */
+export interface LineSubject {
+  readonly kind: "area" | "site" | "credential";
+  readonly id: string;
+  readonly name: string;
+}
+
+/** Doors of a line that open at the same times. */
+export interface LineHours {
+  readonly doors: readonly { readonly id: string; readonly name: string }[];
+  readonly words: string;
+  /** An ordinary week, minutes 0..10080 from Monday. */
+  readonly week: IntervalSet;
+}
+
+/** One decision that a person can understand, as it is frozen when the round opens. */
+export interface Line {
+  /** The cardholder; undefined for a credential without one. */
+  readonly cardholder: string | undefined;
+  /** The credential, where it has no cardholder. */
+  readonly credential: string | undefined;
+  readonly subject: LineSubject;
+  readonly sensitivity: number;
+  readonly hours: readonly LineHours[];
+  /** What would open besides, if suspended or not yet valid credentials were made active; undefined for nothing. */
+  readonly sleeping: string | undefined;
+  readonly use: { readonly count: number; readonly last: EpochMinute | undefined; readonly covered: boolean };
+  /** How many other members of the department open the same doors of the subject at the same times of an ordinary week. */
+  readonly peers: { readonly same: number; readonly of: number } | undefined;
+  readonly findings: readonly { readonly fingerprint: string; readonly sentence: string; readonly risk: number }[];
+}
+
+interface Access {
+  readonly subject: LineSubject;
+  readonly now: Map<Position, IntervalSet>;
+}
+
+function subjectOf(compiled: CompiledFacility, door: Position): LineSubject {
+  const at = present(compiled.doors[door], "positions are valid");
+  const area = at.areas[0];
+  if (area !== undefined) {
+    const { id, name } = present(compiled.facility.areas[area], "positions are valid");
+    return { kind: "area", id, name };
+  }
+  const site = present(compiled.facility.sites.find(({ id }) => id === at.door.site), "references resolve");
+  return { kind: "site", id: site.id, name: `${site.name}, other doors` };
+}
+
+/** What a holder opens, by subject. */
+function accessBySubject(compiled: CompiledFacility, reach: Reach): Access[] {
+  const found = new Map<string, Access>();
+  for (const [door, open] of reach) {
+    const subject = subjectOf(compiled, door);
+    const key = `${subject.kind} ${subject.id}`;
+    const access = found.get(key) ?? { subject, now: new Map<Position, IntervalSet>() };
+    access.now.set(door, open);
+    found.set(key, access);
+  }
+  return [...found.values()];
+}
+
+/** Hours in words of timetables at doors; each distinct timetable is described once. */
+function describer(compiled: CompiledFacility, from: EpochMinute, to: EpochMinute) {
+  const known = new Map<string, string>();
+  return (open: IntervalSet, own: Position | undefined, door: Position): string => {
+    const { zone, calendar } = present(compiled.doors[door], "positions are valid");
+    const read = own ?? calendar;
+    const key = `${zone.name} ${read ?? ""} ${contentKey(open)}`;
+    let words = known.get(key);
+    if (words === undefined) {
+      const days = calendarAt(compiled, read);
+      words = hoursInWords(open, { zone, from, to, dayTypeOn: (date) => days?.read(date)?.winner.dayType }).words;
+      known.set(key, words);
+    }
+    return words;
+  };
+}
+
+function hoursOf(
+  compiled: CompiledFacility,
+  access: Access,
+  cardholder: Position | undefined,
+  weeks: ReadonlyMap<Position, IntervalSet>,
+  describe: ReturnType<typeof describer>,
+): LineHours[] {
+  const own = cardholder === undefined ? undefined : compiled.cardholders[cardholder]?.calendar;
+  const same = groupBy(access.now, ([door, open]) => `${compiled.doors[door]?.zone.name} ${contentKey(weeks.get(door) ?? nothing)} ${contentKey(open)}`);
+  return [...same.values()].map((doors) => {
+    const [door, open] = present(doors[0], "groups are not empty");
+    return {
+      doors: doors.map(([position]) => {
+        const { id, name } = present(compiled.facility.doors[position], "positions are valid");
+        return { id, name };
+      }),
+      words: describe(open, own, door),
+      week: weeks.get(door) ?? nothing,
+    };
+  });
+}
+
+const namesShown = 3;
+
+/** The areas (or sites) that doors lead into, the most sensitive first, in words. */
+function placesInWords(compiled: CompiledFacility, doors: readonly Position[]): string {
+  const places = new Map<string, number>();
+  for (const door of doors) {
+    const { name } = subjectOf(compiled, door);
+    places.set(name, Math.max(places.get(name) ?? 0, doorSensitivity(compiled, door)));
+  }
+  const names = [...places].sort((a, b) => b[1] - a[1]).map(([name]) => name);
+  return names.length > namesShown + 1 ? `${names.slice(0, namesShown).join(", ")} and ${names.length - namesShown} more places` : names.join(", ");
+}
+
+const shownFindings = (findings: readonly Finding[]): Line["findings"] => findings.map(({ fingerprint, sentence, risk }) => ({ fingerprint, sentence, risk }));
+
+/** Whether a finding is about a credential: it names it as its subject or in its proof. */
+const concerns = ({ subject, proof }: Finding, credential: string): boolean =>
+  (subject.kind === "credential" && subject.id === credential) || (Array.isArray(proof.credentials) && (proof.credentials as readonly string[]).includes(credential));
+
+/** What lines are made from: who opens what, awake, asleep and in an ordinary week, and who in a department reaches what. */
+interface Grounds {
+  readonly compiled: CompiledFacility;
+  readonly use: UseRecord;
+  readonly awake: AccessTable;
+  readonly asleep: AccessTable;
+  readonly week: AccessTable;
+  readonly describe: ReturnType<typeof describer>;
+}
+
+interface Holder {
+  readonly id: string;
+  readonly cardholder: Position | undefined;
+  readonly credentials: readonly Position[];
+}
+
+function usedAt({ compiled, use }: Grounds, credentials: readonly Position[], doors: readonly Position[]): Line["use"] {
+  const placed = doors.map((door) => present(compiled.facility.doors[door], "positions are valid"));
+  const carried = credentials.map((position) => present(compiled.facility.credentials[position], "positions are valid").id);
+  const uses = placed.flatMap(({ id }) => carried.map((credential) => use.useOfDoor(credential, id)));
+  const last = Math.max(-Infinity, ...uses.map((used) => used?.last ?? -Infinity)) as EpochMinute;
+  return {
+    count: uses.reduce((sum, used) => sum + (used?.count ?? 0), 0),
+    last: Number.isFinite(last) ? last : undefined,
+    covered: placed.every(({ site }) => use.coverage(site) !== undefined),
+  };
+}
+
+/** A line for a credential that something speaks against, or that would open more if it were awake; undefined for others. */
+function credentialLine(grounds: Grounds, holder: Holder, position: Position, now: Reach, findings: readonly Finding[]): Line | undefined {
+  const { compiled } = grounds;
+  const credential = present(compiled.facility.credentials[position], "positions are valid");
+  const wakened = reachOf(grounds.asleep, [position]);
+  const asleep = [...wakened].filter(([door, open]) => subtract(open, now.get(door) ?? nothing).length > 0).map(([door]) => door);
+  const against = findings.filter((finding) => concerns(finding, credential.id));
+  if (asleep.length === 0 && against.length === 0) return undefined;
+  return {
+    cardholder: holder.cardholder === undefined ? undefined : holder.id,
+    credential: credential.id,
+    subject: { kind: "credential", id: credential.id, name: credentialLabel(credential) },
+    sensitivity: Math.max(0, ...[...wakened.keys()].map((door) => doorSensitivity(compiled, door))),
+    hours: [],
+    sleeping: asleep.length === 0 ? undefined : placesInWords(compiled, asleep),
+    use: usedAt(grounds, [position], [...wakened.keys()]),
+    peers: undefined,
+    findings: shownFindings(against),
+  };
+}
+
+/** What two holders have in common who open the same doors of a subject at the same times of an ordinary week. */
+const sameness = ({ subject, now }: Access, weeks: Reach): string =>
+  `${subject.kind} ${subject.id} ${[...now.keys()].sort((a, b) => a - b).map((door) => `${door}@${contentKey(weeks.get(door) ?? nothing)}`).join()}`;
+
+/** How many of a department's members have just the same of a subject. */
+function peerCounts(compiled: CompiledFacility, accesses: readonly { readonly cardholder: Position | undefined; readonly weeks: Reach; readonly access: readonly Access[] }[]) {
+  const departmentOf = (cardholder: Position | undefined) => (cardholder === undefined ? undefined : compiled.facility.cardholders[cardholder]?.department);
+  const members = new Map<string, number>();
+  const reaching = new Map<string, number>();
+  const count = (map: Map<string, number>, key: string) => map.set(key, (map.get(key) ?? 0) + 1);
+  for (const { cardholder, weeks, access } of accesses) {
+    const department = departmentOf(cardholder);
+    // Who opens nothing at all, such as a leaver, is nobody to be compared with.
+    if (department === undefined || access.length === 0) continue;
+    count(members, department);
+    for (const one of access) count(reaching, `${department} ${sameness(one, weeks)}`);
+  }
+  return (cardholder: Position | undefined, weeks: Reach, access: Access): Line["peers"] => {
+    const department = departmentOf(cardholder);
+    return department === undefined ? undefined : { same: (reaching.get(`${department} ${sameness(access, weeks)}`) ?? 1) - 1, of: (members.get(department) ?? 1) - 1 };
+  };
+}
+
+/**
+ * The lines of everybody over a facility: one for each cardholder (or credential without one) and area of which they open a
+ * door in the 13 months from the export, and one for each credential with findings or sleeping access. Holders in order of
+ * the document, lines with findings first.
+ */
+export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: readonly Finding[]): Line[] {
+  const asOf = minuteDown(instantOf(compiled.facility.asOf));
+  const to = monthsAhead(asOf);
+  const grounds: Grounds = {
+    compiled,
+    use,
+    awake: accessTable(compiled, exactReading(compiled, asOf, to, { lockdown: false, asIfLive: false })),
+    asleep: accessTable(compiled, exactReading(compiled, asOf, to, { lockdown: false, asIfLive: true })),
+    week: accessTable(compiled, ordinaryWeekReading(compiled, asOf, { lockdown: false, asIfLive: false })),
+    describe: describer(compiled, asOf, to),
+  };
+  const byHolder = groupBy(findings, ({ cardholder, subject }) => cardholder ?? `credential ${subject.id}`);
+  const holders: Holder[] = [
+    ...compiled.cardholders.map(({ position, cardholder, credentials }) => ({ id: cardholder.id, cardholder: position, credentials })),
+    ...compiled.credentials
+      .filter(({ holder }) => !holder)
+      .map(({ position, credential }) => ({ id: credential.id, cardholder: undefined, credentials: [position] })),
+  ];
+  const accesses = holders.map((holder) => {
+    const now = reachOf(grounds.awake, holder.credentials);
+    return { ...holder, now, weeks: reachOf(grounds.week, holder.credentials), access: accessBySubject(compiled, now) };
+  });
+  const peersOf = peerCounts(compiled, accesses);
+
+  return accesses.flatMap(({ now, weeks, access, ...holder }) => {
+    const own = byHolder.get(holder.cardholder === undefined ? `credential ${holder.id}` : holder.id) ?? [];
+    const places = access.map((one): Line => {
+      const doors = [...one.now.keys()];
+      return {
+        cardholder: holder.cardholder === undefined ? undefined : holder.id,
+        credential: holder.cardholder === undefined ? holder.id : undefined,
+        subject: one.subject,
+        sensitivity: Math.max(0, ...doors.map((door) => doorSensitivity(compiled, door))),
+        hours: hoursOf(compiled, one, holder.cardholder, weeks, grounds.describe),
+        sleeping: undefined,
+        use: usedAt(grounds, holder.credentials, doors),
+        peers: peersOf(holder.cardholder, weeks, one),
+        findings: shownFindings(own.filter(({ proof }) => one.subject.kind === "area" && proof.area === one.subject.id)),
+      };
+    });
+    const lines = [...holder.credentials.flatMap((credential) => credentialLine(grounds, holder, credential, now, own) ?? []), ...places];
+    const weight = (line: Line): number => Math.max(0, ...line.findings.map(({ risk }) => risk));
+    return lines.sort((a, b) => weight(b) - weight(a) || b.sensitivity - a.sensitivity || (a.subject.name < b.subject.name ? -1 : 1));
+  });
+}

@@ -1,0 +1,108 @@
+import type { Position } from "../compile/compiled-facility";
+import { invariant, present } from "../kernel/invariant";
+import type { AccessRow } from "../resolve/access-row";
+import type { AccessTable } from "../resolve/access-table";
+import { totalMinutes } from "../time/intervals";
+import { never } from "../resolve/timelines";
+
+/** A door that a cardholder opens more or less than before. Lines are numbers in the book that both tables share. */
+export interface DoorChange {
+  readonly door: string;
+  readonly change: "gained" | "lost" | "hours";
+  readonly before: number;
+  readonly after: number;
+  /** Minutes that open only now, and minutes that opened only before. */
+  readonly minutesMore: number;
+  readonly minutesLess: number;
+}
+
+const unchanged: readonly DoorChange[] = [];
+
+/** Doors of both facilities on one scale: a number for each id, in the order before, then those that are new. */
+function doorScale(before: AccessTable, after: AccessTable) {
+  const ids = before.compiled.facility.doors.map(({ id }) => id);
+  const numbers = new Map(ids.map((id, i) => [id, i]));
+  let same = before.compiled.doors.length === after.compiled.doors.length;
+  const ofAfter = Int32Array.from(after.compiled.facility.doors, ({ id }, i) => {
+    let number = numbers.get(id);
+    if (number === undefined) {
+      number = ids.push(id) - 1;
+      numbers.set(id, number);
+    }
+    same &&= number === i;
+    return number;
+  });
+  return { ids, ofAfter, same };
+}
+
+function onScale(row: AccessRow, { ofAfter, same }: { readonly ofAfter: Int32Array; readonly same: boolean }): AccessRow {
+  if (same) return row;
+  const order = [...row.doors.keys()].sort((a, b) => (ofAfter[row.doors[a] as number] as number) - (ofAfter[row.doors[b] as number] as number));
+  return { doors: Int32Array.from(order, (i) => ofAfter[row.doors[i] as number] as number), lines: Int32Array.from(order, (i) => row.lines[i] as number) };
+}
+
+/**
+ * What changed in access between two facilities, by cardholder: doors gained, lost, and with other hours. Both tables must be laid
+ * out on the same minutes with one book. Rows are compared, not people: each distinct pair of rows once.
+ * A cardholder who is in one facility only opens nothing in the other.
+ */
+export function* compareAccess(before: AccessTable, after: AccessTable): Generator<readonly [cardholder: string, changes: readonly DoorChange[]]> {
+  invariant(before.book === after.book, "tables that are compared share their book");
+  const { book } = before;
+  const scale = doorScale(before, after);
+  const scaled = new Map<number, AccessRow>();
+  const differences = new Map<number, readonly DoorChange[]>();
+  const minutes = new Map<number, number>();
+  const length = (line: number): number => {
+    let found = minutes.get(line);
+    if (found === undefined) {
+      found = totalMinutes(book.set(line));
+      minutes.set(line, found);
+    }
+    return found;
+  };
+  const changeOf = (door: number, was: number, is: number): DoorChange => ({
+    door: present(scale.ids[door], "doors are on the scale"),
+    change: was === never ? "gained" : is === never ? "lost" : "hours",
+    before: was,
+    after: is,
+    minutesMore: length(book.subtract(is, was)),
+    minutesLess: length(book.subtract(was, is)),
+  });
+  const difference = (rowBefore: number, rowAfter: number): readonly DoorChange[] => {
+    const key = rowBefore * 0x4000000 + rowAfter;
+    const known = differences.get(key);
+    if (known) return known;
+    let b = scaled.get(rowAfter);
+    if (!b) {
+      b = onScale(after.rows[rowAfter] as AccessRow, scale);
+      scaled.set(rowAfter, b);
+    }
+    const a = before.rows[rowBefore] as AccessRow;
+    const changes: DoorChange[] = [];
+    let i = 0;
+    let j = 0;
+    while (i < a.doors.length || j < b.doors.length) {
+      const doorA = i < a.doors.length ? (a.doors[i] as number) : Infinity;
+      const doorB = j < b.doors.length ? (b.doors[j] as number) : Infinity;
+      const door = Math.min(doorA, doorB);
+      const was = doorA === door ? (a.lines[i++] as number) : never;
+      const is = doorB === door ? (b.lines[j++] as number) : never;
+      if (was !== is) changes.push(changeOf(door, was, is));
+    }
+    const found = changes.length === 0 ? unchanged : changes;
+    differences.set(key, found);
+    return found;
+  };
+  const { cardholders } = before.compiled.facility;
+  const seen = (position: Position | undefined, table: AccessTable): number => (position === undefined ? 0 : table.rowOfCardholder(position));
+  for (const [position, { id }] of cardholders.entries()) {
+    const changes = difference(before.rowOfCardholder(position), seen(after.compiled.cardholderById.get(id), after));
+    if (changes.length > 0) yield [id, changes];
+  }
+  for (const [position, { id }] of after.compiled.facility.cardholders.entries()) {
+    if (before.compiled.cardholderById.has(id)) continue;
+    const changes = difference(0, after.rowOfCardholder(position));
+    if (changes.length > 0) yield [id, changes];
+  }
+}

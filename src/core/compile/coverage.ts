@@ -1,0 +1,89 @@
+import { present } from "../kernel/invariant";
+import type { GrantTarget, LevelRow } from "../facility/draft";
+import type { Facility } from "../facility/facility";
+import type { CompiledDoor, DoorWay, Position } from "./compiled-facility";
+
+type Ways = ReadonlyMap<Position, readonly DoorWay[]>;
+type DoorTarget = Pick<GrantTarget, "door" | "doorGroup" | "area">;
+
+/** Positions of objects by their ids. */
+export const positionsById = (objects: readonly { readonly id: string }[]): Map<string, Position> =>
+  new Map(objects.map(({ id }, position) => [id, position]));
+
+/** A text that grants of the same target have in common. */
+export const targetKey = ({ level, bundle, door, doorGroup, area }: GrantTarget): string =>
+  level !== undefined ? `l${level}` : bundle !== undefined ? `b${bundle}` : door !== undefined ? `d${door}` : doorGroup !== undefined ? `g${doorGroup}` : `a${area ?? ""}`;
+
+/** Which doors a grant's target covers and by which ways; worked out once per target. */
+export function coverageOf(facility: Facility, doors: readonly CompiledDoor[]): (target: GrantTarget) => Ways {
+  const doorById = positionsById(facility.doors);
+  const groupById = positionsById(facility.doorGroups);
+  const areaById = positionsById(facility.areas);
+  const levelById = positionsById(facility.levels);
+  const bundleById = positionsById(facility.bundles);
+  const at = (positions: ReadonlyMap<string, Position>, id: string): Position => present(positions.get(id), "references resolve");
+
+  const inGroup = new Map<Position, ReadonlySet<Position>>();
+  const doorsInGroup = (group: Position): ReadonlySet<Position> => {
+    const known = inGroup.get(group);
+    if (known) return known;
+    const found = new Set<Position>();
+    const seen = new Set([group]);
+    const open = [group];
+    for (let next = open.pop(); next !== undefined; next = open.pop()) {
+      const doorGroup = present(facility.doorGroups[next], "positions are valid");
+      for (const id of doorGroup.doors ?? []) found.add(at(doorById, id));
+      for (const id of doorGroup.groups ?? []) {
+        const below = at(groupById, id);
+        if (!seen.has(below)) open.push(below);
+        seen.add(below);
+      }
+    }
+    inGroup.set(group, found);
+    return found;
+  };
+
+  const inArea = new Map<Position, Position[]>();
+  for (const door of doors)
+    for (const area of door.areas) {
+      const list = inArea.get(area);
+      if (list) list.push(door.position);
+      else inArea.set(area, [door.position]);
+    }
+
+  const doorsOf = (target: DoorTarget): Iterable<Position> => {
+    if (target.door !== undefined) return [at(doorById, target.door)];
+    if (target.doorGroup !== undefined) return doorsInGroup(at(groupById, target.doorGroup));
+    return inArea.get(at(areaById, present(target.area, "a target names one thing"))) ?? [];
+  };
+
+  const schedules = positionsById(facility.schedules);
+  const levelWays = (level: Position, bundle: Position | undefined, ways: Map<Position, DoorWay[]>): void => {
+    (facility.levels[level]?.rows ?? []).forEach((row: LevelRow, i) => {
+      const way: DoorWay = { bundle, level, row: i, schedule: at(schedules, row.schedule) };
+      for (const door of doorsOf(row)) {
+        const list = ways.get(door);
+        if (list) list.push(way);
+        else ways.set(door, [way]);
+      }
+    });
+  };
+
+  const known = new Map<string, Ways>();
+  return (target) => {
+    const key = targetKey(target);
+    const before = known.get(key);
+    if (before) return before;
+    const ways = new Map<Position, DoorWay[]>();
+    if (target.level !== undefined) levelWays(at(levelById, target.level), undefined, ways);
+    else if (target.bundle !== undefined) {
+      const bundle = at(bundleById, target.bundle);
+      for (const id of new Set(facility.bundles[bundle]?.levels ?? [])) levelWays(at(levelById, id), bundle, ways);
+    } else {
+      const way: DoorWay = { bundle: undefined, level: undefined, row: undefined, schedule: undefined };
+      for (const door of doorsOf(target)) ways.set(door, [way]);
+    }
+    known.set(key, ways);
+    return ways;
+  };
+}

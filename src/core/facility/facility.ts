@@ -1,0 +1,18 @@
+import type { Brand } from "../kernel/brand";
+import type { FacilityDraft, ListKey } from "./draft";
+import { listKeys } from "./draft";
+
+/** A document in which every id resolves and nothing runs in a loop. Only `checkFacility` makes one; every list is there. */
+export type Facility = Brand<Omit<FacilityDraft, ListKey> & { readonly [K in ListKey]: NonNullable<FacilityDraft[K]> }, "Facility">;
+
+/** The document with an empty list where one is missing; checks nothing. */
+export function withAllLists(draft: FacilityDraft): Facility {
+  const lists = Object.fromEntries(listKeys.map((key) => [key, draft[key] ?? []]));
+  return { ...draft, ...lists } as unknown as Facility;
+}
+
+/** How many objects of each kind a document holds. */
+export type FacilityCounts = Readonly<Record<ListKey, number>>;
+
+export const countsOf = (facility: Facility): FacilityCounts =>
+  Object.fromEntries(listKeys.map((key) => [key, facility[key].length])) as unknown as FacilityCounts;

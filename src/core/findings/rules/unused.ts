@@ -1,0 +1,81 @@
+import type { CompiledCredential } from "../../compile/compiled-facility";
+import { present } from "../../kernel/invariant";
+import { instantOf } from "../../facility/time-rules";
+import { liveIn } from "../../resolve/timetable";
+import { exactReading } from "../../resolve/reading";
+import { ordinary } from "../../resolve/paths";
+import { minutesADay } from "../../time/civil-day";
+import { formatMinute, minuteDown } from "../../time/instant";
+import type { EpochMinute } from "../../time/instant";
+import type { FindingContext, FindingRule, Observation } from "../finding";
+
+const parameters = { days: 90 };
+
+const at = (text: string | undefined): EpochMinute | undefined => (text === undefined ? undefined : minuteDown(instantOf(text)));
+
+/** Days up to `asOf` that the events cover at every site at which the credential opens a door; the least of them. */
+function coveredDays({ compiled, asOf, use, reach }: FindingContext, credential: CompiledCredential): number {
+  const sites = new Set([...reach([credential]).keys()].map((door) => present(compiled.doors[door], "positions are valid").door.site));
+  let covered = Infinity;
+  for (const site of sites) {
+    const events = use.coverage(site);
+    const stops = events === undefined || asOf - events.to > 7 * minutesADay;
+    covered = Math.min(covered, stops ? 0 : Math.floor((asOf - events.from) / minutesADay));
+  }
+  return covered;
+}
+
+/** The later of what the source and the events say about the last use. */
+function lastUseOf(context: FindingContext, { credential }: CompiledCredential): EpochMinute | undefined {
+  const stated = at(credential.lastUse);
+  const seen = context.use.lastUse(credential.id);
+  return stated === undefined || (seen ?? -Infinity) > stated ? seen : stated;
+}
+
+export const unused: FindingRule = {
+  key: "unused",
+  title: "Active, and not used for a long time",
+  source: "PCI DSS v4.0.1 8.2.6 (90 days); NIST SP 800-53 r5 AC-2(3) (both cited from memory)",
+  base: 22,
+  parameters,
+  observe: (context) => {
+    const { compiled, asOf } = context;
+    const start = (asOf - parameters.days * minutesADay) as EpochMinute;
+    const now = exactReading(compiled, asOf, (asOf + 1) as EpochMinute, ordinary);
+    const observations: Observation[] = [];
+    let untold = 0;
+    let least = Infinity;
+    for (const credential of compiled.credentials) {
+      if (liveIn(now, credential).length === 0) continue;
+      const last = lastUseOf(context, credential);
+      const given = at(credential.credential.issuedAt) ?? credential.life.window.from;
+      if (last !== undefined ? last >= start : given > start) continue;
+      const covered = coveredDays(context, credential);
+      // What the source itself states as the last use needs no events; that there was none does.
+      if (covered < parameters.days && credential.credential.lastUse === undefined) {
+        untold++;
+        least = Math.min(least, covered);
+        continue;
+      }
+      const { id } = credential.credential;
+      observations.push({
+        subject: { kind: "credential", id },
+        ...(credential.holder && { cardholder: credential.holder.cardholder.id }),
+        proof: { days: parameters.days, ...(last !== undefined && { lastUse: formatMinute(last) }), ...(Number.isFinite(covered) && { coveredDays: covered }) },
+        sentence:
+          last === undefined
+            ? `Active, and never used in the ${Number.isFinite(covered) ? covered : parameters.days} days that the events cover.`
+            : `Active, and not used since ${formatMinute(last).slice(0, 10)}.`,
+        remedy: `Suspend credential ${id} until it is asked for.`,
+        credentials: [credential],
+        since: last ?? (Number.isFinite(given) ? given : start),
+      });
+    }
+    return {
+      observations,
+      ...(untold > 0 && {
+        cannotTell: { reason: `events cover ${Math.max(0, least)} of ${parameters.days} days where they open doors`, concerned: untold },
+      }),
+    };
+  },
+};

@@ -1,0 +1,52 @@
+/**
+ * Order of two texts by code points, negative, zero or positive. JavaScript's own `<` compares UTF-16 units,
+ * which puts characters beyond U+FFFF before U+E000; the documents are ordered by code points.
+ */
+export function compareCodePoints(a: string, b: string): number {
+  const shorter = Math.min(a.length, b.length);
+  for (let i = 0; i < shorter; i++) {
+    const x = a.charCodeAt(i);
+    const y = b.charCodeAt(i);
+    if (x !== y) {
+      const xSurrogate = x >= 0xd800 && x <= 0xdfff;
+      const ySurrogate = y >= 0xd800 && y <= 0xdfff;
+      return xSurrogate === ySurrogate ? x - y : xSurrogate ? 1 : -1;
+    }
+  }
+  return a.length - b.length;
+}
+
+/** An order of objects by one of their texts. */
+export const byText =
+  <T>(textOf: (item: T) => string) =>
+  (a: T, b: T): number =>
+    compareCodePoints(textOf(a), textOf(b));
+
+/** The first few of many in an order, in that order, without sorting the rest. Cost: mostly one comparison for each item. */
+export function firstFew<T>(items: Iterable<T>, count: number, compare: (a: T, b: T) => number): T[] {
+  const first: T[] = [];
+  for (const item of items) {
+    if (first.length === count && (count === 0 || compare(item, first[count - 1] as T) >= 0)) continue;
+    let [low, high] = [0, first.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (compare(item, first[middle] as T) < 0) high = middle;
+      else low = middle + 1;
+    }
+    first.splice(low, 0, item);
+    if (first.length > count) first.pop();
+  }
+  return first;
+}
+
+/** The items in lists by a key, each list in the order of the items. */
+export function groupBy<K, T>(items: Iterable<T>, keyOf: (item: T) => K): Map<K, T[]> {
+  const groups = new Map<K, T[]>();
+  for (const item of items) {
+    const key = keyOf(item);
+    const group = groups.get(key);
+    if (group) group.push(item);
+    else groups.set(key, [item]);
+  }
+  return groups;
+}

@@ -1,0 +1,67 @@
+import { describe, expect, it } from "@jest/globals";
+import fc from "fast-check";
+import { arbitraryFacility, askedDays } from "~/tests/judge/arbitrary-facility";
+import { compiledFrom, minute } from "~/tests/builders";
+import type { EpochMinute } from "../time/instant";
+import { lineAt } from "./access-row";
+import type { AccessRow } from "./access-row";
+import { accessTable } from "./access-table";
+import { exactReading, ordinaryWeekReading } from "./reading";
+import type { Reading } from "./reading";
+import { cardholderOpenIn, openIn } from "./timetable";
+
+const modes = fc.record({ lockdown: fc.boolean(), asIfLive: fc.boolean() });
+
+/** Every pair of the table against the timetable of the pair, which the point-wise judge of the tests judges in turn. */
+function expectSamePairs(compiled: ReturnType<typeof compiledFrom>, reading: Reading, again: Reading): void {
+  const table = accessTable(compiled, reading);
+  for (const credential of compiled.credentials)
+    for (const { position: door } of compiled.doors) {
+      const line = lineAt(table.rows[table.liveRow(credential.position)] as AccessRow, door);
+      expect([credential.credential.id, door, table.book.set(line)]).toEqual([credential.credential.id, door, openIn(compiled, again, credential, door)]);
+    }
+  for (const { position: cardholder } of compiled.cardholders)
+    for (const { position: door } of compiled.doors) {
+      const line = lineAt(table.rows[table.rowOfCardholder(cardholder)] as AccessRow, door);
+      expect([cardholder, door, table.book.set(line)]).toEqual([cardholder, door, cardholderOpenIn(compiled, again, cardholder, door)]);
+    }
+}
+
+describe("the access table", () => {
+  it("holds for each credential, cardholder and door just what the timetable of the pair says, in every mode", () => {
+    fc.assert(
+      fc.property(arbitraryFacility, modes, fc.constantFrom(...askedDays), fc.integer({ min: 1, max: 40 }), (draft, mode, day, days) => {
+        const compiled = compiledFrom(draft);
+        const from = minute(`${day}T00:00:00Z`);
+        const to = (from + days * 1440) as EpochMinute;
+        expectSamePairs(compiled, exactReading(compiled, from, to, mode), exactReading(compiled, from, to, mode));
+      }),
+      { numRuns: 400 },
+    );
+  });
+
+  it("does so for an ordinary week", () => {
+    fc.assert(
+      fc.property(arbitraryFacility, modes, fc.constantFrom(...askedDays), (draft, mode, day) => {
+        const compiled = compiledFrom(draft);
+        const at = minute(`${day}T11:00:00Z`);
+        expectSamePairs(compiled, ordinaryWeekReading(compiled, at, mode), ordinaryWeekReading(compiled, at, mode));
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it("shares one row among all who have the same", () => {
+    const people = Array.from({ length: 50 }, (_, i) => ({ id: `h${i}`, name: `H ${i}`, status: "active" as const, department: "d" }));
+    const compiled = compiledFrom({
+      groups: [{ id: "d", name: "D", kind: "department" }],
+      cardholders: people,
+      credentials: people.map(({ id }) => ({ id: `c-${id}`, cardholder: id, kind: "card", status: "active" })),
+      grants: [{ id: "g", to: { group: "d" }, open: { door: "gate" }, schedule: "office" }],
+    });
+    const from = minute("2026-03-01T00:00:00Z");
+    const table = accessTable(compiled, exactReading(compiled, from, (from + 1440 * 365) as EpochMinute, { lockdown: false, asIfLive: false }));
+    expect(table.rows).toHaveLength(2);
+    expect(new Set(compiled.cardholders.map(({ position }) => table.rowOfCardholder(position)))).toEqual(new Set([1]));
+  });
+});

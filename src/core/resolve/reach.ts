@@ -1,0 +1,35 @@
+import { present } from "../kernel/invariant";
+import type { CompiledCredential, CompiledFacility, Position } from "../compile/compiled-facility";
+import { routesOf } from "./paths";
+
+/** Doors that a credential could open at some time as far as grants and overrides go, in order of position. */
+export function candidateDoors(compiled: CompiledFacility, credential: CompiledCredential): Position[] {
+  if (credential.holder?.override) return compiled.doors.map(({ position }) => position);
+  const doors = new Set<Position>();
+  for (const { list } of routesOf(credential))
+    for (const { grant } of list.routes) {
+      if (compiled.grants[grant]?.blocks) continue;
+      for (const door of compiled.waysOf(grant).keys()) doors.add(door);
+    }
+  return [...doors].sort((a, b) => a - b);
+}
+
+/**
+ * Credentials that could open a door at some time as far as grants and overrides go, in order of position: found from the
+ * grants that cover the door, so that nobody else is looked at.
+ */
+export function candidateCredentials(compiled: CompiledFacility, door: Position): CompiledCredential[] {
+  const found = new Set<Position>();
+  const addHolder = (cardholder: Position): void => {
+    for (const credential of present(compiled.cardholders[cardholder], "positions are valid").credentials) found.add(credential);
+  };
+  for (const grant of compiled.grantsCovering(door)) {
+    const { blocks, grant: given } = present(compiled.grants[grant], "positions are valid");
+    if (blocks) continue;
+    if (given.to.credential !== undefined) found.add(present(compiled.credentialById.get(given.to.credential), "references resolve"));
+    else if (given.to.cardholder !== undefined) addHolder(present(compiled.cardholderById.get(given.to.cardholder), "references resolve"));
+    else for (const cardholder of compiled.cardholdersIn(present(compiled.groupById.get(given.to.group ?? ""), "references resolve"))) addHolder(cardholder);
+  }
+  for (const { position, override } of compiled.cardholders) if (override) addHolder(position);
+  return [...found].sort((a, b) => a - b).map((position) => present(compiled.credentials[position], "positions are valid"));
+}

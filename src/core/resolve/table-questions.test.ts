@@ -1,0 +1,73 @@
+import { describe, expect, it } from "@jest/globals";
+import fc from "fast-check";
+import { arbitraryFacility, askedDays } from "~/tests/judge/arbitrary-facility";
+import { compiledFrom, minute } from "~/tests/builders";
+import { businessLines } from "../findings/business-hours";
+import type { EpochMinute } from "../time/instant";
+import { localTime } from "../time/zone";
+import { accessTable } from "./access-table";
+import { exactReading } from "./reading";
+import { doorColumns, openOf, summaries, whoOpensAt } from "./table-questions";
+import { cardholderOpenIn, openIn } from "./timetable";
+import { reasonAt } from "./verdict";
+import { opensById, verdictIndex } from "./verdict-index";
+
+const modes = fc.record({ lockdown: fc.boolean(), asIfLive: fc.boolean() });
+
+describe("questions of the access table", () => {
+  it("are answered as the verdict on the pair: whether it opens, and who opens", () => {
+    fc.assert(
+      fc.property(arbitraryFacility, modes, fc.constantFrom(...askedDays), fc.integer({ min: 0, max: 2879 }), (draft, mode, day, later) => {
+        const compiled = compiledFrom(draft);
+        const from = minute(`${day}T00:00:00Z`);
+        const at = (from + later) as EpochMinute;
+        const table = accessTable(compiled, exactReading(compiled, from, (from + 2880) as EpochMinute, mode));
+        const columns = doorColumns(table);
+        const index = verdictIndex(table);
+        for (const { position: door } of compiled.doors) {
+          const expected = compiled.credentials.filter((credential) => reasonAt(compiled, credential, door, at, mode) === "open").map(({ position }) => position);
+          expect([door, whoOpensAt(table, columns, door, at).sort((a, b) => a - b)]).toEqual([door, expected]);
+          expect([door, compiled.credentials.filter(({ credential }) => opensById(index, credential.id, compiled.facility.doors[door]?.id ?? "", at)).map(({ position }) => position)]).toEqual([door, expected]);
+          for (const credential of compiled.credentials) expect(openOf(table, credential.position, door)).toEqual(openIn(compiled, table.reading, credential, door));
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it("sum up every pair that opens at all: minutes, out of hours on the site's clock, first and last", () => {
+    fc.assert(
+      fc.property(arbitraryFacility, fc.constantFrom(...askedDays), (draft, day) => {
+        const compiled = compiledFrom(draft);
+        const from = minute(`${day}T00:00:00Z`);
+        const to = (from + 4 * 1440) as EpochMinute;
+        const reading = exactReading(compiled, from, to, { lockdown: false, asIfLive: false });
+        const table = accessTable(compiled, reading);
+        const told = new Map<string, unknown>();
+        const summed = summaries(table, businessLines(table, compiled));
+        summed.forEachPair((cardholder, door, summary) => told.set(`${cardholder} ${door}`, summary));
+        const expected = new Map<string, { minutes: number; oddMinutes: number; first: number; last: number }>();
+        for (const { position: cardholder } of compiled.cardholders)
+          for (const { position: door, zone, calendar } of compiled.doors) {
+            const open = cardholderOpenIn(compiled, reading, cardholder, door);
+            if (open.length === 0) continue;
+            let [minutes, oddMinutes] = [0, 0];
+            // Minute by minute, as plainly as the rule reads: Mon–Fri 07–19 is business, unless the date is a public day.
+            for (let i = 0; i < open.length; i += 2)
+              for (let m = open[i] as number; m < (open[i + 1] as number); m++) {
+                const { date, minuteOfDay } = localTime(zone, m as EpochMinute);
+                const weekday = (((date + 3) % 7) + 7) % 7;
+                const isPublic = calendar !== undefined && compiled.calendars[calendar]?.read(date)?.winner.dayType === "public";
+                minutes++;
+                if (weekday > 4 || minuteOfDay < 420 || minuteOfDay >= 1140 || isPublic) oddMinutes++;
+              }
+            expected.set(`${cardholder} ${door}`, { minutes, oddMinutes, first: open[0] as number, last: open[open.length - 1] as number });
+          }
+        expect(Object.fromEntries(told)).toEqual(Object.fromEntries(expected));
+        const all = [...expected.values()];
+        expect(summed.totals()).toEqual({ pairs: all.length, minutes: all.reduce((sum, { minutes }) => sum + minutes, 0), oddMinutes: all.reduce((sum, { oddMinutes }) => sum + oddMinutes, 0) });
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

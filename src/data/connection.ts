@@ -1,0 +1,24 @@
+import { Sequelize, Transaction } from "sequelize";
+
+export interface DatabaseSettings {
+  readonly port: number;
+  readonly name: string;
+  readonly user: string;
+  readonly password: string;
+}
+
+/**
+ * A connection to the private MariaDB on loopback. READ COMMITTED, so that what is read behind a lock is what was
+ * committed last, whatever was read before.
+ */
+export const connect = (settings: DatabaseSettings, pool = 8): Sequelize =>
+  new Sequelize(settings.name, settings.user, settings.password, {
+    dialect: "mariadb",
+    host: "127.0.0.1",
+    port: settings.port,
+    logging: false,
+    isolationLevel: Transaction.ISOLATION_LEVELS.READ_COMMITTED,
+    pool: { max: pool, min: 0, idle: 10_000 },
+    dialectOptions: { connectTimeout: 5000 },
+    define: { timestamps: false, freezeTableName: true },
+  });

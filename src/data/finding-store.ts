@@ -1,0 +1,90 @@
+import { QueryTypes } from "sequelize";
+import type { Sequelize } from "sequelize";
+import type { CannotTell, Finding, RiskPart, SubjectKind } from "@/core/findings/finding";
+import type { EpochMinute } from "@/core/time/instant";
+import type { FindingStore } from "@/operations/ports";
+
+interface FindingRow {
+  readonly position: number;
+  readonly rule: string;
+  readonly fingerprint: string;
+  readonly subject_kind: SubjectKind;
+  readonly subject: string;
+  readonly cardholder: string | null;
+  readonly risk: number;
+  readonly sentence: string;
+  readonly remedy: string;
+  readonly proof: string;
+  readonly parts: string;
+  readonly since_minute: number | null;
+}
+
+const asFinding = (row: FindingRow) => ({
+  position: row.position,
+  rule: row.rule,
+  fingerprint: row.fingerprint,
+  subject: { kind: row.subject_kind, id: row.subject },
+  ...(row.cardholder !== null && { cardholder: row.cardholder }),
+  risk: row.risk,
+  sentence: row.sentence,
+  remedy: row.remedy,
+  proof: JSON.parse(row.proof) as Finding["proof"],
+  parts: JSON.parse(row.parts) as RiskPart[],
+  ...(row.since_minute !== null && { since: Number(row.since_minute) as EpochMinute }),
+});
+
+const rowsAtOnce = 1000;
+
+export const findingStore = (sequelize: Sequelize): FindingStore => ({
+  put: async (snapshot, { findings, cannotTell }, at) => {
+    await sequelize.transaction(async (transaction) => {
+      const remove = (table: string) =>
+        sequelize.query(`DELETE FROM ${table} WHERE snapshot = :snapshot`, { type: QueryTypes.DELETE, replacements: { snapshot }, transaction });
+      await remove("finding_runs");
+      await remove("findings");
+      const schema = sequelize.getQueryInterface();
+      const rows = findings.map((finding, position) => ({
+        snapshot,
+        position,
+        rule: finding.rule,
+        fingerprint: finding.fingerprint,
+        subject_kind: finding.subject.kind,
+        subject: finding.subject.id,
+        cardholder: finding.cardholder ?? null,
+        risk: finding.risk,
+        sentence: finding.sentence,
+        remedy: finding.remedy,
+        proof: JSON.stringify(finding.proof),
+        parts: JSON.stringify(finding.parts),
+        since_minute: finding.since ?? null,
+      }));
+      for (let i = 0; i < rows.length; i += rowsAtOnce) await schema.bulkInsert("findings", rows.slice(i, i + rowsAtOnce), { transaction });
+      await schema.bulkInsert("finding_runs", [{ snapshot, made_at: at, cannot_tell: JSON.stringify(cannotTell) }], { transaction });
+    });
+  },
+  isMade: async (snapshot) =>
+    (await sequelize.query("SELECT snapshot FROM finding_runs WHERE snapshot = :snapshot", { type: QueryTypes.SELECT, replacements: { snapshot } })).length > 0,
+  page: async (snapshot, { rule, cardholder }, limit) => {
+    const conditions = ["snapshot = :snapshot", rule === undefined ? "" : "rule = :rule", cardholder === undefined ? "" : "cardholder = :cardholder"];
+    const rows = await sequelize.query<FindingRow>(
+      `SELECT * FROM findings WHERE ${conditions.filter(Boolean).join(" AND ")} ORDER BY position LIMIT :limit`,
+      { type: QueryTypes.SELECT, replacements: { snapshot, rule, cardholder, limit } },
+    );
+    return rows.map(asFinding);
+  },
+  counts: async (snapshot) => {
+    const rows = await sequelize.query<{ rule: string; n: number }>("SELECT rule, COUNT(*) AS n FROM findings WHERE snapshot = :snapshot GROUP BY rule", {
+      type: QueryTypes.SELECT,
+      replacements: { snapshot },
+    });
+    const [run] = await sequelize.query<{ cannot_tell: string }>("SELECT cannot_tell FROM finding_runs WHERE snapshot = :snapshot", {
+      type: QueryTypes.SELECT,
+      replacements: { snapshot },
+    });
+    return {
+      byRule: Object.fromEntries(rows.map(({ rule, n }) => [rule, Number(n)])),
+      total: rows.reduce((sum, { n }) => sum + Number(n), 0),
+      cannotTell: run ? (JSON.parse(run.cannot_tell) as CannotTell[]) : [],
+    };
+  },
+});

@@ -1,0 +1,33 @@
+import { QueryTypes } from "sequelize";
+import type { QueryInterface, Sequelize } from "sequelize";
+import { SequelizeStorage, Umzug } from "umzug";
+import * as register from "./migrations/0001-register";
+import * as work from "./migrations/0002-work";
+
+const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
+  { name: "0001-register", up: register.up },
+  { name: "0002-work", up: work.up },
+];
+
+const migrationTable = "migrations";
+/** What the application may only read and add to: the record is for good. */
+const appendOnly = new Set(["record_entries"]);
+
+/** Brings the schema up to date, and gives the application's user its rights table by table. Runs as the owner. */
+export async function migrate(owner: Sequelize, application: string): Promise<void> {
+  const schema = owner.getQueryInterface();
+  const umzug = new Umzug({
+    migrations: migrations.map(({ name, up }) => ({ name, up: () => up(schema) })),
+    storage: new SequelizeStorage({ sequelize: owner, tableName: migrationTable }),
+    logger: undefined,
+  });
+  await umzug.up();
+  const tables = await owner.query<{ name: string }>("SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE()", {
+    type: QueryTypes.SELECT,
+  });
+  for (const { name } of tables) {
+    if (name === migrationTable) continue;
+    const rights = appendOnly.has(name) ? "SELECT, INSERT" : "SELECT, INSERT, UPDATE, DELETE";
+    for (const host of ["127.0.0.1", "localhost"]) await owner.query(`GRANT ${rights} ON \`${name}\` TO '${application}'@'${host}'`, { type: QueryTypes.RAW });
+  }
+}

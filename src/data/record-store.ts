@@ -1,0 +1,133 @@
+import { createHash } from "node:crypto";
+import { appendFile, readFile } from "node:fs/promises";
+import path from "node:path";
+import { QueryTypes } from "sequelize";
+import type { Sequelize, Transaction } from "sequelize";
+import { chainStart, entryText, walkChain } from "@/core/evidence/chain";
+import type { RecordEntry } from "@/core/evidence/chain";
+import type { Actor, Recorded, RecordStore, RecordVerification } from "@/operations/ports";
+
+export const sha256 = (text: string): string => createHash("sha256").update(text).digest("hex");
+
+interface StoredEntry {
+  readonly number: number;
+  readonly at: string;
+  readonly who: string;
+  readonly what: string;
+  readonly on_what: string;
+  readonly values_hash: string;
+  readonly previous_hash: string;
+  readonly hash: string;
+  readonly content?: string | null;
+}
+
+const asEntry = (row: StoredEntry): RecordEntry => ({
+  number: row.number,
+  at: row.at,
+  who: row.who,
+  what: row.what,
+  on: row.on_what,
+  valuesHash: row.values_hash,
+  previousHash: row.previous_hash,
+  hash: row.hash,
+});
+
+/**
+ * Adds an entry within the transaction of the change that it speaks of. Writers take turns on the lock of `record_turn`, so
+ * the chain cannot fork; the lock is held until that transaction ends.
+ */
+export async function appendRecord(sequelize: Sequelize, transaction: Transaction, who: Actor, at: string, recorded: Recorded): Promise<void> {
+  await sequelize.query("SELECT id FROM record_turn WHERE id = 1 FOR UPDATE", { type: QueryTypes.SELECT, transaction });
+  const [last] = await sequelize.query<StoredEntry>("SELECT * FROM record_entries ORDER BY number DESC LIMIT 1", {
+    type: QueryTypes.SELECT,
+    transaction,
+  });
+  const content = recorded.before === undefined && recorded.after === undefined ? undefined : JSON.stringify({ before: recorded.before, after: recorded.after });
+  const entry: Omit<RecordEntry, "hash"> = {
+    number: (last?.number ?? 0) + 1,
+    at,
+    who: who.signIn,
+    what: recorded.what,
+    on: recorded.on,
+    valuesHash: content === undefined ? "" : sha256(content),
+    previousHash: last?.hash ?? chainStart,
+  };
+  const schema = sequelize.getQueryInterface();
+  await schema.bulkInsert(
+    "record_entries",
+    [
+      {
+        number: entry.number,
+        at: entry.at,
+        who: entry.who,
+        what: entry.what,
+        on_what: entry.on,
+        values_hash: entry.valuesHash,
+        previous_hash: entry.previousHash,
+        hash: sha256(entryText(entry)),
+      },
+    ],
+    { transaction },
+  );
+  if (content !== undefined) await schema.bulkInsert("record_values", [{ number: entry.number, content }], { transaction });
+}
+
+/** Whoever owns the database could write a whole chain anew; the heads written beside it would then not fit. */
+const headsFile = (folder: string): string => path.join(folder, "record-heads.jsonl");
+
+/** Writes the present head of the chain beside the database. Call it after the commit. */
+export async function writeHead(sequelize: Sequelize, folder: string): Promise<void> {
+  const [last] = await sequelize.query<StoredEntry>("SELECT number, hash FROM record_entries ORDER BY number DESC LIMIT 1", { type: QueryTypes.SELECT });
+  if (last) await appendFile(headsFile(folder), `${JSON.stringify({ number: last.number, hash: last.hash })}\n`);
+}
+
+const pageSize = 5000;
+
+async function allEntries(sequelize: Sequelize): Promise<{ entries: RecordEntry[]; altered: number | undefined }> {
+  const entries: RecordEntry[] = [];
+  let altered: number | undefined;
+  for (let after = 0; ; ) {
+    const rows = await sequelize.query<StoredEntry>(
+      "SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number WHERE e.number > :after ORDER BY e.number LIMIT :limit",
+      { type: QueryTypes.SELECT, replacements: { after, limit: pageSize } },
+    );
+    for (const row of rows) {
+      entries.push(asEntry(row));
+      // Values may have been deleted when their time was over; what is there must be what was hashed.
+      if (row.content != null && sha256(row.content) !== row.values_hash) altered ??= row.number;
+    }
+    if (rows.length < pageSize) return { entries, altered };
+    after = rows[rows.length - 1]?.number ?? after;
+  }
+}
+
+async function verify(sequelize: Sequelize, folder: string): Promise<RecordVerification> {
+  // Heads first: entries written while we read are then beyond them, not missing.
+  const heads = (await readFile(headsFile(folder), "utf8").catch(() => ""))
+    .split("\n")
+    .filter((line) => line !== "")
+    .map((line) => JSON.parse(line) as { number: number; hash: string });
+  const { entries, altered } = await allEntries(sequelize);
+  const chain = walkChain(entries, sha256);
+  if (!chain.whole) return { sound: false, chain, why: `Entry ${chain.number} does not fit the chain (${chain.why}).` };
+  if (altered !== undefined) return { sound: false, chain, why: `The values of entry ${altered} are not those that were recorded.` };
+  const broken = heads.find(({ number, hash }) => entries[number - 1]?.hash !== hash);
+  if (broken) return { sound: false, chain, why: `Entry ${broken.number} is not the one whose hash was written beside the database.` };
+  return { sound: true, count: chain.count, head: chain.head };
+}
+
+export const recordStore = (sequelize: Sequelize, folder: string): RecordStore => ({
+  append: async (who, at, recorded) => {
+    await sequelize.transaction((transaction) => appendRecord(sequelize, transaction, who, at, recorded));
+    await writeHead(sequelize, folder);
+  },
+  page: async (before, limit) => {
+    const rows = await sequelize.query<StoredEntry>(
+      `SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number
+       WHERE e.number < :before ORDER BY e.number DESC LIMIT :limit`,
+      { type: QueryTypes.SELECT, replacements: { before: before ?? Number.MAX_SAFE_INTEGER, limit } },
+    );
+    return rows.map((row) => ({ ...asEntry(row), content: row.content ?? undefined }));
+  },
+  verify: () => verify(sequelize, folder),
+});

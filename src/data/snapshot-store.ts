@@ -1,0 +1,162 @@
+import { gunzipSync, gzipSync } from "node:zlib";
+import { QueryTypes } from "sequelize";
+import type { Sequelize, Transaction } from "sequelize";
+import type { FacilityCounts } from "@/core/facility/facility";
+import type { NewSnapshot, PrintedIssue, RegisterChanges, Snapshot, SnapshotStore } from "@/operations/ports";
+import { appendRecord, sha256, writeHead } from "./record-store";
+import type { RegisterTable, Row } from "./register-tables";
+import { registerTables } from "./register-tables";
+
+interface SnapshotRow {
+  readonly id: number;
+  readonly hash: string;
+  readonly facility_name: string;
+  readonly time_zone: string;
+  readonly as_of: string;
+  readonly taken_at: string;
+  readonly taken_by: string;
+  readonly source: string;
+  readonly counts: string;
+  readonly changes: string;
+  readonly notes: string;
+}
+
+const asSnapshot = (row: SnapshotRow): Snapshot => ({
+  id: row.id,
+  hash: row.hash,
+  facilityName: row.facility_name,
+  timeZone: row.time_zone,
+  asOf: row.as_of,
+  takenAt: row.taken_at,
+  takenBy: row.taken_by,
+  source: row.source,
+  counts: JSON.parse(row.counts) as FacilityCounts,
+  changes: JSON.parse(row.changes) as RegisterChanges,
+  notes: JSON.parse(row.notes) as PrintedIssue[],
+});
+
+const pieceBytes = 1024 * 1024;
+const rowsAtOnce = 2000;
+/** More notes than this are counted, not kept; `nomade check` prints them all. */
+const notesKept = 500;
+
+function* chunks<T>(items: readonly T[], size: number): Generator<readonly T[]> {
+  for (let i = 0; i < items.length; i += size) yield items.slice(i, i + size);
+}
+
+/** Rows by their hash; equal rows of one table (a membership stated twice) are told apart by a running number. */
+function hashedRows(table: RegisterTable, facility: NewSnapshot["normal"]): Map<string, Row> {
+  const rows = new Map<string, Row>();
+  for (const row of table.rows(facility)) {
+    const text = JSON.stringify(row);
+    let hash = sha256(text);
+    for (let copy = 1; rows.has(hash); copy++) hash = sha256(`${text}#${copy}`);
+    rows.set(hash, row);
+  }
+  return rows;
+}
+
+/** Brings one table to what the facility says: ends the rows that are gone and adds those that are new. */
+async function bringToDate(sequelize: Sequelize, transaction: Transaction, table: RegisterTable, snapshot: number, facility: NewSnapshot["normal"]) {
+  const wanted = hashedRows(table, facility);
+  const standing = await sequelize.query<{ row_id: number; row_hash: string }>(
+    `SELECT row_id, row_hash FROM \`${table.name}\` WHERE until_snapshot IS NULL`,
+    { type: QueryTypes.SELECT, transaction },
+  );
+  const gone = standing.filter(({ row_hash }) => !wanted.delete(row_hash)).map(({ row_id }) => row_id);
+  for (const ids of chunks(gone, rowsAtOnce))
+    await sequelize.query(`UPDATE \`${table.name}\` SET until_snapshot = :snapshot WHERE row_id IN (:ids)`, {
+      type: QueryTypes.UPDATE,
+      replacements: { snapshot, ids: [...ids] },
+      transaction,
+    });
+  const added = [...wanted].map(([row_hash, row]) => ({ row_hash, since_snapshot: snapshot, until_snapshot: null, ...row }));
+  for (const rows of chunks(added, rowsAtOnce)) await sequelize.getQueryInterface().bulkInsert(table.name, [...rows], { transaction });
+  return { added: added.length, ended: gone.length };
+}
+
+async function insertSnapshot(sequelize: Sequelize, transaction: Transaction, snapshot: NewSnapshot, who: string, at: string): Promise<number> {
+  const [id] = await sequelize.query(
+    `INSERT INTO snapshots (hash, facility_name, time_zone, as_of, taken_at, taken_by, source, file_hash, counts, changes, notes)
+     VALUES (:hash, :name, :zone, :asOf, :at, :who, :source, :fileHash, :counts, '{}', :notes)`,
+    {
+      type: QueryTypes.INSERT,
+      transaction,
+      replacements: {
+        hash: snapshot.hash,
+        name: snapshot.normal.name,
+        zone: snapshot.normal.timeZone,
+        asOf: snapshot.normal.asOf,
+        at,
+        who,
+        source: snapshot.source,
+        fileHash: snapshot.fileHash,
+        counts: JSON.stringify(snapshot.counts),
+        notes: JSON.stringify(snapshot.notes.slice(0, notesKept)),
+      },
+    },
+  );
+  const frozen = gzipSync(Buffer.from(snapshot.normalText, "utf8"));
+  for (let position = 0; position * pieceBytes < frozen.length; position++)
+    await sequelize
+      .getQueryInterface()
+      .bulkInsert("snapshot_pieces", [{ snapshot: id, position, bytes: frozen.subarray(position * pieceBytes, (position + 1) * pieceBytes) }], { transaction });
+  return id;
+}
+
+export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotStore => {
+  const select = async (condition: string, replacements: Record<string, unknown> = {}) =>
+    (await sequelize.query<SnapshotRow>(`SELECT * FROM snapshots ${condition}`, { type: QueryTypes.SELECT, replacements })).map(asSnapshot);
+  return {
+    latest: async () => (await select("WHERE id = (SELECT snapshot FROM register_head WHERE id = 1)"))[0],
+    byId: async (id) => (await select("WHERE id = :id", { id }))[0],
+    list: () => select("ORDER BY id DESC"),
+    frozen: async (id) => {
+      const pieces = await sequelize.query<{ bytes: Buffer }>("SELECT bytes FROM snapshot_pieces WHERE snapshot = :id ORDER BY position", {
+        type: QueryTypes.SELECT,
+        replacements: { id },
+      });
+      return gunzipSync(Buffer.concat(pieces.map(({ bytes }) => bytes))).toString("utf8");
+    },
+    store: async (snapshot, who, at, report) => {
+      const stored = await sequelize.transaction(async (transaction) => {
+        // Another intake holds this lock until it has ended; whoever waits here then sees its outcome.
+        const [head] = await sequelize.query<{ snapshot: number | null }>("SELECT snapshot FROM register_head WHERE id = 1 FOR UPDATE", {
+          type: QueryTypes.SELECT,
+          transaction,
+        });
+        const [present] = await sequelize.query<{ hash: string }>("SELECT hash FROM snapshots WHERE id = :id", {
+          type: QueryTypes.SELECT,
+          replacements: { id: head?.snapshot ?? 0 },
+          transaction,
+        });
+        if (present?.hash === snapshot.hash)
+          return { outcome: "unchanged" as const, id: head?.snapshot ?? 0, changes: { added: 0, ended: 0, byTable: {} } };
+
+        const id = await insertSnapshot(sequelize, transaction, snapshot, who.signIn, at);
+        const byTable: Record<string, { added: number; ended: number }> = {};
+        for (const [done, table] of registerTables.entries()) {
+          report({ step: "storing", done, of: registerTables.length });
+          byTable[table.name] = await bringToDate(sequelize, transaction, table, id, snapshot.normal);
+        }
+        const sum = (key: "added" | "ended") => Object.values(byTable).reduce((total, change) => total + change[key], 0);
+        const changes: RegisterChanges = { added: sum("added"), ended: sum("ended"), byTable };
+        await sequelize.query("UPDATE snapshots SET changes = :changes WHERE id = :id", {
+          type: QueryTypes.UPDATE,
+          replacements: { id, changes: JSON.stringify(changes) },
+          transaction,
+        });
+        await sequelize.query("UPDATE register_head SET snapshot = :id WHERE id = 1", { type: QueryTypes.UPDATE, replacements: { id }, transaction });
+        await appendRecord(sequelize, transaction, who, at, {
+          what: "intake.stored",
+          on: `snapshot ${id}`,
+          before: { snapshot: head?.snapshot ?? null, hash: present?.hash ?? null },
+          after: { hash: snapshot.hash, source: snapshot.source, fileHash: snapshot.fileHash, counts: snapshot.counts },
+        });
+        return { outcome: "stored" as const, id, changes };
+      });
+      await writeHead(sequelize, folder);
+      return stored;
+    },
+  };
+};

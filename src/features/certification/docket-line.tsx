@@ -1,0 +1,120 @@
+"use client";
+
+import { Textarea } from "@mantine/core";
+import { useState } from "react";
+import type { Decision } from "@/core/certification/decide-line";
+import type { ShownLine } from "@/operations/show-docket";
+import sheet from "@/ui/sheet.module.css";
+import { AccessWeek } from "../inquiry/trace-margin";
+import type { Names } from "../words/changes";
+import { changesWords, sideEffectWords } from "../words/changes";
+import { capital, countWords, timesWords } from "../words/numbers";
+import { agoText } from "../words/times";
+import classes from "./docket.module.css";
+
+/** How the doors of a line were used, in words. */
+function sentenceOfUse({ line }: ShownLine, asOf: number): string {
+  const { count, last, covered } = line.use;
+  if (last !== undefined) return `${line.subject.kind === "credential" ? "Used" : "Came in here"} ${timesWords(count)} in the events at hand, last ${agoText(last, asOf as typeof last)}.`;
+  return covered ? `Never ${line.subject.kind === "credential" ? "used" : "came in here"} in the 13 months of events.` : "Whether it was used cannot be told: there are no events of this place.";
+}
+
+/** How many colleagues have the same, in words. */
+function peerSentence({ line }: ShownLine): string {
+  if (!line.peers || line.peers.of === 0) return "There is nobody in the same department to compare with.";
+  const { same, of } = line.peers;
+  if (same === 0) return `None of the ${countWords(of)} colleagues in the department can do the same.`;
+  return same === of ? `All ${countWords(of)} colleagues in the department have it too.` : `${capital(countWords(same))} of ${countWords(of)} colleagues in the department can do the same.`;
+}
+
+export interface DocketLineProps {
+  readonly shown: ShownLine;
+  readonly names: Names;
+  readonly asOf: number;
+  readonly editable: boolean;
+  readonly decide: (line: number, decision: Decision, reason: string) => Promise<string | undefined>;
+}
+
+/** One decision: what, when, how used, who else; what speaks against it; and what the choice would do. */
+export function DocketLineCard({ shown, names, asOf, editable, decide }: DocketLineProps) {
+  const { line, flagged } = shown;
+  const [choice, choose] = useState<Decision | undefined>(shown.decision);
+  const [reason, setReason] = useState(shown.reason);
+  const [refused, setRefused] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const send = async (decision: Decision, why: string) => {
+    setBusy(true);
+    setRefused(await decide(shown.id, decision, why));
+    setBusy(false);
+  };
+  const pick = (decision: Decision) => {
+    choose(decision);
+    setRefused(undefined);
+    // A flagged line is kept only with a reason, so that is asked for first.
+    if (decision === "withdraw" || !flagged || reason.trim() !== "") void send(decision, reason);
+  };
+  const button = (decision: Decision, words: string) => (
+    <button type="button" className={choice === decision ? classes.chosen : classes.choice} aria-pressed={choice === decision} disabled={!editable || busy} onClick={() => pick(decision)}>
+      {words}
+    </button>
+  );
+  return (
+    <section className={classes.line} aria-label={`${shown.holderName}, ${line.subject.name}`}>
+      <h2>{line.subject.name}</h2>
+      {line.hours.map((hours) => (
+        <div key={hours.words + (hours.doors[0]?.id ?? "")}>
+          <div className={classes.hours}>
+            {hours.words}.{" "}
+            <span className={sheet.sub}>{hours.doors.length <= 3 ? hours.doors.map(({ name }) => name).join(", ") : `${hours.doors.length} doors: ${hours.doors.slice(0, 2).map(({ name }) => name).join(", ")} and ${hours.doors.length - 2} more`}</span>
+          </div>
+          <div className={classes.facts}>
+            <AccessWeek week={hours.week} size="cell" words={hours.words} />
+            {hours === line.hours[0] && (
+              <span>
+                {sentenceOfUse(shown, asOf)} {peerSentence(shown)}
+              </span>
+            )}
+          </div>
+        </div>
+      ))}
+      {line.subject.kind === "credential" && (
+        <>
+          {line.sleeping !== undefined && <p className={classes.hours}>Not in use at present. Made active again, it would at once open {line.sleeping}.</p>}
+          <p className={sheet.sub}>{sentenceOfUse(shown, asOf)}</p>
+        </>
+      )}
+      {line.findings.map(({ fingerprint, sentence }) => (
+        <p key={fingerprint} className={sheet.grave}>
+          {sentence}
+        </p>
+      ))}
+      <div className={classes.choices}>
+        {button("keep", line.subject.kind === "credential" ? "Leave as it is" : "Keep")}
+        {button("withdraw", line.subject.kind === "credential" ? "Take it back" : "Withdraw")}
+      </div>
+      {choice === "keep" && flagged && (
+        <Textarea
+          mt="sm"
+          label="Why is it needed?"
+          description="Something speaks against this line, so keeping it takes a reason."
+          value={reason}
+          onChange={(event) => setReason(event.currentTarget.value)}
+          onBlur={() => reason.trim() !== "" && void send("keep", reason)}
+          disabled={!editable}
+          autosize
+        />
+      )}
+      {choice === "keep" && !flagged && <p className={classes.effect}>Nothing changes.</p>}
+      {choice === "withdraw" && (
+        <p className={classes.effect}>
+          {capital(changesWords(shown.withdrawal.changes, names))}. {sideEffectWords(shown.withdrawal, names)}
+        </p>
+      )}
+      {refused !== undefined && (
+        <p role="alert" className={classes.refused}>
+          {refused}
+        </p>
+      )}
+    </section>
+  );
+}

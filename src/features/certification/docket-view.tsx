@@ -1,0 +1,201 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+import type { Decision } from "@/core/certification/decide-line";
+import type { ShownDocket, ShownLine } from "@/operations/show-docket";
+import { Progress } from "@/ui/sheet";
+import sheet from "@/ui/sheet.module.css";
+import { capital, countWords, plural } from "../words/numbers";
+import { clockText } from "../words/times";
+import { DocketLineCard } from "./docket-line";
+import classes from "./docket.module.css";
+
+export interface DocketViewProps {
+  readonly shown: ShownDocket;
+  /** Minute of the export that the lines speak of. */
+  readonly asOf: number;
+  readonly decide: (line: number, decision: Decision, reason: string) => Promise<string | undefined>;
+  readonly keepAll: (docket: number, holder: string) => Promise<string | undefined>;
+  readonly sign: (docket: number) => Promise<string | undefined>;
+}
+
+const holderKey = ({ line }: ShownLine): string => line.cardholder ?? line.credential ?? "";
+
+interface Person {
+  readonly key: string;
+  readonly name: string;
+  readonly detail: string;
+  readonly lines: readonly ShownLine[];
+}
+
+function peopleOf(lines: readonly ShownLine[]): Person[] {
+  const people = new Map<string, ShownLine[]>();
+  for (const line of lines) people.set(holderKey(line), [...(people.get(holderKey(line)) ?? []), line]);
+  return [...people].map(([key, own]) => ({ key, name: own[0]?.holderName ?? "", detail: own[0]?.holderDetail ?? "", lines: own }));
+}
+
+function Signing({ shown, people, editable, sign, goTo }: { readonly shown: ShownDocket; readonly people: readonly Person[]; readonly editable: boolean; readonly sign: () => Promise<string | undefined>; readonly goTo: (person: number) => void }) {
+  const [refused, setRefused] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const withdrawn = shown.lines.filter(({ decision }) => decision === "withdraw");
+  const undecided = people.flatMap(({ name, lines }, i) => (lines.some(({ decision }) => decision === undefined) ? [{ name, i }] : []));
+  const kept = shown.lines.filter(({ decision }) => decision === "keep").length;
+  return (
+    <div className={classes.person}>
+      <h1>{shown.docket.signedAt === undefined ? "Sign your docket" : "Signed"}</h1>
+      <p className={classes.statement}>
+        {shown.docket.statement ?? `${capital(plural(kept, "line stays", "lines stay"))}, ${plural(withdrawn.length, "is", "are")} withdrawn.`}
+      </p>
+      {shown.docket.signedAt !== undefined && (
+        <p className={sheet.sub}>
+          {clockText(shown.docket.signedAt)} · SHA-256 {shown.docket.hash}
+        </p>
+      )}
+      {withdrawn.length > 0 && (
+        <ul>
+          {withdrawn.map((line) => (
+            <li key={line.id}>
+              {line.holderName}: {line.line.subject.name}
+            </li>
+          ))}
+        </ul>
+      )}
+      {undecided.length > 0 && (
+        <>
+          <p>Not decided yet:</p>
+          <ul>
+            {undecided.map(({ name, i }) => (
+              <li key={name}>
+                <button type="button" className={sheet.plain} onClick={() => goTo(i)}>
+                  {name}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {editable && (
+        <div className={classes.choices} style={{ gridTemplateColumns: "1fr" }}>
+          <button
+            type="button"
+            className={undecided.length > 0 ? classes.choice : classes.chosen}
+            disabled={undecided.length > 0 || busy}
+            onClick={() => {
+              setBusy(true);
+              void sign().then((words) => {
+                setRefused(words);
+                setBusy(false);
+              });
+            }}
+          >
+            Sign {shown.lines.length} lines
+          </button>
+        </div>
+      )}
+      {editable && <p className={classes.effect}>Signing is for good: a signed docket does not change any more, and what you withdrew goes out as orders.</p>}
+      {refused !== undefined && (
+        <p role="alert" className={classes.refused}>
+          {refused}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** A certifier's docket: one person after another, the unremarkable together, and at the end the signature. */
+export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewProps) {
+  const router = useRouter();
+  const people = peopleOf(shown.lines);
+  const firstOpen = people.findIndex(({ lines }) => lines.some(({ decision }) => decision === undefined));
+  const [at, setAt] = useState(shown.docket.signedAt !== undefined || firstOpen < 0 ? people.length : firstOpen);
+  const [refused, setRefused] = useState<string>();
+  useEffect(() => {
+    window.scrollTo(0, 0);
+  }, [at]);
+  const editable = shown.mine && shown.docket.signedAt === undefined;
+  const decided = shown.lines.filter(({ decision }) => decision !== undefined).length;
+  const person = people[at];
+  const refreshed = async (done: Promise<string | undefined>) => {
+    const words = await done;
+    router.refresh();
+    return words;
+  };
+  const alone = person?.lines.filter(({ unremarkable }) => !unremarkable) ?? [];
+  const common = person?.lines.filter(({ unremarkable }) => unremarkable) ?? [];
+  const open = common.filter(({ decision }) => decision === undefined);
+  return (
+    <main className={classes.page}>
+      <div className={classes.top}>
+        <strong>Nomade</strong>
+        <span className={sheet.sub}>
+          {person ? `Person ${at + 1} of ${people.length}` : shown.round.name} · {decided} of {shown.lines.length} lines
+        </span>
+      </div>
+      <Progress done={decided} of={shown.lines.length} label={`${decided} of ${shown.lines.length} lines decided`} />
+      {!person && <Signing shown={shown} people={people} editable={editable} sign={() => refreshed(sign(shown.docket.id))} goTo={setAt} />}
+      {person && (
+        <>
+          <header className={classes.person}>
+            <h1>{person.name}</h1>
+            <div className={sheet.sub}>
+              {person.detail} · docket of {shown.certifierName}
+              {shown.mine ? "" : ", which you see but do not decide"}
+            </div>
+          </header>
+          {alone.map((line) => (
+            <DocketLineCard key={line.id} shown={line} names={shown.names} asOf={asOf} editable={editable} decide={(...args) => refreshed(decide(...args))} />
+          ))}
+          {common.length > 0 && (
+            <section className={classes.common} aria-label="Like most colleagues">
+              <h2>{capital(plural(common.length, "line", "lines"))} like most colleagues’</h2>
+              <ul>
+                {common.map((line) => (
+                  <li key={line.id}>
+                    <span>
+                      <b>{line.line.subject.name}</b>
+                      <div className={sheet.sub}>{line.line.hours.map(({ words }) => words).join("; ")}</div>
+                    </span>
+                    {editable ? (
+                      <button
+                        type="button"
+                        className={classes.act}
+                        aria-label={`${line.decision === "withdraw" ? "Keep" : "Withdraw"} ${line.line.subject.name}`}
+                        onClick={() => void refreshed(decide(line.id, line.decision === "withdraw" ? "keep" : "withdraw", ""))}
+                      >
+                        {line.decision === "withdraw" ? "withdrawn; keep" : "withdraw"}
+                      </button>
+                    ) : (
+                      <span className={sheet.sub}>{line.decision ?? "not decided"}</span>
+                    )}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </>
+      )}
+      {refused !== undefined && (
+        <p role="alert" className={classes.refused} style={{ padding: "0 20px" }}>
+          {refused}
+        </p>
+      )}
+      <div className={classes.bottom}>
+        <button type="button" className={classes.back} disabled={at === 0} onClick={() => setAt(at - 1)}>
+          Back
+        </button>
+        {person && open.length > 0 && editable ? (
+          <button type="button" className={classes.act} onClick={() => void refreshed(keepAll(shown.docket.id, person.key)).then(setRefused)}>
+            Keep {open.length === 1 ? "the one" : `all ${countWords(open.length)}`} like colleagues’
+          </button>
+        ) : (
+          person && (
+            <button type="button" className={classes.act} onClick={() => setAt(at + 1)}>
+              {at + 1 === people.length ? "To the signature" : "Next person"}
+            </button>
+          )
+        )}
+      </div>
+    </main>
+  );
+}

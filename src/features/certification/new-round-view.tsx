@@ -1,0 +1,61 @@
+import type { RoundPreview } from "@/operations/services";
+import { Heading, Sheet } from "@/ui/sheet";
+import sheet from "@/ui/sheet.module.css";
+import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { capital, plural } from "../words/numbers";
+import { OpenRoundForm } from "./open-round-form";
+
+/** What a round over the present snapshot would be, before it starts: how many dockets, how long each, who is missing. */
+export function NewRoundView({ preview, open }: { readonly preview: RoundPreview; readonly open: (before: string | undefined, form: FormData) => Promise<string | undefined> }) {
+  const margin = (
+    <>
+      <h2>Open it</h2>
+      <p className={sheet.sub}>The lines are frozen as they stand in snapshot {preview.snapshot}; later intakes do not change them.</p>
+      <OpenRoundForm open={open} snapshot={preview.snapshot} />
+    </>
+  );
+  const missing = preview.dockets.filter(({ hasAccount }) => !hasAccount).length;
+  return (
+    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={margin}>
+      <Heading
+        result={`A new round: ${preview.lines.toLocaleString("en-GB")} lines in ${preview.dockets.length} dockets`}
+        reference={`Preview on snapshot ${preview.snapshot}`}
+        lead={[
+          `${capital(plural(preview.flagged, "line has", "lines have"))} something against them and come first.`,
+          missing > 0 ? `${capital(plural(missing, "certifier has", "certifiers have"))} no account yet.` : "",
+          preview.uncertified > 0 ? `${capital(plural(preview.uncertified, "line has", "lines have"))} nobody to certify them and would come to you.` : "",
+        ]
+          .filter(Boolean)
+          .join(" ")}
+      />
+      <table className={sheet.table}>
+        <thead>
+          <tr>
+            <th scope="col">Certifier</th>
+            <th scope="col" className={sheet.number}>
+              lines
+            </th>
+            <th scope="col" className={sheet.number}>
+              with findings
+            </th>
+            <th scope="col" className={sheet.number}>
+              takes about
+            </th>
+            <th scope="col">account</th>
+          </tr>
+        </thead>
+        <tbody>
+          {preview.dockets.map(({ certifier, lines, flagged, minutes, hasAccount }) => (
+            <tr key={certifier}>
+              <td>{certifier}</td>
+              <td className={sheet.number}>{lines}</td>
+              <td className={sheet.number}>{flagged}</td>
+              <td className={sheet.number}>{minutes} min</td>
+              <td className={sheet.sub}>{hasAccount ? "signs in" : "none yet"}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Sheet>
+  );
+}

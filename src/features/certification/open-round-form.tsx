@@ -1,0 +1,28 @@
+"use client";
+
+import { Button, TextInput } from "@mantine/core";
+import { DateInput } from "@mantine/dates";
+import { useActionState, useState } from "react";
+import sheet from "@/ui/sheet.module.css";
+
+/** Name and due date of a new round. */
+export function OpenRoundForm({ open, snapshot }: { readonly open: (before: string | undefined, form: FormData) => Promise<string | undefined>; readonly snapshot: number }) {
+  const [refused, action, busy] = useActionState(open, undefined);
+  const [name, setName] = useState("");
+  const [due, setDue] = useState<string | null>(null);
+  return (
+    <form action={action}>
+      <input type="hidden" name="snapshot" value={snapshot} />
+      <TextInput label="Name" name="name" placeholder="Winter review" value={name} onChange={(event) => setName(event.currentTarget.value)} required mt="sm" />
+      <DateInput label="Due" name="due" value={due} onChange={setDue} valueFormat="YYYY-MM-DD" minDate={new Date()} required mt="xs" />
+      {refused !== undefined && (
+        <p role="alert" className={sheet.grave}>
+          {refused}
+        </p>
+      )}
+      <Button type="submit" mt="sm" loading={busy}>
+        Open the round
+      </Button>
+    </form>
+  );
+}

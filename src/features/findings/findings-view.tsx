@@ -1,0 +1,146 @@
+"use client";
+
+import Link from "next/link";
+import type { CannotTell, SubjectKind } from "@/core/findings/finding";
+import { catalogue, ruleOf } from "@/core/findings/catalogue";
+import type { StoredFinding } from "@/operations/ports";
+import { Heading, Sheet } from "@/ui/sheet";
+import sheet from "@/ui/sheet.module.css";
+import { useRowSelection } from "@/ui/use-row-selection";
+import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { capital, countWords, plural } from "../words/numbers";
+import classes from "./findings.module.css";
+
+export interface ShownFinding extends StoredFinding {
+  readonly about: string;
+  readonly card: string | undefined;
+  readonly doors: readonly { readonly id: string; readonly name: string }[];
+}
+
+export interface FindingsViewProps {
+  readonly findings: readonly ShownFinding[];
+  readonly counts: { readonly byRule: Readonly<Record<string, number>>; readonly total: number; readonly cannotTell: readonly CannotTell[] };
+  readonly rule: string | undefined;
+  readonly reference: string;
+}
+
+const proofWords: Readonly<Record<string, string>> = {
+  status: "Status",
+  left: "Left",
+  credentials: "Credentials",
+  end: "End",
+  until: "Until, as written",
+  expiry: "Expiry",
+  days: "Days looked at",
+  lastUse: "Last used",
+  coveredDays: "Days with events",
+  area: "Area",
+  sensitivity: "Sensitivity",
+  week: "Whole week from",
+  doors: "Doors",
+};
+
+const asked = (kind: SubjectKind, id: string, cardholder: string | undefined): string =>
+  `/inquiry?who=${encodeURIComponent(cardholder === undefined ? `${kind}:${id}` : `cardholder:${cardholder}`)}`;
+
+function FindingMargin({ finding }: { readonly finding: ShownFinding }) {
+  const rule = ruleOf(finding.rule);
+  return (
+    <>
+      <h2>{finding.about}</h2>
+      <div className={sheet.sub}>{rule?.title}</div>
+      <p className={sheet.grave}>{finding.sentence}</p>
+      <dl className={sheet.facts} aria-label="Proof">
+        {Object.entries(finding.proof).map(([key, value]) => (
+          <div key={key} style={{ display: "contents" }}>
+            <dt>{proofWords[key] ?? key}</dt>
+            <dd>{key === "doors" ? finding.doors.map(({ name }) => name).join(", ") : Array.isArray(value) ? (value as readonly string[]).join(", ") : String(value).replace(/T(\d\d:\d\d)Z$/, " $1 UTC")}</dd>
+          </div>
+        ))}
+      </dl>
+      <table className={`${sheet.table} ${classes.sum}`}>
+        <caption>Risk {finding.risk}, which is the sum of</caption>
+        <tbody>
+          {finding.parts.map(({ what, points }) => (
+            <tr key={what}>
+              <td>{what}</td>
+              <td className={sheet.number}>{points}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className={sheet.must}>
+        <b>To end it:</b> {finding.remedy}
+      </div>
+      <p>
+        <Link href={asked(finding.subject.kind, finding.subject.id, finding.cardholder)}>What does {finding.cardholder === undefined ? "it" : finding.about} open?</Link>
+      </p>
+      <p className={sheet.sub}>Source of the rule: {rule?.source}.</p>
+    </>
+  );
+}
+
+/** What should not be, by risk; in the margin the proof, the sum and what would end it. */
+export function FindingsView({ findings, counts, rule, reference }: FindingsViewProps) {
+  const { selected, select, onKeyDown } = useRowSelection(findings.length);
+  const chosen = findings[selected];
+  const title = rule === undefined ? undefined : ruleOf(rule)?.title;
+  const result = rule === undefined ? `${capital(countWords(counts.total))} ${counts.total === 1 ? "thing" : "things"} should not be` : `${title}: ${countWords(counts.byRule[rule] ?? 0)}`;
+  const untold = counts.cannotTell.map(({ rule: key, reason, concerned }) => `“${ruleOf(key)?.title ?? key}” cannot tell for ${plural(concerned, "subject", "subjects")}: ${reason}.`);
+  return (
+    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={chosen ? <FindingMargin finding={chosen} /> : <p className={sheet.sub}>Nothing is selected.</p>}>
+      <Heading result={result} reference={reference} lead={untold.length > 0 ? untold.join(" ") : undefined} />
+      <nav className={sheet.links} aria-label="Rules">
+        {rule === undefined ? (
+          <span className={sheet.current} aria-current="page">
+            All {counts.total}
+          </span>
+        ) : (
+          <Link href="/findings">All {counts.total}</Link>
+        )}
+        {catalogue.map(({ key, title: words }) =>
+          key === rule ? (
+            <span key={key} className={sheet.current} aria-current="page">
+              {words} {counts.byRule[key] ?? 0}
+            </span>
+          ) : (
+            <Link key={key} href={`/findings?rule=${key}`}>
+              {words} <span className={sheet.count}>{counts.byRule[key] ?? 0}</span>
+            </Link>
+          ),
+        )}
+      </nav>
+      <div role="group" aria-label="Findings" onKeyDown={onKeyDown}>
+        <table className={sheet.table}>
+          <thead>
+            <tr>
+              <th scope="col" className={sheet.number}>
+                Risk
+              </th>
+              <th scope="col">Who or what</th>
+              <th scope="col">What should not be</th>
+            </tr>
+          </thead>
+          <tbody>
+            {findings.map((finding, i) => (
+              <tr key={finding.fingerprint} className={`${sheet.row} ${i === selected ? sheet.selected : ""}`} onClick={() => select(i)}>
+                <td className={`${sheet.number} ${classes.risk}`}>{finding.risk}</td>
+                <td>
+                  <button type="button" className={sheet.rowButton} data-row-button aria-pressed={i === selected}>
+                    {finding.about}
+                  </button>
+                  {finding.card !== undefined && finding.cardholder !== undefined && <div className={sheet.sub}>{finding.card}</div>}
+                </td>
+                <td>
+                  <span className={sheet.words}>{finding.sentence}</span>
+                  <div className={sheet.sub}>{ruleOf(finding.rule)?.title}</div>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {findings.length < (rule === undefined ? counts.total : (counts.byRule[rule] ?? 0)) && <p className={sheet.sub}>The riskiest {findings.length} are shown; choose a rule to narrow them.</p>}
+    </Sheet>
+  );
+}

@@ -1,0 +1,142 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import type { Answer, AnswerRow, Inquiry, Trace } from "@/operations/inquiry";
+import { Heading, Sheet } from "@/ui/sheet";
+import sheet from "@/ui/sheet.module.css";
+import { useRowSelection } from "@/ui/use-row-selection";
+import { hoursWords, shareWords } from "../words/numbers";
+import { wordsOfUse } from "../words/use";
+import { questionAddress, questionQuery } from "./address";
+import { clockWords, leadWords, resultWords } from "./answer-words";
+import classes from "./inquiry.module.css";
+import type { AskedQuestion } from "./question-line";
+import { QuestionLine } from "./question-line";
+import { AccessWeek, markOf, TraceMargin } from "./trace-margin";
+
+/** The question of one row: its holder and its door, at the time that was asked. */
+const rowInquiry = (inquiry: Inquiry, row: AnswerRow): Inquiry => ({ ...inquiry, who: { kind: row.holder.kind, id: row.holder.id }, where: { kind: "door", id: row.door.id } });
+
+/** Loads the trace of a row; the first comes with the page. */
+function useTrace(inquiry: Inquiry, row: AnswerRow | undefined, first: { readonly key: string; readonly trace: Trace | undefined }): Trace | undefined {
+  const key = row ? questionQuery(rowInquiry(inquiry, row)) : "";
+  const [loaded, setLoaded] = useState(first);
+  useEffect(() => {
+    if (key === "" || key === loaded.key) return;
+    const aborter = new AbortController();
+    fetch(`/inquiry/trace?${key}`, { signal: aborter.signal })
+      .then(async (response) => (response.ok ? ((await response.json()) as Trace) : undefined))
+      .then((trace) => setLoaded({ key, trace }))
+      .catch(() => undefined);
+    return () => aborter.abort();
+  }, [key, loaded.key]);
+  return loaded.key === key ? loaded.trace : undefined;
+}
+
+interface RowsProps {
+  readonly rows: readonly AnswerRow[];
+  readonly first: number;
+  readonly selected: number;
+  readonly byDoor: boolean;
+  readonly rules: readonly string[];
+  readonly answer: Answer;
+  readonly onSelect: (row: number) => void;
+}
+
+function Rows({ rows, first, selected, byDoor, rules, answer, onSelect }: RowsProps) {
+  return (
+    <table className={sheet.table}>
+      <thead>
+        <tr>
+          <th scope="col">{byDoor ? "Where" : "Who"}</th>
+          <th scope="col">Usual week</th>
+          <th scope="col">In words</th>
+          <th scope="col" className={sheet.number}>
+            a week
+          </th>
+          <th scope="col" className={sheet.number}>
+            out of hours
+          </th>
+          <th scope="col">Used here</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row, i) => {
+          const marks = byDoor ? [] : [...new Set(row.findings.map(({ rule }) => markOf(rules, rule)))];
+          return (
+            <tr key={`${row.holder.id} ${row.door.id}`} className={`${sheet.row} ${first + i === selected ? sheet.selected : ""}`} onClick={() => onSelect(first + i)}>
+              <td className={classes.who}>
+                <button type="button" className={sheet.rowButton} data-row-button aria-pressed={first + i === selected}>
+                  {byDoor ? row.door.name : row.holder.name}
+                </button>
+                {marks.length > 0 && <sup className={sheet.mark}> {marks.join("")}</sup>}
+                <div className={sheet.sub}>
+                  {byDoor ? [row.door.area, row.door.site].filter(Boolean).join(", ") : row.holder.detail}
+                  {row.furtherDoors > 0 ? ` · ${row.furtherDoors + 1} doors` : ""}
+                </div>
+              </td>
+              <td>
+                <AccessWeek week={row.week} size="cell" words={row.words} />
+              </td>
+              <td className={`${sheet.words} ${classes.inWords}`}>{row.words}</td>
+              <td className={sheet.number}>{hoursWords(row.weekMinutes)}</td>
+              <td className={sheet.number}>{shareWords(row.oddMinutes, row.weekMinutes)}</td>
+              <td className={classes.used}>{wordsOfUse(row.use, answer.asOf)}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** Who can, or what they open: the answer in rows, and in the margin why the selected one does. */
+export function AnswerView({
+  asked,
+  answer,
+  firstTrace,
+  reference,
+}: {
+  readonly asked: AskedQuestion;
+  readonly answer: Answer;
+  readonly firstTrace: Trace | undefined;
+  readonly reference: string;
+}) {
+  const { inquiry } = asked;
+  const byDoor = inquiry.who !== undefined;
+  const rows = [...answer.rows, ...answer.asleep];
+  const rules = [...new Set(rows.flatMap(({ findings }) => findings.map(({ rule }) => rule)))];
+  const { selected, select, onKeyDown } = useRowSelection(rows.length);
+  const first = rows[0];
+  const row = rows[selected];
+  const trace = useTrace(inquiry, row, { key: first ? questionQuery(rowInquiry(inquiry, first)) : "", trace: firstTrace });
+  const shared = { selected, byDoor, rules, answer, onSelect: select };
+  const margin = !row ? (
+    <p className={sheet.sub}>Nothing is selected, since nothing opens.</p>
+  ) : trace ? (
+    <>
+      <TraceMargin trace={trace} rules={rules} />
+      <p>
+        <a href={questionAddress(rowInquiry(inquiry, row))}>The verdict on a page of its own</a>
+      </p>
+    </>
+  ) : (
+    <p className={classes.waiting}>Working out why …</p>
+  );
+  return (
+    <Sheet question={<QuestionLine key={questionQuery(inquiry)} asked={asked} />} margin={margin}>
+      <Heading result={resultWords(inquiry, answer)} reference={[reference, clockWords(answer)].filter(Boolean).join(" · ")} lead={leadWords(inquiry, answer)} />
+      <div role="group" aria-label="Answer" onKeyDown={onKeyDown}>
+        {answer.rows.length > 0 && <Rows {...shared} rows={answer.rows} first={0} />}
+        {answer.total > answer.rows.length && <p className={sheet.sub}>{answer.total - answer.rows.length} more; narrow the question to see them.</p>}
+        {answer.asleep.length > 0 && (
+          <>
+            <h2 className={classes.section}>Asleep: would open if made active</h2>
+            <Rows {...shared} rows={answer.asleep} first={answer.rows.length} />
+            {answer.asleepTotal > answer.asleep.length && <p className={sheet.sub}>{answer.asleepTotal - answer.asleep.length} more; narrow the question to see them.</p>}
+          </>
+        )}
+      </div>
+    </Sheet>
+  );
+}

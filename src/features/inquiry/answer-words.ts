@@ -1,0 +1,37 @@
+import type { Answer, Inquiry } from "@/operations/inquiry";
+import { capital, countWords, plural } from "../words/numbers";
+import { offsetText } from "../words/times";
+import { whenText } from "./read-when";
+
+const timeClause = ({ when }: Inquiry): string => {
+  if (when.kind === "any") return "";
+  if (when.kind === "moment") return "";
+  return ` ${whenText(when).replace(/ \(.*\)$/, "")}`;
+};
+
+/** The result of a question in a sentence. */
+export function resultWords(inquiry: Inquiry, { total, holderless, asked, free }: Answer): string {
+  if (inquiry.who) {
+    const name = asked.who?.name ?? "Nobody by this id";
+    if (!asked.who) return "There is nobody by this id in the snapshot";
+    return total === 0 ? `${name} opens no door${timeClause(inquiry)}` : `${name} opens ${plural(total, "door", "doors")}${timeClause(inquiry)}`;
+  }
+  const cards = holderless === 0 ? "" : `, ${holderless === 1 ? "one of them a card without a holder" : `${countWords(holderless)} of them cards without a holder`}`;
+  const anybody = free && inquiry.when.kind === "any" ? "; at times it stands open to everybody" : "";
+  return total === 0 ? `Nobody can${timeClause(inquiry)}${anybody}` : `${capital(countWords(total))} can${timeClause(inquiry)}${cards}${anybody}`;
+}
+
+/** What else there is to say below the result. */
+export function leadWords(inquiry: Inquiry, answer: Answer): string {
+  const asleep = answer.asleepTotal === 0 ? "" : `${capital(countWords(answer.asleepTotal))} more would if woken, listed apart below.`;
+  const free = inquiry.where?.kind !== "door" ? "" : answer.free ? `Unlocked for everybody: ${answer.free.words}.` : "Never unlocked for everybody.";
+  return [asleep, free].filter(Boolean).join(" ");
+}
+
+/** What the times are read by. */
+export function clockWords(answer: Answer): string {
+  if (answer.zones.length === 0) return "";
+  if (answer.zones.length > 1) return "each time on its own site's clock";
+  const zone = answer.zones[0];
+  return zone ? `times in ${zone.name}, ${offsetText(zone.offset)}` : "";
+}

@@ -1,0 +1,195 @@
+"use client";
+
+import { Combobox, Loader, useCombobox } from "@mantine/core";
+import { useDebouncedValue, useHotkeys } from "@mantine/hooks";
+import { useRouter } from "next/navigation";
+import { useEffect, useRef, useState } from "react";
+import type { Inquiry } from "@/operations/inquiry";
+import type { RegisterItem } from "@/operations/ports";
+import { questionAddress } from "./address";
+import { useSingleKeys } from "../shell/single-keys";
+import classes from "./question-line.module.css";
+import { readWhen, whenText } from "./read-when";
+
+export interface AskedQuestion {
+  readonly inquiry: Inquiry;
+  readonly whoName: string | undefined;
+  readonly whereName: string | undefined;
+}
+
+export const nothingAsked: AskedQuestion = {
+  inquiry: { who: undefined, where: undefined, when: { kind: "any" }, lockdown: false },
+  whoName: undefined,
+  whereName: undefined,
+};
+
+type Part = "who" | "where" | "when";
+
+interface Choice {
+  readonly label: string;
+  readonly detail: string;
+  readonly fill: (inquiry: Inquiry) => Inquiry;
+}
+
+const leaveOpen: Readonly<Record<Part, Choice>> = {
+  who: { label: "Leave open: who can?", detail: "asks for everybody", fill: (inquiry) => ({ ...inquiry, who: undefined }) },
+  where: { label: "Leave open: where?", detail: "asks for every door", fill: (inquiry) => ({ ...inquiry, where: undefined }) },
+  when: { label: "Leave open", detail: "at any time", fill: (inquiry) => ({ ...inquiry, when: { kind: "any" } }) },
+};
+
+const placeholders: Readonly<Record<Part, string>> = {
+  who: "part of a name, number, department …",
+  where: "part of a door, area, site …",
+  when: "next friday 22:00, nights, now …",
+};
+
+const asChoice =
+  (part: "who" | "where") =>
+  ({ kind, id, name, detail, status }: RegisterItem): Choice => ({
+    label: name,
+    detail: [detail, status === "active" ? undefined : status].filter(Boolean).join(" · "),
+    fill: (inquiry) => ({ ...inquiry, [part]: { kind, id } }),
+  });
+
+/** Suggestions for a part as it is typed; those for who and where come from the register. */
+function useChoices(part: Part, text: string): { choices: readonly Choice[]; busy: boolean } {
+  const [wanted] = useDebouncedValue(text, 120);
+  const [found, setFound] = useState<{ key: string; choices: readonly Choice[] }>({ key: "", choices: [] });
+  useEffect(() => {
+    if (part === "when") return;
+    const aborter = new AbortController();
+    fetch(`/inquiry/suggest?part=${part}&text=${encodeURIComponent(wanted)}`, { signal: aborter.signal })
+      .then(async (response) => (response.ok ? ((await response.json()) as { items: RegisterItem[] }) : { items: [] }))
+      .then(({ items }) => setFound({ key: `${part} ${wanted}`, choices: items.map(asChoice(part)) }))
+      .catch(() => undefined);
+    return () => aborter.abort();
+  }, [part, wanted]);
+  if (part === "when")
+    return { choices: readWhen(text, new Date()).map(({ label, when }) => ({ label, detail: "", fill: (inquiry) => ({ ...inquiry, when }) })), busy: false };
+  // Until the answer to just this text is there, what is shown belongs to an earlier one.
+  return { choices: found.choices, busy: found.key !== `${part} ${text}` };
+}
+
+function Editor({ part, filled, onChoose, onLeave }: { readonly part: Part; readonly filled: boolean; readonly onChoose: (choice: Choice) => void; readonly onLeave: () => void }) {
+  const [text, setText] = useState("");
+  const input = useRef<HTMLInputElement>(null);
+  const combobox = useCombobox({ defaultOpened: true });
+  const { choices, busy } = useChoices(part, text);
+  const shown = [...choices, ...(filled ? [leaveOpen[part]] : [])];
+  // Enter pressed before the suggestions for the typed text have come takes the first of them when they do.
+  const entered = useRef(false);
+  useEffect(() => input.current?.focus(), []);
+  useEffect(() => {
+    if (!entered.current || busy) return;
+    entered.current = false;
+    const [first] = choices;
+    if (first) onChoose(first);
+  }, [busy, choices, onChoose]);
+  useEffect(() => {
+    combobox.selectFirstOption();
+  }, [combobox, choices]);
+  return (
+    <Combobox
+      store={combobox}
+      width={420}
+      position="bottom-start"
+      onOptionSubmit={(value) => {
+        const choice = shown[Number(value)];
+        if (choice) onChoose(choice);
+      }}
+    >
+      <Combobox.Target>
+        <input
+          ref={input}
+          className={classes.input}
+          aria-label={part === "who" ? "Who" : part === "where" ? "Opens where" : "When"}
+          placeholder={placeholders[part]}
+          value={text}
+          onChange={(event) => {
+            setText(event.currentTarget.value);
+            entered.current = false;
+            combobox.openDropdown();
+          }}
+          onKeyDownCapture={(event) => {
+            if (event.key === "Escape") onLeave();
+            if (event.key === "Enter" && busy) {
+              event.preventDefault();
+              event.stopPropagation();
+              entered.current = true;
+            }
+          }}
+          onBlur={onLeave}
+        />
+      </Combobox.Target>
+      <Combobox.Dropdown>
+        <Combobox.Options mah={360} style={{ overflowY: "auto" }}>
+          {shown.map((choice, i) => (
+            <Combobox.Option key={`${choice.label} ${choice.detail}`} value={String(i)}>
+              <span className={classes.option}>
+                <span>{choice.label}</span>
+                <span className={classes.detail}>{choice.detail}</span>
+              </span>
+            </Combobox.Option>
+          ))}
+          {shown.length === 0 && <Combobox.Empty>{busy ? <Loader size="xs" aria-label="Searching" /> : "Nothing in the register has this in any field."}</Combobox.Empty>}
+        </Combobox.Options>
+      </Combobox.Dropdown>
+    </Combobox>
+  );
+}
+
+/** The question that stands on top of every view: who opens where, when. What is left open is what is asked. */
+export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
+  const router = useRouter();
+  const [editing, edit] = useState<Part>();
+  const [singleKeys] = useSingleKeys();
+  const { inquiry } = asked;
+  const ask = (next: Inquiry) => {
+    edit(undefined);
+    router.push(questionAddress(next));
+  };
+  const firstOpen: Part = inquiry.where === undefined ? "where" : inquiry.who === undefined ? "who" : "when";
+  const hasQuestion = inquiry.who !== undefined || inquiry.where !== undefined;
+  useHotkeys([
+    ["/", () => singleKeys && edit(firstOpen)],
+    ["x", () => singleKeys && hasQuestion && ask({ ...inquiry, lockdown: !inquiry.lockdown })],
+  ]);
+  const slot = (part: Part, filled: string | undefined, open: string) =>
+    editing === part ? (
+      <Editor part={part} filled={filled !== undefined} onChoose={(choice) => ask(choice.fill(inquiry))} onLeave={() => edit(undefined)} />
+    ) : (
+      <button type="button" className={filled === undefined ? classes.open : classes.slot} aria-label={`${open}: ${filled ?? "left open"}`} onClick={() => edit(part)}>
+        {filled ?? open}
+      </button>
+    );
+  const when = inquiry.when.kind === "any" ? undefined : whenText(inquiry.when);
+  return (
+    <>
+      <p className={classes.line}>
+        {slot("who", asked.whoName, "Who")}
+        opens
+        {slot("where", asked.whereName, "what")}
+        {inquiry.when.kind === "moment" ? "on" : ""}
+        <span className={classes.tail}>
+          {slot("when", when, "when")}
+          {inquiry.lockdown ? " in a lockdown?" : "?"}
+        </span>
+      </p>
+      <div className={classes.keys}>
+        <button type="button" className={classes.key} onClick={() => edit(firstOpen)}>
+          <kbd>/</kbd> ask
+        </button>
+        <br />
+        <button
+          type="button"
+          className={inquiry.lockdown ? classes.on : classes.key}
+          aria-pressed={inquiry.lockdown}
+          disabled={!hasQuestion}
+          onClick={() => ask({ ...inquiry, lockdown: !inquiry.lockdown })}
+        >
+          <kbd>x</kbd> in a lockdown
+        </button>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,136 @@
+import { outOfHours, businessWeek } from "@/core/findings/business-hours";
+import type { TracedPath } from "@/core/resolve/trace";
+import { parseInstant, minuteDown } from "@/core/time/instant";
+import type { EpochMinute } from "@/core/time/instant";
+import { intersect } from "@/core/time/intervals";
+import { weekdayNumber } from "@/core/time/civil-day";
+import { localTime, zoneOf } from "@/core/time/zone";
+import type { Trace } from "@/operations/inquiry";
+import { WeekDrawing } from "@/ui/week-drawing";
+import sheet from "@/ui/sheet.module.css";
+import { changesWords, sideEffectWords } from "../words/changes";
+import { needsWords, removalWords } from "../words/needs";
+import { pathStateWords, reasonWords } from "../words/reasons";
+import { capital } from "../words/numbers";
+import { localMomentText, nearMomentText } from "../words/times";
+import classes from "./inquiry.module.css";
+
+/** The drawn week of a set of minutes: solid in business hours, hatched outside. */
+export function AccessWeek({ week, size, pin, words }: { readonly week: readonly number[]; readonly size: "cell" | "large"; readonly pin?: number; readonly words: string }) {
+  return <WeekDrawing solid={intersect(week, businessWeek)} hatched={outOfHours(week)} size={size} label={`Usual week: ${words}`} {...(pin !== undefined && { pin })} />;
+}
+
+export const minuteOfWeek = (minute: EpochMinute, zone: string): number => {
+  const { date, minuteOfDay } = localTime(zoneOf(zone), minute);
+  return weekdayNumber(date) * 1440 + minuteOfDay;
+};
+
+interface Link {
+  readonly text: string;
+  readonly small?: string | undefined;
+}
+
+/** The chain of a path in plain connecting words. */
+function chainOf(path: TracedPath, names: Readonly<Record<string, string>>): Link[] {
+  if (path.effect === "override") return [{ text: "has a standing override: every door, at all times" }];
+  const name = (kind: string, id: string): string => names[`${kind} ${id}`] ?? id;
+  const [first, ...above] = path.groups ?? [];
+  const { from, until } = path.membership ?? {};
+  const window = path.membership === undefined ? undefined : [from === undefined ? "since always" : `since ${from.slice(0, 10)}`, until === undefined ? "no end" : `until ${until.slice(0, 10)}`].join(", ");
+  const links: Link[] = [];
+  if (path.by === "credential") links.push({ text: "the card itself" });
+  if (first !== undefined) links.push({ text: `${path.by === "department" ? "in department" : "in"} ${name("group", first)}`, small: window });
+  for (const group of above) links.push({ text: `which is below ${name("group", group)}` });
+  const verb = links.length === 0 ? "has" : path.effect === "block" ? "is blocked from" : "which has";
+  const blocked = path.effect === "block" ? "is blocked from" : verb;
+  if (path.bundle !== undefined) links.push({ text: `${blocked} bundle ${name("bundle", path.bundle)}` });
+  if (path.level !== undefined) links.push({ text: `${path.bundle === undefined ? blocked : "with"} level ${name("level", path.level)}`, small: path.row === undefined ? undefined : `row ${path.row + 1} of the level` });
+  if (path.bundle === undefined && path.level === undefined) links.push({ text: `${blocked} ${name("grant", path.grant ?? "")} by an exception`, small: path.grant });
+  const schedules = path.schedules ?? [];
+  links.push({ text: schedules.length === 0 ? "at all times" : `on ${schedules.map((id) => name("schedule", id)).join(", and within ")}` });
+  return links;
+}
+
+function changeText(path: TracedPath, zone: string): string {
+  const change = path.changesAt === undefined ? undefined : parseInstant(path.changesAt);
+  if (!change) return "";
+  const open = path.state === "open" || path.state === "blocks";
+  return `${open ? "next closes" : "next opens"} ${nearMomentText(minuteDown(change), zone)}`;
+}
+
+/** The sentence of a verdict. */
+export const verdictWords = ({ holder, door, verdict, free }: Trace): string =>
+  verdict.verdict === "open" ? `${holder.name} opens ${door.name}` : `${holder.name} does not open ${door.name}${free ? ", but it stands open to everybody" : ""}`;
+
+const marks = ["†", "‡", "§", "¶", "‖", "#"];
+export const markOf = (rules: readonly string[], rule: string): string => marks[rules.indexOf(rule) % marks.length] ?? "†";
+
+/** Why: the paths of a verdict, what must go to shut it, and what speaks against it. */
+export function TraceMargin({ trace, rules, withWeek = true }: { readonly trace: Trace; readonly rules: readonly string[]; readonly withWeek?: boolean }) {
+  const { door, at, verdict, names, toShut } = trace;
+  const paths = [...verdict.paths].sort((a, b) => Number(b.state === "open" || b.state === "blocks") - Number(a.state === "open" || a.state === "blocks"));
+  const count = paths.length;
+  return (
+    <>
+      <h2>{verdictWords(trace)}</h2>
+      <div className={sheet.sub}>
+        {localMomentText(at, door.zone)}
+        {trace.credential && verdict.verdict === "open" ? `, with ${trace.credential.name.toLowerCase()}` : ""}
+      </div>
+      {verdict.verdict === "closed" && <div className={sheet.sub}>Because {reasonWords(verdict.reason)}.</div>}
+      {withWeek && (
+        <div className={classes.week}>
+          <AccessWeek week={trace.week} size="large" pin={minuteOfWeek(at, door.zone)} words={trace.words} />
+        </div>
+      )}
+      {paths.map((path, i) => {
+        const open = path.state === "open" || path.state === "blocks";
+        return (
+          <section key={`${path.grant ?? "override"} ${path.level ?? ""} ${path.row ?? ""} ${path.groups?.join() ?? ""} ${i}`}>
+            <div className={classes.path}>
+              <b>
+                {path.effect === "block" ? "Block" : `Path ${i + 1} of ${count}`}, {pathStateWords(path.state)}
+              </b>
+              <span>{changeText(path, door.zone)}</span>
+            </div>
+            <ul className={open ? classes.because : classes.shut}>
+              {chainOf(path, names).map(({ text, small }) => (
+                <li key={text}>
+                  {text}
+                  {small !== undefined && <small>{small}</small>}
+                </li>
+              ))}
+            </ul>
+          </section>
+        );
+      })}
+      {count === 0 && <p className={sheet.sub}>No grant leads from here to this door.</p>}
+      {trace.needs.some(({ need }) => need !== "a-grant") && (
+        <div className={sheet.must}>
+          <b>It would open</b> if {needsWords(trace.needs, names)}.
+        </div>
+      )}
+      {toShut && (
+        <div className={sheet.must}>
+          <b>To shut it for good:</b> {changesWords(toShut.changes, names)}. {sideEffectWords(toShut, names)}
+          {trace.withoutBlock.length > 0 && <> Without a block, {removalWords(trace.withoutBlock, names)}.</>}
+        </div>
+      )}
+      {trace.others.length > 0 && (
+        <p className={sheet.sub}>
+          Other credentials: {trace.others.map(({ credential, reason }) => `${credential.name.toLowerCase()} (${reason === "open" ? "opens too" : reasonWords(reason)})`).join(", ")}.
+        </p>
+      )}
+      {trace.findings.length > 0 && (
+        <div className={sheet.notes}>
+          {trace.findings.map(({ rule, sentence }) => (
+            <p key={`${rule} ${sentence}`}>
+              <b>{markOf(rules, rule)}</b>
+              {capital(sentence)}
+            </p>
+          ))}
+        </div>
+      )}
+    </>
+  );
+}

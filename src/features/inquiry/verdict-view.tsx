@@ -1,0 +1,48 @@
+import type { Trace } from "@/operations/inquiry";
+import { Heading, Sheet } from "@/ui/sheet";
+import sheet from "@/ui/sheet.module.css";
+import { reasonWords } from "../words/reasons";
+import { localMomentText, nearMomentText } from "../words/times";
+import classes from "./inquiry.module.css";
+import type { AskedQuestion } from "./question-line";
+import { QuestionLine } from "./question-line";
+import { AccessWeek, minuteOfWeek, TraceMargin } from "./trace-margin";
+
+/** One holder, one door: whether it opens now, whether it did or will at the asked moment, when it does, and why. */
+export function VerdictView({ asked, now, then, reference }: { readonly asked: AskedQuestion; readonly now: Trace; readonly then: Trace | undefined; readonly reference: string }) {
+  const told = then ?? now;
+  const opens = told.verdict.verdict === "open";
+  const moment = localMomentText(told.at, told.door.zone);
+  const result = `${told.holder.name} ${then ? (opens ? "opens it then" : "does not open it then") : opens ? "opens it now" : "does not open it now"}`;
+  const rules = [...new Set(told.findings.map(({ rule }) => rule))];
+  const sentence = (trace: Trace): string =>
+    trace.verdict.verdict === "open"
+      ? `It opens${trace.credential ? ` with ${trace.credential.name.toLowerCase()}` : ""}${trace.nextChange === undefined ? ", and goes on doing so for the 13 months looked at" : `, until ${nearMomentText(trace.nextChange, trace.door.zone)}`}.`
+      : `It stays shut: ${reasonWords(trace.verdict.reason)}.${trace.nextChange === undefined ? "" : ` It opens next on ${nearMomentText(trace.nextChange, trace.door.zone)}.`}${trace.free ? " But it stands open to everybody then." : ""}`;
+  return (
+    <Sheet question={<QuestionLine asked={asked} />} margin={<TraceMargin trace={told} rules={rules} withWeek={false} />}>
+      <Heading
+        result={result}
+        reference={`${reference} · times in ${told.door.zone}`}
+        lead={[told.holder.detail, `${told.door.name}, ${[told.door.area, told.door.site].filter(Boolean).join(", ")}`].join(" · ")}
+      />
+      <div className={classes.verdict}>
+        <AccessWeek week={told.week} size="large" pin={minuteOfWeek(told.at, told.door.zone)} words={told.words} />
+        <div>
+          <p className={classes.said}>
+            {then ? <b>{moment}.</b> : <b>Now, {moment}.</b>} {sentence(told)}
+          </p>
+          {then && (
+            <p className={classes.said}>
+              <b>Now, {localMomentText(now.at, now.door.zone)}.</b> {sentence(now)}
+            </p>
+          )}
+          <p className={classes.said}>
+            <b>In the 13 months from the export:</b> {told.fullWords}.
+          </p>
+          <p className={sheet.sub}>The drawing shows an ordinary week; solid is inside business hours, hatched outside, the pin is the asked instant.</p>
+        </div>
+      </div>
+    </Sheet>
+  );
+}

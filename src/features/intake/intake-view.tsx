@@ -1,0 +1,302 @@
+"use client";
+
+import { Button, TextInput } from "@mantine/core";
+import { Dropzone } from "@mantine/dropzone";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import type { PrintedIssue, Snapshot } from "@/operations/ports";
+import type { IntakeOutcome, IntakePreview } from "@/operations/services";
+import { Heading, Sheet } from "@/ui/sheet";
+import sheet from "@/ui/sheet.module.css";
+import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { listWords } from "../words/kinds";
+import { capital, plural, timesWords } from "../words/numbers";
+import { clockText } from "../words/times";
+import classes from "./intake.module.css";
+import { TaskProgress } from "./task-progress";
+
+interface Uploaded {
+  readonly token: string;
+  readonly preview: IntakePreview;
+}
+
+type StoringOutcome = IntakeOutcome | { readonly outcome: "gone" | "stopped" };
+
+export interface IntakeViewProps {
+  readonly snapshots: readonly Snapshot[];
+  readonly store: (token: string, source: string, task: string) => Promise<StoringOutcome>;
+}
+
+type State =
+  | { readonly step: "waiting" }
+  | { readonly step: "reading"; readonly name: string; readonly task: string }
+  | { readonly step: "read"; readonly uploaded: Uploaded }
+  | { readonly step: "storing"; readonly uploaded: Uploaded; readonly task: string }
+  | { readonly step: "said"; readonly words: string; readonly refused: boolean };
+
+async function upload(file: File, task: string): Promise<Uploaded | { readonly error: string }> {
+  try {
+    const response = await fetch("/intake/upload", { method: "POST", body: file, headers: { "x-file-name": encodeURIComponent(file.name), "x-task": task } });
+    return (await response.json()) as Uploaded | { error: string };
+  } catch {
+    return { error: "The file did not reach the server. Check that Nomade is running and try again." };
+  }
+}
+
+function Issues({ issues, total, label }: { readonly issues: readonly PrintedIssue[]; readonly total: number; readonly label: string }) {
+  return (
+    <div className={classes.errors} role="region" aria-label={label} tabIndex={0}>
+      <table className={sheet.table}>
+        <thead>
+          <tr>
+            <th scope="col">Where</th>
+            <th scope="col">What</th>
+          </tr>
+        </thead>
+        <tbody>
+          {issues.map(({ path, message }, i) => (
+            <tr key={`${path} ${i}`}>
+              <td>
+                <code>{path === "" ? "the file" : path}</code>
+              </td>
+              <td>{message}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {total > issues.length && <p className={sheet.sub}>and {total - issues.length} more</p>}
+    </div>
+  );
+}
+
+function Counts({ preview }: { readonly preview: Extract<IntakePreview, { kind: "facility" }> }) {
+  return (
+    <table className={sheet.table} style={{ maxWidth: 560 }}>
+      <thead>
+        <tr>
+          <th scope="col">What</th>
+          <th scope="col" className={sheet.number}>
+            in the file
+          </th>
+          {preview.against && (
+            <>
+              <th scope="col" className={sheet.number}>
+                new
+              </th>
+              <th scope="col" className={sheet.number}>
+                changed
+              </th>
+              <th scope="col" className={sheet.number}>
+                gone
+              </th>
+            </>
+          )}
+        </tr>
+      </thead>
+      <tbody>
+        {Object.entries(preview.counts).map(([list, count]) => {
+          const change = preview.against?.[list];
+          return (
+            <tr key={list}>
+              <td>{listWords[list]}</td>
+              <td className={sheet.number}>{count}</td>
+              {change && (
+                <>
+                  <td className={sheet.number}>{change.added || "–"}</td>
+                  <td className={sheet.number}>{change.changed || "–"}</td>
+                  <td className={sheet.number}>{change.gone || "–"}</td>
+                </>
+              )}
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function Preview({ uploaded, busy, onStore, onDrop }: { readonly uploaded: Uploaded; readonly busy: boolean; readonly onStore: (source: string) => void; readonly onDrop: () => void }) {
+  const { preview } = uploaded;
+  const [source, setSource] = useState(preview.fileName);
+  if (preview.kind === "refused")
+    return (
+      <section className={classes.preview}>
+        <h2>
+          {preview.fileName} is refused: {plural(preview.errorCount, "error", "errors")}
+        </h2>
+        <p className={sheet.sub}>Nothing was stored. Each line says where, what was found, and what was expected.</p>
+        <Issues issues={preview.errors} total={preview.errorCount} label="Errors" />
+        <Button variant="default" mt="md" onClick={onDrop}>
+          Choose another file
+        </Button>
+      </section>
+    );
+  const ask = (
+    <div className={classes.store}>
+      <TextInput label="Name of the source" value={source} onChange={(event) => setSource(event.currentTarget.value)} w={320} />
+      <Button onClick={() => onStore(source)} loading={busy}>
+        Store
+      </Button>
+      <Button variant="default" onClick={onDrop} disabled={busy}>
+        Leave it
+      </Button>
+    </div>
+  );
+  if (preview.kind === "events")
+    return (
+      <section className={classes.preview}>
+        <h2>
+          {preview.rows.toLocaleString("en-GB")} events, from {preview.from.slice(0, 10)} to {preview.to.slice(0, 10)}
+        </h2>
+        <p className={sheet.sub}>
+          {preview.unknownDoors + preview.unknownCredentials === 0
+            ? "Every door and credential in them is in the register."
+            : `${capital(plural(preview.unknownDoors, "door", "doors"))} and ${plural(preview.unknownCredentials, "credential", "credentials")} in them are not in the register; their events are kept all the same.`}
+        </p>
+        {ask}
+      </section>
+    );
+  return (
+    <section className={classes.preview}>
+      <h2>{preview.unchanged ? "Nothing would change: the register stands just so already" : `${preview.facilityName}, as of ${clockText(preview.asOf)}`}</h2>
+      <p className={sheet.sub}>
+        Nothing is stored yet. SHA-256 of the normal form <code className={classes.hash}>{preview.hash}</code>
+      </p>
+      <Counts preview={preview} />
+      {preview.noteCount > 0 && (
+        <>
+          <h2 className={classes.section}>{capital(plural(preview.noteCount, "thing is odd", "things are odd"))}</h2>
+          <Issues issues={preview.notes} total={preview.noteCount} label="Data notes" />
+        </>
+      )}
+      {ask}
+    </section>
+  );
+}
+
+const outcomeWords = (outcome: StoringOutcome): { words: string; refused: boolean } => {
+  switch (outcome.outcome) {
+    case "stored":
+      return { words: outcome.snapshot === undefined ? `Stored ${outcome.rows.toLocaleString("en-GB")} ${outcome.what}.` : `Stored ${outcome.what} as snapshot ${outcome.snapshot}; ${outcome.rows.toLocaleString("en-GB")} rows of the register are new.`, refused: false };
+    case "unchanged":
+      return { words: `Nothing changed: ${outcome.what} ${outcome.snapshot === undefined ? "were taken in before" : `stands just so in snapshot ${outcome.snapshot}`}.`, refused: false };
+    case "refused":
+      return { words: `Refused with ${plural(outcome.errorCount, "error", "errors")}; nothing was stored.`, refused: true };
+    case "stopped":
+      return { words: "Stopped; nothing was stored, and the register is as it was.", refused: false };
+    default:
+      return { words: "The uploaded file is no longer there. Drop it again.", refused: true };
+  }
+};
+
+/** Taking in: drop a file, see what it would bring, store it or leave it; below, what was taken in before. */
+export function IntakeView({ snapshots, store }: IntakeViewProps) {
+  const router = useRouter();
+  const [state, setState] = useState<State>({ step: "waiting" });
+  const take = async (file: File) => {
+    const task = crypto.randomUUID();
+    setState({ step: "reading", name: file.name, task });
+    const uploaded = await upload(file, task);
+    setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded });
+  };
+  const keep = async (uploaded: Uploaded, source: string) => {
+    const task = crypto.randomUUID();
+    setState({ step: "storing", uploaded, task });
+    const outcome = await store(uploaded.token, source, task).catch(() => undefined);
+    setState({ step: "said", ...(outcome ? outcomeWords(outcome) : { words: "The server did not answer. Look at the list below to see whether it was stored.", refused: true }) });
+    router.refresh();
+  };
+  return (
+    <Sheet question={<QuestionLine asked={nothingAsked} />}>
+      <Heading
+        result={snapshots.length === 0 ? "Take in a facility document" : `Taken in ${timesWords(snapshots.length)}, last ${clockText(snapshots[0]?.takenAt ?? "")}`}
+        lead="A facility document (JSON) or events (CSV) is checked and shown before anything is stored; then all of it is stored, or nothing."
+      />
+      {state.step === "said" && (
+        <p role="status" className={state.refused ? sheet.grave : undefined}>
+          <b>{state.words}</b>
+        </p>
+      )}
+      {(state.step === "waiting" || state.step === "said") && (
+        <Dropzone
+          onDrop={(files) => {
+            const file = files[0];
+            if (file) void take(file);
+          }}
+          multiple={false}
+          className={classes.drop}
+          unstyled
+          inputProps={{ "aria-label": "File to take in" }}
+        >
+          <strong>Drop a file here</strong>
+          <div className={sheet.sub}>or press Enter to choose one. Facility document (.json) or events (.csv)</div>
+        </Dropzone>
+      )}
+      {state.step === "reading" && (
+        <TaskProgress task={state.task} name={state.name} />
+      )}
+      {state.step === "storing" && <TaskProgress task={state.task} name={state.uploaded.preview.fileName} />}
+      {(state.step === "read" || state.step === "storing") && (
+        <Preview uploaded={state.uploaded} busy={state.step === "storing"} onStore={(source) => void keep(state.uploaded, source)} onDrop={() => setState({ step: "waiting" })} />
+      )}
+      {snapshots.length > 0 && (
+        <>
+          <h2 className={classes.section}>Snapshots</h2>
+          <table className={sheet.table}>
+            <thead>
+              <tr>
+                <th scope="col">No.</th>
+                <th scope="col">Taken in</th>
+                <th scope="col">As of</th>
+                <th scope="col">Source</th>
+                <th scope="col" className={sheet.number}>
+                  Cardholders
+                </th>
+                <th scope="col" className={sheet.number}>
+                  Doors
+                </th>
+                <th scope="col" className={sheet.number}>
+                  Rows new / ended
+                </th>
+                <th scope="col" className={sheet.number}>
+                  Notes
+                </th>
+                <th scope="col">SHA-256</th>
+                <th scope="col">
+                  <span className={sheet.sub}>Document</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {snapshots.map((snapshot) => (
+                <tr key={snapshot.id}>
+                  <td>{snapshot.id}</td>
+                  <td>
+                    {clockText(snapshot.takenAt)}
+                    <div className={sheet.sub}>by {snapshot.takenBy}</div>
+                  </td>
+                  <td>{clockText(snapshot.asOf)}</td>
+                  <td>{snapshot.source}</td>
+                  <td className={sheet.number}>{snapshot.counts.cardholders.toLocaleString("en-GB")}</td>
+                  <td className={sheet.number}>{snapshot.counts.doors.toLocaleString("en-GB")}</td>
+                  <td className={sheet.number}>
+                    {snapshot.changes.added.toLocaleString("en-GB")} / {snapshot.changes.ended.toLocaleString("en-GB")}
+                  </td>
+                  <td className={sheet.number}>{snapshot.notes.length}</td>
+                  <td>
+                    <code className={classes.hash}>{snapshot.hash.slice(0, 12)} …</code>
+                  </td>
+                  <td>
+                    <a href={`/evidence/snapshot/${snapshot.id}`} download>
+                      Save
+                    </a>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
+    </Sheet>
+  );
+}

@@ -1,0 +1,53 @@
+"use client";
+
+import { Button } from "@mantine/core";
+import { useEffect, useState } from "react";
+import type { Progress as TaskState } from "@/operations/ports";
+import { Progress } from "@/ui/sheet";
+import classes from "./intake.module.css";
+
+const askEveryMs = 400;
+
+const stepWords: Readonly<Record<TaskState["step"], string>> = {
+  reading: "Reading the file",
+  checking: "Checking every value and reference",
+  storing: "Storing",
+  findings: "Stored; looking for findings",
+};
+
+function wordsOf({ step, done, of }: TaskState): string {
+  if (step !== "storing") return stepWords[step];
+  return of > 0 ? `Storing, table ${Math.min(done + 1, of)} of ${of}` : `Storing, ${done.toLocaleString("en-GB")} rows so far`;
+}
+
+/** How far long work is, and a way to stop it as long as nothing of it stands. */
+export function TaskProgress({ task, name }: { readonly task: string; readonly name: string }) {
+  const [state, setState] = useState<TaskState>({ step: "reading", done: 0, of: 1 });
+  const [stopping, setStopping] = useState(false);
+  useEffect(() => {
+    const timer = setInterval(() => {
+      void fetch(`/intake/task/${task}`)
+        .then(async (response) => (response.ok ? setState((await response.json()) as TaskState) : undefined))
+        .catch(() => undefined);
+    }, askEveryMs);
+    return () => clearInterval(timer);
+  }, [task]);
+  const stop = () => {
+    setStopping(true);
+    void fetch(`/intake/task/${task}`, { method: "DELETE" }).then(({ ok }) => {
+      if (!ok) setStopping(false);
+    });
+  };
+  const words = wordsOf(state);
+  return (
+    <div className={classes.task} role="status">
+      <p>
+        {name}: {words} …
+      </p>
+      <Progress done={state.of === 0 ? 0 : state.done} of={state.of} label={words} />
+      <Button variant="default" size="xs" mt="sm" onClick={stop} disabled={stopping || state.step === "findings"}>
+        Stop
+      </Button>
+    </div>
+  );
+}

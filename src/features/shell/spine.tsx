@@ -1,0 +1,68 @@
+"use client";
+
+import { useMantineColorScheme } from "@mantine/core";
+import { useHotkeys } from "@mantine/hooks";
+import Link from "next/link";
+import { usePathname } from "next/navigation";
+import sheet from "@/ui/sheet.module.css";
+import { useSingleKeys } from "./single-keys";
+import { clockText } from "../words/times";
+
+export interface SpineProps {
+  readonly places: readonly { readonly name: string; readonly href: string; readonly count?: number | undefined }[];
+  readonly snapshot: { readonly id: number; readonly takenAt: string; readonly hash: string } | undefined;
+  readonly person: string;
+  readonly signOut: () => Promise<void>;
+  readonly children?: React.ReactNode;
+}
+
+/** The places in the order of the work; at the foot, of which snapshot everything here speaks. */
+export function Spine({ places, snapshot, person, signOut, children }: SpineProps) {
+  const here = usePathname();
+  const { colorScheme, setColorScheme } = useMantineColorScheme();
+  const turn = () => setColorScheme(colorScheme === "dark" ? "light" : "dark");
+  const [singleKeys] = useSingleKeys();
+  useHotkeys([["d", () => singleKeys && turn()]]);
+  return (
+    <nav className={sheet.spine} aria-label="Places">
+      <Link href="/" className={sheet.brand}>
+        Nomade
+      </Link>
+      {places.map(({ name, href, count }) => {
+        const isHere = here === href || here.startsWith(`${href}/`);
+        return (
+          <Link key={href} href={href} className={isHere ? sheet.here : sheet.place} aria-current={isHere ? "page" : undefined}>
+            {name}
+            {count !== undefined && count > 0 && <span className={sheet.count}>{count}</span>}
+          </Link>
+        );
+      })}
+      <div className={sheet.foot}>
+        {snapshot ? (
+          <>
+            Snapshot {snapshot.id}
+            <br />
+            {clockText(snapshot.takenAt).replace(" UTC", "")}
+            <br />
+            {snapshot.hash.slice(0, 4)} {snapshot.hash.slice(4, 8)} …
+          </>
+        ) : (
+          "No snapshot yet"
+        )}
+        <br />
+        <br />
+        {person}
+        <br />
+        {children}
+        <button type="button" className={sheet.plain} onClick={turn}>
+          Dark or light
+        </button>
+        <form action={signOut}>
+          <button type="submit" className={sheet.plain}>
+            Sign out
+          </button>
+        </form>
+      </div>
+    </nav>
+  );
+}

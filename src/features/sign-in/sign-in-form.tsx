@@ -1,0 +1,36 @@
+"use client";
+
+import { Button, PasswordInput, TextInput } from "@mantine/core";
+import { useActionState, useState } from "react";
+import classes from "./sign-in-form.module.css";
+
+/** The way in. What was typed stays when it is refused. */
+export function SignInForm({ signIn }: { readonly signIn: (before: string | undefined, form: FormData) => Promise<string | undefined> }) {
+  const [refused, action, busy] = useActionState(signIn, undefined);
+  const [name, setName] = useState("");
+  return (
+    <main className={classes.page}>
+      <section className={classes.words}>
+        <h1>
+          <span>Who</span> can open <span>which doors</span>, and <span>when</span>?
+        </h1>
+        <p>Nomade works out what people can really open, shows why, has it certified by those who answer for them, and proves afterwards that what was withdrawn is gone.</p>
+      </section>
+      <section className={classes.form}>
+        <h2>Nomade</h2>
+        <form action={action}>
+          <TextInput label="Sign-in name" name="signIn" autoComplete="username" value={name} onChange={(event) => setName(event.currentTarget.value)} autoFocus required />
+          <PasswordInput label="Password" name="password" autoComplete="current-password" mt="sm" required />
+          {refused !== undefined && (
+            <p className={classes.refused} role="alert">
+              {refused}
+            </p>
+          )}
+          <Button type="submit" mt="lg" loading={busy} fullWidth>
+            Sign in
+          </Button>
+        </form>
+      </section>
+    </main>
+  );
+}

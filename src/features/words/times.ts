@@ -1,0 +1,51 @@
+import { weekdayNumber, yearMonthDay, formatClock } from "@/core/time/civil-day";
+import type { CivilDay } from "@/core/time/civil-day";
+import type { EpochMinute } from "@/core/time/instant";
+import { localTime, zoneOf } from "@/core/time/zone";
+
+const weekdays = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+const months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+
+/** "28 Nov 2026" */
+export function dateText(date: CivilDay): string {
+  const { year, month, day } = yearMonthDay(date);
+  return `${day} ${months[month - 1] ?? ""} ${year}`;
+}
+
+/** "Sat 28 Nov 2026, 22:30" */
+export const momentText = (date: CivilDay, minuteOfDay: number): string =>
+  `${weekdays[weekdayNumber(date)] ?? ""} ${dateText(date)}, ${formatClock(minuteOfDay)}`;
+
+/** An instant on the wall clock of a zone: "Sat 28 Nov 2026, 22:30". */
+export function localMomentText(minute: EpochMinute, zone: string): string {
+  const { date, minuteOfDay } = localTime(zoneOf(zone), minute);
+  return momentText(date, minuteOfDay);
+}
+
+/** The same without the year, where it is close to another: "Sun 29 Nov 06:00". */
+export function nearMomentText(minute: EpochMinute, zone: string): string {
+  const { date, minuteOfDay } = localTime(zoneOf(zone), minute);
+  const { month, day } = yearMonthDay(date);
+  return `${weekdays[weekdayNumber(date)] ?? ""} ${day} ${months[month - 1] ?? ""} ${formatClock(minuteOfDay)}`;
+}
+
+/** "UTC+2", "UTC−1", "UTC+5:30" */
+export function offsetText(offset: number): string {
+  const minutes = Math.abs(offset);
+  const rest = minutes % 60;
+  return `UTC${offset < 0 ? "−" : "+"}${Math.floor(minutes / 60)}${rest === 0 ? "" : `:${String(rest).padStart(2, "0")}`}`;
+}
+
+/** An ISO text of UTC as "24 Nov 2026, 06:10 UTC". */
+export function clockText(iso: string): string {
+  const date = Math.floor(Date.parse(iso) / 86_400_000) as CivilDay;
+  return `${dateText(date)}, ${iso.slice(11, 16)} UTC`;
+}
+
+/** How long before another an instant was: "last night", "3 days ago". */
+export function agoText(then: EpochMinute, now: EpochMinute): string {
+  const days = Math.floor((now - then) / 1440);
+  if (days <= 0) return "today";
+  if (days === 1) return "yesterday";
+  return `${days} days ago`;
+}

@@ -1,0 +1,91 @@
+import { describe, expect, it } from "@jest/globals";
+import fc from "fast-check";
+import { civilDay } from "@/core/time/civil-day";
+import type { EpochMinute } from "@/core/time/instant";
+import type { Inquiry } from "@/operations/inquiry";
+import { inquiryOf, questionQuery } from "../inquiry/address";
+import { readWhen, whenText } from "../inquiry/read-when";
+import { changesWords, sideEffectWords } from "./changes";
+import { needsWords, removalWords } from "./needs";
+import { hoursWords, listWords, plural, shareWords, someWords, timesWords } from "./numbers";
+import { agoText, clockText, localMomentText, offsetText } from "./times";
+import { wordsOfUse } from "./use";
+
+describe("the address of a question", () => {
+  const id = fc.string({ minLength: 1, maxLength: 20 });
+  const inquiry: fc.Arbitrary<Inquiry> = fc.record({
+    who: fc.option(fc.record({ kind: fc.constantFrom("cardholder" as const, "credential" as const), id }), { nil: undefined }),
+    where: fc.option(fc.record({ kind: fc.constantFrom("door" as const, "area" as const), id }), { nil: undefined }),
+    when: fc.oneof(
+      fc.constantFrom<Inquiry["when"]>({ kind: "any" }, { kind: "now" }, { kind: "band", band: "nights" }, { kind: "band", band: "weekends" }, { kind: "band", band: "out-of-hours" }),
+      fc.record({ kind: fc.constant("moment" as const), date: fc.integer({ min: 10_000, max: 40_000 }).map((day) => civilDay(1970, 1, 1 + day)), minuteOfDay: fc.integer({ min: 0, max: 1439 }) }),
+    ),
+    lockdown: fc.boolean(),
+  });
+
+  it("holds the whole question, whatever characters its ids have", () => {
+    fc.assert(fc.property(inquiry, (asked) => expect(inquiryOf(Object.fromEntries(new URLSearchParams(questionQuery(asked))))).toEqual(asked)));
+  });
+
+  it("leaves open what it cannot read", () => {
+    expect(inquiryOf({ who: "robot:7", where: "door", when: "2026-02-30T10:00", lockdown: "yes" })).toEqual({ who: undefined, where: undefined, when: { kind: "any" }, lockdown: false });
+  });
+});
+
+describe("a time as it is typed", () => {
+  const today = new Date(2026, 10, 25, 9, 0);
+  const first = (text: string) => readWhen(text, today)[0]?.label;
+
+  it("may be a date, a weekday to come with its clock time, or a standing choice", () => {
+    expect(first("next friday 22:00")).toBe("Fri 4 Dec 2026, 22:00");
+    expect(first("3 December 2026 22:10")).toBe("Thu 3 Dec 2026, 22:10");
+    expect(first("nig")).toBe("at night (20–06)");
+    expect(first("now")).toMatch(/now|25 Nov 2026/);
+    expect(readWhen("", today).map(({ label }) => label)).toEqual(["now", "at any time", "at night (20–06)", "at weekends", "out of hours"]);
+  });
+
+  it("looks at noon of a day that is named without a clock time", () => {
+    expect(first("28 November 2026")).toBe("Sat 28 Nov 2026, 12:00");
+  });
+
+  it("reads back as it is shown", () => {
+    for (const choice of readWhen("", today)) expect(whenText(choice.when)).toBe(choice.label);
+  });
+});
+
+describe("words", () => {
+  it("count small numbers out and write large ones in figures", () => {
+    expect([plural(1, "door", "doors"), plural(12, "door", "doors"), plural(1200, "door", "doors")]).toEqual(["one door", "twelve doors", "1,200 doors"]);
+    expect([timesWords(1), timesWords(2), timesWords(3)]).toEqual(["once", "twice", "three times"]);
+    expect([hoursWords(7200), hoursWords(7230), shareWords(1, 3), shareWords(0, 0)]).toEqual(["120 h", "120.5 h", "33 %", "–"]);
+  });
+
+  it("join lists, and say how many more there are", () => {
+    expect([listWords([]), listWords(["a"]), listWords(["a", "b", "c"])]).toEqual(["", "a", "a, b and c"]);
+    expect([someWords(["a", "b", "c", "d"], 3), someWords(["a", "b", "c", "d", "e"], 3)]).toEqual(["a, b, c and d", "a, b, c and 2 more"]);
+  });
+
+  it("tell times on the wall clock of a zone, with the offset where it is not whole", () => {
+    expect(localMomentText((Date.parse("2026-11-28T20:30Z") / 60_000) as EpochMinute, "Europe/Helsinki")).toBe("Sat 28 Nov 2026, 22:30");
+    expect([offsetText(120), offsetText(-60), offsetText(345), offsetText(0)]).toEqual(["UTC+2", "UTC−1", "UTC+5:45", "UTC+0"]);
+    expect(clockText("2026-11-24T06:10:59.123Z")).toBe("24 Nov 2026, 06:10 UTC");
+  });
+
+  it("tell use from never used, and never used from not knowing", () => {
+    const now = 3_000_000 as EpochMinute;
+    expect(agoText((now - 10) as EpochMinute, now)).toBe("today");
+    expect(wordsOfUse({ count: 3, last: (now - 3 * 1440) as EpochMinute, covered: true }, now)).toBe("3 days ago");
+    expect([wordsOfUse({ count: 0, last: undefined, covered: true }, now), wordsOfUse({ count: 0, last: undefined, covered: false }, now)]).toEqual(["never", "cannot tell"]);
+  });
+
+  it("say what must change and what else is lost, by names", () => {
+    const names = { "grant g": "Night rounds", "group w": "Frost watch", "door d": "Palm house", "schedule s": "Nights", "door lift": "Tower lift" };
+    expect(changesWords([{ kind: "end-grant", grant: "g" }, { kind: "end-membership", group: "w", cardholder: "h" }], names)).toBe("end the grant of Night rounds and take them out of Frost watch");
+    expect(sideEffectWords({ alsoLost: ["d"], alsoNarrowed: [] }, names)).toBe("Also lost: Palm house. Nobody else is touched.");
+    expect(sideEffectWords({ alsoLost: [], alsoNarrowed: [] }, names)).toBe("Nothing else is lost. Nobody else is touched.");
+    expect(needsWords([{ need: "credential-active" }, { need: "schedule-open", schedule: "s", holiday: true }, { need: "door-before", door: "lift", needs: [{ need: "a-pin" }] }], names)).toBe(
+      "the credential were active, Nights were open then, which the holiday shuts and Tower lift before it opened too (there were a PIN)",
+    );
+    expect(removalWords([{ grant: "g", group: "w", others: 1 }], names)).toBe("ending what Frost watch has of Night rounds would take access from one other");
+  });
+});

@@ -1,0 +1,124 @@
+import { present } from "@/core/kernel/invariant";
+import { firstFew, groupBy } from "@/core/kernel/compare";
+import type { CompiledCredential, CompiledFacility, Position } from "@/core/compile/compiled-facility";
+import { outOfHours } from "@/core/findings/business-hours";
+import type { Finding } from "@/core/findings/finding";
+import { doorSensitivity } from "@/core/findings/reach";
+import { candidateCredentials, candidateDoors } from "@/core/resolve/reach";
+import type { EpochMinute } from "@/core/time/instant";
+import type { IntervalSet } from "@/core/time/intervals";
+import { totalMinutes, union } from "@/core/time/intervals";
+import type { UseRecord } from "@/core/findings/use";
+import type { OpenRegister } from "./open-register";
+import { readUse } from "./open-register";
+import type { Account } from "./ports";
+import { demand } from "./rights";
+import type { Services } from "./services";
+import type { Inquiry, AnswerRow, Answer } from "./inquiry";
+import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-desk";
+import { namedCredential, namedCardholder, namedDoor } from "./inquiry-names";
+
+/** Names as people sort them: "Glasshouse 2" before "Glasshouse 10". */
+const byName = new Intl.Collator("en", { numeric: true });
+
+/** At most as many rows are laid out in words; the others are counted. */
+const rowsShown = 80;
+
+interface Pair {
+  readonly holder: Holder;
+  readonly doors: readonly Position[];
+}
+
+const holderKey = (credential: CompiledCredential): string => (credential.holder ? `h ${credential.holder.position}` : `c ${credential.position}`);
+
+/** The pairs that the question is about: each candidate holder with the doors asked for, or the one holder with each door. */
+function pairsOf(compiled: CompiledFacility, { who, where }: Inquiry): Pair[] {
+  const doors = where && doorsOf(compiled, where);
+  if (who) {
+    const credentials = credentialsOf(compiled, who);
+    if (credentials.length === 0) return [];
+    const holder = new Holder(compiled, credentials, who.kind === "credential");
+    const reached = [...new Set(credentials.flatMap((credential) => candidateDoors(compiled, credential)))];
+    return (doors ? reached.filter((door) => doors.includes(door)) : reached).map((door) => ({ holder, doors: [door] }));
+  }
+  const credentials = new Set((doors ?? []).flatMap((door) => candidateCredentials(compiled, door)));
+  return [...groupBy(credentials, holderKey).values()].map((carried) => ({ holder: new Holder(compiled, carried), doors: doors ?? [] }));
+}
+
+function rowOf(desk: Desk, { holder, doors }: Pair, asleep: boolean, use: UseRecord, findings: ReadonlyMap<string, readonly Finding[]>): AnswerRow {
+  const { compiled } = desk;
+  const door = present(doors[0], "a pair has doors");
+  const open = doors.reduce<IntervalSet>((set, one) => union(set, desk.timetable(holder, one, asleep)), []);
+  const week = doors.reduce<IntervalSet>((set, one) => union(set, desk.week(holder, one, asleep)), []);
+  const ids = doors.map((one) => present(compiled.facility.doors[one], "positions are valid"));
+  const uses = holder.credentials.flatMap(({ credential }) => ids.map(({ id }) => use.useOfDoor(credential.id, id)));
+  const last = Math.max(-Infinity, ...uses.map((used) => used?.last ?? -Infinity)) as EpochMinute;
+  return {
+    holder: holder.named,
+    door: namedDoor(compiled, door),
+    furtherDoors: doors.length - 1,
+    opens: !asleep,
+    asleep,
+    week,
+    words: desk.describe(open, holder.credentials[0], door),
+    weekMinutes: totalMinutes(week),
+    oddMinutes: totalMinutes(outOfHours(week)),
+    use: { count: uses.reduce((sum, used) => sum + (used?.count ?? 0), 0), last: Number.isFinite(last) ? last : undefined, covered: ids.every(({ site }) => use.coverage(site) !== undefined) },
+    findings: (findings.get(`${holder.named.kind} ${holder.named.id}`) ?? []).map(({ rule, sentence }) => ({ rule, sentence })),
+  };
+}
+
+/** Findings by the holder that they are about, as `kind id`. */
+const byHolder = (findings: readonly Finding[]): Map<string, Finding[]> =>
+  groupBy(findings, ({ cardholder, subject }) => (cardholder === undefined ? `${subject.kind} ${subject.id}` : `cardholder ${cardholder}`));
+
+const findingsKept = 5000;
+
+/** Answers a question of who, where and when over a snapshot. One of who and where must be given. */
+export async function answerInquiry(services: Services, account: Account, register: OpenRegister, inquiry: Inquiry): Promise<Answer> {
+  demand(account, "ask");
+  const { compiled } = register;
+  const desk = new Desk(compiled, minuteNow(services), inquiry);
+  const awake: Pair[] = [];
+  const sleeping: Pair[] = [];
+  for (const { holder, doors } of pairsOf(compiled, inquiry)) {
+    const open = doors.filter((door) => desk.opens(holder, door, false));
+    if (open.length > 0) awake.push({ holder, doors: open });
+    else {
+      const woken = doors.filter((door) => desk.opens(holder, door, true));
+      if (woken.length > 0) sleeping.push({ holder, doors: woken });
+    }
+  }
+  const findings = byHolder(await services.findings.page(register.snapshot.id, inquiry.who?.kind === "cardholder" ? { cardholder: inquiry.who.id } : {}, findingsKept));
+  const use = await readUse(services, register, inquiry.who
+    ? { credentials: credentialsOf(compiled, inquiry.who).map(({ credential }) => credential.id) }
+    : inquiry.where?.kind === "door" ? { door: inquiry.where.id } : {});
+  const laidOut = (pairs: readonly Pair[], asleep: boolean): AnswerRow[] => {
+    const rank = ({ holder, doors }: Pair) =>
+      inquiry.who ? Math.max(...doors.map((door) => doorSensitivity(compiled, door))) : Math.max(0, ...(findings.get(`${holder.named.kind} ${holder.named.id}`) ?? []).map(({ risk }) => risk));
+    const ranked = pairs.map((pair) => ({ pair, rank: rank(pair), label: `${pair.holder.named.name} ${present(compiled.facility.doors[pair.doors[0] ?? -1], "a pair has doors").name}` }));
+    return firstFew(ranked, rowsShown, (a, b) => b.rank - a.rank || byName.compare(a.label, b.label))
+      .map(({ pair }) => pair)
+      .map((pair) => rowOf(desk, pair, asleep, use, findings));
+  };
+  const asked = inquiry.where ? doorsOf(compiled, inquiry.where) : awake.flatMap(({ doors }) => doors);
+  const zones = [...new Set(asked.map((door) => present(compiled.doors[door], "positions are valid").zone))];
+  const at = asked[0] === undefined ? undefined : desk.instantAt(asked[0]);
+  const area = inquiry.where?.kind === "area" ? compiled.facility.areas.find(({ id }) => id === inquiry.where?.id) : undefined;
+  return {
+    asked: {
+      who: inquiry.who && credentialsOf(compiled, inquiry.who).length > 0 ? (inquiry.who.kind === "credential" ? namedCredential(present(credentialsOf(compiled, inquiry.who)[0], "checked")) : namedCardholder(compiled, present(compiled.cardholderById.get(inquiry.who.id), "checked"))) : undefined,
+      where: inquiry.where && asked[0] !== undefined ? { ...inquiry.where, name: area?.name ?? namedDoor(compiled, asked[0]).name } : undefined,
+    },
+    rows: laidOut(awake, false),
+    total: awake.length,
+    asleep: laidOut(sleeping, true),
+    asleepTotal: sleeping.length,
+    holderless: awake.filter(({ holder }) => holder.named.kind === "credential" && !holder.credentials[0]?.holder).length,
+    zones: zones.map((zone) => ({ name: zone.name, offset: zone.offsetAt(at ?? desk.asOf) })),
+    at,
+    free: inquiry.where?.kind === "door" && asked[0] !== undefined ? desk.free(asked[0]) : undefined,
+    asOf: desk.asOf,
+    now: desk.now,
+  };
+}

@@ -1,0 +1,33 @@
+import { doorSensitivity } from "@/core/findings/reach";
+import { addDays, weekdayNumber } from "@/core/time/civil-day";
+import type { CivilDay } from "@/core/time/civil-day";
+import type { Inquiry } from "./inquiry";
+import type { OpenRegister } from "./open-register";
+import type { Services } from "./services";
+
+/** Questions worth asking of the register at hand: of its most sensitive door, and of whoever is most at risk. */
+export async function exampleQuestions(services: Services, { compiled, snapshot }: OpenRegister): Promise<{ sentence: string; inquiry: Inquiry }[]> {
+  // Of equally sensitive doors the one that lies deepest.
+  const weight = (position: number): number => 10 * doorSensitivity(compiled, position) + (compiled.doors[position]?.areas.length ?? 0);
+  const door = compiled.doors.reduce((best, { position }) => (weight(position) > weight(best) ? position : best), 0);
+  const asked = compiled.facility.doors[door];
+  if (!asked) return [];
+  const today = Math.floor(Date.parse(services.now()) / 86_400_000) as CivilDay;
+  const saturday = addDays(today, (5 - weekdayNumber(today) + 7) % 7 || 7);
+  const where: Inquiry["where"] = { kind: "door", id: asked.id };
+  const open: Inquiry = { who: undefined, where, when: { kind: "any" }, lockdown: false };
+  const found = await services.findings.page(snapshot.id, {}, 50);
+  const risky = found.find(({ cardholder }) => cardholder !== undefined)?.cardholder;
+  const name = compiled.facility.cardholders[compiled.cardholderById.get(risky ?? "") ?? -1]?.name;
+  return [
+    { sentence: `Who opens ${asked.name} on Saturday at 22:30?`, inquiry: { ...open, when: { kind: "moment", date: saturday, minuteOfDay: 22 * 60 + 30 } } },
+    { sentence: `Who ever opens ${asked.name}?`, inquiry: open },
+    { sentence: `Who could still open ${asked.name} in a lockdown?`, inquiry: { ...open, lockdown: true } },
+    ...(risky === undefined || name === undefined
+      ? []
+      : [
+          { sentence: `What does ${name} open?`, inquiry: { ...open, where: undefined, who: { kind: "cardholder" as const, id: risky } } },
+          { sentence: `What does ${name} open at night?`, inquiry: { ...open, where: undefined, who: { kind: "cardholder" as const, id: risky }, when: { kind: "band" as const, band: "nights" as const } } },
+        ]),
+  ];
+}

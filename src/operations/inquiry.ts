@@ -1,0 +1,99 @@
+import type { Change } from "@/core/certification/withdrawal";
+import type { GroupRemoval } from "@/core/resolve/group-removals";
+import type { Need } from "@/core/resolve/needs";
+import type { Verdict } from "@/core/resolve/trace";
+import type { CivilDay } from "@/core/time/civil-day";
+import type { EpochMinute } from "@/core/time/instant";
+import type { IntervalSet } from "@/core/time/intervals";
+
+/** A part of the time for which somebody asks whether a door opens in it at all. */
+export type TimeBand = "nights" | "weekends" | "out-of-hours";
+
+/** When: left open; a moment on the wall clock of each site; the present; or a band of every week. */
+export type When =
+  | { readonly kind: "any" }
+  | { readonly kind: "now" }
+  | { readonly kind: "moment"; readonly date: CivilDay; readonly minuteOfDay: number }
+  | { readonly kind: "band"; readonly band: TimeBand };
+
+export interface Inquiry {
+  readonly who: { readonly kind: "cardholder" | "credential"; readonly id: string } | undefined;
+  readonly where: { readonly kind: "door" | "area"; readonly id: string } | undefined;
+  readonly when: When;
+  readonly lockdown: boolean;
+}
+
+export interface NamedHolder {
+  readonly kind: "cardholder" | "credential";
+  readonly id: string;
+  readonly name: string;
+  readonly detail: string;
+}
+
+export interface NamedDoor {
+  readonly id: string;
+  readonly name: string;
+  readonly area: string | undefined;
+  readonly site: string;
+  readonly zone: string;
+}
+
+/** One holder at one door, or at all doors of an area taken together. */
+export interface AnswerRow {
+  readonly holder: NamedHolder;
+  readonly door: NamedDoor;
+  /** More doors that the row stands for, where an area was asked about. */
+  readonly furtherDoors: number;
+  readonly opens: boolean;
+  /** Opens only if a suspended or not yet valid credential were made active. */
+  readonly asleep: boolean;
+  readonly week: IntervalSet;
+  readonly words: string;
+  readonly weekMinutes: number;
+  readonly oddMinutes: number;
+  readonly use: { readonly count: number; readonly last: EpochMinute | undefined; readonly covered: boolean };
+  readonly findings: readonly { readonly rule: string; readonly sentence: string }[];
+}
+
+export interface Answer {
+  readonly asked: { readonly who: NamedHolder | undefined; readonly where: { readonly kind: "door" | "area"; readonly id: string; readonly name: string } | undefined };
+  /** Rows that open then, the most remarkable first. */
+  readonly rows: readonly AnswerRow[];
+  readonly total: number;
+  readonly asleep: readonly AnswerRow[];
+  readonly asleepTotal: number;
+  /** Holders without a cardholder among the rows: cards that anybody may carry. */
+  readonly holderless: number;
+  /** Zones of the doors concerned, where they differ or one is asked about. */
+  readonly zones: readonly { readonly name: string; readonly offset: number }[];
+  /** The asked instant at each zone; undefined for no moment. */
+  readonly at: EpochMinute | undefined;
+  readonly free: { readonly words: string; readonly week: IntervalSet } | undefined;
+  readonly asOf: EpochMinute;
+  readonly now: EpochMinute;
+}
+
+export interface Trace {
+  readonly holder: NamedHolder;
+  readonly door: NamedDoor;
+  readonly at: EpochMinute;
+  readonly credential: NamedHolder | undefined;
+  readonly verdict: Verdict;
+  /** Verdicts of the same holder's other credentials. */
+  readonly others: readonly { readonly credential: NamedHolder; readonly reason: Verdict["reason"] }[];
+  readonly week: IntervalSet;
+  readonly words: string;
+  /** The same with every exception named; can be read back to the timetable. */
+  readonly fullWords: string;
+  readonly nextChange: EpochMinute | undefined;
+  readonly free: boolean;
+  /** What must go before it no longer opens; undefined where it never opens. */
+  readonly toShut: { readonly changes: readonly Change[]; readonly alsoLost: readonly string[]; readonly alsoNarrowed: readonly string[] } | undefined;
+  /** What would have to be ended to shut it without a block; empty where nothing comes with the department. */
+  readonly withoutBlock: readonly GroupRemoval[];
+  /** What would have to be otherwise for it to open at the asked time; empty where it opens. */
+  readonly needs: readonly Need[];
+  readonly findings: readonly { readonly rule: string; readonly sentence: string; readonly risk: number }[];
+  /** Names of everything that the paths speak of, by kind and id. */
+  readonly names: Readonly<Record<string, string>>;
+}

@@ -1,0 +1,27 @@
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { UseRecord } from "@/core/findings/use";
+import type { Services } from "./services";
+import type { Snapshot } from "./ports";
+
+export interface OpenRegister {
+  readonly snapshot: Snapshot;
+  readonly compiled: CompiledFacility;
+}
+
+/** A snapshot, the latest unless another is asked for, with its compiled register; undefined where there is none yet. */
+export async function openRegister(services: Services, id?: number): Promise<OpenRegister | undefined> {
+  const snapshot = id === undefined ? await services.snapshots.latest() : await services.snapshots.byId(id);
+  return snapshot && { snapshot, compiled: await services.compiled(snapshot) };
+}
+
+/** What the events say, about one door or some credentials where only these are asked for; sites by the register. */
+export function readUse(
+  services: Services,
+  { compiled }: OpenRegister,
+  of: { readonly door?: string; readonly credentials?: readonly string[] },
+): Promise<UseRecord> {
+  return services.events.use(of, (door) => {
+    const position = compiled.doorById.get(door);
+    return position === undefined ? undefined : compiled.facility.doors[position]?.site;
+  });
+}

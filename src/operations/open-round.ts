@@ -1,0 +1,83 @@
+import { groupBy } from "@/core/kernel/compare";
+import { certifiers } from "@/core/certification/certifier";
+import type { Line } from "@/core/certification/line";
+import { credentialLabel } from "@/core/facility/labels";
+import { linesOf } from "@/core/certification/line";
+import type { OpenRegister } from "./open-register";
+import { openRegister, readUse } from "./open-register";
+import type { Account, NewDocket } from "./ports";
+import { demand } from "./rights";
+import type { RoundPreview, Services } from "./services";
+
+/** Findings beyond this many are not attached to lines; far above what any register here has. */
+const findingsRead = 200_000;
+/** What a certifier needs for a line, with nothing against it and with a finding; for the preview only. */
+const secondsALine = { plain: 6, flagged: 25 };
+
+async function plannedDockets(services: Services, register: OpenRegister): Promise<(NewDocket & { readonly hasAccount: boolean })[]> {
+  const { compiled, snapshot } = register;
+  const { facility } = compiled;
+  const findings = await services.findings.page(snapshot.id, {}, findingsRead);
+  const lines = linesOf(compiled, await readUse(services, register, {}), findings);
+  const certifierOf = certifiers(facility);
+  const holders = new Map(facility.cardholders.map((cardholder) => [cardholder.id, cardholder]));
+  const holderName = ({ cardholder, credential }: Line): string => {
+    const carried = facility.credentials[compiled.credentialById.get(credential ?? "") ?? -1];
+    return holders.get(cardholder ?? "")?.name ?? (carried ? credentialLabel(carried) : "");
+  };
+  const certifierId = ({ cardholder }: Line): string | undefined => {
+    const holder = holders.get(cardholder ?? "");
+    return holder && certifierOf(holder)?.cardholder;
+  };
+  const accounts = new Set((await services.accounts.all()).map(({ cardholder }) => cardholder));
+  return [...groupBy(lines, certifierId)].map(([certifier, own]) => ({
+    certifier,
+    account: undefined,
+    hasAccount: certifier !== undefined && accounts.has(certifier),
+    // Whoever has findings comes first; the lines of one holder stay together.
+    lines: [...groupBy(own, (line) => line.cardholder ?? line.credential ?? "").values()]
+      .sort((a, b) => worst(b) - worst(a))
+      .flat()
+      .map((line) => ({ line, holderName: holderName(line), flagged: line.findings.length > 0 })),
+  }));
+}
+
+const worst = (lines: readonly Line[]): number => Math.max(0, ...lines.flatMap(({ findings }) => findings.map(({ risk }) => risk)));
+
+/** What a round over the latest snapshot would be, before it starts. */
+export async function previewRound(services: Services, account: Account): Promise<RoundPreview | undefined> {
+  demand(account, "run-rounds");
+  const register = await openRegister(services);
+  if (!register) return undefined;
+  const dockets = await plannedDockets(services, register);
+  const names = new Map(register.compiled.facility.cardholders.map(({ id, name }) => [id, name]));
+  return {
+    snapshot: register.snapshot.id,
+    lines: dockets.reduce((sum, { lines }) => sum + lines.length, 0),
+    flagged: dockets.reduce((sum, { lines }) => sum + lines.filter(({ flagged }) => flagged).length, 0),
+    dockets: dockets
+      .filter(({ certifier }) => certifier !== undefined)
+      .map((docket) => {
+        const flagged = docket.lines.filter((line) => line.flagged).length;
+        const seconds = flagged * secondsALine.flagged + (docket.lines.length - flagged) * secondsALine.plain;
+        return {
+          certifier: names.get(docket.certifier ?? "") ?? "",
+          lines: docket.lines.length,
+          flagged,
+          minutes: Math.max(1, Math.round(seconds / 60)),
+          hasAccount: docket.hasAccount,
+        };
+      })
+      .sort((a, b) => b.flagged - a.flagged || b.lines - a.lines),
+    uncertified: dockets.find(({ certifier }) => certifier === undefined)?.lines.length ?? 0,
+  };
+}
+
+/** Opens a round over a snapshot: one docket for each certifier; what nobody certifies goes to who opens it. Gives its number. */
+export async function openRound(services: Services, account: Account, asked: { readonly name: string; readonly due: string; readonly snapshot: number }): Promise<number> {
+  demand(account, "run-rounds");
+  const register = await openRegister(services, asked.snapshot);
+  if (!register) throw new Error(`There is no snapshot ${asked.snapshot}.`);
+  const dockets = (await plannedDockets(services, register)).map((docket) => (docket.certifier === undefined ? { ...docket, account: account.id } : docket));
+  return services.rounds.open({ name: asked.name, due: asked.due, snapshot: asked.snapshot, openedAt: services.now(), openedBy: account }, dockets);
+}

@@ -1,0 +1,80 @@
+import { canonicalJson } from "@/core/facility/canonical-json";
+import { countsOf } from "@/core/facility/facility";
+import type { Facility } from "@/core/facility/facility";
+import { listKeys } from "@/core/facility/draft";
+import type { DataIssue } from "@/core/facility/issue";
+import { normalFacility, normalText } from "@/core/facility/normal-form";
+import type { CheckedFacility } from "@/core/facility/check-facility";
+import { issueWords } from "@/intake/issue-words";
+import { readFacility } from "@/intake/read-facility";
+import type { NewSnapshot, PrintedIssue, Report } from "./ports";
+import type { IntakePreview, Services } from "./services";
+
+/** More issues than this are counted, not listed; the command line lists them all. */
+const issuesListed = 200;
+
+export const printIssue = (issue: DataIssue): PrintedIssue => ({ level: issue.level, path: issue.path, code: issue.code, message: issueWords(issue) });
+
+export interface RefusedFile {
+  readonly errors: readonly PrintedIssue[];
+  readonly errorCount: number;
+}
+
+export const refusalOf = (errors: readonly DataIssue[]): RefusedFile => ({
+  errors: errors.slice(0, issuesListed).map(printIssue),
+  errorCount: errors.length,
+});
+
+/** What a checked document becomes when it is stored: its normal form, the hash of that, counts and notes. */
+export function snapshotOf(services: Pick<Services, "digest">, { facility, notes }: CheckedFacility, source: string, fileHash: string): NewSnapshot {
+  const normal = normalFacility(facility);
+  const text = normalText(normal);
+  return { hash: services.digest(text), normal, normalText: text, counts: countsOf(normal), notes: notes.map(printIssue), source, fileHash };
+}
+
+/** By list, how many objects are new, changed and gone; a membership has no id, so that a changed one is one gone and one new. */
+function differences(present: Facility, next: Facility): Record<string, { added: number; changed: number; gone: number }> {
+  return Object.fromEntries(
+    listKeys.map((list) => {
+      const keyed = (facility: Facility) =>
+        new Map(
+          (facility[list] as readonly { readonly id?: string }[]).map((object) => {
+            const text = canonicalJson(object);
+            return [object.id ?? text, text] as const;
+          }),
+        );
+      const [before, after] = [keyed(present), keyed(next)];
+      let changed = 0;
+      let kept = 0;
+      for (const [key, text] of after) {
+        if (!before.has(key)) continue;
+        kept++;
+        if (before.get(key) !== text) changed++;
+      }
+      return [list, { added: after.size - kept, changed, gone: before.size - kept }];
+    }),
+  );
+}
+
+/** What the text of a facility document would bring, against the present register; stores nothing. */
+export async function previewFacility(services: Pick<Services, "digest" | "snapshots">, text: string, fileName: string, report: Report): Promise<IntakePreview> {
+  report({ step: "checking", done: 0, of: 1 });
+  const checked = readFacility(text);
+  if (!checked.ok) return { kind: "refused", fileName, ...refusalOf(checked.error) };
+  const next = snapshotOf(services, checked.value, "", "");
+  const latest = await services.snapshots.latest();
+  const present = latest && (JSON.parse(await services.snapshots.frozen(latest.id)) as Partial<Facility>);
+  const withLists = present && ({ ...Object.fromEntries(listKeys.map((key) => [key, []])), ...present } as unknown as Facility);
+  return {
+    kind: "facility",
+    fileName,
+    facilityName: next.normal.name,
+    asOf: next.normal.asOf,
+    hash: next.hash,
+    counts: next.counts,
+    notes: next.notes.slice(0, issuesListed),
+    noteCount: next.notes.length,
+    against: withLists && differences(withLists, next.normal),
+    unchanged: latest?.hash === next.hash,
+  };
+}

@@ -1,0 +1,93 @@
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type {
+  AccountStore,
+  Actor,
+  EventStore,
+  FindingStore,
+  PrintedIssue,
+  RecordStore,
+  RegisterStore,
+  Report,
+  RoundStore,
+  SessionStore,
+  Snapshot,
+  SnapshotStore,
+} from "./ports";
+
+export interface Passwords {
+  readonly hash: (password: string) => Promise<string>;
+  readonly verify: (hash: string, password: string) => Promise<boolean>;
+}
+
+/** A secret that is handed out once, and its hash, which is all that is kept. */
+export interface Tokens {
+  readonly make: () => { readonly token: string; readonly hash: string };
+  readonly hashOf: (token: string) => string;
+}
+
+/** What an intake would bring, before anything is stored. */
+export type IntakePreview =
+  | { readonly kind: "refused"; readonly fileName: string; readonly errors: readonly PrintedIssue[]; readonly errorCount: number }
+  | {
+      readonly kind: "facility";
+      readonly fileName: string;
+      readonly facilityName: string;
+      readonly asOf: string;
+      readonly hash: string;
+      readonly counts: Snapshot["counts"];
+      readonly notes: readonly PrintedIssue[];
+      readonly noteCount: number;
+      /** By kind, against the present register: how many are new, changed and gone. */
+      readonly against: Readonly<Record<string, { readonly added: number; readonly changed: number; readonly gone: number }>> | undefined;
+      readonly unchanged: boolean;
+    }
+  | { readonly kind: "events"; readonly fileName: string; readonly rows: number; readonly from: string; readonly to: string; readonly unknownDoors: number; readonly unknownCredentials: number };
+
+export type IntakeOutcome =
+  | { readonly outcome: "stored"; readonly what: string; readonly snapshot: number | undefined; readonly rows: number }
+  | { readonly outcome: "unchanged"; readonly what: string; readonly snapshot: number | undefined }
+  | { readonly outcome: "refused"; readonly errors: readonly PrintedIssue[]; readonly errorCount: number };
+
+/** What a round over the latest snapshot would be. */
+export interface RoundPreview {
+  readonly snapshot: number;
+  readonly lines: number;
+  readonly flagged: number;
+  readonly dockets: readonly { readonly certifier: string; readonly lines: number; readonly flagged: number; readonly minutes: number; readonly hasAccount: boolean }[];
+  /** Lines that nobody certifies, and so fall to the reviewer. */
+  readonly uncertified: number;
+}
+
+/** Watches a long piece of work: is told how far it is, and may stop it. */
+export interface Watch {
+  readonly report: Report;
+  readonly signal: AbortSignal;
+}
+
+/** Work that takes too long for the request thread; runs in workers. Rejects with an `AbortError` where it is stopped. */
+export interface LongWork {
+  readonly previewIntake: (task: { readonly path: string; readonly name: string }, watch?: Watch) => Promise<IntakePreview>;
+  readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor }, watch?: Watch) => Promise<IntakeOutcome>;
+  readonly lookForFindings: () => Promise<void>;
+  readonly previewRound: (task: { readonly account: number }) => Promise<RoundPreview | undefined>;
+  readonly openRound: (task: { readonly account: number; readonly name: string; readonly due: string; readonly snapshot: number }) => Promise<number>;
+}
+
+/** Everything that operations reach outside for. */
+export interface Services {
+  readonly accounts: AccountStore;
+  readonly sessions: SessionStore;
+  readonly snapshots: SnapshotStore;
+  readonly record: RecordStore;
+  readonly register: RegisterStore;
+  readonly events: EventStore;
+  readonly findings: FindingStore;
+  readonly rounds: RoundStore;
+  readonly passwords: Passwords;
+  readonly tokens: Tokens;
+  readonly digest: (text: string) => string;
+  /** Present time as an ISO text of UTC. */
+  readonly now: () => string;
+  /** The compiled register of a snapshot; kept by hash and shared by all requests. */
+  readonly compiled: (snapshot: Snapshot) => Promise<CompiledFacility>;
+}

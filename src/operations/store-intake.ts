@@ -1,0 +1,27 @@
+import { findAll } from "@/core/findings/find";
+import { readFacility } from "@/intake/read-facility";
+import { openRegister, readUse } from "./open-register";
+import type { Actor, Report } from "./ports";
+import { refusalOf, snapshotOf } from "./preview-intake";
+import type { IntakeOutcome, Services } from "./services";
+
+/** Looks for the findings of a snapshot and keeps them; those it had are replaced. */
+export async function lookForFindings(services: Services, snapshot?: number): Promise<void> {
+  const register = await openRegister(services, snapshot);
+  if (!register) return;
+  const found = findAll(register.compiled, await readUse(services, register, {}));
+  await services.findings.put(register.snapshot.id, found, services.now());
+}
+
+/** Stores the text of a facility document as a new snapshot, all or nothing, and looks for its findings. */
+export async function storeFacility(services: Services, text: string, source: string, who: Actor, report: Report): Promise<IntakeOutcome> {
+  report({ step: "checking", done: 0, of: 1 });
+  const checked = readFacility(text);
+  if (!checked.ok) return { outcome: "refused", ...refusalOf(checked.error) };
+  const next = snapshotOf(services, checked.value, source, services.digest(text));
+  const { outcome, id, changes } = await services.snapshots.store(next, who, services.now(), report);
+  if (outcome === "unchanged") return { outcome, what: next.normal.name, snapshot: id };
+  report({ step: "findings", done: 0, of: 1 });
+  await lookForFindings(services, id);
+  return { outcome, what: next.normal.name, snapshot: id, rows: changes.added };
+}

@@ -1,0 +1,101 @@
+import { present } from "@/core/kernel/invariant";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { Change } from "@/core/certification/withdrawal";
+import { planWithdrawal } from "@/core/certification/withdrawal";
+import { groupRemovals } from "@/core/resolve/group-removals";
+import type { Need } from "@/core/resolve/needs";
+import { needsFor } from "@/core/resolve/needs";
+import type { AskingMode } from "@/core/resolve/paths";
+import { exactReading } from "@/core/resolve/reading";
+import { freeIn } from "@/core/resolve/timetable";
+import type { Verdict } from "@/core/resolve/trace";
+import { verdictAt } from "@/core/resolve/trace";
+import type { EpochMinute } from "@/core/time/instant";
+import { contains, nextChange } from "@/core/time/intervals";
+import type { OpenRegister } from "./open-register";
+import type { Account } from "./ports";
+import { demand } from "./rights";
+import type { Services } from "./services";
+import type { Inquiry, NamedHolder, Trace } from "./inquiry";
+import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-desk";
+import { namedCredential, namedCardholder, namedDoor } from "./inquiry-names";
+
+/** More findings of one holder than this are not shown. */
+const findingsKept = 5000;
+
+/** Names of what a verdict's paths speak of. */
+function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], changes: readonly Change[], doors: readonly string[], needs: readonly Need[]): Record<string, string> {
+  const { facility } = compiled;
+  const names: Record<string, string> = {};
+  const add = (kind: string, list: readonly { readonly id: string; readonly name: string }[], ids: readonly (string | undefined)[]) => {
+    const wanted = new Set(ids);
+    for (const { id, name } of list) if (wanted.has(id)) names[`${kind} ${id}`] = name;
+  };
+  const paths = verdicts.flatMap((verdict) => verdict.paths);
+  add("group", facility.groups, [...paths.flatMap(({ groups }) => groups ?? []), ...changes.map((change) => (change.kind === "end-membership" ? change.group : undefined))]);
+  add("level", facility.levels, paths.map(({ level }) => level));
+  add("bundle", facility.bundles, paths.map(({ bundle }) => bundle));
+  const lacking = needs.flatMap((one) => (one.need === "door-before" ? [one, ...one.needs] : [one]));
+  add("schedule", facility.schedules, [...paths.flatMap(({ schedules }) => schedules ?? []), ...lacking.map((one) => ("schedule" in one ? one.schedule : undefined))]);
+  add("door", facility.doors, [...doors, ...lacking.map((one) => (one.need === "door-before" ? one.door : undefined))]);
+  add("site", facility.sites, lacking.map((one) => (one.need === "known-at-site" ? one.site : undefined)));
+  const grantIds = new Set([...paths.map(({ grant }) => grant), ...changes.map((change) => (change.kind === "end-grant" ? change.grant : undefined))]);
+  const nameOfTarget = (open: (typeof facility.grants)[number]["open"]): string => {
+    const of = (list: readonly { readonly id: string; readonly name: string }[], id: string) => list.find((object) => object.id === id)?.name ?? id;
+    if (open.level !== undefined) return of(facility.levels, open.level);
+    if (open.bundle !== undefined) return of(facility.bundles, open.bundle);
+    if (open.door !== undefined) return of(facility.doors, open.door);
+    if (open.doorGroup !== undefined) return of(facility.doorGroups, open.doorGroup);
+    return of(facility.areas, open.area ?? "");
+  };
+  for (const { id, open } of facility.grants) if (grantIds.has(id)) names[`grant ${id}`] = nameOfTarget(open);
+  return names;
+}
+
+/** Why a holder opens a door at the asked time, or does not: every path of the credential that tells most, and what must go. */
+export async function traceInquiry(services: Services, account: Account, register: OpenRegister, inquiry: Inquiry, doorId?: string): Promise<Trace | undefined> {
+  demand(account, "ask");
+  const { compiled } = register;
+  if (!inquiry.who) return undefined;
+  const credentials = credentialsOf(compiled, inquiry.who);
+  const doors = inquiry.where ? doorsOf(compiled, inquiry.where) : [];
+  const door = (doorId === undefined ? undefined : compiled.doorById.get(doorId)) ?? doors[0];
+  if (door === undefined) return undefined;
+  const desk = new Desk(compiled, minuteNow(services), inquiry);
+  const at = desk.instantAt(door) ?? desk.now;
+  const mode: AskingMode = { lockdown: inquiry.lockdown, asIfLive: false };
+  const who = inquiry.who;
+  const holder: NamedHolder | undefined =
+    who.kind === "cardholder"
+      ? compiled.cardholderById.has(who.id) ? namedCardholder(compiled, present(compiled.cardholderById.get(who.id), "checked")) : undefined
+      : credentials[0] && namedCredential(credentials[0]);
+  if (!holder) return undefined;
+  const verdicts = credentials.map((credential) => ({ credential, verdict: verdictAt(compiled, credential, door, at, mode) }));
+  const told = verdicts.find(({ verdict }) => verdict.verdict === "open") ?? verdicts[0];
+  const carried = new Holder(compiled, credentials);
+  const open = desk.timetable(carried, door, false);
+  const plan = open.length === 0 ? undefined : planWithdrawal(compiled, exactReading(compiled, desk.asOf, desk.until, mode), credentials, [door]);
+  const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
+  const removals = plan?.changes.some(({ kind }) => kind === "add-block") ? groupRemovals(compiled, exactReading(compiled, desk.asOf, desk.until, mode), credentials, door) : [];
+  const found = await services.findings.page(register.snapshot.id, holder.kind === "cardholder" ? { cardholder: holder.id } : {}, findingsKept);
+  const own = holder.kind === "cardholder" ? found : found.filter(({ subject }) => subject.kind === "credential" && subject.id === holder.id);
+  const areas = new Set(present(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id));
+  return {
+    holder,
+    door: namedDoor(compiled, door),
+    at,
+    credential: told && namedCredential(told.credential),
+    verdict: told?.verdict ?? { verdict: "closed", reason: "unknown-credential", paths: [] },
+    others: verdicts.filter((one) => one !== told).map(({ credential, verdict }) => ({ credential: namedCredential(credential), reason: verdict.reason })),
+    week: desk.week(carried, door, false),
+    words: desk.describe(open, credentials[0], door),
+    fullWords: desk.describe(open, credentials[0], door, true),
+    nextChange: nextChange(open, at),
+    free: contains(freeIn(exactReading(compiled, at, (at + 1) as EpochMinute, mode), present(compiled.doors[door], "positions are valid")), at),
+    toShut: plan,
+    withoutBlock: removals,
+    needs,
+    findings: own.filter(({ proof }) => proof.area === undefined || areas.has(String(proof.area))).map(({ rule, sentence, risk }) => ({ rule, sentence, risk })),
+    names: namesIn(compiled, verdicts.map(({ verdict }) => verdict), plan?.changes ?? [], [...(plan?.alsoLost ?? []), ...(plan?.alsoNarrowed ?? [])], needs),
+  };
+}

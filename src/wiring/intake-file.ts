@@ -1,0 +1,69 @@
+import { createHash } from "node:crypto";
+import { createReadStream } from "node:fs";
+import { readFile } from "node:fs/promises";
+import { pipeline } from "node:stream/promises";
+import { formatMinute } from "@/core/time/instant";
+import type { EpochMinute } from "@/core/time/instant";
+import { EventRowError, readEvents } from "@/intake/read-events";
+import { openRegister } from "@/operations/open-register";
+import type { Actor, PrintedIssue, Report } from "@/operations/ports";
+import { unwatched } from "@/operations/ports";
+import { previewFacility } from "@/operations/preview-intake";
+import type { IntakeOutcome, IntakePreview, Services } from "@/operations/services";
+import { lookForFindings, storeFacility } from "@/operations/store-intake";
+
+const isEvents = (name: string): boolean => name.toLowerCase().endsWith(".csv");
+
+const refusedRow = (error: EventRowError): PrintedIssue => ({ level: "error", path: `line ${error.line}, ${error.column}`, code: "malformed", message: error.message });
+
+async function fileHash(path: string): Promise<string> {
+  const hash = createHash("sha256");
+  await pipeline(createReadStream(path), hash);
+  return hash.digest("hex");
+}
+
+/** What a file would bring: a facility document, or events as CSV by its name. */
+export async function previewFile(services: Services, path: string, name: string, report: Report = unwatched): Promise<IntakePreview> {
+  report({ step: "reading", done: 0, of: 1 });
+  if (!isEvents(name)) return previewFacility(services, await readFile(path, "utf8"), name, report);
+  const register = await openRegister(services);
+  const seen = { rows: 0, from: Infinity, to: -Infinity, doors: new Set<string>(), credentials: new Set<string>() };
+  try {
+    for await (const { at, door, credential } of readEvents(createReadStream(path))) {
+      seen.rows++;
+      seen.from = Math.min(seen.from, at);
+      seen.to = Math.max(seen.to, at);
+      if (!register?.compiled.doorById.has(door)) seen.doors.add(door);
+      if (!register?.compiled.credentialById.has(credential)) seen.credentials.add(credential);
+    }
+  } catch (error) {
+    if (error instanceof EventRowError) return { kind: "refused", fileName: name, errors: [refusedRow(error)], errorCount: 1 };
+    throw error;
+  }
+  const written = (minute: number): string => (Number.isFinite(minute) ? formatMinute(minute as EpochMinute) : "");
+  return {
+    kind: "events",
+    fileName: name,
+    rows: seen.rows,
+    from: written(seen.from),
+    to: written(seen.to),
+    unknownDoors: seen.doors.size,
+    unknownCredentials: seen.credentials.size,
+  };
+}
+
+/** Takes a file in, all or nothing. */
+export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, report: Report = unwatched): Promise<IntakeOutcome> {
+  report({ step: "reading", done: 0, of: 1 });
+  if (!isEvents(name)) return storeFacility(services, await readFile(path, "utf8"), source, who, report);
+  try {
+    const stored = await services.events.store({ name, hash: await fileHash(path) }, readEvents(createReadStream(path)), who, services.now(), report);
+    if (stored.outcome === "unchanged") return { outcome: "unchanged", what: `events of ${name}`, snapshot: undefined };
+    report({ step: "findings", done: 0, of: 1 });
+    await lookForFindings(services);
+    return { outcome: "stored", what: `events of ${name}`, snapshot: undefined, rows: stored.rows };
+  } catch (error) {
+    if (error instanceof EventRowError) return { outcome: "refused", errors: [refusedRow(error)], errorCount: 1 };
+    throw error;
+  }
+}

@@ -1,0 +1,148 @@
+import { credentialLabel } from "@/core/facility/labels";
+import type { AskingThread } from "@/jobs/worker-pool";
+import { askingThread, longWork } from "@/jobs/worker-pool";
+import type { Answer, Inquiry, Trace } from "@/operations/inquiry";
+import { exampleQuestions } from "@/operations/example-questions";
+import { decideLine, keepUnremarkable } from "@/operations/decide-line";
+import { openRegister } from "@/operations/open-register";
+import type { Account, ObjectKind } from "@/operations/ports";
+import { demand, may } from "@/operations/rights";
+import type { Right } from "@/operations/rights";
+import type { LongWork, Services } from "@/operations/services";
+import { myDockets, showDocket } from "@/operations/show-docket";
+import { listOrders, listRounds, showRound } from "@/operations/show-rounds";
+import { signDocket } from "@/operations/sign-docket";
+import { signIn, signOut, whoIs } from "@/operations/sign-in";
+import { openServices } from "./services";
+import { progressOf, stopTask, watched } from "./tasks";
+
+/** One for the whole server process, also where the framework loads this module more than once. */
+const shared = globalThis as { nomadeServices?: Services; nomadeWork?: LongWork; nomadeAsking?: AskingThread };
+const services = (): Services => (shared.nomadeServices ??= openServices());
+const work = (): LongWork => (shared.nomadeWork ??= longWork());
+const asking = (): AskingThread => (shared.nomadeAsking ??= askingThread());
+
+const findingsListed = 300;
+const recordPage = 60;
+
+/** Every operation as the pages call it, bound to the real services. Rights are checked inside. */
+export const nomade = {
+  may: (account: Account, right: Right) => may(account, right),
+  signIn: (given: { signIn: string; password: string }) => signIn(services(), given),
+  signOut: (account: Account, token: string) => signOut(services(), account, token),
+  whoIs: (token: string) => whoIs(services(), token),
+
+  latestSnapshot: () => services().snapshots.latest(),
+  snapshots: (account: Account) => {
+    demand(account, "read-register");
+    return services().snapshots.list();
+  },
+  frozenSnapshot: async (account: Account, id: number) => {
+    demand(account, "read-register");
+    const snapshot = await services().snapshots.byId(id);
+    if (!snapshot) return undefined;
+    await services().record.append(account, services().now(), { what: "snapshot.exported", on: `snapshot ${id}` });
+    return { snapshot, text: await services().snapshots.frozen(id) };
+  },
+
+  answer: (account: Account, inquiry: Inquiry) => {
+    demand(account, "ask");
+    return asking().ask("answer", { account, inquiry }) as Promise<Answer | undefined>;
+  },
+  trace: (account: Account, inquiry: Inquiry, door: string | undefined) => {
+    demand(account, "ask");
+    return asking().ask("trace", { account, inquiry, door }) as Promise<Trace | undefined>;
+  },
+  /** Questions that the register at hand answers: its most sensitive door and whoever is most at risk. */
+  examples: async (account: Account) => {
+    demand(account, "ask");
+    const register = await openRegister(services());
+    return register ? exampleQuestions(services(), register) : [];
+  },
+  search: async (account: Account, search: { kinds: readonly ObjectKind[]; text: string; offset: number; limit: number }) => {
+    demand(account, "read-register");
+    const snapshot = await services().snapshots.latest();
+    return snapshot ? services().register.search({ ...search, snapshot: snapshot.id }) : { items: [], total: 0 };
+  },
+
+  findings: async (account: Account, rule: string | undefined) => {
+    demand(account, "read-findings");
+    const register = await openRegister(services());
+    if (!register) return undefined;
+    // A snapshot whose intake was cut off after it was stored has none yet.
+    if (!(await services().findings.isMade(register.snapshot.id))) await work().lookForFindings();
+    const { facility, cardholderById, credentialById } = register.compiled;
+    const [page, counts] = await Promise.all([
+      services().findings.page(register.snapshot.id, rule === undefined ? {} : { rule }, findingsListed),
+      services().findings.counts(register.snapshot.id),
+    ]);
+    const nameOf = (cardholder: string | undefined) => facility.cardholders[cardholderById.get(cardholder ?? "") ?? -1]?.name;
+    const cardOf = (id: string) => {
+      const credential = facility.credentials[credentialById.get(id) ?? -1];
+      return credential ? credentialLabel(credential) : id;
+    };
+    return {
+      counts,
+      findings: page.map((finding) => ({
+        ...finding,
+        about: nameOf(finding.cardholder) ?? (finding.subject.kind === "credential" ? cardOf(finding.subject.id) : finding.subject.id),
+        card: finding.subject.kind === "credential" ? cardOf(finding.subject.id) : undefined,
+        doors: (Array.isArray(finding.proof.doors) ? (finding.proof.doors as string[]) : []).map((id) => ({
+          id,
+          name: facility.doors[register.compiled.doorById.get(id) ?? -1]?.name ?? id,
+        })),
+      })),
+    };
+  },
+  findingCount: async (account: Account) => {
+    if (!may(account, "read-findings")) return 0;
+    const snapshot = await services().snapshots.latest();
+    return snapshot ? (await services().findings.counts(snapshot.id)).total : 0;
+  },
+
+  previewIntake: (account: Account, number: string, task: { path: string; name: string }) => {
+    demand(account, "take-in");
+    return watched(account, number, (watch) => work().previewIntake(task, watch));
+  },
+  storeIntake: (account: Account, number: string, task: { path: string; name: string; source: string }) => {
+    demand(account, "take-in");
+    return watched(account, number, (watch) => work().storeIntake({ ...task, who: { signIn: account.signIn } }, watch));
+  },
+  progressOf: (account: Account, number: string) => {
+    demand(account, "take-in");
+    return progressOf(account, number);
+  },
+  stopTask: (account: Account, number: string) => {
+    demand(account, "take-in");
+    return stopTask(account, number);
+  },
+
+  rounds: (account: Account) => listRounds(services(), account),
+  round: (account: Account, id: number) => showRound(services(), account, id),
+  previewRound: (account: Account) => {
+    demand(account, "run-rounds");
+    return work().previewRound({ account: account.id });
+  },
+  openRound: (account: Account, asked: { name: string; due: string; snapshot: number }) => {
+    demand(account, "run-rounds");
+    return work().openRound({ ...asked, account: account.id });
+  },
+  orders: (account: Account, round: number) => listOrders(services(), account, round),
+  noteOrdersExport: (account: Account, round: number) =>
+    services().record.append(account, services().now(), { what: "orders.exported", on: `round ${round}` }),
+  docket: (account: Account, id: number) => showDocket(services(), account, id),
+  myDockets: (account: Account) => myDockets(services(), account),
+  decideLine: (account: Account, line: number, decision: "keep" | "withdraw", reason: string) =>
+    decideLine(services(), account, line, { decision, reason }),
+  keepUnremarkable: (account: Account, docket: number, holder: string) => keepUnremarkable(services(), account, docket, holder),
+  signDocket: (account: Account, docket: number) => signDocket(services(), account, docket),
+
+  record: (account: Account, before: number | undefined) => {
+    demand(account, "read-record");
+    return services().record.page(before, recordPage);
+  },
+  verifyRecord: (account: Account) => {
+    demand(account, "read-record");
+    return services().record.verify();
+  },
+};

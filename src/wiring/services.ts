@@ -1,0 +1,69 @@
+import { createHash, randomBytes } from "node:crypto";
+import { hash as hashPassword, verify as verifyPassword } from "@node-rs/argon2";
+import { compileFacility } from "@/core/compile/compile-facility";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { FacilityDraft } from "@/core/facility/draft";
+import { withAllLists } from "@/core/facility/facility";
+import { accountStore, sessionStore } from "@/data/account-store";
+import { connect } from "@/data/connection";
+import { eventStore } from "@/data/event-store";
+import { findingStore } from "@/data/finding-store";
+import { recordStore } from "@/data/record-store";
+import { registerStore } from "@/data/register-store";
+import { roundStore } from "@/data/round-store";
+import { snapshotStore } from "@/data/snapshot-store";
+import type { Snapshot, SnapshotStore } from "@/operations/ports";
+import type { Services } from "@/operations/services";
+import { databaseSettings, dataFolder } from "./environment";
+
+const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
+
+const compiledKept = 3;
+
+/** Compiled registers by the hash of their snapshot, the last few of them; two requests for one share the work. */
+function compiledRegisters(snapshots: SnapshotStore): Services["compiled"] {
+  const kept = new Map<string, Promise<CompiledFacility>>();
+  return ({ id, hash }: Snapshot) => {
+    const known = kept.get(hash);
+    const compiled = known ?? snapshots.frozen(id).then((text) => compileFacility(withAllLists(JSON.parse(text) as FacilityDraft)));
+    // Last used goes last; the one at the front is let go.
+    kept.delete(hash);
+    kept.set(hash, compiled);
+    compiled.catch(() => kept.delete(hash));
+    for (const oldest of kept.keys()) {
+      if (kept.size <= compiledKept) break;
+      kept.delete(oldest);
+    }
+    return compiled;
+  };
+}
+
+/** Everything that operations need, on the real database. `close` ends the connections. */
+export function openServices(): Services & { readonly close: () => Promise<void> } {
+  const sequelize = connect(databaseSettings());
+  const folder = dataFolder();
+  const snapshots = snapshotStore(sequelize, folder);
+  return {
+    accounts: accountStore(sequelize),
+    sessions: sessionStore(sequelize),
+    snapshots,
+    record: recordStore(sequelize, folder),
+    register: registerStore(sequelize),
+    events: eventStore(sequelize, folder),
+    findings: findingStore(sequelize),
+    rounds: roundStore(sequelize, folder),
+    // The library's defaults are argon2id with the parameters that OWASP recommends (its cheat sheet on password storage; from memory).
+    passwords: { hash: (password) => hashPassword(password), verify: (hash, password) => verifyPassword(hash, password) },
+    tokens: {
+      make: () => {
+        const token = randomBytes(32).toString("base64url");
+        return { token, hash: digest(token) };
+      },
+      hashOf: digest,
+    },
+    digest,
+    now: () => new Date().toISOString(),
+    compiled: compiledRegisters(snapshots),
+    close: () => sequelize.close(),
+  };
+}

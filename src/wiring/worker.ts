@@ -1,0 +1,54 @@
+import type { MessagePort } from "node:worker_threads";
+import { answerInquiry } from "@/operations/answer-inquiry";
+import type { Inquiry } from "@/operations/inquiry";
+import { traceInquiry } from "@/operations/trace-inquiry";
+import { openRegister } from "@/operations/open-register";
+import { openRound, previewRound } from "@/operations/open-round";
+import type { Account, Progress, Report } from "@/operations/ports";
+import { unwatched } from "@/operations/ports";
+import type { LongWork, Services } from "@/operations/services";
+import { lookForFindings } from "@/operations/store-intake";
+import { previewFile, storeFile } from "./intake-file";
+import { openServices } from "./services";
+
+/** Entry file of a worker: long work, by the names that the pool calls. Connections are opened with the first task and kept. */
+let opened: Services | undefined;
+const services = (): Services => (opened ??= openServices());
+
+async function accountOf(id: number): Promise<Account> {
+  const account = (await services().accounts.all()).find((one) => one.id === id);
+  if (!account) throw new Error(`There is no account ${id}.`);
+  return account;
+}
+
+type Watched<K extends keyof LongWork> = Parameters<LongWork[K]>[0] & { readonly port?: MessagePort };
+
+/** A new step is told at once; within one, this often is enough. */
+const reportEveryMs = 150;
+
+function reporter(port: MessagePort | undefined): Report {
+  if (!port) return unwatched;
+  let told: { at: number; step: Progress["step"] } | undefined;
+  return (progress) => {
+    const at = performance.now();
+    if (told?.step === progress.step && at - told.at < reportEveryMs) return;
+    told = { at, step: progress.step };
+    port.postMessage(progress);
+  };
+}
+
+export const previewIntake = ({ path, name, port }: Watched<"previewIntake">) => previewFile(services(), path, name, reporter(port));
+export const storeIntake = ({ path, name, source, who, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, reporter(port));
+export const findFindings = () => lookForFindings(services());
+export const planRound = async ({ account }: Watched<"previewRound">) => previewRound(services(), await accountOf(account));
+export const startRound = async ({ account, ...asked }: Watched<"openRound">) => openRound(services(), await accountOf(account), asked);
+
+export async function answer({ account, inquiry }: { readonly account: Account; readonly inquiry: Inquiry }) {
+  const register = await openRegister(services());
+  return register && answerInquiry(services(), account, register, inquiry);
+}
+
+export async function trace({ account, inquiry, door }: { readonly account: Account; readonly inquiry: Inquiry; readonly door: string | undefined }) {
+  const register = await openRegister(services());
+  return register && traceInquiry(services(), account, register, inquiry, door);
+}

@@ -1,0 +1,46 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "@playwright/test";
+import { addAccount, signedIn } from "./people";
+
+const views = ["/intake", "/register", "/inquiry", "/inquiry?where=door:cellar-door", "/inquiry?who=cardholder:nora", "/inquiry?who=cardholder:nora&where=door:cellar-door&when=2026-11-28T22:30", "/findings", "/certification", "/certification/new", "/certification/1", "/evidence", "/docket/1"];
+
+/** WCAG 2.2 AA by axe-core's rules; the success criteria behind each are in its report. */
+const tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
+
+for (const colorScheme of ["light", "dark"] as const)
+  test(`no view breaks a rule of WCAG 2.2 AA in the ${colorScheme}`, async ({ browser }) => {
+    addAccount("reader", "Reading Reviewer", "reviewer");
+    const page = await signedIn(browser, "reader", { colorScheme, reducedMotion: "reduce" });
+    for (const view of views) {
+      await page.goto(view);
+      await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
+      const { violations } = await new AxeBuilder({ page }).withTags(tags).analyze();
+      expect([view, violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)]).toEqual([view, []]);
+    }
+    await page.context().close();
+  });
+
+test("nothing is cut off or pushed out sideways at 1280×800, nor the docket on a phone", async ({ browser }) => {
+  const page = await signedIn(browser, "reader");
+  const overflow = () => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+  for (const view of views) {
+    await page.goto(view);
+    expect([view, await overflow()]).toEqual([view, 0]);
+  }
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto("/docket/1");
+  expect(await overflow()).toBe(0);
+});
+
+test("the page of keys opens on ?, and single keys can be switched off", async ({ browser }) => {
+  const page = await signedIn(browser, "reader");
+  await page.goto("/findings");
+  await page.locator("body").press("Shift+?");
+  const keys = page.getByRole("dialog", { name: "Keys" });
+  await expect(keys).toBeVisible();
+  await keys.getByRole("switch").click({ force: true });
+  await keys.getByRole("button", { name: "Close" }).click();
+  await expect(keys).toBeHidden();
+  await page.locator("body").press("/");
+  await expect(page.getByLabel("Opens where")).toHaveCount(0);
+});

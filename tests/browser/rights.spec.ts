@@ -1,0 +1,92 @@
+import { readdirSync } from "node:fs";
+import path from "node:path";
+import type { Page } from "@playwright/test";
+import { expect, test } from "@playwright/test";
+import { addAccount, signedIn } from "./people";
+
+/** What each address answers to whom: "yes" a page or data, "no" nothing here, "way in" the sign-in page or 401. */
+type Answer = "yes" | "no" | "way in";
+const roles = ["administrator", "reviewer", "auditor", "manager", "owner"] as const;
+
+const reading: Record<(typeof roles)[number], Answer> = { administrator: "yes", reviewer: "yes", auditor: "yes", manager: "no", owner: "no" };
+const working: Record<(typeof roles)[number], Answer> = { ...reading, auditor: "no" };
+const certifying: Record<(typeof roles)[number], Answer> = { administrator: "yes", reviewer: "yes", auditor: "no", manager: "yes", owner: "yes" };
+
+/** Every page and route of the application by its file; a new one fails the test until it is listed here. */
+const addresses: Readonly<Record<string, { readonly at: string; readonly answers: Record<(typeof roles)[number], Answer> } | "open to all" | "walked elsewhere">> = {
+  "page.tsx": "walked elsewhere",
+  "sign-in/page.tsx": "open to all",
+  "(review)/intake/page.tsx": { at: "/intake", answers: working },
+  "(review)/intake/upload/route.ts": "walked elsewhere",
+  // There is no such work going on, for anybody who is signed in.
+  "(review)/intake/task/[task]/route.ts": { at: "/intake/task/none", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
+  "(review)/register/page.tsx": { at: "/register", answers: reading },
+  "(review)/inquiry/page.tsx": { at: "/inquiry", answers: reading },
+  "(review)/inquiry/suggest/route.ts": { at: "/inquiry/suggest?part=who&text=", answers: reading },
+  "(review)/inquiry/trace/route.ts": { at: "/inquiry/trace?who=cardholder:nora&where=door:cellar-door", answers: reading },
+  "(review)/findings/page.tsx": { at: "/findings", answers: reading },
+  "(review)/certification/page.tsx": { at: "/certification", answers: reading },
+  "(review)/certification/new/page.tsx": { at: "/certification/new", answers: working },
+  "(review)/certification/[round]/page.tsx": { at: "/certification/1", answers: reading },
+  "(review)/certification/[round]/orders/route.ts": { at: "/certification/1/orders", answers: reading },
+  "(review)/evidence/page.tsx": { at: "/evidence", answers: reading },
+  "(review)/evidence/snapshot/[id]/route.ts": { at: "/evidence/snapshot/1", answers: reading },
+  "docket/page.tsx": { at: "/docket", answers: certifying },
+  // The docket is Dagmar's: those who read rounds see it, other certifiers do not.
+  "docket/[docket]/page.tsx": { at: "/docket/1", answers: reading },
+};
+
+const appFiles = (readdirSync("src/app", { recursive: true }) as string[]).map((file) => file.split(path.sep).join("/")).filter((file) => /(^|\/)(page\.tsx|route\.ts)$/.test(file));
+
+async function answerTo(page: Page, address: string): Promise<Answer> {
+  const response = await page.request.get(address);
+  if (response.status() === 401 || new URL(response.url()).pathname === "/sign-in") return "way in";
+  return response.status() === 404 ? "no" : response.ok() ? "yes" : "no";
+}
+
+test("every page and route is listed with who may see it", () => {
+  expect(appFiles.sort()).toEqual(Object.keys(addresses).sort());
+});
+
+test("each role sees its own places and nothing else, and nobody sees any without a session", async ({ browser }) => {
+  for (const role of roles) addAccount(`walk-${role}`, `Walking ${role}`, role);
+  const nobody = await (await browser.newContext()).newPage();
+  const pages = Object.fromEntries(await Promise.all(roles.map(async (role) => [role, await signedIn(browser, `walk-${role}`)] as const)));
+  for (const entry of Object.values(addresses)) {
+    if (typeof entry === "string") continue;
+    expect([entry.at, "nobody", await answerTo(nobody, entry.at)]).toEqual([entry.at, "nobody", "way in"]);
+    for (const role of roles) {
+      const page = pages[role];
+      expect([entry.at, role, page && (await answerTo(page, entry.at))]).toEqual([entry.at, role, entry.answers[role]]);
+    }
+  }
+  for (const page of Object.values(pages)) await page.context().close();
+});
+
+test("files can be sent only by who takes in, and not from another site", async ({ browser }) => {
+  const send = async (page: Page, headers: Record<string, string> = {}) =>
+    (await page.request.post("/intake/upload", { data: "{}", headers: { "x-file-name": "x.json", "content-type": "application/octet-stream", ...headers } })).status();
+  const nobody = await (await browser.newContext()).newPage();
+  expect(await send(nobody)).toBe(401);
+  const [manager, reviewer] = await Promise.all([signedIn(browser, "walk-manager"), signedIn(browser, "walk-reviewer")]);
+  expect(await send(manager)).toBe(404);
+  expect(await send(reviewer, { origin: "http://elsewhere.test" })).toBe(403);
+  expect(await send(reviewer)).toBe(200);
+});
+
+test("a wrong password is refused without saying which part was wrong, and five of them bar the account for a while", async ({ page }) => {
+  addAccount("barred", "To Be Barred", "auditor");
+  await page.goto("/sign-in");
+  for (let i = 0; i < 5; i++) {
+    await page.getByLabel("Sign-in name").fill("barred");
+    await page.locator("input[name=password]").fill("not the password");
+    const answered = page.waitForResponse((response) => response.request().method() === "POST");
+    await page.getByRole("button", { name: "Sign in" }).click();
+    await answered;
+    await expect(page.getByRole("main").getByRole("alert")).toContainText("do not go together");
+  }
+  await page.locator("input[name=password]").fill("a-password-for-tests");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("main").getByRole("alert")).toContainText("quarter of an hour");
+  await expect(page.getByLabel("Sign-in name")).toHaveValue("barred");
+});

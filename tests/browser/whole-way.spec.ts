@@ -1,0 +1,210 @@
+import { createHash } from "node:crypto";
+import { readFile } from "node:fs/promises";
+import type { Browser, Page } from "@playwright/test";
+import { expect, test } from "@playwright/test";
+import { parse } from "csv-parse/sync";
+import { verraneInstitute } from "~/demo/institute";
+import { orchard, orchardEvents } from "./orchard";
+import { addAccount, nomade, signedIn } from "./people";
+
+/** The slice walked whole, each step on what the one before left: intake, question, finding, round, decision, order. */
+test.describe.configure({ mode: "serial" });
+
+let reviewer: Page;
+let browserOf: Browser;
+
+test.beforeAll(async ({ browser }) => {
+  browserOf = browser;
+  addAccount("tessa", "Tessa Reviewer", "reviewer");
+  addAccount("dagmar", "Dagmar Holmwold", "manager", "dagmar");
+  addAccount("agnes", "Agnes Auditor", "auditor");
+  reviewer = await signedIn(browser, "tessa");
+});
+
+const file = (name: string, content: string) => ({ name, mimeType: "application/octet-stream", buffer: Buffer.from(content) });
+
+test("a refused document names every error at its place and leaves nothing behind", async () => {
+  await reviewer.goto("/intake");
+  const broken = { ...orchard, doors: [{ id: "d", name: "D", site: "nowhere" }], credentials: [{ id: "c", kind: "key", status: "active" }] };
+  await reviewer.getByLabel("File to take in").setInputFiles(file("broken.json", JSON.stringify(broken)));
+  await expect(reviewer.getByRole("heading", { name: /broken.json is refused/ })).toBeVisible();
+  const errors = reviewer.getByRole("region", { name: "Errors" }).or(reviewer.getByLabel("Errors"));
+  await expect(errors.getByText("doors[0].site", { exact: true })).toBeVisible();
+  await expect(errors.getByText("credentials[0].kind", { exact: true })).toBeVisible();
+  await expect(errors.getByText(/"nowhere" is not an id in sites/)).toBeVisible();
+  await reviewer.goto("/register");
+  await expect(reviewer.getByText("No snapshot yet").first()).toBeVisible();
+});
+
+test("a document is previewed with its counts, then stored, and its hash is the file's that is exported", async () => {
+  await reviewer.goto("/intake");
+  await reviewer.getByLabel("File to take in").setInputFiles(file("orchard.json", JSON.stringify(orchard)));
+  await expect(reviewer.getByRole("heading", { name: /Hazel Orchard, as of 1 Mar 2026/ })).toBeVisible();
+  await expect(reviewer.getByRole("row", { name: /Cardholders 5/i })).toBeVisible();
+  const shown = (await reviewer.locator("code").first().innerText()).trim();
+  await reviewer.getByRole("button", { name: "Store" }).click();
+  await expect(reviewer.getByRole("status")).toContainText("as snapshot 1");
+  const [saved] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "Save" }).first().click()]);
+  const bytes = await readFile(await saved.path());
+  expect(createHash("sha256").update(bytes).digest("hex")).toBe(shown);
+});
+
+test("a long intake says how far it is, can be stopped, and then leaves nothing behind", async () => {
+  test.setTimeout(120_000);
+  await reviewer.goto("/intake");
+  await reviewer.getByLabel("File to take in").setInputFiles(file("large.json", JSON.stringify(verraneInstitute({ cardholders: 12_000, doors: 400, seed: 4 }))));
+  await reviewer.getByRole("button", { name: "Store" }).click({ timeout: 60_000 });
+  await expect(reviewer.getByRole("progressbar", { name: /Storing, table/ })).toBeVisible({ timeout: 30_000 });
+  await reviewer.getByRole("button", { name: "Stop" }).click();
+  await expect(reviewer.getByRole("status").filter({ hasText: "Stopped; nothing was stored" })).toBeVisible();
+  expect(nomade(["snapshots"]).trim().split("\n")).toHaveLength(1);
+  await reviewer.goto("/register");
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("5 cardholders");
+});
+
+test("the same document again changes nothing and says so", async () => {
+  await reviewer.goto("/intake");
+  await reviewer.getByLabel("File to take in").setInputFiles(file("again.json", JSON.stringify(orchard, undefined, 2)));
+  await expect(reviewer.getByRole("heading", { name: /Nothing would change/ })).toBeVisible();
+  await reviewer.getByRole("button", { name: "Store" }).click();
+  await expect(reviewer.getByRole("status")).toContainText("Nothing changed");
+});
+
+test("events are taken in from CSV", async () => {
+  await reviewer.goto("/intake");
+  await reviewer.getByLabel("File to take in").setInputFiles(file("events.csv", orchardEvents()));
+  await expect(reviewer.getByRole("heading", { name: /400 events/ })).toBeVisible();
+  await reviewer.getByRole("button", { name: "Store" }).click();
+  await expect(reviewer.getByRole("status")).toContainText("Stored 400 events");
+});
+
+test("a question asked from the keyboard is answered, and its address holds it", async () => {
+  await reviewer.goto("/findings");
+  await reviewer.locator("body").press("/");
+  await reviewer.getByLabel("Opens where").pressSequentially("ellar doo");
+  await expect(reviewer.getByRole("option", { name: /Cellar door/ })).toBeVisible();
+  await reviewer.getByLabel("Opens where").press("Enter");
+  await reviewer.waitForURL(/where=door(%3A|:)cellar-door/);
+  await expect(reviewer.getByRole("heading", { level: 1 })).toContainText("Three can");
+  await reviewer.getByRole("button", { name: /when: left open/ }).click();
+  await reviewer.getByLabel("When").pressSequentially("28 November 2026 22:30");
+  await reviewer.getByRole("option", { name: /28 Nov 2026, 22:30/ }).click();
+  await expect(reviewer.getByRole("heading", { level: 1 })).toContainText("Two can");
+  await expect(reviewer.getByRole("button", { name: "Iris Almondfeld" })).toBeVisible();
+  await expect(reviewer.getByRole("button", { name: "Nora Mosstrand" })).toBeVisible();
+  const address = reviewer.url();
+  const other = await signedIn(browserOf, "agnes");
+  await other.goto(address);
+  await expect(other.getByRole("heading", { level: 1 })).toContainText("Two can");
+  await other.context().close();
+});
+
+test("the margin says why: the path through the group, and what must go to shut the door", async () => {
+  await reviewer.getByRole("button", { name: "Nora Mosstrand" }).click();
+  const margin = reviewer.getByRole("complementary");
+  await expect(margin).toContainText("in Frost watch");
+  await expect(margin).toContainText("on Night");
+  await expect(margin).toContainText("To shut it for good");
+});
+
+test("what a person opens is told in words, sleeping access apart", async () => {
+  await reviewer.goto("/inquiry?who=cardholder:nora");
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText(/Nora Mosstrand opens two doors/);
+  await expect(reviewer.getByRole("row", { name: /Cellar door/ })).toContainText("Every night 20–06");
+  await expect(reviewer.getByRole("row", { name: /Barn door/ })).toContainText("Mon–Fri 08–18, not on public days");
+  await reviewer.goto("/inquiry?who=cardholder:leif");
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText(/Leif Rushdahl opens no door/);
+  await expect(reviewer.getByRole("heading", { name: /Asleep/ })).toBeVisible();
+});
+
+test("a verdict is given now and at a moment, with its reason", async () => {
+  await reviewer.goto("/inquiry?who=cardholder:otto&where=door:cellar-door&when=2026-12-05T22:30");
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("=Otto Rushgaard does not open it then");
+  await expect(reviewer.getByText(/^Now,/)).toBeVisible();
+  await reviewer.goto("/inquiry?who=cardholder:otto&where=door:cellar-door&when=2026-12-02T10:00");
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("=Otto Rushgaard opens it then");
+});
+
+test("findings are listed by risk, each with its proof and the sum of its risk", async () => {
+  await reviewer.goto("/findings");
+  const rows = reviewer.getByRole("group", { name: "Findings" }).getByRole("row");
+  await expect(rows.nth(1)).toContainText("Iris Almondfeld");
+  await expect(rows.filter({ hasText: "Left on 2026-01-15; a credential is still active." })).toHaveCount(1);
+  const risks = (await rows.locator("td:first-child").allInnerTexts()).map(Number);
+  expect(risks).toEqual([...risks].sort((a, b) => b - a));
+  expect(risks.length).toBeGreaterThanOrEqual(3);
+  const points = (await reviewer.getByRole("complementary").getByRole("table").locator("td:last-child").allInnerTexts()).map(Number);
+  expect(points.reduce((sum, n) => sum + n, 0)).toBe(risks[0]);
+  await reviewer.getByRole("link", { name: /Opens a sensitive area at all hours/ }).click();
+  await expect(rows.nth(1)).toContainText("Iris Almondfeld");
+  await expect(reviewer.getByText("Otto", { exact: false }).first()).not.toBeVisible();
+});
+
+test("a round is previewed and opened, one docket for the manager", async () => {
+  await reviewer.goto("/certification/new");
+  await expect(reviewer.getByRole("row", { name: /Dagmar Holmwold/ })).toContainText("signs in");
+  await reviewer.getByLabel("Name").fill("Winter review");
+  await reviewer.getByLabel("Due").fill("2027-01-31");
+  await reviewer.getByLabel("Due").press("Tab");
+  await reviewer.getByRole("button", { name: "Open the round" }).click();
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("Winter review: the one docket is not signed yet");
+});
+
+test("the manager decides on a phone: a flagged line needs a reason, and a signed docket does not change", async ({ browser }) => {
+  const manager = await signedIn(browser, "dagmar", { viewport: { width: 390, height: 844 } });
+  await expect(manager).toHaveURL(/\/docket/);
+  await manager.getByRole("link", { name: /Winter review/ }).click();
+  await manager.waitForURL(/\/docket\/\d+/);
+  const said: string[] = [];
+  for (let step = 0; step < 40; step++) {
+    await expect(manager.getByRole("heading", { level: 1 })).toBeVisible();
+    const title = await manager.getByRole("heading", { level: 1 }).innerText();
+    if (title === "Sign your docket") break;
+    said.push(title);
+    for (const line of await manager.getByRole("region").filter({ has: manager.getByRole("button", { name: /^(Withdraw|Take it back)$/ }) }).all()) {
+      const name = (await line.getAttribute("aria-label")) ?? "";
+      const withdraws = name === "Iris Almondfeld, Cider cellar" || name.startsWith("Leif Rushdahl, Card");
+      await line.getByRole("button", { name: withdraws ? /^(Withdraw|Take it back)$/ : /^(Keep|Leave as it is)$/ }).click();
+      const reason = line.getByLabel("Why is it needed?");
+      if (!withdraws && (await reason.isVisible())) {
+        await reason.fill("Comes back for the harvest");
+        await reason.blur();
+      }
+      if (withdraws) await expect(line).toContainText(/end|return/i);
+    }
+    const common = manager.getByRole("button", { name: /like colleagues/ });
+    const next = manager.getByRole("button", { name: /^(Next person|To the signature)$/ });
+    await expect(common.or(next)).toBeVisible();
+    if (await common.isVisible()) await common.click();
+    await next.click();
+    await expect(manager.getByRole("heading", { level: 1 })).not.toHaveText(title);
+  }
+  expect(new Set(said)).toEqual(new Set(["Iris Almondfeld", "Nora Mosstrand", "=Otto Rushgaard", "Leif Rushdahl"]));
+  await manager.getByRole("button", { name: /^Sign \d+ lines/ }).click();
+  await expect(manager.getByRole("heading", { name: "Signed" })).toBeVisible();
+  await expect(manager.getByText(/I, Dagmar Holmwold, have looked at each/)).toBeVisible();
+  await manager.reload();
+  await expect(manager.getByRole("button", { name: /^Sign/ })).toHaveCount(0);
+  await manager.context().close();
+});
+
+test("each withdrawal is an order in the CSV, in terms of the source, and nothing in it runs as a formula", async () => {
+  await reviewer.goto("/certification");
+  await reviewer.getByRole("link", { name: /Winter review/ }).click();
+  const [saved] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: /Save the orders as CSV/ }).click()]);
+  const orders = parse<Record<string, string>>(await readFile(await saved.path(), "utf8"), { columns: true });
+  const told = orders.map(({ change, grant, credential, holder, staff_number }) => ({ change, grant, credential, holder, staff_number }));
+  expect(told).toHaveLength(2);
+  expect(told).toContainEqual({ change: "end-grant", grant: "iris-cellar", credential: "", holder: "Iris Almondfeld", staff_number: "0123" });
+  expect(told).toContainEqual({ change: "end-credential", grant: "", credential: "c-leif", holder: "Leif Rushdahl", staff_number: "0126" });
+  for (const row of orders) for (const cell of Object.values(row)) expect(cell).not.toMatch(/^[=+@\t\r-]/);
+});
+
+test("every step stands in the record, which is whole", async () => {
+  await reviewer.goto("/evidence");
+  await expect(reviewer.getByText(/none of them altered/)).toBeVisible();
+  await expect(reviewer.getByRole("cell", { name: /dagmar signed/i }).first()).toBeVisible();
+  const verified = JSON.parse(nomade(["verify"])) as { sound: boolean; entries: number };
+  expect(verified.sound).toBe(true);
+  expect(verified.entries).toBeGreaterThan(15);
+});

@@ -1,0 +1,148 @@
+import { spawn, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
+import { connect } from "@/data/connection";
+import { recordStore } from "@/data/record-store";
+import { QueryTypes } from "sequelize";
+import { verraneInstitute } from "~/demo/institute";
+import { facilityDraft } from "../builders";
+
+/** On a database of its own on the server that `npm test` starts; it says where that is and how its owner signs in. */
+const needed = (name: string): string => {
+  const value = process.env[name];
+  if (value === undefined) throw new Error(`${name} is not set: run these tests with npm test.`);
+  return value;
+};
+const name = "nomade_unit";
+const owner = () => ({ port: Number(needed("NOMADE_DB_PORT")), name, user: needed("NOMADE_TEST_OWNER"), password: needed("NOMADE_TEST_OWNER_PASSWORD") });
+const application = () => ({ ...owner(), user: needed("NOMADE_DB_USER"), password: needed("NOMADE_DB_PASSWORD") });
+const folder = mkdtempSync(path.join(tmpdir(), "nomade-unit-"));
+const environment = (user: { user: string; password: string }) => ({ ...process.env, NOMADE_DATA: folder, NOMADE_DB_NAME: name, NOMADE_DB_USER: user.user, NOMADE_DB_PASSWORD: user.password });
+
+const nomade = (...args: readonly string[]) => spawnSync(process.execPath, ["dist/nomade.mjs", ...args], { env: environment(application()), encoding: "utf8" });
+const lines = (text: string): Record<string, unknown>[] => text.split("\n").filter(Boolean).map((line) => JSON.parse(line) as Record<string, unknown>);
+const written = (file: string, content: unknown): string => {
+  const at = path.join(folder, file);
+  writeFileSync(at, typeof content === "string" ? content : JSON.stringify(content));
+  return at;
+};
+const snapshotIds = (): unknown[] => lines(nomade("snapshots").stdout).map(({ id }) => id);
+
+async function query<T extends object>(sql: string, as = application()): Promise<T[]> {
+  const sequelize = connect(as, 1);
+  try {
+    return await sequelize.query<T>(sql, { type: QueryTypes.SELECT });
+  } finally {
+    await sequelize.close();
+  }
+}
+
+beforeAll(async () => {
+  const main = connect({ ...owner(), name: needed("NOMADE_DB_NAME") }, 1);
+  await main.query(`DROP DATABASE IF EXISTS ${name}`, { type: QueryTypes.RAW });
+  await main.query(`CREATE DATABASE ${name}`, { type: QueryTypes.RAW });
+  await main.close();
+  const made = spawnSync(process.execPath, ["dist/nomade.mjs", "migrate"], { env: environment(owner()), encoding: "utf8" });
+  expect(made.stderr).toBe("");
+});
+
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+describe("taking in", () => {
+  const small = facilityDraft({ credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "active", number: "0123" }] });
+
+  it("stores a document as a snapshot whose hash is the exported file's SHA-256, and the same again changes nothing", () => {
+    expect(nomade("intake", written("small.json", small)).status).toBe(0);
+    const again = lines(nomade("intake", written("again.json", JSON.stringify(small, undefined, 2))).stdout);
+    expect(again[0]).toMatchObject({ outcome: "unchanged", snapshot: 1 });
+    const out = path.join(folder, "out.json");
+    const [exported] = lines(nomade("export", "--format", "document", "--out", out).stdout);
+    expect(createHash("sha256").update(readFileSync(out)).digest("hex")).toBe(exported?.hash);
+    expect(lines(nomade("intake", out).stdout)[0]).toMatchObject({ outcome: "unchanged" });
+  });
+
+  it("leaves nothing behind where a document is refused, and says every error as a line of JSON", () => {
+    const before = snapshotIds();
+    const refused = nomade("intake", written("refused.json", { ...small, doors: [{ id: "d", name: "D", site: "nowhere" }] }));
+    expect(refused.status).toBe(1);
+    expect(lines(refused.stderr)[0]).toMatchObject({ level: "error", path: "doors[0].site", code: "unknown-reference" });
+    expect(snapshotIds()).toEqual(before);
+  });
+
+  it("leaves the register as it was when the process is killed in the middle, and the next intake works", async () => {
+    const before = snapshotIds();
+    const rowsBefore = await query<{ n: number }>("SELECT COUNT(*) AS n FROM register_cardholders");
+    const large = written("large.json", verraneInstitute({ cardholders: 4000, doors: 300, seed: 3 }));
+    for (const after of [900, 1500, 2200]) {
+      const child = spawn(process.execPath, ["dist/nomade.mjs", "intake", large], { env: environment(application()), stdio: "ignore" });
+      await new Promise((resolve) => setTimeout(resolve, after));
+      child.kill("SIGKILL");
+      await new Promise((resolve) => child.once("exit", resolve));
+    }
+    expect(snapshotIds()).toEqual(before);
+    expect(await query<{ n: number }>("SELECT COUNT(*) AS n FROM register_cardholders")).toEqual(rowsBefore);
+    expect(nomade("intake", large).status).toBe(0);
+    expect(snapshotIds()).toHaveLength(before.length + 1);
+  }, 120_000);
+
+  it("keeps rows of both snapshots apart by the range in which they stand", async () => {
+    const standing = await query<{ n: number }>("SELECT COUNT(*) AS n FROM register_cardholders WHERE until_snapshot IS NULL");
+    const first = await query<{ id: string }>("SELECT id FROM register_cardholders WHERE since_snapshot <= 1 AND (until_snapshot IS NULL OR until_snapshot > 1)");
+    expect(Number(standing[0]?.n)).toBe(4000);
+    expect(first.map(({ id }) => id)).toEqual(["iris"]);
+  });
+
+  it("lets two intakes at once each be stored whole, one after the other", async () => {
+    const files = [11, 12].map((seed) => written(`two-${seed}.json`, verraneInstitute({ cardholders: 150, doors: 95, seed })));
+    const run = (file: string) =>
+      new Promise<number | null>((resolve) => spawn(process.execPath, ["dist/nomade.mjs", "intake", file], { env: environment(application()), stdio: "ignore" }).once("exit", resolve));
+    expect(await Promise.all(files.map(run))).toEqual([0, 0]);
+    const standing = await query<{ n: number }>("SELECT COUNT(*) AS n FROM register_cardholders WHERE until_snapshot IS NULL");
+    expect(Number(standing[0]?.n)).toBe(150);
+    expect(lines(nomade("verify").stdout)[0]).toMatchObject({ sound: true });
+  }, 60_000);
+
+  it("refuses a file of events with a faulty row whole, and takes the same file only once", async () => {
+    const good = "at,door,credential,result\n2026-02-01T08:00:00Z,gate,c1,granted\n";
+    expect(nomade("intake", written("bad.csv", `${good}yesterday,gate,c1,granted\n`)).status).toBe(1);
+    expect(Number((await query<{ n: number }>("SELECT COUNT(*) AS n FROM events"))[0]?.n)).toBe(0);
+    expect(nomade("intake", written("good.csv", good)).status).toBe(0);
+    expect(lines(nomade("intake", written("good-again.csv", good)).stdout)[0]).toMatchObject({ outcome: "unchanged" });
+    expect(Number((await query<{ n: number }>("SELECT COUNT(*) AS n FROM events"))[0]?.n)).toBe(1);
+  });
+});
+
+describe("the record", () => {
+  it("can be read and added to by the application, and neither changed nor cut by it", async () => {
+    const sequelize = connect(application(), 1);
+    for (const sql of ["UPDATE record_entries SET who = 'x' WHERE number = 1", "DELETE FROM record_entries WHERE number = 1", "TRUNCATE record_entries", "DROP TABLE record_entries", "ALTER TABLE record_entries DROP COLUMN hash"])
+      await expect(sequelize.query(sql, { type: QueryTypes.RAW })).rejects.toThrow(/denied/);
+    await sequelize.close();
+  });
+
+  it("does not fork when many write at once", async () => {
+    const sequelize = connect(application(), 8);
+    const store = recordStore(sequelize, folder);
+    await Promise.all(Array.from({ length: 24 }, (_, i) => store.append({ signIn: `writer ${i}` }, new Date(0).toISOString(), { what: "tried", on: `thing ${i}` })));
+    expect((await store.verify()).sound).toBe(true);
+    await sequelize.close();
+  });
+
+  it("is found broken at the entry that somebody with all rights altered, and where its end was cut off", async () => {
+    const asOwner = connect(owner(), 1);
+    const store = recordStore(asOwner, folder);
+    const [kept] = await query<{ who: string }>("SELECT who FROM record_entries WHERE number = 2", owner());
+    await asOwner.query("UPDATE record_entries SET who = 'nobody' WHERE number = 2", { type: QueryTypes.RAW });
+    expect(await store.verify()).toMatchObject({ sound: false, why: expect.stringContaining("Entry 2") });
+    expect(nomade("verify").status).toBe(1);
+    await asOwner.query("UPDATE record_entries SET who = :who WHERE number = 2", { type: QueryTypes.UPDATE, replacements: { who: kept?.who } });
+    expect((await store.verify()).sound).toBe(true);
+    await asOwner.query("DELETE FROM record_values WHERE number IN (SELECT MAX(number) FROM record_entries)", { type: QueryTypes.RAW });
+    await asOwner.query("DELETE FROM record_entries ORDER BY number DESC LIMIT 1", { type: QueryTypes.RAW });
+    expect(await store.verify()).toMatchObject({ sound: false, why: expect.stringContaining("beside the database") });
+    await asOwner.close();
+  });
+});
