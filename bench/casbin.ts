@@ -65,7 +65,7 @@ export class CasbinPeer {
   /** Gives the credential its roles as they stand at a minute; done beforehand, as a peer that keeps its roles would have. */
   async know(credential: Position, door: Position, at: EpochMinute): Promise<void> {
     const enforcer = await this.prepare(door);
-    const asked = present(this.compiled.credentials[credential], "positions are valid");
+    const asked = present(this.compiled.credentials.at(credential), "positions are valid");
     const membershipWindow = (membership: Position) => objectWindow(present(this.compiled.facility.memberships[membership], "positions are valid"), this.zone, "outward");
     for (const { id, window } of receiversOf(this.compiled, this.chains, asked, membershipWindow))
       if (!window || windowHolds(window, at)) await enforcer.addRoleForUser(asked.credential.id, id);

@@ -44,7 +44,7 @@ export class CedarPeer {
   opens(credential: Position, door: Position, at: EpochMinute): boolean {
     this.prepare(door);
     const { compiled } = this;
-    const asked = present(compiled.credentials[credential], "positions are valid");
+    const asked = present(compiled.credentials.at(credential), "positions are valid");
     const { zone, calendar } = present(compiled.doors[door], "positions are valid");
     const days = calendar === undefined ? undefined : compiled.calendars[calendar];
     const open = compiled.facility.schedules.filter((_, i) => openAt(present(compiled.schedules[i], "positions are valid"), days, zone, at)).map(({ id }) => id);

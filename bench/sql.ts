@@ -72,7 +72,7 @@ export class SqlPeer {
     const { facility } = compiled;
     const chains = groupChains(compiled);
     const zone = zoneOf(facility.timeZone);
-    await insert("bench_credential", compiled.credentials.map(({ credential, life, holder }) => {
+    await insert("bench_credential", compiled.credentials.all().map(({ credential, life, holder }) => {
       const [own, its] = [livingWindow(life), holder && livingWindow(holder.life)];
       return [credential.id, credential.cardholder ?? null, bound(Math.max(own.from, its?.from ?? -far)), bound(Math.min(own.until, its?.until ?? far))];
     }));
@@ -85,9 +85,10 @@ export class SqlPeer {
     await insert("bench_grant", compiled.grants.map(({ grant, window, blocks }) => [grant.id, receiverKey(grant.to), targetKey(grant.open), grant.schedule ?? null, bound(window.from), bound(window.until), blocks ? 1 : 0]));
     const doors = peerDoors(compiled);
     const covers: (string | null)[][] = [];
-    const seen = new Set<number>();
+    const seen = new Set<string>();
     const peers = new Set(doors);
-    for (const { position, grant, target } of compiled.grants) {
+    for (const { position, grant } of compiled.grants) {
+      const target = targetKey(grant.open);
       if (seen.has(target)) continue;
       seen.add(target);
       for (const [door, ways] of compiled.waysOf(position))

@@ -25,7 +25,7 @@ export function* eventLines(institute: FacilityDraft, seed: number): Generator<s
   const end = minuteDown(present(parseInstant(asOf), "the demo's export has an instant"));
   // Who opens a door by night and not by day comes by night. 2026-09-16 is an ordinary Wednesday.
   const [aNight, aNoon] = ["2026-09-16T21:00:00Z", "2026-09-16T10:00:00Z"].map((text) => minuteDown(present(parseInstant(text), text))) as [EpochMinute, EpochMinute];
-  const habits = compiled.credentials.flatMap((credential) => {
+  const habits = compiled.credentials.all().flatMap((credential) => {
     const doors = candidateDoors(compiled, credential);
     const { holder } = credential;
     if (doors.length === 0 || random.chance(forgotten) || !holder || holder.cardholder.name.startsWith("Mirte")) return [];

@@ -33,6 +33,6 @@ export function compiledFrom(given: Partial<FacilityDraft> = {}): CompiledFacili
 export const minute = (text: string): EpochMinute => minuteDown(present(parseInstant(text), `${text} is an instant`));
 
 export const credentialOf = (compiled: CompiledFacility, id: string): CompiledCredential =>
-  present(compiled.credentials[compiled.credentialById.get(id) ?? -1], `there is a credential ${id}`);
+  present(compiled.credentials.at(compiled.credentialById.get(id) ?? -1), `there is a credential ${id}`);
 
 export const doorOf = (compiled: CompiledFacility, id: string): Position => present(compiled.doorById.get(id), `there is a door ${id}`);

@@ -3,7 +3,7 @@ import { causesOf } from "@/core/compare/causes";
 import { compareAccess } from "@/core/compare/compare-access";
 import { accessTable } from "@/core/resolve/access-table";
 import { exactReading } from "@/core/resolve/reading";
-import { TimelineBook } from "@/core/resolve/timelines";
+import { AccessWorld } from "@/core/resolve/access-world";
 import { minuteUp } from "@/core/time/instant";
 import { compiledFile, instantArgument, minuteArgument } from "./facility-file";
 import { linePrinter, UsageError } from "./output";
@@ -17,8 +17,8 @@ export async function compare(args: readonly string[]): Promise<number> {
   if (from >= to) throw new UsageError("--from must be before --to.");
   const mode = { lockdown: !!values.lockdown, asIfLive: !!values["as-if-live"] };
   const [a, b] = [await compiledFile(before), await compiledFile(after)];
-  const book = new TimelineBook();
-  const [was, is] = [accessTable(a, exactReading(a, from, to, mode), book), accessTable(b, exactReading(b, from, to, mode), book)];
+  const world = new AccessWorld();
+  const [was, is] = [accessTable(a, exactReading(a, from, to, mode), world), accessTable(b, exactReading(b, from, to, mode), world)];
   const printer = linePrinter();
   for (const [cardholder, changes] of compareAccess(was, is))
     for (const { door, change, minutesMore, minutesLess } of changes)

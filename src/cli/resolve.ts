@@ -78,7 +78,7 @@ async function printPairs(
 
 /** The pairs of one credential without laying out everybody else's. */
 function* pairsAlone(compiled: CompiledFacility, position: Position, reading: Reading): Generator<readonly [door: Position, open: IntervalSet]> {
-  const credential = present(compiled.credentials[position], "positions are valid");
+  const credential = present(compiled.credentials.at(position), "positions are valid");
   for (const door of candidateDoors(compiled, credential)) {
     const open = openIn(compiled, reading, credential, door);
     if (open.length > 0) yield [door, open];

@@ -170,12 +170,12 @@ export const doorsOf = (compiled: CompiledFacility, where: NonNullable<Inquiry["
 export const credentialsOf = (compiled: CompiledFacility, who: NonNullable<Inquiry["who"]>): CompiledCredential[] => {
   if (who.kind === "credential") {
     const position = compiled.credentialById.get(who.id);
-    return position === undefined ? [] : [present(compiled.credentials[position], "positions are valid")];
+    return position === undefined ? [] : [present(compiled.credentials.at(position), "positions are valid")];
   }
   const position = compiled.cardholderById.get(who.id);
   return position === undefined
     ? []
-    : present(compiled.cardholders[position], "positions are valid").credentials.map((credential) => present(compiled.credentials[credential], "positions are valid"));
+    : present(compiled.cardholders.at(position), "positions are valid").credentials.map((credential) => present(compiled.credentials.at(credential), "positions are valid"));
 };
 
 export const minuteNow = (services: Services): EpochMinute => Math.floor(Date.parse(services.now()) / 60_000) as EpochMinute;

@@ -9,7 +9,7 @@ export function namedCredential(credential: CompiledCredential): NamedHolder {
 }
 
 export function namedCardholder(compiled: CompiledFacility, position: Position): NamedHolder {
-  const { cardholder } = present(compiled.cardholders[position], "positions are valid");
+  const { cardholder } = present(compiled.cardholders.at(position), "positions are valid");
   const department = compiled.facility.groups[compiled.groupById.get(cardholder.department ?? "") ?? -1]?.name ?? "no department";
   const type = cardholder.type === undefined || cardholder.type === "employee" ? "" : `, ${cardholder.type}`;
   return { kind: "cardholder", id: cardholder.id, name: cardholder.name, detail: `${department}${type}${cardholder.status === "active" ? "" : `, ${cardholder.status}`}` };

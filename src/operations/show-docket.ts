@@ -15,13 +15,13 @@ import type { Services } from "./services";
 
 /** The changes that a line's withdrawal comes to: every door of its subject that the holder's grants cover, awake or asleep. */
 export function withdrawalOf(compiled: CompiledFacility, line: DocketLine["line"]): Withdrawal {
-  const holder = line.cardholder === undefined ? undefined : compiled.cardholders[compiled.cardholderById.get(line.cardholder) ?? -1];
+  const holder = line.cardholder === undefined ? undefined : compiled.cardholders.at(compiled.cardholderById.get(line.cardholder) ?? -1);
   const positions: readonly Position[] = holder ? holder.credentials : [present(compiled.credentialById.get(line.credential ?? ""), "a line names a holder")];
-  const credentials = positions.map((position) => present(compiled.credentials[position], "positions are valid"));
+  const credentials = positions.map((position) => present(compiled.credentials.at(position), "positions are valid"));
   const { kind, id } = line.subject;
   const asOf = minuteDown(instantOf(compiled.facility.asOf));
   if (kind === "credential") {
-    const credential = present(compiled.credentials[compiled.credentialById.get(id) ?? -1], "a line names a credential");
+    const credential = present(compiled.credentials.at(compiled.credentialById.get(id) ?? -1), "a line names a credential");
     return planReturn(compiled, exactReading(compiled, asOf, monthsAhead(asOf), ordinary), credential);
   }
   const concerned = (door: Position): boolean => {

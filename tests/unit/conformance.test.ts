@@ -55,7 +55,7 @@ describe.each(readdirSync(folder).filter((name) => name.endsWith(".json")))("%s"
     const laidOut = (example.timetables ?? []).map(({ credential, door, from, to, lockdown }) => {
       const mode = { lockdown: !!lockdown, asIfLive: false };
       const reading = exactReading(compiled, minuteDown(instant(from)), minuteUp(instant(to)), mode);
-      const asked = present(compiled.credentials[compiled.credentialById.get(credential) ?? -1], credential);
+      const asked = present(compiled.credentials.at(compiled.credentialById.get(credential) ?? -1), credential);
       const set = openIn(compiled, reading, asked, present(compiled.doorById.get(door), door));
       return set.map((minute) => formatMinute(minute as EpochMinute));
     });

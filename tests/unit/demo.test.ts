@@ -35,7 +35,7 @@ describe("the Verrane Institute", () => {
       const [at, door, credential, result] = line.split(",") as [string, string, string, string];
       const reason = reasonAt(
         compiled,
-        present(compiled.credentials[compiled.credentialById.get(credential) ?? -1], credential),
+        present(compiled.credentials.at(compiled.credentialById.get(credential) ?? -1), credential),
         present(compiled.doorById.get(door), door),
         minuteDown(present(parseInstant(at), at)),
         ordinary,
@@ -51,7 +51,7 @@ describe("the Verrane Institute", () => {
   });
 
   describe("its stories", () => {
-    const named = (name: string) => present(compiled.cardholders.find(({ cardholder }) => cardholder.name === name), name);
+    const named = (name: string) => present(compiled.cardholders.all().find(({ cardholder }) => cardholder.name === name), name);
     const opens = (name: string, door: string, at: string) => {
       const [credential] = named(name).credentials;
       return askVerdict(compiled, { credential: present(compiled.facility.credentials[credential ?? -1], name).id, door, at: minuteDown(present(parseInstant(at), at)), mode: ordinary });

@@ -129,7 +129,7 @@ describe("role-based access as ANSI/INCITS 359-2012 defines it (from memory)", (
   const opened = (draft: Partial<FacilityDraft>): Set<string> => {
     const compiled = compiledFrom(draft);
     const table = accessTable(compiled, exactReading(compiled, instant, (instant + 1) as EpochMinute, { lockdown: false, asIfLive: false }));
-    const pairs = compiled.cardholders.flatMap(({ position, cardholder }) => [...pairsOfCardholder(table, position)].map(([door]) => `${cardholder.id} ${compiled.facility.doors[door]?.id}`));
+    const pairs = compiled.cardholders.all().flatMap(({ position, cardholder }) => [...pairsOfCardholder(table, position)].map(([door]) => `${cardholder.id} ${compiled.facility.doors[door]?.id}`));
     return new Set(pairs);
   };
 

@@ -106,7 +106,7 @@ function hoursOf(
   weeks: ReadonlyMap<Position, IntervalSet>,
   describe: ReturnType<typeof describer>,
 ): LineHours[] {
-  const own = cardholder === undefined ? undefined : compiled.cardholders[cardholder]?.calendar;
+  const own = cardholder === undefined ? undefined : compiled.cardholders.at(cardholder)?.calendar;
   const same = groupBy(access.now, ([door, open]) => `${compiled.doors[door]?.zone.name} ${contentKey(weeks.get(door) ?? nothing)} ${contentKey(open)}`);
   return [...same.values()].map((doors) => {
     const [door, open] = present(doors[0], "groups are not empty");
@@ -230,8 +230,8 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
   };
   const byHolder = groupBy(findings, ({ cardholder, subject }) => cardholder ?? `credential ${subject.id}`);
   const holders: Holder[] = [
-    ...compiled.cardholders.map(({ position, cardholder, credentials }) => ({ id: cardholder.id, cardholder: position, credentials })),
-    ...compiled.credentials
+    ...compiled.cardholders.all().map(({ position, cardholder, credentials }) => ({ id: cardholder.id, cardholder: position, credentials })),
+    ...compiled.credentials.all()
       .filter(({ holder }) => !holder)
       .map(({ position, credential }) => ({ id: credential.id, cardholder: undefined, credentials: [position] })),
   ];

@@ -15,7 +15,7 @@ const awake = { lockdown: false, asIfLive: true };
 
 const plan = (given: Partial<FacilityDraft>, door = "gate") => {
   const compiled = compiledFrom(given);
-  const credentials = present(compiled.cardholders[0], "there is somebody").credentials.map((position) => present(compiled.credentials[position], "valid"));
+  const credentials = present(compiled.cardholders.at(0), "there is somebody").credentials.map((position) => present(compiled.credentials.at(position), "valid"));
   return planWithdrawal(compiled, exactReading(compiled, asOf, monthsAhead(asOf), awake), credentials, [doorOf(compiled, door)]);
 };
 

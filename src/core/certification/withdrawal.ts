@@ -104,7 +104,7 @@ export function planWithdrawal(
 export function planReturn(compiled: CompiledFacility, reading: Reading, credential: CompiledCredential): Withdrawal {
   const others = (credential.holder?.credentials ?? [])
     .filter((position) => position !== credential.position)
-    .map((position) => present(compiled.credentials[position], "positions are valid"));
+    .map((position) => present(compiled.credentials.at(position), "positions are valid"));
   const alsoLost: string[] = [];
   const alsoNarrowed: string[] = [];
   for (const door of candidateDoors(compiled, credential)) {

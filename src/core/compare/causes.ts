@@ -116,14 +116,14 @@ function* partsOfPath({ facility }: CompiledFacility, path: AccessPath, door: st
 
 /** Everything that plays a part in what a cardholder opens at a door. */
 function* partsOf(compiled: CompiledFacility, cardholder: string, doorId: string): Generator<Part> {
-  const holder = compiled.cardholders[compiled.cardholderById.get(cardholder) ?? -1];
+  const holder = compiled.cardholders.at(compiled.cardholderById.get(cardholder) ?? -1);
   yield person(cardholder);
   if (holder?.calendar !== undefined) yield* calendarEntries(holder.cardholder.calendar ?? "", compiled);
   if (holder?.cardholder.hours !== undefined) yield byId("schedule", holder.cardholder.hours);
   for (let at = compiled.doorById.get(doorId); at !== undefined; at = compiled.doors[at]?.via) {
     yield* partsOfDoor(compiled, at);
     for (const position of holder?.credentials ?? []) {
-      const credential = present(compiled.credentials[position], "positions are valid");
+      const credential = present(compiled.credentials.at(position), "positions are valid");
       yield byId("credential", credential.credential.id);
       for (const path of pathsBetween(compiled, credential, at)) yield* partsOfPath(compiled, path, present(compiled.doors[at], "positions are valid").door.id);
     }

@@ -6,7 +6,7 @@ import type { FacilityDraft } from "../facility/draft";
 import { accessTable } from "../resolve/access-table";
 import { exactReading } from "../resolve/reading";
 import { cardholderOpenIn } from "../resolve/timetable";
-import { TimelineBook } from "../resolve/timelines";
+import { AccessWorld } from "../resolve/access-world";
 import { subtract, totalMinutes } from "../time/intervals";
 import { causesOf } from "./causes";
 import { compareAccess } from "./compare-access";
@@ -17,10 +17,10 @@ const mode = { lockdown: false, asIfLive: false };
 
 function changesBetween(before: Partial<FacilityDraft>, after: Partial<FacilityDraft>) {
   const [a, b] = [compiledFrom(before), compiledFrom(after)];
-  const book = new TimelineBook();
-  const [x, y] = [accessTable(a, exactReading(a, from, to, mode), book), accessTable(b, exactReading(b, from, to, mode), book)];
+  const world = new AccessWorld();
+  const [x, y] = [accessTable(a, exactReading(a, from, to, mode), world), accessTable(b, exactReading(b, from, to, mode), world)];
   const found = new Map<string, readonly DoorChange[]>(compareAccess(x, y));
-  return { a, b, book, found };
+  return { a, b, book: world.book, found };
 }
 
 const office = { grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "office" }] };

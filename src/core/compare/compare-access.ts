@@ -1,5 +1,6 @@
 import type { Position } from "../compile/compiled-facility";
 import { invariant, present } from "../kernel/invariant";
+import { PairTable } from "../kernel/pair-table";
 import type { AccessRow } from "../resolve/access-row";
 import type { AccessTable } from "../resolve/access-table";
 import { totalMinutes } from "../time/intervals";
@@ -43,7 +44,7 @@ function onScale(row: AccessRow, { ofAfter, same }: { readonly ofAfter: Int32Arr
 
 /**
  * What changed in access between two facilities, by cardholder: doors gained, lost, and with other hours. Both tables must be laid
- * out on the same minutes with one book. Rows are compared, not people: each distinct pair of rows once.
+ * out on the same minutes in one world. Rows are compared, not people: each distinct pair of rows once.
  * A cardholder who is in one facility only opens nothing in the other.
  */
 export function* compareAccess(before: AccessTable, after: AccessTable): Generator<readonly [cardholder: string, changes: readonly DoorChange[]]> {
@@ -51,7 +52,8 @@ export function* compareAccess(before: AccessTable, after: AccessTable): Generat
   const { book } = before;
   const scale = doorScale(before, after);
   const scaled = new Map<number, AccessRow>();
-  const differences = new Map<number, readonly DoorChange[]>();
+  const differences = new PairTable();
+  const changeLists: (readonly DoorChange[])[] = [];
   const minutes = new Map<number, number>();
   const length = (line: number): number => {
     let found = minutes.get(line);
@@ -70,9 +72,9 @@ export function* compareAccess(before: AccessTable, after: AccessTable): Generat
     minutesLess: length(book.subtract(was, is)),
   });
   const difference = (rowBefore: number, rowAfter: number): readonly DoorChange[] => {
-    const key = rowBefore * 0x4000000 + rowAfter;
-    const known = differences.get(key);
-    if (known) return known;
+    if (rowBefore === rowAfter && before.rows === after.rows) return unchanged;
+    const known = differences.get(rowBefore, rowAfter);
+    if (known >= 0) return changeLists[known] as readonly DoorChange[];
     let b = scaled.get(rowAfter);
     if (!b) {
       b = onScale(after.rows[rowAfter] as AccessRow, scale);
@@ -91,7 +93,7 @@ export function* compareAccess(before: AccessTable, after: AccessTable): Generat
       if (was !== is) changes.push(changeOf(door, was, is));
     }
     const found = changes.length === 0 ? unchanged : changes;
-    differences.set(key, found);
+    differences.set(rowBefore, rowAfter, changeLists.push(found) - 1);
     return found;
   };
   const { cardholders } = before.compiled.facility;

@@ -1,49 +1,15 @@
-import { groupBy } from "../kernel/compare";
+import { LazyList } from "../kernel/lazy-list";
 import { present } from "../kernel/invariant";
-import { addSeconds, always, minuteUp, never, parseMoment } from "../time/instant";
-import type { EpochMinute, Instant } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
 import { openDuring } from "../time/schedule";
-import { intersectWindows, unbounded } from "../time/window";
-import type { Rounding, Window } from "../time/window";
-import { firstMinuteFrom, zoneOf } from "../time/zone";
-import type { Zone } from "../time/zone";
-import type { Cardholder, Credential } from "../facility/draft";
+import { zoneOf } from "../time/zone";
 import type { Facility } from "../facility/facility";
-import { calendarOf, instantOf, objectWindow, scheduleOf } from "../facility/time-rules";
-import type {
-  CompiledCardholder,
-  CompiledCredential,
-  CompiledDoor,
-  CompiledFacility,
-  CompiledGrant,
-  GivenRoutes,
-  GrantRoute,
-  Position,
-  RouteList,
-} from "./compiled-facility";
-import { coverageOf, positionsById, targetKey } from "./coverage";
-
-/** From when on a status other than `active` holds; never, where it is `active`. */
-function inactiveFrom(object: Cardholder | Credential): EpochMinute {
-  if (object.status === "active") return never;
-  return object.statusSince === undefined ? always : minuteUp(instantOf(object.statusSince));
-}
-
-const secondsADay = 86400;
-
-/** End by use: `days` × 24 h after the unrounded instant of the use, rounded up; never where nothing starts the count. */
-function expiryEnd(credential: Credential, zone: Zone): EpochMinute {
-  const { expiry } = credential;
-  if (!expiry) return never;
-  const use = expiry.after === "first-use" ? credential.firstUse : credential.lastUse;
-  let start: Instant | undefined = use === undefined ? undefined : instantOf(use);
-  if (!start && expiry.after === "last-use" && credential.from !== undefined) {
-    const from = present(parseMoment(credential.from), "a well-formed document has possible moments");
-    start = from.kind === "instant" ? from.instant : { seconds: firstMinuteFrom(zone, from.date) * 60, fraction: "" };
-  }
-  return start ? minuteUp(addSeconds(start, expiry.days * secondsADay)) : never;
-}
+import { calendarOf, scheduleOf } from "../facility/time-rules";
+import { accessColumns, meansOf } from "./access-columns";
+import type { CompiledCardholder, CompiledCredential, CompiledDoor, CompiledFacility, CompiledGrant, GivenRoutes, Position } from "./compiled-facility";
+import { coverageOf, positionsById } from "./coverage";
+import { credentialLife, inactiveFrom, windowReader } from "./lives";
+import { RouteLists } from "./route-lists";
 
 function compileDoors(facility: Facility, calendarById: ReadonlyMap<string, Position>): CompiledDoor[] {
   const sites = new Map(facility.sites.map((site) => [site.id, site]));
@@ -68,47 +34,6 @@ function compileDoors(facility: Facility, calendarById: ReadonlyMap<string, Posi
       unlock: door.unlock === undefined ? undefined : scheduleAt(door.unlock),
     };
   });
-}
-
-const none: readonly Position[] = [];
-
-/** Positions of objects by the position of the cardholder that they name; undefined for a cardholder with none. */
-function positionsBy<T>(objects: readonly T[], cardholderById: ReadonlyMap<string, Position>, cardholderOf: (object: T) => string | undefined): (Position[] | undefined)[] {
-  const lists: (Position[] | undefined)[] = new Array<Position[] | undefined>(cardholderById.size).fill(undefined);
-  objects.forEach((object, position) => {
-    const id = cardholderOf(object);
-    const cardholder = id === undefined ? undefined : cardholderById.get(id);
-    if (cardholder === undefined) return;
-    const list = lists[cardholder];
-    if (list) list.push(position);
-    else lists[cardholder] = [position];
-  });
-  return lists;
-}
-
-/** Numbers texts from 0 in the order in which they first come; equal texts have equal numbers. */
-function numbering(): (text: string) => number {
-  const numbers = new Map<string, number>();
-  return (text) => {
-    const known = numbers.get(text) ?? numbers.size;
-    numbers.set(text, known);
-    return known;
-  };
-}
-
-/** Windows by how they are written: a large register writes few different ones, and most write none. */
-function rememberedWindows(zone: Zone): (object: { readonly from?: string; readonly until?: string }, rounding: Rounding) => Window {
-  const known = new Map<string, Window>();
-  return (object, rounding) => {
-    if (object.from === undefined && object.until === undefined) return unbounded;
-    const key = `${rounding} ${object.from ?? ""} ${object.until ?? ""}`;
-    let window = known.get(key);
-    if (!window) {
-      window = objectWindow(object, zone, rounding);
-      known.set(key, window);
-    }
-    return window;
-  };
 }
 
 /** Every group's chain: itself, its parent, and so on up. */
@@ -137,109 +62,58 @@ export function compileFacility(facility: Facility): CompiledFacility {
   const scheduleById = positionsById(facility.schedules);
   const groupById = positionsById(facility.groups);
   const cardholderById = positionsById(facility.cardholders);
-  const credentialById = positionsById(facility.credentials);
   const calendars = facility.calendars.map(calendarOf);
   const schedules = facility.schedules.map(scheduleOf);
   const doors = compileDoors(facility, calendarById);
   const chainOf = chainsOf(facility, groupById);
 
-  const windowOf = rememberedWindows(zone);
-  const targets = numbering();
+  const windowOf = windowReader(zone);
   const grants: CompiledGrant[] = facility.grants.map((grant, position) => ({
     position,
     grant,
     blocks: grant.effect === "block",
     window: windowOf(grant, grant.effect === "block" ? "inward" : "outward"),
     schedule: grant.schedule === undefined ? undefined : scheduleById.get(grant.schedule),
-    target: targets(targetKey(grant.open)),
   }));
-  const grantsTo = (receiver: "cardholder" | "group" | "credential") =>
-    groupBy(
-      grants.filter(({ grant }) => grant.to[receiver] !== undefined),
-      ({ grant }) => grant.to[receiver] as string,
-    );
-  const grantsToCardholder = grantsTo("cardholder");
-  const grantsToGroup = grantsTo("group");
-  const grantsToCredential = grantsTo("credential");
+  const [grantsToCardholder, grantsToGroup, grantsToCredential] = grantsByReceiver(grants);
+  const lists = new RouteLists(facility, chainOf, (group) => grantsToGroup.get(group) ?? []);
+  const columns = accessColumns({ facility, zone, windowOf, lists, cardholderById, groupById, grantsToCardholder, grantsToCredential });
 
-  const contents = numbering();
-  const listOf = (by: RouteList["by"], routes: readonly GrantRoute[]): RouteList => {
-    const content = routes.map(({ grant, window }) => {
-      const { target, schedule, blocks, grant: given } = present(grants[grant], "positions are valid");
-      return `${target} ${schedule ?? ""} ${blocks} ${!!given.inLockdown} ${window.from} ${window.until}`;
-    });
-    return { by, routes, number: contents(content.join("|")) };
-  };
-  const direct = (given: readonly CompiledGrant[] | undefined, by: "cardholder" | "credential"): GivenRoutes[] =>
-    given ? [{ list: listOf(by, given.map(({ position, window }) => ({ grant: position, groups: [], window }))), membership: undefined }] : [];
-
-  const departmentLists: (RouteList | undefined)[] = [];
-  /** Most people have their grants through their department: found by its position alone. */
-  const throughDepartment = (group: Position): RouteList => (departmentLists[group] ??= throughGroup(group, "department", unbounded, unbounded));
-
-  const groupLists = new Map<string, RouteList>();
-  /** The grants of a group and those above it, for everybody who has them in the same windows. */
-  const throughGroup = (group: Position, by: "department" | "membership", allow: Window, block: Window): RouteList => {
-    const key = `${group} ${by} ${allow.from} ${allow.until} ${block.from} ${block.until}`;
-    let list = groupLists.get(key);
-    if (!list) {
-      const chain = chainOf(group);
-      const routes = chain.flatMap((above, distance) =>
-        (grantsToGroup.get(facility.groups[above]?.id ?? "") ?? []).map((grant) => ({
-          grant: grant.position,
-          groups: chain.slice(0, distance + 1),
-          window: intersectWindows(grant.window, grant.blocks ? block : allow),
-        })),
-      );
-      list = listOf(by, routes);
-      groupLists.set(key, list);
-    }
-    return list;
-  };
-  const groupAt = (id: string): Position => present(groupById.get(id), "references resolve");
-
-  const membershipsOf = positionsBy(facility.memberships, cardholderById, ({ cardholder }) => cardholder);
-  const credentialsOf = positionsBy(facility.credentials, cardholderById, ({ cardholder }) => cardholder);
-
-  const cardholders: CompiledCardholder[] = facility.cardholders.map((cardholder, position) => ({
-    position,
-    cardholder,
-    life: { inactiveFrom: inactiveFrom(cardholder), window: windowOf(cardholder, "outward") },
-    calendar: cardholder.calendar === undefined ? undefined : calendarById.get(cardholder.calendar),
-    hours: cardholder.hours === undefined ? undefined : scheduleById.get(cardholder.hours),
-    sites: cardholder.sites && new Set(cardholder.sites),
-    override: cardholder.override === true ? "everywhere" : cardholder.override && new Set(cardholder.override),
-    credentials: credentialsOf[position] ?? none,
-    routes: [
-      ...direct(grantsToCardholder.get(cardholder.id), "cardholder"),
-      ...(cardholder.department === undefined
-        ? []
-        : [{ list: throughDepartment(groupAt(cardholder.department)), membership: undefined }]),
-      ...(membershipsOf[position] ?? none).map((at) => {
-        const membership = present(facility.memberships[at], "positions are valid");
-        return { list: throughGroup(groupAt(membership.group), "membership", windowOf(membership, "outward"), windowOf(membership, "inward")), membership: at };
-      }),
-    ],
-  }));
-
-  const credentials: CompiledCredential[] = facility.credentials.map((credential, position) => {
-    const window = windowOf(credential, "outward");
-    const holder = credential.cardholder === undefined ? undefined : cardholderById.get(credential.cardholder);
+  const given = (list: number, membership: Position | undefined): GivenRoutes => ({ list: lists.at(list), membership });
+  const cardholders = new LazyList<CompiledCardholder>(facility.cardholders.length, (position) => {
+    const cardholder = present(facility.cardholders[position], "positions are valid");
+    const routes: GivenRoutes[] = [];
+    for (const list of [columns.directList[position] as number, columns.departmentList[position] as number]) if (list !== -1) routes.push(given(list, undefined));
+    for (let m = columns.firstMembership[position] as number; m !== -1; m = columns.nextMembership[m] as number) routes.push(given(columns.membershipList[m] as number, m));
+    return {
+      position,
+      cardholder,
+      life: { inactiveFrom: inactiveFrom(cardholder), window: windowOf(cardholder, "outward") },
+      calendar: cardholder.calendar === undefined ? undefined : calendarById.get(cardholder.calendar),
+      hours: cardholder.hours === undefined ? undefined : scheduleById.get(cardholder.hours),
+      sites: cardholder.sites && new Set(cardholder.sites),
+      override: cardholder.override === true ? "everywhere" : cardholder.override && new Set(cardholder.override),
+      credentials: [...columns.carried.subarray(columns.carriedStart[position], columns.carriedStart[position + 1])],
+      routes,
+    };
+  });
+  const credentials = new LazyList<CompiledCredential>(facility.credentials.length, (position) => {
+    const credential = present(facility.credentials[position], "positions are valid");
+    const ownList = columns.ownList.get(position);
     return {
       position,
       credential,
-      holder: holder === undefined ? undefined : cardholders[holder],
-      life: {
-        inactiveFrom: inactiveFrom(credential),
-        window: credential.expiry ? { from: window.from, until: Math.min(window.until, expiryEnd(credential, zone)) as EpochMinute } : window,
-      },
-      hasPin: credential.kind === "pin" || !!credential.hasPin || !!credential.duressPin || credential.pinTag !== undefined,
-      ownRoutes: direct(grantsToCredential.get(credential.id), "credential"),
+      holder: cardholders.at(columns.holderOf[position] as number),
+      life: credentialLife(credential, zone, windowOf),
+      hasPin: meansOf(credential) > 0,
+      ownRoutes: ownList === undefined ? [] : [given(ownList, undefined)],
     };
   });
 
+  let credentialById: ReadonlyMap<string, Position> | undefined;
   const cover = coverageOf(facility, doors);
-  const waysOf = (grant: Position) => cover(present(facility.grants[grant], "positions are valid").open);
+  const ways: ReturnType<typeof cover>[] = [];
+  const waysOf = (grant: Position) => (ways[grant] ??= cover(present(facility.grants[grant], "positions are valid").open));
   return {
     facility,
     calendars,
@@ -247,16 +121,34 @@ export function compileFacility(facility: Facility): CompiledFacility {
     doors,
     cardholders,
     credentials,
+    columns,
+    routeList: (number) => lists.at(number),
     grants,
     doorById: positionsById(facility.doors),
     groupById,
     cardholderById,
-    credentialById,
+    // Only single questions need it.
+    get credentialById() {
+      return (credentialById ??= positionsById(facility.credentials));
+    },
     waysOf,
     grantsCovering: grantsByDoor(grants, waysOf),
     cardholdersIn: cardholdersByGroup(facility, groupById, cardholderById, chainOf),
     timeline: timelines(schedules, calendars),
   };
+}
+
+function grantsByReceiver(grants: readonly CompiledGrant[]): readonly [cardholders: Map<string, CompiledGrant[]>, groups: Map<string, CompiledGrant[]>, credentials: Map<string, CompiledGrant[]>] {
+  const maps = [new Map<string, CompiledGrant[]>(), new Map<string, CompiledGrant[]>(), new Map<string, CompiledGrant[]>()] as const;
+  for (const given of grants) {
+    const { cardholder, group, credential } = given.grant.to;
+    const map = cardholder !== undefined ? maps[0] : group !== undefined ? maps[1] : maps[2];
+    const id = cardholder ?? group ?? present(credential, "a grant has a receiver");
+    const list = map.get(id);
+    if (list) list.push(given);
+    else map.set(id, [given]);
+  }
+  return maps;
 }
 
 function grantsByDoor(grants: readonly CompiledGrant[], waysOf: CompiledFacility["waysOf"]): CompiledFacility["grantsCovering"] {

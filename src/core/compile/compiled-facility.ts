@@ -1,3 +1,4 @@
+import type { LazyList } from "../kernel/lazy-list";
 import type { HolidayCalendar } from "../time/calendar";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
@@ -6,6 +7,7 @@ import type { Window } from "../time/window";
 import type { Zone } from "../time/zone";
 import type { Facility } from "../facility/facility";
 import type { Cardholder, Credential, Door, EntryRule, Grant } from "../facility/draft";
+import type { AccessColumns } from "./access-columns";
 
 /** Position of an object in its list of the facility; the dense number by which everything compiled refers to it. */
 export type Position = number;
@@ -57,8 +59,6 @@ export interface CompiledCredential {
 
 /** Grants that come in one way: all of a department, of a membership, or those given straight to somebody. */
 export interface RouteList {
-  /** Lists that open and block the same doors on the same schedules in the same windows have the same number. */
-  readonly number: number;
   readonly by: "credential" | "cardholder" | "department" | "membership";
   readonly routes: readonly GrantRoute[];
 }
@@ -93,8 +93,6 @@ export interface CompiledGrant {
   readonly blocks: boolean;
   readonly window: Window;
   readonly schedule: Position | undefined;
-  /** Grants of the same target cover the same doors by the same ways and have the same number. */
-  readonly target: number;
 }
 
 /** A facility laid out for being asked. It never changes; what it works out on demand it keeps. */
@@ -103,8 +101,13 @@ export interface CompiledFacility {
   readonly calendars: readonly HolidayCalendar[];
   readonly schedules: readonly Schedule[];
   readonly doors: readonly CompiledDoor[];
-  readonly cardholders: readonly CompiledCardholder[];
-  readonly credentials: readonly CompiledCredential[];
+  /** People and cards one by one, each laid out when it is first asked for. */
+  readonly cardholders: LazyList<CompiledCardholder>;
+  readonly credentials: LazyList<CompiledCredential>;
+  /** People and cards as columns, for resolving everybody at once. */
+  readonly columns: AccessColumns;
+  /** The route list of a number in the columns. */
+  readonly routeList: (number: number) => RouteList;
   readonly grants: readonly CompiledGrant[];
   readonly doorById: ReadonlyMap<string, Position>;
   readonly groupById: ReadonlyMap<string, Position>;

@@ -7,8 +7,11 @@ type Ways = ReadonlyMap<Position, readonly DoorWay[]>;
 type DoorTarget = Pick<GrantTarget, "door" | "doorGroup" | "area">;
 
 /** Positions of objects by their ids. */
-export const positionsById = (objects: readonly { readonly id: string }[]): Map<string, Position> =>
-  new Map(objects.map(({ id }, position) => [id, position]));
+export function positionsById(objects: readonly { readonly id: string }[]): Map<string, Position> {
+  const positions = new Map<string, Position>();
+  for (let i = 0; i < objects.length; i++) positions.set((objects[i] as { readonly id: string }).id, i);
+  return positions;
+}
 
 /** A text that grants of the same target have in common. */
 export const targetKey = ({ level, bundle, door, doorGroup, area }: GrantTarget): string =>

@@ -38,75 +38,69 @@ function equal(a: Int32Array, b: Int32Array): boolean {
   return true;
 }
 
-/** A dense line for each door while a row is put together, and which doors were touched; taken out as a row, and empty again. */
+const wordBits = 32;
+
+/** A dense line for each door while a row is put together, and a bit for each that was touched; taken out as a row, and empty again. */
 export class Scratch {
   private readonly lines: Int32Array;
   private readonly touched: Int32Array;
-  private count = 0;
+  private readonly takenDoors: Int32Array;
+  private readonly takenLines: Int32Array;
 
   constructor(doors: number) {
     this.lines = new Int32Array(doors);
-    this.touched = new Int32Array(doors);
+    this.touched = new Int32Array(Math.ceil(doors / wordBits));
+    this.takenDoors = new Int32Array(doors);
+    this.takenLines = new Int32Array(doors);
   }
 
   get(door: Position): TimelineNumber {
     return this.lines[door] as number;
   }
 
-  /** Sets the line of a door that has one; of one without only where the line is not empty. */
   set(door: Position, line: TimelineNumber): void {
-    if (this.lines[door] === never && line !== never) {
-      if (this.count === this.touched.length) this.forgetEmptied();
-      this.touched[this.count++] = door;
-    }
+    this.touched[door >> 5] = (this.touched[door >> 5] as number) | (1 << (door & 31));
     this.lines[door] = line;
-  }
-
-  /** Makes room in the list of touched doors: each door with a line once. */
-  private forgetEmptied(): void {
-    this.count = 0;
-    for (let door = 0; door < this.lines.length; door++) if (this.lines[door] !== never) this.touched[this.count++] = door;
   }
 
   add(door: Position, line: TimelineNumber, book: TimelineBook): void {
     const before = this.lines[door] as number;
-    if (before === never) this.set(door, line);
-    else if (before !== line) this.lines[door] = book.union(before, line);
+    if (before === never) {
+      if (line !== never) this.set(door, line);
+    } else if (before !== line) this.lines[door] = book.union(before, line);
   }
 
   addAll({ doors, lines }: AccessRow, book: TimelineBook): void {
     for (let i = 0; i < doors.length; i++) this.add(doors[i] as number, lines[i] as number, book);
   }
 
-  /** Changes the line of every door that has one. A door that was emptied and filled again may come twice, so a change must be one that does nothing the second time. */
+  /** Changes the line of every door that has one, in order of position. */
   change(next: (door: Position, line: TimelineNumber) => TimelineNumber): void {
     const { lines, touched } = this;
-    for (let i = 0; i < this.count; i++) {
-      const door = touched[i] as number;
-      const line = lines[door] as number;
-      if (line !== never) lines[door] = next(door, line);
-    }
+    for (let word = 0; word < touched.length; word++)
+      for (let bits = touched[word] as number; bits !== 0; bits &= bits - 1) {
+        const door = word * wordBits + (31 - Math.clz32(bits & -bits));
+        const line = lines[door] as number;
+        if (line !== never) lines[door] = next(door, line);
+      }
   }
 
   /** The doors with a line, in order of position. */
   take(): AccessRow {
-    const { touched, lines, count } = this;
-    // A short list is sorted; of a long one all doors are looked through, which is then quicker.
-    const sorted = count * 8 < lines.length ? touched.subarray(0, count).slice().sort() : undefined;
-    const doors = new Int32Array(count);
-    const taken = new Int32Array(count);
-    let n = 0;
-    const end = sorted ? count : lines.length;
-    for (let i = 0; i < end; i++) {
-      const door = sorted ? (sorted[i] as number) : i;
-      const line = lines[door] as number;
-      if (line === never) continue;
-      doors[n] = door;
-      taken[n++] = line;
-      lines[door] = never;
+    const { touched, lines, takenDoors, takenLines } = this;
+    let count = 0;
+    for (let word = 0; word < touched.length; word++) {
+      for (let bits = touched[word] as number; bits !== 0; bits &= bits - 1) {
+        const door = word * wordBits + (31 - Math.clz32(bits & -bits));
+        const line = lines[door] as number;
+        if (line === never) continue;
+        takenDoors[count] = door;
+        takenLines[count++] = line;
+        lines[door] = never;
+      }
+      touched[word] = 0;
     }
-    this.count = 0;
-    return { doors: doors.slice(0, n), lines: taken.slice(0, n) };
+    return count === 0 ? nothingOpens : { doors: takenDoors.slice(0, count), lines: takenLines.slice(0, count) };
   }
 }
 

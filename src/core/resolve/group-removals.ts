@@ -2,7 +2,6 @@ import { present } from "../kernel/invariant";
 import type { CompiledCredential, CompiledFacility, Position } from "../compile/compiled-facility";
 import { subtract } from "../time/intervals";
 import { pathsBetween } from "./paths";
-import { profilesOf } from "./profiles";
 import type { Reading } from "./reading";
 import { livingWindow } from "./reading";
 import { openIn } from "./timetable";
@@ -14,14 +13,6 @@ export interface GroupRemoval {
   readonly group: string;
   /** Cardholders beside those asked about who would open some door less, by the resolver. */
   readonly others: number;
-}
-
-const profilesKept = new WeakMap<CompiledFacility, Int32Array>();
-
-function sharedProfiles(compiled: CompiledFacility): Int32Array {
-  const known = profilesKept.get(compiled) ?? profilesOf(compiled).ofCredential;
-  profilesKept.set(compiled, known);
-  return known;
 }
 
 /** Whether ending a grant takes anything from a credential, on the minutes of the reading. */
@@ -42,7 +33,7 @@ function losesBy(compiled: CompiledFacility, reading: Reading, credential: Compi
  */
 export function groupRemovals(compiled: CompiledFacility, reading: Reading, credentials: readonly CompiledCredential[], door: Position): GroupRemoval[] {
   const asked = new Set(credentials.map(({ holder }) => holder?.position));
-  const profiles = sharedProfiles(compiled);
+  const profiles = compiled.columns.profileOf;
   const found = new Map<Position, GroupRemoval>();
   for (const credential of credentials)
     for (const path of pathsBetween(compiled, credential, door)) {
@@ -53,7 +44,7 @@ export function groupRemovals(compiled: CompiledFacility, reading: Reading, cred
       // Most members are like many others: cards of one profile that are live throughout lose alike.
       const byProfile = new Map<number, boolean>();
       const loses = (one: Position): boolean => {
-        const credential = present(compiled.credentials[one], "positions are valid");
+        const credential = present(compiled.credentials.at(one), "positions are valid");
         const isWhole = [credential.life, ...(credential.holder ? [credential.holder.life] : [])].every((life) => reading.holdsThroughout(livingWindow(life)));
         if (!isWhole && !reading.mode.asIfLive) return losesBy(compiled, reading, credential, position);
         const profile = profiles[one] as number;
@@ -66,7 +57,7 @@ export function groupRemovals(compiled: CompiledFacility, reading: Reading, cred
       };
       for (const cardholder of compiled.cardholdersIn(present(compiled.groupById.get(group), "references resolve"))) {
         if (asked.has(cardholder)) continue;
-        const carried = present(compiled.cardholders[cardholder], "positions are valid").credentials;
+        const carried = present(compiled.cardholders.at(cardholder), "positions are valid").credentials;
         if (carried.some(loses)) others++;
       }
       found.set(position, { grant: grant.id, group, others });

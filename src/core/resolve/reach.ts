@@ -21,7 +21,7 @@ export function candidateDoors(compiled: CompiledFacility, credential: CompiledC
 export function candidateCredentials(compiled: CompiledFacility, door: Position): CompiledCredential[] {
   const found = new Set<Position>();
   const addHolder = (cardholder: Position): void => {
-    for (const credential of present(compiled.cardholders[cardholder], "positions are valid").credentials) found.add(credential);
+    for (const credential of present(compiled.cardholders.at(cardholder), "positions are valid").credentials) found.add(credential);
   };
   for (const grant of compiled.grantsCovering(door)) {
     const { blocks, grant: given } = present(compiled.grants[grant], "positions are valid");
@@ -31,5 +31,5 @@ export function candidateCredentials(compiled: CompiledFacility, door: Position)
     else for (const cardholder of compiled.cardholdersIn(present(compiled.groupById.get(given.to.group ?? ""), "references resolve"))) addHolder(cardholder);
   }
   for (const { position, override } of compiled.cardholders) if (override) addHolder(position);
-  return [...found].sort((a, b) => a - b).map((position) => present(compiled.credentials[position], "positions are valid"));
+  return [...found].sort((a, b) => a - b).map((position) => present(compiled.credentials.at(position), "positions are valid"));
 }

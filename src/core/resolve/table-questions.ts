@@ -1,4 +1,5 @@
 import { present } from "../kernel/invariant";
+import { PairTable } from "../kernel/pair-table";
 import type { Position } from "../compile/compiled-facility";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
@@ -92,11 +93,19 @@ export interface PairSummary {
   readonly last: EpochMinute;
 }
 
+/** What all doors of a row come to, as columns: index i speaks of the door at index i of `doors`. Shared; not to be written to. */
+export interface RowSummary {
+  readonly doors: Int32Array;
+  readonly minutes: Int32Array;
+  readonly oddMinutes: Int32Array;
+  readonly first: Int32Array;
+  readonly last: Int32Array;
+}
+
 /** Summaries of pairs: minutes open, minutes out of hours, first and last opening; each worked out once per timeline and clock. */
 export interface Summaries {
   readonly of: (line: number, door: Position) => PairSummary;
-  /** Calls back for every cardholder and door that opens at all. Cost: the rows of the distinct combinations, and the calls. */
-  readonly forEachPair: (visit: (cardholder: Position, door: Position, summary: PairSummary) => void) => void;
+  readonly ofRow: (row: number) => RowSummary;
   /** What all pairs come to together, without visiting them one by one. */
   readonly totals: () => { readonly pairs: number; readonly minutes: number; readonly oddMinutes: number };
 }
@@ -105,47 +114,46 @@ export interface Summaries {
 export function summaries(table: AccessTable, businessLine: (door: Position) => number): Summaries {
   const { book, rows, compiled } = table;
   const businessOfDoor = Int32Array.from(compiled.doors, ({ position }) => businessLine(position));
-  const known = new Map<number, PairSummary>();
+  const known = new PairTable();
+  const found: PairSummary[] = [];
   const of = (line: number, door: Position): PairSummary => {
     const business = businessOfDoor[door] as number;
-    const key = line * 0x100000 + business;
-    let summary = known.get(key);
-    if (!summary) {
-      const set = book.set(line);
-      const minutes = totalMinutes(set);
-      summary = {
-        minutes,
-        oddMinutes: minutes - totalMinutes(book.set(book.intersect(line, business))),
-        first: present(set[0], "timelines of rows are not empty") as EpochMinute,
-        last: present(set[set.length - 1], "timelines of rows are not empty") as EpochMinute,
-      };
-      known.set(key, summary);
-    }
+    const at = known.get(line, business);
+    if (at >= 0) return found[at] as PairSummary;
+    const set = book.set(line);
+    const minutes = totalMinutes(set);
+    const summary = {
+      minutes,
+      oddMinutes: minutes - totalMinutes(book.set(book.intersect(line, business))),
+      first: present(set[0], "timelines of rows are not empty") as EpochMinute,
+      last: present(set[set.length - 1], "timelines of rows are not empty") as EpochMinute,
+    };
+    known.set(line, business, found.push(summary) - 1);
     return summary;
   };
-  const ofRow: (readonly PairSummary[] | undefined)[] = [];
-  const summariesOfRow = (number: number): readonly PairSummary[] => {
-    let list = ofRow[number];
-    if (!list) {
+  const ofRows: (RowSummary | undefined)[] = [];
+  const ofRow = (number: number): RowSummary => {
+    let summed = ofRows[number];
+    if (!summed) {
       const { doors, lines } = rows[number] as AccessRow;
-      const made = new Array<PairSummary>(doors.length);
-      for (let i = 0; i < doors.length; i++) made[i] = of(lines[i] as number, doors[i] as number);
-      list = made;
-      ofRow[number] = list;
+      const count = doors.length;
+      const columns = new Int32Array(4 * count);
+      const column = (i: number) => columns.subarray(i * count, (i + 1) * count);
+      summed = { doors, minutes: column(0), oddMinutes: column(1), first: column(2), last: column(3) };
+      for (let i = 0; i < count; i++) {
+        const { minutes, oddMinutes, first, last } = of(lines[i] as number, doors[i] as number);
+        columns[i] = minutes;
+        columns[count + i] = oddMinutes;
+        columns[2 * count + i] = first;
+        columns[3 * count + i] = last;
+      }
+      ofRows[number] = summed;
     }
-    return list;
+    return summed;
   };
   return {
     of,
-    forEachPair: (visit) => {
-      for (let cardholder = 0; cardholder < compiled.cardholders.length; cardholder++) {
-        const number = table.rowOfCardholder(cardholder);
-        if (number === 0) continue;
-        const list = summariesOfRow(number);
-        const { doors } = rows[number] as AccessRow;
-        for (let i = 0; i < doors.length; i++) visit(cardholder, doors[i] as number, list[i] as PairSummary);
-      }
-    },
+    ofRow,
     totals: () => {
       const people = new Map<number, number>();
       for (let cardholder = 0; cardholder < compiled.cardholders.length; cardholder++) {
@@ -153,13 +161,47 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
         people.set(number, (people.get(number) ?? 0) + 1);
       }
       let [pairs, minutes, oddMinutes] = [0, 0, 0];
-      for (const [number, count] of people)
-        for (const summary of summariesOfRow(number)) {
-          pairs += count;
-          minutes += count * summary.minutes;
-          oddMinutes += count * summary.oddMinutes;
+      for (const [number, count] of people) {
+        const summed = ofRow(number);
+        pairs += count * summed.doors.length;
+        for (let i = 0; i < summed.doors.length; i++) {
+          minutes += count * (summed.minutes[i] as number);
+          oddMinutes += count * (summed.oddMinutes[i] as number);
         }
+      }
       return { pairs, minutes, oddMinutes };
     },
   };
+}
+
+/** Columns of pairs: index i speaks of one cardholder and door that open at all. */
+export type PairColumns = RowSummary & { readonly cardholders: Int32Array };
+
+/** How many pairs a block of columns has room for; a cardholder who opens more has a block to themselves. */
+const pairsABlock = 1 << 18;
+
+/**
+ * The summary of every cardholder and door that open at all, written out in blocks of columns, in order of cardholders. A block is
+ * the reader's to keep. Cost: the rows of the distinct combinations, and the copying.
+ */
+export function* pairBlocks(table: AccessTable, { ofRow }: Summaries): Generator<PairColumns> {
+  const people = table.compiled.cardholders.length;
+  const rows = new Int32Array(people);
+  for (let cardholder = 0; cardholder < people; cardholder++) rows[cardholder] = table.rowOfCardholder(cardholder);
+  const widthOf = (cardholder: Position): number => (table.rows[rows[cardholder] as number] as AccessRow).doors.length;
+  for (let start = 0; start < people; ) {
+    let pairs = widthOf(start);
+    let end = start + 1;
+    while (end < people && pairs + widthOf(end) <= pairsABlock) pairs += widthOf(end++);
+    const column = () => new Int32Array(pairs);
+    const block = { cardholders: column(), doors: column(), minutes: column(), oddMinutes: column(), first: column(), last: column() };
+    for (let at = 0; start < end; start++) {
+      if (rows[start] === 0) continue;
+      const row = ofRow(rows[start] as number);
+      block.cardholders.fill(start, at, at + row.doors.length);
+      for (const name of ["doors", "minutes", "oddMinutes", "first", "last"] as const) block[name].set(row[name], at);
+      at += row.doors.length;
+    }
+    if (pairs > 0) yield block;
+  }
 }

@@ -1,3 +1,4 @@
+import { PairTable } from "../kernel/pair-table";
 import type { IntervalSet } from "../time/intervals";
 import { intersect, nothing, subtract, union } from "../time/intervals";
 
@@ -19,9 +20,6 @@ function equal(a: IntervalSet, b: IntervalSet): boolean {
   return true;
 }
 
-/** Pairs of numbers as one key; below 2^26 timelines the product stays an exact integer. */
-const pairFactor = 0x4000000;
-
 /**
  * Timelines by content: each set of minutes is kept once, and each union, intersection and difference of two of them is worked
  * out once, however many people and doors it stands for. Cost of an operation that was done before: one look-up.
@@ -29,9 +27,9 @@ const pairFactor = 0x4000000;
 export class TimelineBook {
   private readonly sets: IntervalSet[] = [nothing];
   private readonly byHash = new Map<number, TimelineNumber[]>([[hashOf(nothing), [never]]]);
-  private readonly unions = new Map<number, TimelineNumber>();
-  private readonly intersections = new Map<number, TimelineNumber>();
-  private readonly differences = new Map<number, TimelineNumber>();
+  private readonly unions = new PairTable();
+  private readonly intersections = new PairTable();
+  private readonly differences = new PairTable();
 
   /** How many distinct timelines there are. */
   get size(): number {
@@ -55,11 +53,11 @@ export class TimelineBook {
   union(a: TimelineNumber, b: TimelineNumber): TimelineNumber {
     if (a === b || b === never) return a;
     if (a === never) return b;
-    const key = a < b ? a * pairFactor + b : b * pairFactor + a;
-    let found = this.unions.get(key);
-    if (found === undefined) {
+    const [first, second] = a < b ? [a, b] : [b, a];
+    let found = this.unions.get(first, second);
+    if (found < 0) {
       found = this.number(union(this.set(a), this.set(b)));
-      this.unions.set(key, found);
+      this.unions.set(first, second, found);
     }
     return found;
   }
@@ -67,11 +65,11 @@ export class TimelineBook {
   intersect(a: TimelineNumber, b: TimelineNumber): TimelineNumber {
     if (a === b) return a;
     if (a === never || b === never) return never;
-    const key = a < b ? a * pairFactor + b : b * pairFactor + a;
-    let found = this.intersections.get(key);
-    if (found === undefined) {
+    const [first, second] = a < b ? [a, b] : [b, a];
+    let found = this.intersections.get(first, second);
+    if (found < 0) {
       found = this.number(intersect(this.set(a), this.set(b)));
-      this.intersections.set(key, found);
+      this.intersections.set(first, second, found);
     }
     return found;
   }
@@ -79,11 +77,10 @@ export class TimelineBook {
   subtract(a: TimelineNumber, b: TimelineNumber): TimelineNumber {
     if (a === b || a === never) return never;
     if (b === never) return a;
-    const key = a * pairFactor + b;
-    let found = this.differences.get(key);
-    if (found === undefined) {
+    let found = this.differences.get(a, b);
+    if (found < 0) {
       found = this.number(subtract(this.set(a), this.set(b)));
-      this.differences.set(key, found);
+      this.differences.set(a, b, found);
     }
     return found;
   }

@@ -127,8 +127,8 @@ function workOut(compiled: CompiledFacility, reading: Reading, credential: Compi
 
 /** When a cardholder opens a door with any of their credentials. */
 export function cardholderOpenIn(compiled: CompiledFacility, reading: Reading, cardholder: Position, door: Position): IntervalSet {
-  return present(compiled.cardholders[cardholder], "positions are valid").credentials.reduce<IntervalSet>(
-    (open, credential) => union(open, openIn(compiled, reading, present(compiled.credentials[credential], "positions are valid"), door)),
+  return present(compiled.cardholders.at(cardholder), "positions are valid").credentials.reduce<IntervalSet>(
+    (open, credential) => union(open, openIn(compiled, reading, present(compiled.credentials.at(credential), "positions are valid"), door)),
     nothing,
   );
 }

@@ -183,5 +183,5 @@ export function askVerdict(
   if (credential === undefined) return { verdict: "closed", reason: "unknown-credential", paths: [] };
   const door = compiled.doorById.get(question.door);
   if (door === undefined) return { verdict: "closed", reason: "unknown-door", paths: [] };
-  return verdictAt(compiled, present(compiled.credentials[credential], "positions are valid"), door, question.at, question.mode);
+  return verdictAt(compiled, present(compiled.credentials.at(credential), "positions are valid"), door, question.at, question.mode);
 }

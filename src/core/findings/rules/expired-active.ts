@@ -8,7 +8,7 @@ export const expiredActive: FindingRule = {
   base: 18,
   parameters: {},
   observe: ({ compiled, asOf }) => ({
-    observations: compiled.credentials
+    observations: compiled.credentials.all()
       .filter(({ life }) => life.inactiveFrom > asOf && life.window.until <= asOf)
       .map((credential) => {
         const { life, holder } = credential;

@@ -10,13 +10,13 @@ export const leaverLive: FindingRule = {
   base: 46,
   parameters: {},
   observe: ({ compiled, asOf }) => ({
-    observations: compiled.cardholders.flatMap((holder) => {
+    observations: compiled.cardholders.all().flatMap((holder) => {
       const { cardholder, life } = holder;
       const byStatus = cardholder.status === "left" && life.inactiveFrom <= asOf;
       const byEnd = life.window.until <= asOf;
       if (!byStatus && !byEnd) return [];
       const active = holder.credentials
-        .map((position) => present(compiled.credentials[position], "positions are valid"))
+        .map((position) => present(compiled.credentials.at(position), "positions are valid"))
         .filter((credential) => credential.life.inactiveFrom > asOf);
       if (active.length === 0) return [];
       const left = Math.min(byStatus ? life.inactiveFrom : Infinity, byEnd ? life.window.until : Infinity) as EpochMinute;
