@@ -6,6 +6,7 @@ import type { IntervalSet } from "@/core/time/intervals";
 import { clip, contains, intersect, range, subtract, union } from "@/core/time/intervals";
 import { openDuring } from "@/core/time/schedule";
 import type { Zone } from "@/core/time/zone";
+import { windowHolds } from "@/core/time/window";
 import { zoneOf } from "@/core/time/zone";
 
 const byId = <T extends { readonly id: string }>(list: readonly T[] | undefined): Map<string, T> => new Map((list ?? []).map((object) => [object.id, object]));
@@ -186,14 +187,42 @@ export class PlainLoop {
     return via ? intersect(open, union(this.timetable(credentialId, via.id), this.free(via))) : open;
   }
 
-  /** Whether a credential opens a door at a minute, looked up in its grants. */
-  opens(credentialId: string, doorId: string, at: EpochMinute): boolean {
-    return contains(this.timetable(credentialId, doorId), at);
+  private inWindow(object: { readonly from?: string; readonly until?: string }, at: EpochMinute, block = false): boolean {
+    if (object.from === undefined && object.until === undefined) return true;
+    return windowHolds(objectWindow(object, this.zone, block ? "inward" : "outward"), at);
   }
 
-  /** Credentials that open a door at a minute. */
-  whoOpens(doorId: string, at: EpochMinute): string[] {
-    return (this.document.credentials ?? []).filter(({ id }) => this.opens(id, doorId, at)).map(({ id }) => id);
+  private entryMetAt(credential: Credential, holder: Cardholder | undefined, door: Door, at: EpochMinute): boolean {
+    if ((door.entryRows ?? []).length > 0) return contains(this.entryMet(credential, holder, door), at);
+    const isPin = credential.kind === "pin";
+    const pin = isPin || !!credential.hasPin || !!credential.duressPin || credential.pinTag !== undefined;
+    const rule = door.entry ?? "card";
+    return rule === "card" ? !isPin : rule === "pin" ? pin : rule === "card+pin" ? !isPin && (pin || !!holder?.pinExempt) : true;
+  }
+
+  /** Whether a credential opens a door at a minute: its grants one after the other, each with its windows and schedules looked up. */
+  opens(credentialId: string, doorId: string, at: EpochMinute): boolean {
+    const [credential, door] = [this.credentials.get(credentialId), this.doors.get(doorId)];
+    const site = this.sites.get(door?.site ?? "");
+    if (!credential || !door || !site) return false;
+    const holder = this.cardholders.get(credential.cardholder ?? "");
+    if (holder?.sites && !holder.sites.includes(door.site)) return false;
+    if (!contains(this.liveCredential(credential, holder), at) || !this.entryMetAt(credential, holder, door, at)) return false;
+    const calendar = holder?.calendar ?? site.calendar;
+    const isOpen = (schedule: string | undefined): boolean => schedule === undefined || contains(this.schedule(schedule, calendar, site.timeZone), at);
+    let granted = holder?.override === true || (Array.isArray(holder?.override) && holder.override.includes(door.site));
+    for (const [grant, membership] of this.grantsOf(credential, holder)) {
+      const block = grant.effect === "block";
+      if (granted && !block) continue;
+      for (const way of this.ways(grant, door)) {
+        if (!this.inWindow(grant, at, block) || (membership && !this.inWindow(membership, at, block)) || !isOpen(grant.schedule)) break;
+        if (block) return false;
+        if (isOpen(way) && isOpen(holder?.hours)) granted = true;
+      }
+    }
+    if (!granted) return false;
+    const via = this.doors.get(door.via ?? "");
+    return !via || this.opens(credentialId, via.id, at) || contains(this.free(via), at);
   }
 
   cardholderTimetable(cardholder: string, door: string): IntervalSet {

@@ -11,7 +11,6 @@ import type { AccessTable } from "@/core/resolve/access-table";
 import { accessTable } from "@/core/resolve/access-table";
 import { ordinary } from "@/core/resolve/paths";
 import { exactReading } from "@/core/resolve/reading";
-import type { PairColumns } from "@/core/resolve/table-questions";
 import { doorColumns, openOf, pairBlocks, summaries, whoOpensAt } from "@/core/resolve/table-questions";
 import { opensById, verdictIndex } from "@/core/resolve/verdict-index";
 import { AccessWorld } from "@/core/resolve/access-world";
@@ -24,7 +23,6 @@ import { CasbinPeer } from "./casbin";
 import { CedarPeer } from "./cedar";
 import { isPeerCredential, peerDoors } from "./peer-data";
 import { PlainLoop, minuteOf } from "./plain";
-import { pointVerdict } from "./plain-verdict";
 import { SqlPeer } from "./sql";
 
 /** One line of the table. Times in milliseconds for one piece of work; a peer's is scaled where it was sampled. */
@@ -71,10 +69,10 @@ function memoryOnly(kind: string): void {
   const table = accessTable(compiled, exactReading(compiled, from, to, ordinary));
   let pairs = 0;
   if (kind === "rows") {
-    const kept: PairColumns[] = [];
-    for (const block of pairBlocks(table, summaries(table, businessLines(table, compiled)))) {
-      kept.push(block);
-      pairs += block.doors.length;
+    const kept: Int32Array[] = [];
+    for (const { length, cardholders, doors, minutes, oddMinutes, first, last } of pairBlocks(table, summaries(table, businessLines(table, compiled)))) {
+      for (const column of [cardholders, doors, minutes, oddMinutes, first, last]) kept.push(column.slice(0, length));
+      pairs += length;
     }
   }
   process.stdout.write(`${JSON.stringify({ peakBytes: process.resourceUsage().maxRSS * 1024, fileBytes: Buffer.byteLength(text), pairs })}\n`);
@@ -148,9 +146,12 @@ async function measure(): Promise<void> {
     (asked.length * passes);
   const answers = named.map(({ credential, door, at }) => opensById(index, credential, door, at));
   const differ = (peer: string, i: number) => `${peer} says otherwise of ${JSON.stringify(named[i])}`;
-  const plainVerdict = timed(() => named.map(({ credential, door, at }) => pointVerdict(compiled, credential, door, at)));
+  const plain = new PlainLoop(document, from, to);
+  const plainVerdicts = () => named.map(({ credential, door, at }) => plain.opens(credential, door, at));
+  plainVerdicts();
+  const plainVerdict = timed(plainVerdicts);
   plainVerdict.value.forEach((answer, i) => invariant(answer === answers[i], differ("the plain loop", i)));
-  note("one verdict by ids", verdictMs, "plain loop over the paths", plainVerdict.ms / asked.length);
+  note("one verdict by ids", verdictMs, "plain loop, schedules remembered", plainVerdict.ms / asked.length);
 
   const cedar = new CedarPeer(compiled);
   const cedarCount = 60;
@@ -179,12 +180,12 @@ async function measure(): Promise<void> {
   const whoMs = medianOf5(() => doorQuestions.map(({ door, at }) => whoOpensAt(table, columns, door, at).map(id.credential))) / doorQuestions.length;
   const isPeer = new Set(credentials.map(id.credential));
   const whoCount = size === "l" ? 3 : 10;
-  const plainWho = timed(() => doorQuestions.slice(0, whoCount).map(({ door, at }) => facility.credentials.filter((credential) => pointVerdict(compiled, credential.id, id.door(door), at)).map((credential) => credential.id)));
+  const plainWho = timed(() => doorQuestions.slice(0, whoCount).map(({ door, at }) => facility.credentials.filter((credential) => plain.opens(credential.id, id.door(door), at)).map((credential) => credential.id)));
   plainWho.value.forEach((list, i) => {
     const { door, at } = present(doorQuestions[i], "asked");
     invariant([...list].sort().join() === whoOpensAt(table, columns, door, at).map(id.credential).sort().join(), "the plain loop finds others");
   });
-  note("who can open a door at an instant, ids out", whoMs, "plain loop over the cards", plainWho.ms / whoCount, `${whoCount} doors`);
+  note("who can open a door at an instant, ids out", whoMs, "plain loop, schedules remembered", plainWho.ms / whoCount, `${whoCount} doors`);
   const sqlWhoCount = 5;
   began = now();
   const sqlWho: string[][] = [];
@@ -196,7 +197,6 @@ async function measure(): Promise<void> {
     invariant(list.filter((one) => isPeer.has(one)).sort().join() === ours.join(), `SQL finds others at ${id.door(door)}`);
   });
 
-  const plain = new PlainLoop(document, from, to);
   const pairs = asked.filter((_, i) => answers[i]).slice(0, 400);
   const timetableOf = ({ credential, door }: { credential: Position; door: Position }) => openOf(table, credential, door);
   const repeats = 200;
@@ -226,7 +226,7 @@ async function measure(): Promise<void> {
   const summaryMs = medianOf5(() => {
     const made = tableOf(compileFacility(withAllLists(document)));
     pairCount = 0;
-    for (const { doors: written } of pairBlocks(made, summaries(made, businessLines(made, made.compiled)))) pairCount += written.length;
+    for (const { length } of pairBlocks(made, summaries(made, businessLines(made, made.compiled)))) pairCount += length;
   });
   const sampleSize = Math.min(facility.cardholders.length, size === "s" ? 200 : size === "m" ? 60 : 25);
   const sample = Array.from({ length: sampleSize }, () => random.pick(facility.cardholders).id);

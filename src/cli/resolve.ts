@@ -1,6 +1,7 @@
 import { parseArgs } from "node:util";
 import { compareCodePoints } from "@/core/kernel/compare";
 import { present } from "@/core/kernel/invariant";
+import type { PositionIndex } from "@/core/kernel/position-index";
 import type { CompiledFacility, Position } from "@/core/compile/compiled-facility";
 import { candidateDoors } from "@/core/resolve/reach";
 import { exactReading } from "@/core/resolve/reading";
@@ -28,7 +29,7 @@ export const writtenIntervals = (set: IntervalSet): [string, string][] => {
 };
 
 /** Positions in the order of their ids, only the one asked for if there is a filter. */
-function ordered(objects: readonly { readonly id: string }[], known: ReadonlyMap<string, Position>, filter: string | undefined, kind: string): Position[] {
+function ordered(objects: readonly { readonly id: string }[], known: PositionIndex, filter: string | undefined, kind: string): Position[] {
   if (filter !== undefined) {
     const position = known.get(filter);
     if (position === undefined) throw new UsageError(`There is no ${kind} "${filter}" in this document.`);

@@ -39,7 +39,7 @@ export function longWork(): LongWork {
     previewIntake: (task, watch) => run("previewIntake", task, watch) as ReturnType<LongWork["previewIntake"]>,
     storeIntake: (task, watch) => run("storeIntake", task, watch) as ReturnType<LongWork["storeIntake"]>,
     lookForFindings: () => run("findFindings", {}) as ReturnType<LongWork["lookForFindings"]>,
-    previewRound: (task) => run("planRound", task) as ReturnType<LongWork["previewRound"]>,
-    openRound: (task) => run("startRound", task) as ReturnType<LongWork["openRound"]>,
+    previewRound: (task, watch) => run("planRound", task, watch) as ReturnType<LongWork["previewRound"]>,
+    openRound: (task, watch) => run("startRound", task, watch) as ReturnType<LongWork["openRound"]>,
   };
 }

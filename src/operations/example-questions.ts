@@ -5,8 +5,13 @@ import type { Inquiry } from "./inquiry";
 import type { OpenRegister } from "./open-register";
 import type { Services } from "./services";
 
+export interface ExampleQuestion {
+  readonly sentence: string;
+  readonly inquiry: Inquiry;
+}
+
 /** Questions worth asking of the register at hand: of its most sensitive door, and of whoever is most at risk. */
-export async function exampleQuestions(services: Services, { compiled, snapshot }: OpenRegister): Promise<{ sentence: string; inquiry: Inquiry }[]> {
+export async function exampleQuestions(services: Services, { compiled, snapshot }: OpenRegister): Promise<ExampleQuestion[]> {
   // Of equally sensitive doors the one that lies deepest.
   const weight = (position: number): number => 10 * doorSensitivity(compiled, position) + (compiled.doors[position]?.areas.length ?? 0);
   const door = compiled.doors.reduce((best, { position }) => (weight(position) > weight(best) ? position : best), 0);

@@ -5,7 +5,7 @@ import { credentialLabel } from "@/core/facility/labels";
 import { linesOf } from "@/core/certification/line";
 import type { OpenRegister } from "./open-register";
 import { openRegister, readUse } from "./open-register";
-import type { Account, NewDocket } from "./ports";
+import type { Account, NewDocket, Report } from "./ports";
 import { demand } from "./rights";
 import type { RoundPreview, Services } from "./services";
 
@@ -14,11 +14,13 @@ const findingsRead = 200_000;
 /** What a certifier needs for a line, with nothing against it and with a finding; for the preview only. */
 const secondsALine = { plain: 6, flagged: 25 };
 
-async function plannedDockets(services: Services, register: OpenRegister): Promise<(NewDocket & { readonly hasAccount: boolean })[]> {
+async function plannedDockets(services: Services, register: OpenRegister, report: Report): Promise<(NewDocket & { readonly hasAccount: boolean })[]> {
   const { compiled, snapshot } = register;
   const { facility } = compiled;
   const findings = await services.findings.page(snapshot.id, {}, findingsRead);
-  const lines = linesOf(compiled, await readUse(services, register, {}), findings);
+  const use = await readUse(services, register, {});
+  report({ step: "access", done: 0, of: 1 });
+  const lines = linesOf(compiled, use, findings, (done, of) => report({ step: "lines", done, of }));
   const certifierOf = certifiers(facility);
   const holders = new Map(facility.cardholders.map((cardholder) => [cardholder.id, cardholder]));
   const holderName = ({ cardholder, credential }: Line): string => {
@@ -45,11 +47,11 @@ async function plannedDockets(services: Services, register: OpenRegister): Promi
 const worst = (lines: readonly Line[]): number => Math.max(0, ...lines.flatMap(({ findings }) => findings.map(({ risk }) => risk)));
 
 /** What a round over the latest snapshot would be, before it starts. */
-export async function previewRound(services: Services, account: Account): Promise<RoundPreview | undefined> {
+export async function previewRound(services: Services, account: Account, report: Report): Promise<RoundPreview | undefined> {
   demand(account, "run-rounds");
   const register = await openRegister(services);
   if (!register) return undefined;
-  const dockets = await plannedDockets(services, register);
+  const dockets = await plannedDockets(services, register, report);
   const names = new Map(register.compiled.facility.cardholders.map(({ id, name }) => [id, name]));
   return {
     snapshot: register.snapshot.id,
@@ -74,10 +76,11 @@ export async function previewRound(services: Services, account: Account): Promis
 }
 
 /** Opens a round over a snapshot: one docket for each certifier; what nobody certifies goes to who opens it. Gives its number. */
-export async function openRound(services: Services, account: Account, asked: { readonly name: string; readonly due: string; readonly snapshot: number }): Promise<number> {
+export async function openRound(services: Services, account: Account, asked: { readonly name: string; readonly due: string; readonly snapshot: number }, report: Report): Promise<number> {
   demand(account, "run-rounds");
   const register = await openRegister(services, asked.snapshot);
   if (!register) throw new Error(`There is no snapshot ${asked.snapshot}.`);
-  const dockets = (await plannedDockets(services, register)).map((docket) => (docket.certifier === undefined ? { ...docket, account: account.id } : docket));
+  const dockets = (await plannedDockets(services, register, report)).map((docket) => (docket.certifier === undefined ? { ...docket, account: account.id } : docket));
+  report({ step: "opening", done: 0, of: 1 });
   return services.rounds.open({ name: asked.name, due: asked.due, snapshot: asked.snapshot, openedAt: services.now(), openedBy: account }, dockets);
 }

@@ -8,7 +8,7 @@ import type { UseRecord } from "@/core/findings/use";
 
 /** How far a long piece of work is. */
 export interface Progress {
-  readonly step: "reading" | "checking" | "storing" | "findings";
+  readonly step: "reading" | "checking" | "storing" | "findings" | "access" | "lines" | "opening";
   readonly done: number;
   readonly of: number;
 }
@@ -179,11 +179,18 @@ export interface StoredFinding extends Finding {
   readonly position: number;
 }
 
+/** How many findings there are, by rule and altogether, and what could not be judged. */
+export interface FindingCounts {
+  readonly byRule: Readonly<Record<string, number>>;
+  readonly total: number;
+  readonly cannotTell: readonly CannotTell[];
+}
+
 export interface FindingStore {
   readonly put: (snapshot: number, findings: Findings, at: string) => Promise<void>;
   readonly isMade: (snapshot: number) => Promise<boolean>;
   readonly page: (snapshot: number, filter: { readonly rule?: string; readonly cardholder?: string }, limit: number) => Promise<StoredFinding[]>;
-  readonly counts: (snapshot: number) => Promise<{ readonly byRule: Readonly<Record<string, number>>; readonly total: number; readonly cannotTell: readonly CannotTell[] }>;
+  readonly counts: (snapshot: number) => Promise<FindingCounts>;
 }
 
 export interface NewDocket {

@@ -69,8 +69,8 @@ export interface LongWork {
   readonly previewIntake: (task: { readonly path: string; readonly name: string }, watch?: Watch) => Promise<IntakePreview>;
   readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor }, watch?: Watch) => Promise<IntakeOutcome>;
   readonly lookForFindings: () => Promise<void>;
-  readonly previewRound: (task: { readonly account: number }) => Promise<RoundPreview | undefined>;
-  readonly openRound: (task: { readonly account: number; readonly name: string; readonly due: string; readonly snapshot: number }) => Promise<number>;
+  readonly previewRound: (task: { readonly account: number }, watch?: Watch) => Promise<RoundPreview | undefined>;
+  readonly openRound: (task: { readonly account: number; readonly name: string; readonly due: string; readonly snapshot: number }, watch?: Watch) => Promise<number>;
 }
 
 /** Everything that operations reach outside for. */

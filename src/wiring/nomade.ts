@@ -1,20 +1,20 @@
-import { credentialLabel } from "@/core/facility/labels";
 import type { AskingThread } from "@/jobs/worker-pool";
 import { askingThread, longWork } from "@/jobs/worker-pool";
 import type { Answer, Inquiry, Trace } from "@/operations/inquiry";
-import { exampleQuestions } from "@/operations/example-questions";
+import type { ExampleQuestion } from "@/operations/example-questions";
 import { decideLine, keepUnremarkable } from "@/operations/decide-line";
-import { openRegister } from "@/operations/open-register";
 import type { Account, ObjectKind } from "@/operations/ports";
 import { demand, may } from "@/operations/rights";
 import type { Right } from "@/operations/rights";
 import type { LongWork, Services } from "@/operations/services";
-import { myDockets, showDocket } from "@/operations/show-docket";
-import { listOrders, listRounds, showRound } from "@/operations/show-rounds";
-import { signDocket } from "@/operations/sign-docket";
+import type { ShownDocket } from "@/operations/show-docket";
+import { myDockets } from "@/operations/show-docket";
+import type { FindingsPage } from "@/operations/list-findings";
+import type { NamedOrder, RoundOverview } from "@/operations/show-rounds";
+import type { SigningOutcome } from "@/operations/sign-docket";
 import { signIn, signOut, whoIs } from "@/operations/sign-in";
 import { openServices } from "./services";
-import { progressOf, stopTask, watched } from "./tasks";
+import { watched } from "./tasks";
 
 /** One for the whole server process, also where the framework loads this module more than once. */
 const shared = globalThis as { nomadeServices?: Services; nomadeWork?: LongWork; nomadeAsking?: AskingThread };
@@ -22,7 +22,6 @@ const services = (): Services => (shared.nomadeServices ??= openServices());
 const work = (): LongWork => (shared.nomadeWork ??= longWork());
 const asking = (): AskingThread => (shared.nomadeAsking ??= askingThread());
 
-const findingsListed = 300;
 const recordPage = 60;
 
 /** Every operation as the pages call it, bound to the real services. Rights are checked inside. */
@@ -54,10 +53,9 @@ export const nomade = {
     return asking().ask("trace", { account, inquiry, door }) as Promise<Trace | undefined>;
   },
   /** Questions that the register at hand answers: its most sensitive door and whoever is most at risk. */
-  examples: async (account: Account) => {
+  examples: async (account: Account): Promise<ExampleQuestion[]> => {
     demand(account, "ask");
-    const register = await openRegister(services());
-    return register ? exampleQuestions(services(), register) : [];
+    return (await asking().ask("examples", {})) as ExampleQuestion[];
   },
   search: async (account: Account, search: { kinds: readonly ObjectKind[]; text: string; offset: number; limit: number }) => {
     demand(account, "read-register");
@@ -67,32 +65,11 @@ export const nomade = {
 
   findings: async (account: Account, rule: string | undefined) => {
     demand(account, "read-findings");
-    const register = await openRegister(services());
-    if (!register) return undefined;
+    const snapshot = await services().snapshots.latest();
+    if (!snapshot) return undefined;
     // A snapshot whose intake was cut off after it was stored has none yet.
-    if (!(await services().findings.isMade(register.snapshot.id))) await work().lookForFindings();
-    const { facility, cardholderById, credentialById } = register.compiled;
-    const [page, counts] = await Promise.all([
-      services().findings.page(register.snapshot.id, rule === undefined ? {} : { rule }, findingsListed),
-      services().findings.counts(register.snapshot.id),
-    ]);
-    const nameOf = (cardholder: string | undefined) => facility.cardholders[cardholderById.get(cardholder ?? "") ?? -1]?.name;
-    const cardOf = (id: string) => {
-      const credential = facility.credentials[credentialById.get(id) ?? -1];
-      return credential ? credentialLabel(credential) : id;
-    };
-    return {
-      counts,
-      findings: page.map((finding) => ({
-        ...finding,
-        about: nameOf(finding.cardholder) ?? (finding.subject.kind === "credential" ? cardOf(finding.subject.id) : finding.subject.id),
-        card: finding.subject.kind === "credential" ? cardOf(finding.subject.id) : undefined,
-        doors: (Array.isArray(finding.proof.doors) ? (finding.proof.doors as string[]) : []).map((id) => ({
-          id,
-          name: facility.doors[register.compiled.doorById.get(id) ?? -1]?.name ?? id,
-        })),
-      })),
-    };
+    if (!(await services().findings.isMade(snapshot.id))) await work().lookForFindings();
+    return asking().ask("findings", { rule }) as Promise<FindingsPage | undefined>;
   },
   findingCount: async (account: Account) => {
     if (!may(account, "read-findings")) return 0;
@@ -108,34 +85,34 @@ export const nomade = {
     demand(account, "take-in");
     return watched(account, number, (watch) => work().storeIntake({ ...task, who: { signIn: account.signIn } }, watch));
   },
-  progressOf: (account: Account, number: string) => {
-    demand(account, "take-in");
-    return progressOf(account, number);
+  rounds: (account: Account) => {
+    demand(account, "read-rounds");
+    return asking().ask("rounds", { account }) as Promise<RoundOverview[]>;
   },
-  stopTask: (account: Account, number: string) => {
-    demand(account, "take-in");
-    return stopTask(account, number);
+  round: (account: Account, id: number) => {
+    demand(account, "read-rounds");
+    return asking().ask("round", { account, id }) as Promise<RoundOverview | undefined>;
   },
-
-  rounds: (account: Account) => listRounds(services(), account),
-  round: (account: Account, id: number) => showRound(services(), account, id),
-  previewRound: (account: Account) => {
+  previewRound: (account: Account, number: string) => {
     demand(account, "run-rounds");
-    return work().previewRound({ account: account.id });
+    return watched(account, number, (watch) => work().previewRound({ account: account.id }, watch));
   },
-  openRound: (account: Account, asked: { name: string; due: string; snapshot: number }) => {
+  openRound: (account: Account, number: string, asked: { name: string; due: string; snapshot: number }) => {
     demand(account, "run-rounds");
-    return work().openRound({ ...asked, account: account.id });
+    return watched(account, number, (watch) => work().openRound({ ...asked, account: account.id }, watch));
   },
-  orders: (account: Account, round: number) => listOrders(services(), account, round),
+  orders: (account: Account, round: number) => {
+    demand(account, "read-rounds");
+    return asking().ask("orders", { account, round }) as Promise<NamedOrder[]>;
+  },
   noteOrdersExport: (account: Account, round: number) =>
     services().record.append(account, services().now(), { what: "orders.exported", on: `round ${round}` }),
-  docket: (account: Account, id: number) => showDocket(services(), account, id),
+  docket: (account: Account, id: number) => asking().ask("docket", { account, id }) as Promise<ShownDocket | undefined>,
   myDockets: (account: Account) => myDockets(services(), account),
   decideLine: (account: Account, line: number, decision: "keep" | "withdraw", reason: string) =>
     decideLine(services(), account, line, { decision, reason }),
   keepUnremarkable: (account: Account, docket: number, holder: string) => keepUnremarkable(services(), account, docket, holder),
-  signDocket: (account: Account, docket: number) => signDocket(services(), account, docket),
+  signDocket: (account: Account, docket: number) => asking().ask("signed", { account, docket }) as Promise<SigningOutcome>,
 
   record: (account: Account, before: number | undefined) => {
     demand(account, "read-record");

@@ -1,12 +1,17 @@
 import type { MessagePort } from "node:worker_threads";
 import { answerInquiry } from "@/operations/answer-inquiry";
+import { exampleQuestions } from "@/operations/example-questions";
 import type { Inquiry } from "@/operations/inquiry";
+import { listFindings } from "@/operations/list-findings";
 import { traceInquiry } from "@/operations/trace-inquiry";
 import { openRegister } from "@/operations/open-register";
 import { openRound, previewRound } from "@/operations/open-round";
 import type { Account, Progress, Report } from "@/operations/ports";
 import { unwatched } from "@/operations/ports";
 import type { LongWork, Services } from "@/operations/services";
+import { signDocket } from "@/operations/sign-docket";
+import { showDocket } from "@/operations/show-docket";
+import { listOrders, listRounds, showRound } from "@/operations/show-rounds";
 import { lookForFindings } from "@/operations/store-intake";
 import { previewFile, storeFile } from "./intake-file";
 import { openServices } from "./services";
@@ -40,8 +45,8 @@ function reporter(port: MessagePort | undefined): Report {
 export const previewIntake = ({ path, name, port }: Watched<"previewIntake">) => previewFile(services(), path, name, reporter(port));
 export const storeIntake = ({ path, name, source, who, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, reporter(port));
 export const findFindings = () => lookForFindings(services());
-export const planRound = async ({ account }: Watched<"previewRound">) => previewRound(services(), await accountOf(account));
-export const startRound = async ({ account, ...asked }: Watched<"openRound">) => openRound(services(), await accountOf(account), asked);
+export const planRound = async ({ account, port }: Watched<"previewRound">) => previewRound(services(), await accountOf(account), reporter(port));
+export const startRound = async ({ account, port, ...asked }: Watched<"openRound">) => openRound(services(), await accountOf(account), asked, reporter(port));
 
 export async function answer({ account, inquiry }: { readonly account: Account; readonly inquiry: Inquiry }) {
   const register = await openRegister(services());
@@ -52,3 +57,19 @@ export async function trace({ account, inquiry, door }: { readonly account: Acco
   const register = await openRegister(services());
   return register && traceInquiry(services(), account, register, inquiry, door);
 }
+
+export async function examples() {
+  const register = await openRegister(services());
+  return register ? exampleQuestions(services(), register) : [];
+}
+
+export async function findings({ rule }: { readonly rule: string | undefined }) {
+  const register = await openRegister(services());
+  return register && listFindings(services(), register, rule);
+}
+
+export const rounds = ({ account }: { readonly account: Account }) => listRounds(services(), account);
+export const round = ({ account, id }: { readonly account: Account; readonly id: number }) => showRound(services(), account, id);
+export const orders = ({ account, round: of }: { readonly account: Account; readonly round: number }) => listOrders(services(), account, of);
+export const signed = ({ account, docket: of }: { readonly account: Account; readonly docket: number }) => signDocket(services(), account, of);
+export const docket = ({ account, id }: { readonly account: Account; readonly id: number }) => showDocket(services(), account, id);

@@ -27,6 +27,7 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "(review)/findings/page.tsx": { at: "/findings", answers: reading },
   "(review)/certification/page.tsx": { at: "/certification", answers: reading },
   "(review)/certification/new/page.tsx": { at: "/certification/new", answers: working },
+  "(review)/certification/task/[task]/route.ts": { at: "/certification/task/none", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
   "(review)/certification/[round]/page.tsx": { at: "/certification/1", answers: reading },
   "(review)/certification/[round]/orders/route.ts": { at: "/certification/1/orders", answers: reading },
   "(review)/evidence/page.tsx": { at: "/evidence", answers: reading },

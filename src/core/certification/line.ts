@@ -193,6 +193,9 @@ function credentialLine(grounds: Grounds, holder: Holder, position: Position, no
 const sameness = ({ subject, now }: Access, weeks: Reach): string =>
   `${subject.kind} ${subject.id} ${[...now.keys()].sort((a, b) => a - b).map((door) => `${door}@${contentKey(weeks.get(door) ?? nothing)}`).join()}`;
 
+/** How often the report is told, in holders. */
+const reportEvery = 500;
+
 /** How many of a department's members have just the same of a subject. */
 function peerCounts(compiled: CompiledFacility, accesses: readonly { readonly cardholder: Position | undefined; readonly weeks: Reach; readonly access: readonly Access[] }[]) {
   const departmentOf = (cardholder: Position | undefined) => (cardholder === undefined ? undefined : compiled.facility.cardholders[cardholder]?.department);
@@ -215,9 +218,9 @@ function peerCounts(compiled: CompiledFacility, accesses: readonly { readonly ca
 /**
  * The lines of everybody over a facility: one for each cardholder (or credential without one) and area of which they open a
  * door in the 13 months from the export, and one for each credential with findings or sleeping access. Holders in order of
- * the document, lines with findings first.
+ * the document, lines with findings first. `report` is told of how many holders the lines are there.
  */
-export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: readonly Finding[]): Line[] {
+export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: readonly Finding[], report: (done: number, of: number) => void = () => undefined): Line[] {
   const asOf = minuteDown(instantOf(compiled.facility.asOf));
   const to = monthsAhead(asOf);
   const grounds: Grounds = {
@@ -241,7 +244,8 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
   });
   const peersOf = peerCounts(compiled, accesses);
 
-  return accesses.flatMap(({ now, weeks, access, ...holder }) => {
+  return accesses.flatMap(({ now, weeks, access, ...holder }, done) => {
+    if (done % reportEvery === 0) report(done, accesses.length);
     const own = byHolder.get(holder.cardholder === undefined ? `credential ${holder.id}` : holder.id) ?? [];
     const places = access.map((one): Line => {
       const doors = [...one.now.keys()];

@@ -1,55 +1,25 @@
 import { PairNumbers, TextNumbers } from "../kernel/pair-table";
 import { present } from "../kernel/invariant";
+import type { PositionIndex } from "../kernel/position-index";
 import type { Cardholder, Credential } from "../facility/draft";
 import type { Facility } from "../facility/facility";
 import { unbounded } from "../time/window";
 import type { Zone } from "../time/zone";
-import type { CompiledGrant, Position } from "./compiled-facility";
+import type { AccessColumns, CompiledGrant, Position } from "./compiled-facility";
 import { credentialLife, inactiveFrom } from "./lives";
 import type { WindowReader } from "./lives";
 import type { RouteLists } from "./route-lists";
-
-/**
- * People and cards as columns of numbers: all that resolving everybody at once needs of them, without an object for each.
- * People and cards that differ in nothing but when they are live have one profile.
- */
-export interface AccessColumns {
-  /** Index i: position of the cardholder who carries credential i; -1 for nobody. */
-  readonly holderOf: Int32Array;
-  /** Index i .. i + 1: where the credentials of cardholder i lie in `carried`. */
-  readonly carriedStart: Int32Array;
-  readonly carried: Int32Array;
-  /** Index i: the window, in epoch minutes, in which credential i and its holder are in use, status and expiry taken in. */
-  readonly liveFrom: Float64Array;
-  readonly liveUntil: Float64Array;
-  /** Index i: profile of credential i, from 0 on. */
-  readonly profileOf: Int32Array;
-  /** Index p: a credential of profile p; it stands for all of them. */
-  readonly samples: readonly Position[];
-  /** Index i: 1 where something beside grants decides what cardholder i opens. */
-  readonly isPeculiar: Uint8Array;
-  /** Index i: the route list of cardholder i's department; -1 for none. */
-  readonly departmentList: Int32Array;
-  /** Index i: the route list of what is given straight to cardholder i; -1 for nothing. */
-  readonly directList: Int32Array;
-  /** Memberships of a cardholder, by position: the first of cardholder i, and the one after membership m; -1 ends. */
-  readonly firstMembership: Int32Array;
-  readonly nextMembership: Int32Array;
-  /** Index m: the route list of membership m. */
-  readonly membershipList: Int32Array;
-  /** The route lists of what is given to credentials themselves, by position. */
-  readonly ownList: ReadonlyMap<Position, number>;
-}
 
 interface Sources {
   readonly facility: Facility;
   readonly zone: Zone;
   readonly windowOf: WindowReader;
   readonly lists: RouteLists;
-  readonly cardholderById: ReadonlyMap<string, Position>;
-  readonly groupById: ReadonlyMap<string, Position>;
-  readonly grantsToCardholder: ReadonlyMap<string, readonly CompiledGrant[]>;
-  readonly grantsToCredential: ReadonlyMap<string, readonly CompiledGrant[]>;
+  readonly cardholderById: PositionIndex;
+  readonly groupById: PositionIndex;
+  /** Grants by the position of the cardholder, or the credential, to whom they are given. */
+  readonly grantsToCardholder: ReadonlyMap<Position, readonly CompiledGrant[]>;
+  readonly grantsToCredential: ReadonlyMap<Position, readonly CompiledGrant[]>;
 }
 
 const setText = (set: true | readonly string[] | undefined): string => (set === undefined ? "" : set === true ? "*" : JSON.stringify([...set].sort()));
@@ -102,7 +72,7 @@ export function accessColumns(sources: Sources): AccessColumns {
     holderUntil[i] = cardholder.status === "active" ? window.until : Math.min(window.until, inactiveFrom(cardholder));
     const { department } = cardholder;
     if (department !== undefined) departmentList[i] = lists.department(present(groupById.get(department), "references resolve"));
-    const given = grantsToCardholder.get(cardholder.id);
+    const given = grantsToCardholder.get(i);
     if (given) directList[i] = lists.direct("cardholder", given);
     let key = departmentList[i] === -1 ? 0 : listKeys.number(0, departmentList[i] as number);
     if (given || firstMembership[i] !== -1) {
@@ -144,7 +114,7 @@ export function accessColumns(sources: Sources): AccessColumns {
     }
     liveFrom[i] = from;
     liveUntil[i] = until;
-    const given = grantsToCredential.size === 0 ? undefined : grantsToCredential.get(credential.id);
+    const given = grantsToCredential.get(i);
     let means = meansOf(credential);
     if (given) {
       const list = lists.direct("credential", given);

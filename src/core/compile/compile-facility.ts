@@ -1,5 +1,6 @@
 import { LazyList } from "../kernel/lazy-list";
 import { present } from "../kernel/invariant";
+import { PositionIndex } from "../kernel/position-index";
 import type { IntervalSet } from "../time/intervals";
 import { openDuring } from "../time/schedule";
 import { zoneOf } from "../time/zone";
@@ -7,15 +8,15 @@ import type { Facility } from "../facility/facility";
 import { calendarOf, scheduleOf } from "../facility/time-rules";
 import { accessColumns, meansOf } from "./access-columns";
 import type { CompiledCardholder, CompiledCredential, CompiledDoor, CompiledFacility, CompiledGrant, GivenRoutes, Position } from "./compiled-facility";
-import { coverageOf, positionsById } from "./coverage";
+import { coverageOf } from "./coverage";
 import { credentialLife, inactiveFrom, windowReader } from "./lives";
 import { RouteLists } from "./route-lists";
 
-function compileDoors(facility: Facility, calendarById: ReadonlyMap<string, Position>): CompiledDoor[] {
+function compileDoors(facility: Facility, calendarById: PositionIndex): CompiledDoor[] {
   const sites = new Map(facility.sites.map((site) => [site.id, site]));
-  const areaById = positionsById(facility.areas);
-  const doorById = positionsById(facility.doors);
-  const schedules = positionsById(facility.schedules);
+  const areaById = new PositionIndex(facility.areas);
+  const doorById = new PositionIndex(facility.doors);
+  const schedules = new PositionIndex(facility.schedules);
   const scheduleAt = (id: string): Position => present(schedules.get(id), "references resolve");
   return facility.doors.map((door, position) => {
     const site = present(sites.get(door.site), "references resolve");
@@ -37,7 +38,7 @@ function compileDoors(facility: Facility, calendarById: ReadonlyMap<string, Posi
 }
 
 /** Every group's chain: itself, its parent, and so on up. */
-function chainsOf(facility: Facility, groupById: ReadonlyMap<string, Position>): (group: Position) => readonly Position[] {
+function chainsOf(facility: Facility, groupById: PositionIndex): (group: Position) => readonly Position[] {
   const chains = new Map<Position, readonly Position[]>();
   return (group) => {
     let chain = chains.get(group);
@@ -58,10 +59,10 @@ function chainsOf(facility: Facility, groupById: ReadonlyMap<string, Position>):
 /** Lays a facility out for being asked. Cost: linear in the document; coverage and timelines are worked out when first needed. */
 export function compileFacility(facility: Facility): CompiledFacility {
   const zone = zoneOf(facility.timeZone);
-  const calendarById = positionsById(facility.calendars);
-  const scheduleById = positionsById(facility.schedules);
-  const groupById = positionsById(facility.groups);
-  const cardholderById = positionsById(facility.cardholders);
+  const calendarById = new PositionIndex(facility.calendars);
+  const scheduleById = new PositionIndex(facility.schedules);
+  const groupById = new PositionIndex(facility.groups);
+  const cardholderById = new PositionIndex(facility.cardholders);
   const calendars = facility.calendars.map(calendarOf);
   const schedules = facility.schedules.map(scheduleOf);
   const doors = compileDoors(facility, calendarById);
@@ -75,16 +76,19 @@ export function compileFacility(facility: Facility): CompiledFacility {
     window: windowOf(grant, grant.effect === "block" ? "inward" : "outward"),
     schedule: grant.schedule === undefined ? undefined : scheduleById.get(grant.schedule),
   }));
-  const [grantsToCardholder, grantsToGroup, grantsToCredential] = grantsByReceiver(grants);
-  const lists = new RouteLists(facility, chainOf, (group) => grantsToGroup.get(group) ?? []);
-  const columns = accessColumns({ facility, zone, windowOf, lists, cardholderById, groupById, grantsToCardholder, grantsToCredential });
+  let credentialIndex: PositionIndex | undefined;
+  // Only single questions, and the few grants that are given to a credential, need it.
+  const credentialById = (): PositionIndex => (credentialIndex ??= new PositionIndex(facility.credentials));
+  const given = grantsByReceiver(grants, { cardholder: cardholderById, group: groupById, credential: credentialById });
+  const lists = new RouteLists(chainOf, (group) => given.group.get(group) ?? []);
+  const columns = accessColumns({ facility, zone, windowOf, lists, cardholderById, groupById, grantsToCardholder: given.cardholder, grantsToCredential: given.credential });
 
-  const given = (list: number, membership: Position | undefined): GivenRoutes => ({ list: lists.at(list), membership });
+  const throughList = (list: number, membership: Position | undefined): GivenRoutes => ({ list: lists.at(list), membership });
   const cardholders = new LazyList<CompiledCardholder>(facility.cardholders.length, (position) => {
     const cardholder = present(facility.cardholders[position], "positions are valid");
     const routes: GivenRoutes[] = [];
-    for (const list of [columns.directList[position] as number, columns.departmentList[position] as number]) if (list !== -1) routes.push(given(list, undefined));
-    for (let m = columns.firstMembership[position] as number; m !== -1; m = columns.nextMembership[m] as number) routes.push(given(columns.membershipList[m] as number, m));
+    for (const list of [columns.directList[position] as number, columns.departmentList[position] as number]) if (list !== -1) routes.push(throughList(list, undefined));
+    for (let m = columns.firstMembership[position] as number; m !== -1; m = columns.nextMembership[m] as number) routes.push(throughList(columns.membershipList[m] as number, m));
     return {
       position,
       cardholder,
@@ -106,11 +110,10 @@ export function compileFacility(facility: Facility): CompiledFacility {
       holder: cardholders.at(columns.holderOf[position] as number),
       life: credentialLife(credential, zone, windowOf),
       hasPin: meansOf(credential) > 0,
-      ownRoutes: ownList === undefined ? [] : [given(ownList, undefined)],
+      ownRoutes: ownList === undefined ? [] : [throughList(ownList, undefined)],
     };
   });
 
-  let credentialById: ReadonlyMap<string, Position> | undefined;
   const cover = coverageOf(facility, doors);
   const ways: ReturnType<typeof cover>[] = [];
   const waysOf = (grant: Position) => (ways[grant] ??= cover(present(facility.grants[grant], "positions are valid").open));
@@ -124,12 +127,11 @@ export function compileFacility(facility: Facility): CompiledFacility {
     columns,
     routeList: (number) => lists.at(number),
     grants,
-    doorById: positionsById(facility.doors),
+    doorById: new PositionIndex(facility.doors),
     groupById,
     cardholderById,
-    // Only single questions need it.
     get credentialById() {
-      return (credentialById ??= positionsById(facility.credentials));
+      return credentialById();
     },
     waysOf,
     grantsCovering: grantsByDoor(grants, waysOf),
@@ -138,17 +140,24 @@ export function compileFacility(facility: Facility): CompiledFacility {
   };
 }
 
-function grantsByReceiver(grants: readonly CompiledGrant[]): readonly [cardholders: Map<string, CompiledGrant[]>, groups: Map<string, CompiledGrant[]>, credentials: Map<string, CompiledGrant[]>] {
-  const maps = [new Map<string, CompiledGrant[]>(), new Map<string, CompiledGrant[]>(), new Map<string, CompiledGrant[]>()] as const;
-  for (const given of grants) {
-    const { cardholder, group, credential } = given.grant.to;
-    const map = cardholder !== undefined ? maps[0] : group !== undefined ? maps[1] : maps[2];
-    const id = cardholder ?? group ?? present(credential, "a grant has a receiver");
-    const list = map.get(id);
-    if (list) list.push(given);
-    else map.set(id, [given]);
+type GrantsByPosition = Map<Position, CompiledGrant[]>;
+
+/** Grants by the position of whoever has them. */
+function grantsByReceiver(
+  grants: readonly CompiledGrant[],
+  index: { readonly cardholder: PositionIndex; readonly group: PositionIndex; readonly credential: () => PositionIndex },
+): { readonly cardholder: GrantsByPosition; readonly group: GrantsByPosition; readonly credential: GrantsByPosition } {
+  const by = { cardholder: new Map<Position, CompiledGrant[]>(), group: new Map<Position, CompiledGrant[]>(), credential: new Map<Position, CompiledGrant[]>() };
+  for (const one of grants) {
+    const { cardholder, group, credential } = one.grant.to;
+    const [map, position] =
+      cardholder !== undefined ? [by.cardholder, index.cardholder.get(cardholder)] : group !== undefined ? [by.group, index.group.get(group)] : [by.credential, index.credential().get(credential ?? "")];
+    const at = present(position, "references resolve");
+    const list = map.get(at);
+    if (list) list.push(one);
+    else map.set(at, [one]);
   }
-  return maps;
+  return by;
 }
 
 function grantsByDoor(grants: readonly CompiledGrant[], waysOf: CompiledFacility["waysOf"]): CompiledFacility["grantsCovering"] {
@@ -169,8 +178,8 @@ function grantsByDoor(grants: readonly CompiledGrant[], waysOf: CompiledFacility
 
 function cardholdersByGroup(
   facility: Facility,
-  groupById: ReadonlyMap<string, Position>,
-  cardholderById: ReadonlyMap<string, Position>,
+  groupById: PositionIndex,
+  cardholderById: PositionIndex,
   chainOf: (group: Position) => readonly Position[],
 ): CompiledFacility["cardholdersIn"] {
   let members: Map<Position, Set<Position>> | undefined;

@@ -1,4 +1,5 @@
 import type { LazyList } from "../kernel/lazy-list";
+import type { PositionIndex } from "../kernel/position-index";
 import type { HolidayCalendar } from "../time/calendar";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
@@ -7,7 +8,6 @@ import type { Window } from "../time/window";
 import type { Zone } from "../time/zone";
 import type { Facility } from "../facility/facility";
 import type { Cardholder, Credential, Door, EntryRule, Grant } from "../facility/draft";
-import type { AccessColumns } from "./access-columns";
 
 /** Position of an object in its list of the facility; the dense number by which everything compiled refers to it. */
 export type Position = number;
@@ -95,6 +95,38 @@ export interface CompiledGrant {
   readonly schedule: Position | undefined;
 }
 
+/**
+ * People and cards as columns of numbers: all that resolving everybody at once needs of them, without an object for each.
+ * People and cards that differ in nothing but when they are live have one profile.
+ */
+export interface AccessColumns {
+  /** Index i: position of the cardholder who carries credential i; -1 for nobody. */
+  readonly holderOf: Int32Array;
+  /** Index i .. i + 1: where the credentials of cardholder i lie in `carried`. */
+  readonly carriedStart: Int32Array;
+  readonly carried: Int32Array;
+  /** Index i: the window, in epoch minutes, in which credential i and its holder are in use, status and expiry taken in. */
+  readonly liveFrom: Float64Array;
+  readonly liveUntil: Float64Array;
+  /** Index i: profile of credential i, from 0 on. */
+  readonly profileOf: Int32Array;
+  /** Index p: a credential of profile p; it stands for all of them. */
+  readonly samples: readonly Position[];
+  /** Index i: 1 where something beside grants decides what cardholder i opens. */
+  readonly isPeculiar: Uint8Array;
+  /** Index i: the route list of cardholder i's department; -1 for none. */
+  readonly departmentList: Int32Array;
+  /** Index i: the route list of what is given straight to cardholder i; -1 for nothing. */
+  readonly directList: Int32Array;
+  /** Memberships of a cardholder, by position: the first of cardholder i, and the one after membership m; -1 ends. */
+  readonly firstMembership: Int32Array;
+  readonly nextMembership: Int32Array;
+  /** Index m: the route list of membership m. */
+  readonly membershipList: Int32Array;
+  /** The route lists of what is given to credentials themselves, by position. */
+  readonly ownList: ReadonlyMap<Position, number>;
+}
+
 /** A facility laid out for being asked. It never changes; what it works out on demand it keeps. */
 export interface CompiledFacility {
   readonly facility: Facility;
@@ -109,10 +141,10 @@ export interface CompiledFacility {
   /** The route list of a number in the columns. */
   readonly routeList: (number: number) => RouteList;
   readonly grants: readonly CompiledGrant[];
-  readonly doorById: ReadonlyMap<string, Position>;
-  readonly groupById: ReadonlyMap<string, Position>;
-  readonly cardholderById: ReadonlyMap<string, Position>;
-  readonly credentialById: ReadonlyMap<string, Position>;
+  readonly doorById: PositionIndex;
+  readonly groupById: PositionIndex;
+  readonly cardholderById: PositionIndex;
+  readonly credentialById: PositionIndex;
   /** The doors that a grant covers, each with all its ways. */
   readonly waysOf: (grant: Position) => ReadonlyMap<Position, readonly DoorWay[]>;
   /** The grants that cover a door. */

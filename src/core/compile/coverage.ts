@@ -1,4 +1,5 @@
 import { present } from "../kernel/invariant";
+import { PositionIndex } from "../kernel/position-index";
 import type { GrantTarget, LevelRow } from "../facility/draft";
 import type { Facility } from "../facility/facility";
 import type { CompiledDoor, DoorWay, Position } from "./compiled-facility";
@@ -6,25 +7,18 @@ import type { CompiledDoor, DoorWay, Position } from "./compiled-facility";
 type Ways = ReadonlyMap<Position, readonly DoorWay[]>;
 type DoorTarget = Pick<GrantTarget, "door" | "doorGroup" | "area">;
 
-/** Positions of objects by their ids. */
-export function positionsById(objects: readonly { readonly id: string }[]): Map<string, Position> {
-  const positions = new Map<string, Position>();
-  for (let i = 0; i < objects.length; i++) positions.set((objects[i] as { readonly id: string }).id, i);
-  return positions;
-}
-
 /** A text that grants of the same target have in common. */
 export const targetKey = ({ level, bundle, door, doorGroup, area }: GrantTarget): string =>
   level !== undefined ? `l${level}` : bundle !== undefined ? `b${bundle}` : door !== undefined ? `d${door}` : doorGroup !== undefined ? `g${doorGroup}` : `a${area ?? ""}`;
 
 /** Which doors a grant's target covers and by which ways; worked out once per target. */
 export function coverageOf(facility: Facility, doors: readonly CompiledDoor[]): (target: GrantTarget) => Ways {
-  const doorById = positionsById(facility.doors);
-  const groupById = positionsById(facility.doorGroups);
-  const areaById = positionsById(facility.areas);
-  const levelById = positionsById(facility.levels);
-  const bundleById = positionsById(facility.bundles);
-  const at = (positions: ReadonlyMap<string, Position>, id: string): Position => present(positions.get(id), "references resolve");
+  const doorById = new PositionIndex(facility.doors);
+  const groupById = new PositionIndex(facility.doorGroups);
+  const areaById = new PositionIndex(facility.areas);
+  const levelById = new PositionIndex(facility.levels);
+  const bundleById = new PositionIndex(facility.bundles);
+  const at = (positions: PositionIndex, id: string): Position => present(positions.get(id), "references resolve");
 
   const inGroup = new Map<Position, ReadonlySet<Position>>();
   const doorsInGroup = (group: Position): ReadonlySet<Position> => {
@@ -60,7 +54,7 @@ export function coverageOf(facility: Facility, doors: readonly CompiledDoor[]): 
     return inArea.get(at(areaById, present(target.area, "a target names one thing"))) ?? [];
   };
 
-  const schedules = positionsById(facility.schedules);
+  const schedules = new PositionIndex(facility.schedules);
   const levelWays = (level: Position, bundle: Position | undefined, ways: Map<Position, DoorWay[]>): void => {
     (facility.levels[level]?.rows ?? []).forEach((row: LevelRow, i) => {
       const way: DoorWay = { bundle, level, row: i, schedule: at(schedules, row.schedule) };

@@ -1,7 +1,6 @@
 import { present } from "../kernel/invariant";
 import { intersectWindows, unbounded } from "../time/window";
 import type { Window } from "../time/window";
-import type { Facility } from "../facility/facility";
 import type { CompiledGrant, GrantRoute, Position, RouteList } from "./compiled-facility";
 
 /** What a list is made from, when somebody asks for it. */
@@ -23,9 +22,8 @@ export class RouteLists {
 
   /** `chainOf` gives a group and those above it, `grantsTo` the grants given to a group. */
   constructor(
-    private readonly facility: Facility,
     private readonly chainOf: (group: Position) => readonly Position[],
-    private readonly grantsTo: (groupId: string) => readonly CompiledGrant[],
+    private readonly grantsTo: (group: Position) => readonly CompiledGrant[],
   ) {}
 
   private add(recipe: Recipe): number {
@@ -56,7 +54,7 @@ export class RouteLists {
     if ("grants" in from) return from.grants.map(({ position, window }) => ({ grant: position, groups: [], window }));
     const chain = this.chainOf(from.group);
     return chain.flatMap((above, distance) =>
-      this.grantsTo(this.facility.groups[above]?.id ?? "").map((grant) => ({
+      this.grantsTo(above).map((grant) => ({
         grant: grant.position,
         groups: chain.slice(0, distance + 1),
         window: intersectWindows(grant.window, grant.blocks ? from.block : from.allow),

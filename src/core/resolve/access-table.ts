@@ -1,4 +1,3 @@
-import { present } from "../kernel/invariant";
 import type { CompiledFacility, Position } from "../compile/compiled-facility";
 import { always, never as notEver } from "../time/instant";
 import type { EpochMinute } from "../time/instant";

@@ -1,4 +1,5 @@
 import { present } from "../kernel/invariant";
+import { PositionIndex } from "../kernel/position-index";
 import type { CompiledCardholder, CompiledCredential, CompiledDoor, CompiledFacility, Position } from "../compile/compiled-facility";
 import { meansOf } from "../compile/access-columns";
 import { targetKey } from "../compile/coverage";
@@ -58,7 +59,7 @@ export class RowMaker {
   private readonly otherNumbers = new Map<string, number>();
   private readonly levels: ReadonlyMap<string, readonly LevelRow[]>;
   private readonly listNumbers: (number | undefined)[] = [];
-  private readonly scheduleById: ReadonlyMap<string, Position>;
+  private readonly scheduleById: PositionIndex;
   private readonly surroundings: number;
   private readonly entryLines = new Map<string, Int32Array | undefined>();
   private readonly behind: readonly CompiledDoor[];
@@ -77,7 +78,7 @@ export class RowMaker {
     this.whole = world.book.number(reading.whole);
     this.schedules = Int32Array.from(facility.schedules, ({ always, week, holidays, onHoliday, from, until }) => world.schedules.number(JSON.stringify([always, week, holidays, onHoliday, from, until])));
     this.calendars = Int32Array.from(facility.calendars, ({ days }) => world.calendars.number(JSON.stringify(days ?? [])));
-    this.scheduleById = new Map(facility.schedules.map(({ id }, position) => [id, position]));
+    this.scheduleById = new PositionIndex(facility.schedules);
     this.levels = new Map(facility.levels.map(({ id, rows }) => [id, rows ?? []]));
     this.clockOfDoor = Int32Array.from(compiled.doors, ({ zone, calendar }) => this.clock(zone, calendar));
     this.behind = doorsBehindOthers(compiled.doors);

@@ -46,7 +46,7 @@ describe("questions of the access table", () => {
         const told = new Map<string, unknown>();
         const summed = summaries(table, businessLines(table, compiled));
         for (const block of pairBlocks(table, summed))
-          for (let i = 0; i < block.doors.length; i++)
+          for (let i = 0; i < block.length; i++)
             told.set(`${block.cardholders[i]} ${block.doors[i]}`, { minutes: block.minutes[i], oddMinutes: block.oddMinutes[i], first: block.first[i], last: block.last[i] });
         const expected = new Map<string, { minutes: number; oddMinutes: number; first: number; last: number }>();
         for (const { position: cardholder } of compiled.cardholders)

@@ -93,19 +93,12 @@ export interface PairSummary {
   readonly last: EpochMinute;
 }
 
-/** What all doors of a row come to, as columns: index i speaks of the door at index i of `doors`. Shared; not to be written to. */
-export interface RowSummary {
-  readonly doors: Int32Array;
-  readonly minutes: Int32Array;
-  readonly oddMinutes: Int32Array;
-  readonly first: Int32Array;
-  readonly last: Int32Array;
-}
-
 /** Summaries of pairs: minutes open, minutes out of hours, first and last opening; each worked out once per timeline and clock. */
 export interface Summaries {
   readonly of: (line: number, door: Position) => PairSummary;
-  readonly ofRow: (row: number) => RowSummary;
+  /** For each door of a row the place of its summary in `stored()`: four numbers from there on, in the order of `PairSummary`. */
+  readonly ofRow: (row: number) => Int32Array;
+  readonly stored: () => Int32Array;
   /** What all pairs come to together, without visiting them one by one. */
   readonly totals: () => { readonly pairs: number; readonly minutes: number; readonly oddMinutes: number };
 }
@@ -115,45 +108,48 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
   const { book, rows, compiled } = table;
   const businessOfDoor = Int32Array.from(compiled.doors, ({ position }) => businessLine(position));
   const known = new PairTable();
-  const found: PairSummary[] = [];
-  const of = (line: number, door: Position): PairSummary => {
-    const business = businessOfDoor[door] as number;
-    const at = known.get(line, business);
-    if (at >= 0) return found[at] as PairSummary;
-    const set = book.set(line);
-    const minutes = totalMinutes(set);
-    const summary = {
-      minutes,
-      oddMinutes: minutes - totalMinutes(book.set(book.intersect(line, business))),
-      first: present(set[0], "timelines of rows are not empty") as EpochMinute,
-      last: present(set[set.length - 1], "timelines of rows are not empty") as EpochMinute,
-    };
-    known.set(line, business, found.push(summary) - 1);
-    return summary;
-  };
-  const ofRows: (RowSummary | undefined)[] = [];
-  const ofRow = (number: number): RowSummary => {
-    let summed = ofRows[number];
-    if (!summed) {
-      const { doors, lines } = rows[number] as AccessRow;
-      const count = doors.length;
-      const columns = new Int32Array(4 * count);
-      const column = (i: number) => columns.subarray(i * count, (i + 1) * count);
-      summed = { doors, minutes: column(0), oddMinutes: column(1), first: column(2), last: column(3) };
-      for (let i = 0; i < count; i++) {
-        const { minutes, oddMinutes, first, last } = of(lines[i] as number, doors[i] as number);
-        columns[i] = minutes;
-        columns[count + i] = oddMinutes;
-        columns[2 * count + i] = first;
-        columns[3 * count + i] = last;
+  let stored = new Int32Array(4096);
+  let used = 0;
+  const placeOf = (line: number, business: number): number => {
+    let place = known.get(line, business);
+    if (place < 0) {
+      if (used === stored.length) {
+        const more = new Int32Array(used * 2);
+        more.set(stored);
+        stored = more;
       }
-      ofRows[number] = summed;
+      place = used;
+      used += 4;
+      const set = book.set(line);
+      const minutes = totalMinutes(set);
+      stored[place] = minutes;
+      stored[place + 1] = minutes - totalMinutes(book.set(book.intersect(line, business)));
+      stored[place + 2] = present(set[0], "timelines of rows are not empty");
+      stored[place + 3] = present(set[set.length - 1], "timelines of rows are not empty");
+      known.set(line, business, place);
     }
-    return summed;
+    return place;
+  };
+  const ofRows: (Int32Array | undefined)[] = [];
+  const ofRow = (number: number): Int32Array => {
+    let places = ofRows[number];
+    if (!places) {
+      const { doors, lines } = rows[number] as AccessRow;
+      places = new Int32Array(doors.length);
+      for (let i = 0; i < doors.length; i++) places[i] = placeOf(lines[i] as number, businessOfDoor[doors[i] as number] as number);
+      ofRows[number] = places;
+    }
+    return places;
+  };
+  const of = (line: number, door: Position): PairSummary => {
+    const place = placeOf(line, businessOfDoor[door] as number);
+    const [minutes, oddMinutes, first, last] = stored.subarray(place, place + 4) as unknown as [number, number, EpochMinute, EpochMinute];
+    return { minutes, oddMinutes, first, last };
   };
   return {
     of,
     ofRow,
+    stored: () => stored,
     totals: () => {
       const people = new Map<number, number>();
       for (let cardholder = 0; cardholder < compiled.cardholders.length; cardholder++) {
@@ -162,11 +158,11 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
       }
       let [pairs, minutes, oddMinutes] = [0, 0, 0];
       for (const [number, count] of people) {
-        const summed = ofRow(number);
-        pairs += count * summed.doors.length;
-        for (let i = 0; i < summed.doors.length; i++) {
-          minutes += count * (summed.minutes[i] as number);
-          oddMinutes += count * (summed.oddMinutes[i] as number);
+        const places = ofRow(number);
+        pairs += count * places.length;
+        for (const place of places) {
+          minutes += count * (stored[place] as number);
+          oddMinutes += count * (stored[place + 1] as number);
         }
       }
       return { pairs, minutes, oddMinutes };
@@ -174,34 +170,48 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
   };
 }
 
-/** Columns of pairs: index i speaks of one cardholder and door that open at all. */
-export type PairColumns = RowSummary & { readonly cardholders: Int32Array };
+/** Columns of pairs: index i, below `length`, speaks of one cardholder and door that open at all. */
+export interface PairColumns {
+  readonly length: number;
+  readonly cardholders: Int32Array;
+  readonly doors: Int32Array;
+  readonly minutes: Int32Array;
+  readonly oddMinutes: Int32Array;
+  readonly first: Int32Array;
+  readonly last: Int32Array;
+}
 
-/** How many pairs a block of columns has room for; a cardholder who opens more has a block to themselves. */
-const pairsABlock = 1 << 18;
+/** Small enough to stay in a processor's cache while it is filled and read. */
+const pairsABlock = 1 << 14;
 
 /**
- * The summary of every cardholder and door that open at all, written out in blocks of columns, in order of cardholders. A block is
- * the reader's to keep. Cost: the rows of the distinct combinations, and the copying.
+ * The summary of every cardholder and door that open at all, in blocks of columns, in order of cardholders. The columns are filled
+ * anew for each block: whoever wants to keep one copies it. Cost: the rows of the distinct combinations, and the writing.
  */
-export function* pairBlocks(table: AccessTable, { ofRow }: Summaries): Generator<PairColumns> {
-  const people = table.compiled.cardholders.length;
-  const rows = new Int32Array(people);
-  for (let cardholder = 0; cardholder < people; cardholder++) rows[cardholder] = table.rowOfCardholder(cardholder);
-  const widthOf = (cardholder: Position): number => (table.rows[rows[cardholder] as number] as AccessRow).doors.length;
-  for (let start = 0; start < people; ) {
-    let pairs = widthOf(start);
-    let end = start + 1;
-    while (end < people && pairs + widthOf(end) <= pairsABlock) pairs += widthOf(end++);
-    const column = () => new Int32Array(pairs);
-    const block = { cardholders: column(), doors: column(), minutes: column(), oddMinutes: column(), first: column(), last: column() };
-    for (let at = 0; start < end; start++) {
-      if (rows[start] === 0) continue;
-      const row = ofRow(rows[start] as number);
-      block.cardholders.fill(start, at, at + row.doors.length);
-      for (const name of ["doors", "minutes", "oddMinutes", "first", "last"] as const) block[name].set(row[name], at);
-      at += row.doors.length;
+export function* pairBlocks(table: AccessTable, { ofRow, stored }: Summaries): Generator<PairColumns> {
+  const size = Math.max(pairsABlock, table.compiled.doors.length);
+  const column = () => new Int32Array(size);
+  const [cardholders, doors, minutes, oddMinutes, first, last] = [column(), column(), column(), column(), column(), column()];
+  let length = 0;
+  for (let cardholder = 0; cardholder < table.compiled.cardholders.length; cardholder++) {
+    const number = table.rowOfCardholder(cardholder);
+    if (number === 0) continue;
+    const places = ofRow(number);
+    const numbers = stored();
+    const { doors: opened } = table.rows[number] as AccessRow;
+    if (length + places.length > size) {
+      yield { length, cardholders, doors, minutes, oddMinutes, first, last };
+      length = 0;
     }
-    if (pairs > 0) yield block;
+    for (let i = 0; i < places.length; i++, length++) {
+      const place = places[i] as number;
+      cardholders[length] = cardholder;
+      doors[length] = opened[i] as number;
+      minutes[length] = numbers[place] as number;
+      oddMinutes[length] = numbers[place + 1] as number;
+      first[length] = numbers[place + 2] as number;
+      last[length] = numbers[place + 3] as number;
+    }
   }
+  if (length > 0) yield { length, cardholders, doors, minutes, oddMinutes, first, last };
 }

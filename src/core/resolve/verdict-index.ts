@@ -1,118 +1,150 @@
+import type { PositionIndex } from "../kernel/position-index";
 import type { Position } from "../compile/compiled-facility";
 import { minutesADay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
 import type { AccessRow } from "./access-row";
 import type { AccessTable } from "./access-table";
-import type { TimelineNumber } from "./timelines";
 
-const wordBits = 32;
-
-/** A timeline to be asked at random. Index d of `firstRange`: place in `set` of the first range that ends after the start of day d of the reading. */
-interface LineIndex {
-  readonly set: IntervalSet;
-  readonly firstRange: Int32Array;
-}
-
-/** A row to be asked at random: a bit for each door that it has, how many bits come before each word of them, and their timelines in order. */
-interface RowIndex {
-  readonly bits: Int32Array;
-  readonly rank: Uint16Array;
-  readonly lines: readonly LineIndex[];
-}
-
-/** All that a verdict needs of a credential, reached by its id in one step. */
-interface CredentialIndex {
-  readonly row: RowIndex;
-  /** When it is live; undefined for throughout. */
-  readonly live: LineIndex | undefined;
-}
+const wordsADay = minutesADay / 32;
 
 /**
- * An access table made ready for single questions: a verdict takes a handful of look-ups and no search. A credential is indexed
- * when it is first asked about. Must give what `reasonAt` gives.
+ * An access table made ready for single questions. A verdict is two look-ups by id and five loads from flat arrays: a credential's
+ * row, the row's timeline at the door, that timeline's day, the day's minutes, and when the credential is live. Nothing is searched
+ * but hash tables that are at most two thirds full. Must give what `reasonAt` gives.
  */
 export interface VerdictIndex {
-  readonly table: AccessTable;
+  readonly credentials: PositionIndex;
+  readonly doors: PositionIndex;
+  readonly doorCount: number;
+  /** Index 2i: the row of credential i; 2i + 1: its timeline of life, −1 for throughout. */
+  readonly cards: Int32Array;
+  /** Row and door as one number, and the timeline, by open addressing; an empty place has −1. */
+  readonly places: Int32Array;
+  /** First minute of the reading, and how many days from there are laid out. */
   readonly from: number;
-  readonly byId: Map<string, CredentialIndex>;
-  readonly rows: (RowIndex | undefined)[];
-  readonly lines: (LineIndex | undefined)[];
+  readonly to: number;
+  readonly days: number;
+  /** Day d of timeline t at t × days + d: number of a kind of day. */
+  readonly dayOfLine: Uint16Array | Int32Array;
+  /** Kinds of days: 1,440 bits each. */
+  readonly minutes: Int32Array;
 }
 
-export const verdictIndex = (table: AccessTable): VerdictIndex => ({
-  table,
-  from: table.reading.whole[0] ?? 0,
-  byId: new Map(),
-  rows: new Array<undefined>(table.rows.length).fill(undefined),
-  lines: new Array<undefined>(table.book.size).fill(undefined),
-});
+const hashOf = (key: number): number => {
+  const hash = Math.imul(key, 0x9e3779b1);
+  return hash ^ (hash >>> 15);
+};
 
-function bitCount(word: number): number {
-  let n = word - ((word >>> 1) & 0x55555555);
-  n = (n & 0x33333333) + ((n >>> 2) & 0x33333333);
-  return Math.imul((n + (n >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
+/** The timelines of rows by row and door. Keys stay whole numbers of 31 bits up to 2,000 million rows × doors. */
+function layOutPlaces(rows: readonly AccessRow[], doorCount: number): Int32Array {
+  const entries = rows.reduce((sum, { doors }) => sum + doors.length, 0);
+  let size = 4;
+  while (size < entries * 1.5) size *= 2;
+  const places = new Int32Array(size * 2).fill(-1);
+  rows.forEach(({ doors, lines }, row) => {
+    for (let i = 0; i < doors.length; i++) {
+      const key = row * doorCount + (doors[i] as number);
+      let place = hashOf(key) & (size - 1);
+      while (places[place * 2] !== -1) place = (place + 1) & (size - 1);
+      places[place * 2] = key;
+      places[place * 2 + 1] = lines[i] as number;
+    }
+  });
+  return places;
 }
 
-function lineIndex(index: VerdictIndex, number: TimelineNumber): LineIndex {
-  const known = index.lines[number];
-  if (known) return known;
-  const set = index.table.book.set(number);
-  const [from = 0, to = 0] = index.table.reading.whole;
-  const days = Math.ceil((to - from) / minutesADay) + 1;
-  const firstRange = new Int32Array(days);
-  let i = 0;
-  for (let day = 0; day < days; day++) {
-    while (i < set.length && (set[i + 1] as number) <= from + day * minutesADay) i += 2;
-    firstRange[day] = i;
+/** Sets the bits of `[from, to)`, minutes of a day. */
+function fill(bits: Int32Array, from: number, to: number): void {
+  for (let minute = from; minute < to; ) {
+    const word = minute >> 5;
+    const end = Math.min(to, (word + 1) << 5);
+    const count = end - minute;
+    bits[word] = (bits[word] as number) | (count === 32 ? -1 : ((1 << count) - 1) << (minute & 31));
+    minute = end;
   }
-  const made = { set, firstRange };
-  index.lines[number] = made;
-  return made;
 }
 
-function rowIndex(index: VerdictIndex, number: number): RowIndex {
-  const known = index.rows[number];
-  if (known) return known;
-  const { doors, lines } = index.table.rows[number] as AccessRow;
-  const words = Math.ceil(index.table.compiled.doors.length / wordBits);
-  const bits = new Int32Array(words);
-  for (const door of doors) bits[door >> 5] = (bits[door >> 5] as number) | (1 << (door & 31));
-  const rank = new Uint16Array(words);
-  for (let word = 1; word < words; word++) rank[word] = (rank[word - 1] as number) + bitCount(bits[word - 1] as number);
-  const made = { bits, rank, lines: Array.from(lines, (line) => lineIndex(index, line)) };
-  index.rows[number] = made;
-  return made;
+/** Timelines as days, and days by what is open in them: most timelines repeat the same few days. */
+function layOutDays(sets: readonly IntervalSet[], from: number, days: number): Pick<VerdictIndex, "dayOfLine" | "minutes"> {
+  const dayOfLine = new Int32Array(sets.length * days);
+  const kinds: Int32Array[] = [new Int32Array(wordsADay)];
+  const known = new Map<string, number>([["", 0]]);
+  sets.forEach((set, line) => {
+    let i = 0;
+    for (let day = 0; day < days; day++) {
+      const start = from + day * minutesADay;
+      const end = start + minutesADay;
+      while (i < set.length && (set[i + 1] as number) <= start) i += 2;
+      if (i >= set.length) break;
+      let key = "";
+      for (let j = i; j < set.length && (set[j] as number) < end; j += 2) key += `${Math.max(0, (set[j] as number) - start)}-${Math.min(minutesADay, (set[j + 1] as number) - start)} `;
+      let kind = known.get(key);
+      if (kind === undefined) {
+        const bits = new Int32Array(wordsADay);
+        for (let j = i; j < set.length && (set[j] as number) < end; j += 2) fill(bits, Math.max(0, (set[j] as number) - start), Math.min(minutesADay, (set[j + 1] as number) - start));
+        kind = kinds.push(bits) - 1;
+        known.set(key, kind);
+      }
+      dayOfLine[line * days + day] = kind;
+    }
+  });
+  const minutes = new Int32Array(kinds.length * wordsADay);
+  kinds.forEach((bits, kind) => minutes.set(bits, kind * wordsADay));
+  // Most often there are few kinds of days, and the half of the memory is the half of the cache misses.
+  return { dayOfLine: kinds.length <= 0x10000 ? Uint16Array.from(dayOfLine) : dayOfLine, minutes };
 }
 
-function credentialIndex(index: VerdictIndex, id: string): CredentialIndex | undefined {
-  const position = index.table.compiled.credentialById.get(id);
-  if (position === undefined) return undefined;
-  const live = lineIndex(index, index.table.liveOfCredential[position] as number);
-  const [from, to] = index.table.reading.whole;
-  const throughout = live.set.length === 2 && live.set[0] === from && live.set[1] === to;
-  const made = { row: rowIndex(index, index.table.rowOfCredential[position] as number), live: throughout ? undefined : live };
-  index.byId.set(id, made);
-  return made;
+/** Lays a table out for single questions. Cost: the rows, and the days of every timeline; it speaks of the timelines there are now. */
+export function verdictIndex(table: AccessTable): VerdictIndex {
+  const { compiled, book, reading, rows, rowOfCredential, liveOfCredential } = table;
+  const [from = 0, to = 0] = reading.whole;
+  const days = Math.ceil((to - from) / minutesADay);
+  const whole = book.number(reading.whole);
+  const cards = new Int32Array(rowOfCredential.length * 2);
+  for (let i = 0; i < rowOfCredential.length; i++) {
+    cards[i * 2] = rowOfCredential[i] as number;
+    cards[i * 2 + 1] = liveOfCredential[i] === whole ? -1 : (liveOfCredential[i] as number);
+  }
+  const sets = Array.from({ length: book.size }, (_, line) => book.set(line));
+  return {
+    credentials: compiled.credentialById,
+    doors: compiled.doorById,
+    doorCount: compiled.doors.length,
+    cards,
+    places: layOutPlaces(rows, compiled.doors.length),
+    from,
+    to,
+    days,
+    ...layOutDays(sets, from, days),
+  };
 }
 
-function holds({ set, firstRange }: LineIndex, minute: number, from: number): boolean {
-  let i = firstRange[Math.floor((minute - from) / minutesADay)] as number;
-  while (i < set.length && (set[i + 1] as number) <= minute) i += 2;
-  return i < set.length && (set[i] as number) <= minute;
+function holds({ from, days, dayOfLine, minutes }: VerdictIndex, line: number, minute: number): boolean {
+  const since = minute - from;
+  const day = (since / minutesADay) | 0;
+  const ofDay = since - day * minutesADay;
+  return (((minutes[(dayOfLine[line * days + day] as number) * wordsADay + (ofDay >> 5)] as number) >>> (ofDay & 31)) & 1) === 1;
 }
 
-function opens(index: VerdictIndex, { row, live }: CredentialIndex, door: Position, minute: EpochMinute): boolean {
-  const word = row.bits[door >> 5] as number;
-  const bit = 1 << (door & 31);
-  if ((word & bit) === 0) return false;
-  const line = row.lines[(row.rank[door >> 5] as number) + bitCount(word & (bit - 1))] as LineIndex;
-  return holds(line, minute, index.from) && (live === undefined || holds(live, minute, index.from));
+/** Whether a credential opens a door at a minute of the reading; false outside it. */
+export function opensAt(index: VerdictIndex, credential: Position, door: Position, minute: EpochMinute): boolean {
+  if (minute < index.from || minute >= index.to) return false;
+  const { cards, places, doorCount } = index;
+  const key = (cards[credential * 2] as number) * doorCount + door;
+  const mask = (places.length >> 1) - 1;
+  for (let place = hashOf(key) & mask; ; place = (place + 1) & mask) {
+    const found = places[place * 2] as number;
+    if (found === -1) return false;
+    if (found !== key) continue;
+    const live = cards[credential * 2 + 1] as number;
+    return holds(index, places[place * 2 + 1] as number, minute) && (live === -1 || holds(index, live, minute));
+  }
 }
 
 /** Whether a credential opens a door at a minute of the reading, by the ids of the document; false for ids that it does not hold. */
 export function opensById(index: VerdictIndex, credential: string, door: string, minute: EpochMinute): boolean {
-  const who = index.byId.get(credential) ?? credentialIndex(index, credential);
-  const where = index.table.compiled.doorById.get(door);
-  return who !== undefined && where !== undefined && opens(index, who, where, minute);
+  const who = index.credentials.get(credential);
+  const where = index.doors.get(door);
+  return who !== undefined && where !== undefined && opensAt(index, who, where, minute);
 }

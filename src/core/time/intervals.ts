@@ -47,6 +47,8 @@ export function union(a: IntervalSet, b: IntervalSet): IntervalSet {
 
 export function intersect(a: IntervalSet, b: IntervalSet): IntervalSet {
   if (a === b) return a;
+  if (b.length <= 2) return within(a, b);
+  if (a.length <= 2) return within(b, a);
   const set: number[] = [];
   let i = 0;
   let j = 0;
@@ -58,6 +60,22 @@ export function intersect(a: IntervalSet, b: IntervalSet): IntervalSet {
     else j += 2;
   }
   return set;
+}
+
+/** The minutes of a set that lie in the one range, or none, of another. Cost: a search, and the copy of what lies in it. */
+function within(set: IntervalSet, bounds: IntervalSet): IntervalSet {
+  if (bounds.length === 0) return nothing;
+  const [from, to] = bounds as readonly [number, number];
+  const start = firstRangeEndingAfter(set, from);
+  let end = firstRangeEndingAfter(set, to);
+  if (end < set.length && (set[end] as number) < to) end += 2;
+  if (start === 0 && end === set.length && (end === 0 || ((set[0] as number) >= from && (set[end - 1] as number) <= to))) return set;
+  const inside = set.slice(start, end);
+  if (inside.length > 0) {
+    if ((inside[0] as number) < from) inside[0] = from;
+    if ((inside[inside.length - 1] as number) > to) inside[inside.length - 1] = to;
+  }
+  return inside;
 }
 
 /** The minutes of a that are not in b. */

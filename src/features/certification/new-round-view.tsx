@@ -3,10 +3,11 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { capital, plural } from "../words/numbers";
+import type { OpenRound } from "./open-round-form";
 import { OpenRoundForm } from "./open-round-form";
 
 /** What a round over the present snapshot would be, before it starts: how many dockets, how long each, who is missing. */
-export function NewRoundView({ preview, open }: { readonly preview: RoundPreview; readonly open: (before: string | undefined, form: FormData) => Promise<string | undefined> }) {
+export function NewRoundView({ preview, open }: { readonly preview: RoundPreview; readonly open: OpenRound }) {
   const margin = (
     <>
       <h2>Open it</h2>

@@ -3,16 +3,21 @@
 import { Button, TextInput } from "@mantine/core";
 import { DateInput } from "@mantine/dates";
 import { useActionState, useState } from "react";
+import { TaskProgress } from "../shell/task-progress";
 import sheet from "@/ui/sheet.module.css";
 
+export type OpenRound = (before: string | undefined, form: FormData) => Promise<string | undefined>;
+
 /** Name and due date of a new round. */
-export function OpenRoundForm({ open, snapshot }: { readonly open: (before: string | undefined, form: FormData) => Promise<string | undefined>; readonly snapshot: number }) {
+export function OpenRoundForm({ open, snapshot }: { readonly open: OpenRound; readonly snapshot: number }) {
   const [refused, action, busy] = useActionState(open, undefined);
   const [name, setName] = useState("");
+  const [task] = useState(() => crypto.randomUUID());
   const [due, setDue] = useState<string | null>(null);
   return (
     <form action={action}>
       <input type="hidden" name="snapshot" value={snapshot} />
+      <input type="hidden" name="task" value={task} />
       <TextInput label="Name" name="name" placeholder="Winter review" value={name} onChange={(event) => setName(event.currentTarget.value)} required mt="sm" />
       <DateInput label="Due" name="due" value={due} onChange={setDue} valueFormat="YYYY-MM-DD" minDate={new Date()} required mt="xs" />
       {refused !== undefined && (
@@ -23,6 +28,7 @@ export function OpenRoundForm({ open, snapshot }: { readonly open: (before: stri
       <Button type="submit" mt="sm" loading={busy}>
         Open the round
       </Button>
+      {busy && <TaskProgress at="/certification/task" task={task} name={name} />}
     </form>
   );
 }

@@ -13,7 +13,7 @@ import { listWords } from "../words/kinds";
 import { capital, plural, timesWords } from "../words/numbers";
 import { clockText } from "../words/times";
 import classes from "./intake.module.css";
-import { TaskProgress } from "./task-progress";
+import { TaskProgress } from "../shell/task-progress";
 
 interface Uploaded {
   readonly token: string;
@@ -233,9 +233,9 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
         </Dropzone>
       )}
       {state.step === "reading" && (
-        <TaskProgress task={state.task} name={state.name} />
+        <TaskProgress at="/intake/task" task={state.task} name={state.name} />
       )}
-      {state.step === "storing" && <TaskProgress task={state.task} name={state.uploaded.preview.fileName} />}
+      {state.step === "storing" && <TaskProgress at="/intake/task" task={state.task} name={state.uploaded.preview.fileName} />}
       {(state.step === "read" || state.step === "storing") && (
         <Preview uploaded={state.uploaded} busy={state.step === "storing"} onStore={(source) => void keep(state.uploaded, source)} onDrop={() => setState({ step: "waiting" })} />
       )}

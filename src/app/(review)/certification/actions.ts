@@ -2,23 +2,49 @@
 
 import Joi from "joi";
 import { redirect } from "next/navigation";
+import type { Planned } from "@/features/certification/plan-round";
 import { checkInput } from "@/wiring/check-input";
 import { nomade } from "@/wiring/nomade";
+import { Stopped } from "@/wiring/tasks";
 import { accountWith } from "@/wiring/web-session";
 
-const schema = Joi.object<{ name: string; due: string; snapshot: number }>({
+const taskSchema = Joi.object<{ task: string }>({ task: Joi.string().max(64).required() });
+
+/** What a round over the latest snapshot would be; can be looked after, and stopped, under the number that the page gave it. */
+export async function planRound(task: string): Promise<Planned> {
+  const account = await accountWith("run-rounds");
+  const asked = checkInput(taskSchema, { task });
+  if (!asked.ok) return { outcome: "stopped" };
+  try {
+    const preview = await nomade.previewRound(account, asked.value.task);
+    return preview ? { outcome: "planned", preview } : { outcome: "no-register" };
+  } catch (error) {
+    if (error instanceof Stopped) return { outcome: "stopped" };
+    throw error;
+  }
+}
+
+const schema = Joi.object<{ name: string; due: string; snapshot: number; task: string }>({
   name: Joi.string().trim().max(255).required(),
   due: Joi.string()
     .pattern(/^\d{4}-\d\d-\d\d/)
     .custom((text: string) => text.slice(0, 10))
     .required(),
   snapshot: Joi.number().integer().required(),
+  task: Joi.string().max(64).required(),
 });
 
 export async function openRound(_before: string | undefined, form: FormData): Promise<string | undefined> {
   const account = await accountWith("run-rounds");
-  const asked = checkInput(schema, Object.fromEntries(["name", "due", "snapshot"].map((key) => [key, form.get(key)])), true);
+  const asked = checkInput(schema, Object.fromEntries(["name", "due", "snapshot", "task"].map((key) => [key, form.get(key)])), true);
   if (!asked.ok) return "Give the round a name and a due date.";
-  const id = await nomade.openRound(account, asked.value);
+  const { task, ...round } = asked.value;
+  let id: number;
+  try {
+    id = await nomade.openRound(account, task, round);
+  } catch (error) {
+    if (error instanceof Stopped) return "Stopped; no round was opened.";
+    throw error;
+  }
   redirect(`/certification/${id}`);
 }

@@ -4,7 +4,7 @@ import { Button } from "@mantine/core";
 import { useEffect, useState } from "react";
 import type { Progress as TaskState } from "@/operations/ports";
 import { Progress } from "@/ui/sheet";
-import classes from "./intake.module.css";
+import classes from "./task-progress.module.css";
 
 const askEveryMs = 400;
 
@@ -13,28 +13,32 @@ const stepWords: Readonly<Record<TaskState["step"], string>> = {
   checking: "Checking every value and reference",
   storing: "Storing",
   findings: "Stored; looking for findings",
+  access: "Laying out who opens what, and when",
+  lines: "Putting the lines together",
+  opening: "Storing the dockets",
 };
 
 function wordsOf({ step, done, of }: TaskState): string {
+  if (step === "lines" && of > 1) return `${stepWords.lines}, ${done.toLocaleString("en-GB")} of ${of.toLocaleString("en-GB")} people and cards`;
   if (step !== "storing") return stepWords[step];
   return of > 0 ? `Storing, table ${Math.min(done + 1, of)} of ${of}` : `Storing, ${done.toLocaleString("en-GB")} rows so far`;
 }
 
 /** How far long work is, and a way to stop it as long as nothing of it stands. */
-export function TaskProgress({ task, name }: { readonly task: string; readonly name: string }) {
+export function TaskProgress({ task, name, at }: { readonly task: string; readonly name: string; readonly at: "/intake/task" | "/certification/task" }) {
   const [state, setState] = useState<TaskState>({ step: "reading", done: 0, of: 1 });
   const [stopping, setStopping] = useState(false);
   useEffect(() => {
     const timer = setInterval(() => {
-      void fetch(`/intake/task/${task}`)
+      void fetch(`${at}/${task}`)
         .then(async (response) => (response.ok ? setState((await response.json()) as TaskState) : undefined))
         .catch(() => undefined);
     }, askEveryMs);
     return () => clearInterval(timer);
-  }, [task]);
+  }, [task, at]);
   const stop = () => {
     setStopping(true);
-    void fetch(`/intake/task/${task}`, { method: "DELETE" }).then(({ ok }) => {
+    void fetch(`${at}/${task}`, { method: "DELETE" }).then(({ ok }) => {
       if (!ok) setStopping(false);
     });
   };
