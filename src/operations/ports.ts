@@ -1,3 +1,4 @@
+import type { RegisterKind } from "@/core/register/kinds";
 import type { Line } from "@/core/certification/line";
 import type { Change } from "@/core/certification/withdrawal";
 import type { Decision } from "@/core/certification/decide-line";
@@ -131,27 +132,17 @@ export type RecordVerification =
   | { readonly sound: true; readonly count: number; readonly head: string }
   | { readonly sound: false; readonly chain: ChainState; readonly why: string };
 
-export type ObjectKind = "cardholder" | "credential" | "door" | "area" | "level" | "group" | "schedule" | "calendar";
-
-/** One object of the register as lists and suggestions show it. */
-export interface RegisterItem {
-  readonly kind: ObjectKind;
-  readonly id: string;
-  readonly name: string;
-  /** What tells it from others of the same name: department, site, holder. */
-  readonly detail: string;
-  readonly status: string | undefined;
+/** An object's own values over a stretch of snapshots in which they stood. */
+export interface ObjectVersion {
+  readonly since: number;
+  /** The first snapshot in which they no longer stood; undefined where they still do. */
+  readonly until: number | undefined;
+  readonly values: Readonly<Record<string, string>>;
 }
 
 export interface RegisterStore {
-  /** Objects of some kinds that have the text in any part of their fields, in a snapshot; a page of them and how many there are. */
-  readonly search: (search: {
-    readonly snapshot: number;
-    readonly kinds: readonly ObjectKind[];
-    readonly text: string;
-    readonly offset: number;
-    readonly limit: number;
-  }) => Promise<{ readonly items: RegisterItem[]; readonly total: number }>;
+  /** How an object stood in all snapshots, the oldest first. */
+  readonly versions: (kind: RegisterKind, id: string) => Promise<ObjectVersion[]>;
 }
 
 export interface EventRow {

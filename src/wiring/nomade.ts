@@ -3,7 +3,11 @@ import { askingThread, longWork } from "@/jobs/worker-pool";
 import type { Answer, Inquiry, Trace } from "@/operations/inquiry";
 import type { ExampleQuestion } from "@/operations/example-questions";
 import { decideLine, keepUnremarkable } from "@/operations/decide-line";
-import type { Account, ObjectKind } from "@/operations/ports";
+import type { Account } from "@/operations/ports";
+import type { AskedList, ListPage, Suggestion } from "@/operations/list-register";
+import type { ObjectSheet } from "@/operations/show-object";
+import type { RegisterKind } from "@/core/register/kinds";
+import type { Hook } from "@/core/register/related";
 import { demand, may } from "@/operations/rights";
 import type { Right } from "@/operations/rights";
 import type { LongWork, Services } from "@/operations/services";
@@ -57,10 +61,18 @@ export const nomade = {
     demand(account, "ask");
     return (await asking().ask("examples", {})) as ExampleQuestion[];
   },
-  search: async (account: Account, search: { kinds: readonly ObjectKind[]; text: string; offset: number; limit: number }) => {
+  suggest: async (account: Account, kinds: readonly RegisterKind[], text: string, limit: number) => {
     demand(account, "read-register");
-    const snapshot = await services().snapshots.latest();
-    return snapshot ? services().register.search({ ...search, snapshot: snapshot.id }) : { items: [], total: 0 };
+    return (await asking().ask("suggested", { kinds, text, limit })) as { items: Suggestion[]; total: number };
+  },
+  /** A page of a list of the register; undefined where there is no such snapshot. */
+  listRegister: async (account: Account, asked: AskedList & { snapshot: number | undefined }, page: { offset: number; limit: number; withChoices: boolean }) => {
+    demand(account, "read-register");
+    return (await asking().ask("listed", { asked, page })) as ListPage | undefined;
+  },
+  showObject: async (account: Account, hook: Hook, snapshot: number | undefined) => {
+    demand(account, "read-register");
+    return (await asking().ask("object", { hook, snapshot })) as ObjectSheet | undefined;
   },
 
   findings: async (account: Account, rule: string | undefined) => {

@@ -2,6 +2,11 @@ import type { MessagePort } from "node:worker_threads";
 import { answerInquiry } from "@/operations/answer-inquiry";
 import { exampleQuestions } from "@/operations/example-questions";
 import type { Inquiry } from "@/operations/inquiry";
+import type { RegisterKind } from "@/core/register/kinds";
+import type { Hook } from "@/core/register/related";
+import type { AskedList } from "@/operations/list-register";
+import { listRegister, suggest } from "@/operations/list-register";
+import { showObject } from "@/operations/show-object";
 import { listFindings } from "@/operations/list-findings";
 import { traceInquiry } from "@/operations/trace-inquiry";
 import { openRegister } from "@/operations/open-register";
@@ -73,3 +78,18 @@ export const round = ({ account, id }: { readonly account: Account; readonly id:
 export const orders = ({ account, round: of }: { readonly account: Account; readonly round: number }) => listOrders(services(), account, of);
 export const signed = ({ account, docket: of }: { readonly account: Account; readonly docket: number }) => signDocket(services(), account, of);
 export const docket = ({ account, id }: { readonly account: Account; readonly id: number }) => showDocket(services(), account, id);
+
+export async function suggested({ kinds, text, limit }: { readonly kinds: readonly RegisterKind[]; readonly text: string; readonly limit: number }) {
+  const register = await openRegister(services());
+  return register ? suggest(register, kinds, text, limit) : { items: [], total: 0 };
+}
+
+export async function listed({ asked, page }: { readonly asked: AskedList & { readonly snapshot: number | undefined }; readonly page: { readonly offset: number; readonly limit: number; readonly withChoices: boolean } }) {
+  const register = await openRegister(services(), asked.snapshot);
+  return register && listRegister(register, asked, page.offset, page.limit, page.withChoices);
+}
+
+export async function object({ hook, snapshot }: { readonly hook: Hook; readonly snapshot: number | undefined }) {
+  const register = await openRegister(services(), snapshot);
+  return register && showObject(services(), register, hook);
+}

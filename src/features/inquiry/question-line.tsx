@@ -5,7 +5,7 @@ import { useDebouncedValue, useHotkeys } from "@mantine/hooks";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import type { Inquiry } from "@/operations/inquiry";
-import type { RegisterItem } from "@/operations/ports";
+import type { Suggestion } from "@/operations/list-register";
 import { questionAddress } from "./address";
 import { useSingleKeys } from "../shell/single-keys";
 import classes from "./question-line.module.css";
@@ -45,7 +45,7 @@ const placeholders: Readonly<Record<Part, string>> = {
 
 const asChoice =
   (part: "who" | "where") =>
-  ({ kind, id, name, detail, status }: RegisterItem): Choice => ({
+  ({ kind, id, name, detail, status }: Suggestion): Choice => ({
     label: name,
     detail: [detail, status === "active" ? undefined : status].filter(Boolean).join(" · "),
     fill: (inquiry) => ({ ...inquiry, [part]: { kind, id } }),
@@ -59,7 +59,7 @@ function useChoices(part: Part, text: string): { choices: readonly Choice[]; bus
     if (part === "when") return;
     const aborter = new AbortController();
     fetch(`/inquiry/suggest?part=${part}&text=${encodeURIComponent(wanted)}`, { signal: aborter.signal })
-      .then(async (response) => (response.ok ? ((await response.json()) as { items: RegisterItem[] }) : { items: [] }))
+      .then(async (response) => (response.ok ? ((await response.json()) as { items: Suggestion[] }) : { items: [] }))
       .then(({ items }) => setFound({ key: `${part} ${wanted}`, choices: items.map(asChoice(part)) }))
       .catch(() => undefined);
     return () => aborter.abort();

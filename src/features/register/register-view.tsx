@@ -1,121 +1,184 @@
 "use client";
 
-import { Button, TextInput } from "@mantine/core";
+import { Checkbox, Loader, Menu, Select, TextInput } from "@mantine/core";
 import { useDebouncedCallback } from "@mantine/hooks";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import type { ObjectKind, RegisterItem } from "@/operations/ports";
+import { useState, useTransition } from "react";
+import { registerKinds } from "@/core/register/kinds";
+import type { ListedColumn, ListPage } from "@/operations/list-register";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
-
-const kinds: readonly (readonly [ObjectKind, string])[] = [
-  ["cardholder", "Cardholders"],
-  ["credential", "Credentials"],
-  ["door", "Doors"],
-  ["area", "Areas"],
-  ["group", "Departments and groups"],
-  ["level", "Access levels"],
-  ["schedule", "Schedules"],
-  ["calendar", "Calendars"],
-];
-
-const listAddress = (kind: ObjectKind, text: string, from = 0): string => {
-  const query = new URLSearchParams({ kind });
-  if (text !== "") query.set("text", text);
-  if (from > 0) query.set("from", String(from));
-  return `/register?${query}`;
-};
-
-const question: Partial<Record<ObjectKind, (id: string) => { href: string; words: string }>> = {
-  cardholder: (id) => ({ href: `/inquiry?who=${encodeURIComponent(`cardholder:${id}`)}`, words: "What do they open?" }),
-  credential: (id) => ({ href: `/inquiry?who=${encodeURIComponent(`credential:${id}`)}`, words: "What does it open?" }),
-  door: (id) => ({ href: `/inquiry?where=${encodeURIComponent(`door:${id}`)}`, words: "Who opens it?" }),
-  area: (id) => ({ href: `/inquiry?where=${encodeURIComponent(`area:${id}`)}`, words: "Who opens it?" }),
-};
+import { kindWords } from "../words/register-words";
+import { clockText } from "../words/times";
+import type { ListAddress } from "./list-address";
+import { listHref, listOf, listQuery, objectHref } from "./list-address";
+import classes from "./register.module.css";
+import { RowsTable } from "./rows-table";
 
 export interface RegisterViewProps {
-  readonly kind: ObjectKind;
-  readonly text: string;
-  readonly from: number;
-  readonly pageSize: number;
-  readonly items: readonly RegisterItem[];
-  readonly total: number;
-  readonly reference: string;
+  readonly address: ListAddress;
+  readonly first: ListPage;
+  readonly snapshots: readonly { readonly id: number; readonly takenAt: string; readonly source: string }[];
 }
 
-/** What is in the register, found by any part of any field, a page at a time. */
-export function RegisterView({ kind, text, from, pageSize, items, total, reference }: RegisterViewProps) {
+/** The empty value has to be chosen, too; it is written so where a text is needed. */
+const written = (value: string): string => (value === "" ? "(none)" : value);
+const chosen = (text: string): string => (text === "(none)" ? "" : text);
+
+function resultWords({ kind, text, filters }: ListAddress, { total, all, ofName }: ListPage): string {
+  const many = kindWords[kind][0].toLowerCase();
+  const narrowed = text !== "" || Object.keys(filters).length > 0;
+  const of = ofName === undefined ? "" : `, ${ofName}`;
+  if (total === 0 && narrowed) return `None of ${all.toLocaleString("en-GB")} ${many}${of} fits`;
+  return narrowed ? `${total.toLocaleString("en-GB")} of ${all.toLocaleString("en-GB")} ${many}${of}` : `${total.toLocaleString("en-GB")} ${many}${of}`;
+}
+
+function Filters({ columns, address, go }: { readonly columns: readonly ListedColumn[]; readonly address: ListAddress; readonly go: (change: Partial<ListAddress>) => void }) {
+  return columns
+    .filter(({ key, shown, choices }) => choices && (address.filters[key] !== undefined || (shown && choices.length > 1)))
+    .map(({ key, title, choices = [] }) => (
+      <Select
+        key={key}
+        size="xs"
+        w={150}
+        aria-label={`${title} is`}
+        placeholder={title}
+        searchable
+        clearable
+        value={address.filters[key] === undefined ? null : written(address.filters[key])}
+        data={choices.map(({ value, count }) => ({ value: written(value), label: `${written(value)}  ${count.toLocaleString("en-GB")}` }))}
+        onChange={(value) => {
+          const { [key]: _before, ...others } = address.filters;
+          go({ filters: value === null ? others : { ...others, [key]: chosen(value) } });
+        }}
+        comboboxProps={{ width: 280, position: "bottom-start" }}
+      />
+    ));
+}
+
+function ColumnChoice({ columns, go }: { readonly columns: readonly ListedColumn[]; readonly go: (change: Partial<ListAddress>) => void }) {
+  return (
+    <Menu closeOnItemClick={false} position="bottom-end">
+      <Menu.Target>
+        <button type="button" className={sheet.plain}>
+          Columns
+        </button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {columns
+          .filter(({ key }) => key !== "name")
+          .map(({ key, title, shown }) => (
+            <Menu.Item key={key} onClick={() => go({ columns: columns.filter((column) => column.key !== "name" && (column.key === key ? !shown : column.shown)).map((column) => column.key) })}>
+              <Checkbox component="div" size="xs" label={title} checked={shown} readOnly tabIndex={-1} />
+            </Menu.Item>
+          ))}
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
+/** What is in the register: found by any part of any field, narrowed, ordered, broken up, all the way down. */
+export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
   const router = useRouter();
-  const find = useDebouncedCallback((wanted: string) => router.replace(listAddress(kind, wanted)), 250);
-  const name = kinds.find(([key]) => key === kind)?.[1] ?? kind;
-  const result = total === 0 && text !== "" ? `No ${name.toLowerCase()} with “${text}” in any field` : `${total.toLocaleString("en-GB")} ${name.toLowerCase()}${text === "" ? "" : ` with “${text}”`}`;
+  const [waiting, startWaiting] = useTransition();
+  const [text, setText] = useState(address.text);
+  const go = (change: Partial<ListAddress>): void => startWaiting(() => router.replace(listHref({ ...address, ...change }), { scroll: false }));
+  const find = useDebouncedCallback((wanted: string) => go({ text: wanted }), 200);
+  const { kind } = address;
+  const query = listQuery(address).toString();
+  const isFiltered = address.text !== "" || Object.keys(address.filters).length > 0;
+  const clear = (): void => {
+    setText("");
+    go({ text: "", filters: {} });
+  };
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
-      <Heading result={result} reference={reference} />
+      <Heading
+        result={resultWords(address, first)}
+        reference={
+          <span className={classes.asOf}>
+            {address.snapshot === undefined ? `Register of snapshot ${first.snapshot}` : `As it was in snapshot ${first.snapshot}`}
+            {snapshots.length > 1 && (
+              <Select
+                size="xs"
+                w={210}
+                aria-label="As it was in"
+                value={String(first.snapshot)}
+                data={snapshots.map(({ id, takenAt }, i) => ({ value: String(id), label: `${id}, ${clockText(takenAt)}${i === 0 ? ", now" : ""}` }))}
+                onChange={(value) => go({ snapshot: value === null || Number(value) === snapshots[0]?.id ? undefined : Number(value) })}
+              />
+            )}
+          </span>
+        }
+      />
       <nav className={sheet.links} aria-label="Kinds">
-        {kinds.map(([key, words]) =>
+        {registerKinds.map((key) =>
           key === kind ? (
             <span key={key} className={sheet.current} aria-current="page">
-              {words}
+              {kindWords[key][0]}
             </span>
           ) : (
-            <Link key={key} href={listAddress(key, text)}>
-              {words}
+            <Link key={key} href={listHref(listOf(key, { text: address.text, snapshot: address.snapshot }))}>
+              {kindWords[key][0]}
             </Link>
           ),
         )}
       </nav>
-      <TextInput
-        aria-label={`Find among ${name.toLowerCase()}`}
-        placeholder="any part of any field"
-        defaultValue={text}
-        key={`${kind} find`}
-        onChange={(event) => find(event.currentTarget.value)}
-        w={360}
-        mb="sm"
-      />
-      {total === 0 ? (
-        <p>
-          {text === "" ? "None came with the last intake." : <Button variant="default" onClick={() => router.replace(listAddress(kind, ""))}>Show all again</Button>}
+      {address.of && (
+        <p className={sheet.sub}>
+          Only what hangs on <Link href={objectHref(address.of.kind, address.of.id, address.snapshot)}>{first.ofName}</Link>, with the way.{" "}
+          <Link href={listHref({ ...address, of: undefined })}>Show all {kindWords[kind][0].toLowerCase()}</Link>
+        </p>
+      )}
+      <div className={classes.tools}>
+        <TextInput
+          aria-label={`Find among ${kindWords[kind][0].toLowerCase()}`}
+          placeholder="any part of any field"
+          value={text}
+          onChange={(event) => {
+            setText(event.currentTarget.value);
+            find(event.currentTarget.value);
+          }}
+          size="xs"
+          w={230}
+          rightSection={waiting ? <Loader size={12} /> : undefined}
+        />
+        <Filters columns={first.columns} address={address} go={go} />
+        <span className={classes.far}>
+          <Select
+            size="xs"
+            w={140}
+            aria-label="Break up by"
+            placeholder="Break up by"
+            clearable
+            value={address.group ?? null}
+            data={first.columns.filter(({ choices }) => choices).map(({ key, title }) => ({ value: key, label: `by ${title.toLowerCase()}` }))}
+            onChange={(value) => go({ group: value ?? undefined })}
+          />
+          <ColumnChoice columns={first.columns} go={go} />
+          <a href={`/register/csv?${query}`} download>
+            CSV
+          </a>
+        </span>
+      </div>
+      {first.total === 0 ? (
+        <p role="status">
+          {isFiltered ? (
+            <>
+              Words and filters hide all {first.all.toLocaleString("en-GB")}.{" "}
+              <button type="button" className={sheet.plain} onClick={clear}>
+                Show all again
+              </button>
+            </>
+          ) : (
+            "None came with this snapshot."
+          )}
         </p>
       ) : (
-        <table className={sheet.table}>
-          <thead>
-            <tr>
-              <th scope="col">Name</th>
-              <th scope="col">Id</th>
-              <th scope="col">{kind === "cardholder" || kind === "credential" ? "Status" : ""}</th>
-              <th scope="col">Question</th>
-            </tr>
-          </thead>
-          <tbody>
-            {items.map((item) => {
-              const asked = question[kind]?.(item.id);
-              return (
-                <tr key={item.id}>
-                  <td>
-                    <b>{item.name}</b>
-                    <div className={sheet.sub}>{item.detail}</div>
-                  </td>
-                  <td>{item.id}</td>
-                  <td>{item.status}</td>
-                  <td>{asked && <Link href={asked.href}>{asked.words}</Link>}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <RowsTable key={query} address={address} first={first} onSort={(sort) => go({ sort })} />
       )}
-      <p className={sheet.links}>
-        {from > 0 && <Link href={listAddress(kind, text, Math.max(0, from - pageSize))}>Before these</Link>}
-        {total > 0 && (
-          <span className={sheet.sub}>
-            {from + 1} to {Math.min(total, from + items.length)} of {total.toLocaleString("en-GB")}
-          </span>
-        )}
-        {from + items.length < total && <Link href={listAddress(kind, text, from + pageSize)}>After these</Link>}
-      </p>
     </Sheet>
   );
 }

@@ -42,7 +42,8 @@ export function TaskProgress({ task, name, at }: { readonly task: string; readon
       if (!ok) setStopping(false);
     });
   };
-  const words = wordsOf(state);
+  // Work on a register begins with opening it, an intake with reading its file.
+  const words = state.step === "reading" && at === "/certification/task" ? "Opening the register" : wordsOf(state);
   return (
     <div className={classes.task} role="status">
       <p>

@@ -15,5 +15,5 @@ export async function GET(request: Request): Promise<Response> {
   if (account instanceof Response) return account;
   const asked = checkInput(schema, Object.fromEntries(new URL(request.url).searchParams));
   if (!asked.ok) return Response.json({ error: asked.error }, { status: 400 });
-  return Response.json(await nomade.search(account, { kinds: kinds[asked.value.part], text: asked.value.text, offset: 0, limit: shown }));
+  return Response.json(await nomade.suggest(account, kinds[asked.value.part], asked.value.text, shown));
 }

@@ -1,0 +1,136 @@
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import { idOf } from "@/core/register/columns";
+import { directoryOf } from "@/core/register/directory";
+import type { RegisterKind } from "@/core/register/kinds";
+import { listOfKind, nameOf } from "@/core/register/kinds";
+import type { ListGroup, ListQuery } from "@/core/register/list-index";
+import { ListIndex } from "@/core/register/list-index";
+import type { Hook } from "@/core/register/related";
+import { relatedTo } from "@/core/register/related";
+import type { OpenRegister } from "./open-register";
+
+/** A list of the register as it is asked for. */
+export interface AskedList extends ListQuery {
+  readonly kind: RegisterKind;
+  /** Only what hangs on another object. */
+  readonly of: Hook | undefined;
+  /** Keys of the columns to give; empty for the usual ones. */
+  readonly columns: readonly string[];
+}
+
+export interface ListedColumn {
+  readonly key: string;
+  readonly title: string;
+  readonly shown: boolean;
+  /** The values among which one can be chosen, with how many have them; undefined where there is no choice. */
+  readonly choices: readonly ListGroup[] | undefined;
+}
+
+export interface ListedRow {
+  readonly id: string;
+  /** One for each shown column, in their order. */
+  readonly cells: readonly (string | number | undefined)[];
+  /** By which way it hangs on the other object; undefined where none was asked about. */
+  readonly way: string | undefined;
+}
+
+export interface ListPage {
+  readonly snapshot: number;
+  /** How many there are with the words and filters, and without. */
+  readonly total: number;
+  readonly all: number;
+  readonly groups: readonly ListGroup[] | undefined;
+  /** What the list hangs on, by name. */
+  readonly ofName: string | undefined;
+  readonly columns: readonly ListedColumn[];
+  readonly rows: readonly ListedRow[];
+}
+
+const choicesShown = 200;
+const indexes = new WeakMap<CompiledFacility, Map<RegisterKind, ListIndex>>();
+
+/** The index of a kind, made when it is first asked for and kept with the register. */
+export function listIndexOf(compiled: CompiledFacility, kind: RegisterKind): ListIndex {
+  const ofRegister = indexes.get(compiled) ?? new Map<RegisterKind, ListIndex>();
+  indexes.set(compiled, ofRegister);
+  let index = ofRegister.get(kind);
+  if (!index) {
+    index = new ListIndex(compiled, kind, compiled.facility[listOfKind[kind]].length);
+    ofRegister.set(kind, index);
+  }
+  return index;
+}
+
+const nameOfHook = (compiled: CompiledFacility, { kind, id }: Hook): string => {
+  const position = directoryOf(compiled).position(kind, id);
+  return position === undefined ? id : nameOf(compiled.facility, kind, position);
+};
+
+/** Rows `offset` … of a list, and what there is to choose from. Cost: one search where it is new, then the rows. */
+export function listRegister({ snapshot, compiled }: OpenRegister, asked: AskedList, offset: number, limit: number, withChoices: boolean): ListPage {
+  const index = listIndexOf(compiled, asked.kind);
+  const related = asked.of && relatedTo(compiled, asked.kind, asked.of);
+  const among = asked.of && related ? { name: `${asked.of.kind}:${asked.of.id}`, positions: related } : undefined;
+  const { positions, groups } = index.find(asked, among);
+  const isShown = ({ key, aside }: { readonly key: string; readonly aside?: true }): boolean => key === "name" || (asked.columns.length > 0 ? asked.columns.includes(key) : !aside);
+  const shown = index.columns.filter(isShown);
+  return {
+    snapshot: snapshot.id,
+    total: positions.length,
+    all: related ? related.size : index.count,
+    groups,
+    ofName: asked.of && nameOfHook(compiled, asked.of),
+    columns: index.columns.map((column) => ({
+      key: column.key,
+      title: column.title,
+      shown: isShown(column),
+      choices: column.choices && withChoices ? index.choices(column.key, asked, choicesShown, among) : undefined,
+    })),
+    rows: Array.from(positions.subarray(offset, offset + limit), (position) => ({
+      id: idOf(compiled, asked.kind, position),
+      cells: shown.map(({ value }) => value(position)),
+      way: related?.get(position),
+    })),
+  };
+}
+
+/** Something that the question line offers while somebody types. */
+export interface Suggestion {
+  readonly kind: RegisterKind;
+  readonly id: string;
+  readonly name: string;
+  readonly detail: string;
+  readonly status: string | undefined;
+}
+
+/** Objects of some kinds with all words in some field, by name. */
+export function suggest({ compiled }: OpenRegister, kinds: readonly RegisterKind[], text: string, limit: number): { items: Suggestion[]; total: number } {
+  const query: ListQuery = { text, filters: {}, sort: "name", group: undefined };
+  let total = 0;
+  const items = kinds.flatMap((kind) => {
+    const index = listIndexOf(compiled, kind);
+    const { positions } = index.find(query);
+    total += positions.length;
+    return Array.from(positions.subarray(0, limit), (position): Suggestion => ({
+      kind,
+      id: idOf(compiled, kind, position),
+      name: nameOf(compiled.facility, kind, position),
+      detail: suggestionDetail(index, position),
+      status: String(index.column("status")?.value(position) ?? "") || undefined,
+    }));
+  });
+  return { items: items.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0)).slice(0, limit), total };
+}
+
+const detailColumns: Partial<Record<RegisterKind, readonly string[]>> = { cardholder: ["department", "company", "staffNumber"], credential: ["holder", "printedNumber"], door: ["area", "site"], area: ["site", "sensitivity"] };
+
+function suggestionDetail(index: ListIndex, position: number): string {
+  return (detailColumns[index.kind] ?? [])
+    .map((key) => {
+      const value = index.column(key)?.value(position);
+      if (value === undefined) return key === "department" ? "no department" : key === "holder" ? "no cardholder" : "";
+      return key === "sensitivity" ? `sensitivity ${value}` : String(value);
+    })
+    .filter(Boolean)
+    .join(" · ");
+}
