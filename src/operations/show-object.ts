@@ -1,5 +1,6 @@
-import { calendarAt } from "@/core/resolve/paths";
+import { calendarAt, ordinary } from "@/core/resolve/paths";
 import { daysOfWeek, weekWords } from "@/core/describe/week-words";
+import { doorSensitivity } from "@/core/findings/reach";
 import { columnsOf, idOf } from "@/core/register/columns";
 import { comingDays } from "@/core/register/coming-days";
 import type { ComingDay } from "@/core/register/coming-days";
@@ -17,6 +18,7 @@ import type { IntervalSet } from "@/core/time/intervals";
 import { localTime, zoneOf } from "@/core/time/zone";
 import { minuteDown } from "@/core/time/instant";
 import { instantOf } from "@/core/facility/time-rules";
+import { horizonTable } from "./access-tables";
 import type { OpenRegister } from "./open-register";
 import type { ObjectVersion, StoredFinding } from "./ports";
 import type { Services } from "./services";
@@ -47,6 +49,8 @@ export interface ObjectSheet {
   readonly schedule: ScheduleSheet | undefined;
   readonly year: (YearSheet & { readonly today: CivilDay }) | undefined;
   readonly findings: readonly StoredFinding[];
+  /** How many doors a cardholder opens at some time in the 13 months from the export, and how many of them into sensitive areas; undefined for other kinds. */
+  readonly reach: { readonly doors: number; readonly sensitive: number } | undefined;
   /** How its own values changed from snapshot to snapshot, the latest first. */
   readonly history: readonly ObjectChange[];
 }
@@ -58,8 +62,26 @@ export interface ObjectChange {
   readonly values: readonly { readonly field: string; readonly before: string | undefined; readonly after: string | undefined }[];
 }
 
+/** What is told beside the name of an object that hangs on another. */
+const detailKeys: Readonly<Record<RegisterKind, readonly string[]>> = {
+  cardholder: ["department", "status"],
+  credential: ["status", "printedNumber", "until"],
+  group: ["kind", "parent"],
+  door: ["area", "site"],
+  area: ["site", "parent"],
+  site: ["timeZone"],
+  doorGroup: ["groups"],
+  level: ["schedules"],
+  bundle: ["levels"],
+  grant: ["effect", "schedule", "until"],
+  schedule: ["dayTypes"],
+  calendar: ["dayTypes"],
+};
+
 const rowsShown = 12;
 const daysShown = 90;
+/** Areas from this sensitivity on are called sensitive. */
+const sensitiveFrom = 2;
 
 /** The object that a column of another names, where it names one. */
 function linkOf({ facility }: OpenRegister["compiled"], kind: RegisterKind, position: number, key: string): Hook | undefined {
@@ -128,7 +150,7 @@ function scheduleSheet({ compiled }: OpenRegister, position: number, today: Civi
   const keys = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"] as const;
   return {
     week,
-    words: weekWords(daysOfWeek(week)),
+    words: week.length === 0 && draft?.holidays ? "Closed on ordinary days; opens only on day types with a row of their own." : weekWords(daysOfWeek(week)),
     rows: draft?.always
       ? [{ day: "Always", words: "at all hours, whatever the day" }]
       : [
@@ -150,7 +172,7 @@ export async function showObject(services: Services, register: OpenRegister, { k
   const today = localTime(zoneOf(facility.timeZone), asOf).date;
   const sections = relatedKinds[kind].map((linked): ObjectSection => {
     const related = relatedTo(compiled, linked, { kind, id });
-    const columns = columnsOf(compiled, linked).filter(({ key, aside }) => key !== "name" && !aside);
+    const columns = columnsOf(compiled, linked).filter(({ key }) => detailKeys[linked].includes(key));
     const named = [...related].map(([at, way]) => ({ at, way, name: linked === "grant" ? grantWords(compiled, at) : nameOf(facility, linked, at) }));
     named.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : a.at - b.at));
     return {
@@ -160,7 +182,7 @@ export async function showObject(services: Services, register: OpenRegister, { k
         id: idOf(compiled, linked, at),
         name,
         way,
-        detail: columns.slice(0, 2).map(({ value }) => value(at)).filter((cell) => cell !== undefined && cell !== "").join(" · "),
+        detail: columns.map(({ value }) => value(at)).filter((cell) => cell !== undefined && cell !== "").join(" · "),
       })),
     };
   });
@@ -179,9 +201,18 @@ export async function showObject(services: Services, register: OpenRegister, { k
     sections: sections.filter(({ total }) => total > 0),
     schedule: kind === "schedule" ? scheduleSheet(register, position, today) : undefined,
     year: calendar && { ...yearSheet(calendar, today), today },
+    reach: kind === "cardholder" ? reachCounts(register, position) : undefined,
     findings: kind === "credential" ? found.filter(({ subject }) => subject.kind === "credential" && subject.id === id) : found,
     history: changesOf(await services.register.versions(kind, id)).reverse(),
   };
+}
+
+function reachCounts({ compiled }: OpenRegister, cardholder: number): { doors: number; sensitive: number } {
+  const table = horizonTable(compiled, ordinary);
+  const doors = table.rows[table.rowOfCardholder(cardholder)]?.doors ?? [];
+  let sensitive = 0;
+  for (const door of doors) if (doorSensitivity(compiled, door) >= sensitiveFrom) sensitive++;
+  return { doors: doors.length, sensitive };
 }
 
 /** Versions of an object as changes from one to the next. */

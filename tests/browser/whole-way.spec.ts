@@ -62,6 +62,56 @@ test("a long intake says how far it is, can be stopped, and then leaves nothing 
   await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("5 cardholders");
 });
 
+test("the register is searched, narrowed, broken up and followed from object to object; the address holds the list", async () => {
+  await reviewer.goto("/register");
+  await reviewer.getByLabel("Find among cardholders").pressSequentially("RUSH press");
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("2 of 5 cardholders");
+  await reviewer.waitForURL(/text=RUSH/);
+  const rows = reviewer.getByRole("region", { name: "Rows" });
+  await expect(rows.getByRole("link")).toHaveText(["=Otto Rushgaard", "Leif Rushdahl"]);
+  await reviewer.getByRole("combobox", { name: "Status is" }).click();
+  await reviewer.getByRole("option", { name: /left/ }).click();
+  await expect(rows.getByRole("link")).toHaveText(["Leif Rushdahl"]);
+  await reviewer.reload();
+  await expect(rows.getByRole("link")).toHaveText(["Leif Rushdahl"]);
+  await reviewer.getByLabel("Find among cardholders").fill("nobody at all");
+  await expect(reviewer.getByRole("status")).toContainText("hide all 5");
+  await reviewer.getByRole("button", { name: "Show all again" }).click();
+  await expect(rows.getByRole("link")).toHaveCount(5);
+  await reviewer.getByRole("combobox", { name: "Break up by" }).click();
+  await reviewer.getByRole("option", { name: "by department" }).click();
+  await expect(rows.getByRole("rowheader")).toHaveText([/Press house 4/, /None 1/]);
+
+  await rows.getByRole("link", { name: "Nora Mosstrand" }).click();
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("Nora Mosstrand");
+  await expect(reviewer.getByRole("row", { name: /Frost watch/ }).first()).toContainText("member from 2025-11-01");
+  await expect(reviewer.getByText("Opens two doors")).toBeVisible();
+  await reviewer.getByRole("link", { name: "Barn by day", exact: true }).click();
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("Barn by day");
+  await expect(reviewer.getByRole("row", { name: /Barn door/ })).toContainText("Day");
+  await expect(reviewer.getByRole("row", { name: /Iris Almondfeld/ })).toContainText("Press house: department");
+  await expect(reviewer.getByRole("complementary")).toContainText("It came into the register");
+});
+
+test("a list is saved as CSV as it is shown, harmless to a spreadsheet", async () => {
+  await reviewer.goto("/register?kind=cardholder&sort=-staffNumber&columns=staffNumber,department");
+  const [download] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "CSV" }).click()]);
+  const text = await readFile(await download.path(), "utf8");
+  // RFC 4180: lines end with CRLF.
+  expect(text.split("\r\n")).toEqual(["Id,Name,Department,Staff number", "leif,Leif Rushdahl,Press house,0126", "otto,'=Otto Rushgaard,Press house,0125", "nora,Nora Mosstrand,Press house,0124", "iris,Iris Almondfeld,Press house,0123", "dagmar,Dagmar Holmwold,,0001", ""]);
+});
+
+test("a schedule shows the coming days as they will be, a calendar its thirteen months", async () => {
+  await reviewer.goto("/register/schedule/night");
+  await expect(reviewer.getByRole("list", { name: "Coming days" }).getByRole("listitem")).toHaveCount(90);
+  // In Vienna the clock is put forward on 29 March 2026 (IANA time zone database).
+  await expect(reviewer.getByLabel(/^2026-03-29: .*the clock is put forward 60 min/)).toBeVisible();
+  await reviewer.goto("/register/calendar/days");
+  await expect(reviewer.getByText("All its entries repeat by themselves.")).toBeVisible();
+  await reviewer.getByRole("button", { name: /Fri 1 May 2026: Labour Day/ }).click();
+  await expect(reviewer.getByRole("status")).toContainText("day type public");
+});
+
 test("the same document again changes nothing and says so", async () => {
   await reviewer.goto("/intake");
   await reviewer.getByLabel("File to take in").setInputFiles(file("again.json", JSON.stringify(orchard, undefined, 2)));

@@ -20,6 +20,7 @@ export interface YearSheet {
   readonly from: CivilDay;
   readonly months: number;
   readonly days: readonly MarkedDay[];
+  /** The day types on the sheet, those of the strongest entries first. */
   readonly dayTypes: readonly string[];
   /** The last date that was typed in; undefined where all entries repeat by themselves, or there are none. */
   readonly enteredUntil: CivilDay | undefined;
@@ -57,7 +58,7 @@ export function yearSheet(calendar: HolidayCalendar, at: CivilDay): YearSheet {
     from,
     months: horizonMonths,
     days,
-    dayTypes: [...new Set(days.map(({ dayType }) => dayType))],
+    dayTypes: [...new Set([...days].sort((a, b) => b.priority - a.priority || a.date - b.date).map(({ dayType }) => dayType))],
     enteredUntil: typed.length === 0 ? undefined : (Math.max(...typed.map(({ last }) => last)) as CivilDay),
     runningOut: [...lastOf].filter(([key, { last }]) => !repeats.has(key) && last >= from && last < end).map(([, one]) => one),
   };

@@ -147,6 +147,12 @@ export function ObjectView({ object, past }: { readonly object: ObjectSheet; rea
           {object.findings.length > 3 && " and others"}. <Link href="/findings">Look at the proof</Link>
         </div>
       )}
+      {object.reach && (
+        <p>
+          Opens <Link href={`/inquiry?who=${encodeURIComponent(`cardholder:${object.id}`)}`}>{plural(object.reach.doors, "door", "doors")}</Link> at some time in the 13 months from the export
+          {object.reach.sensitive > 0 ? `, ${object.reach.sensitive} of them into sensitive areas.` : ", none of them into a sensitive area."}
+        </p>
+      )}
       {schedule && <ScheduleView schedule={schedule} />}
       {year && <YearView year={year} margin={<Margin object={object} past={past} />} />}
       {object.sections.map((section) => (
