@@ -1,7 +1,10 @@
 import { canonicalJson } from "@/core/facility/canonical-json";
-import { countsOf } from "@/core/facility/facility";
+import { compileFacility } from "@/core/compile/compile-facility";
+import { countsOf, withAllLists } from "@/core/facility/facility";
 import type { Facility } from "@/core/facility/facility";
 import { listKeys } from "@/core/facility/draft";
+import type { FacilityDraft } from "@/core/facility/draft";
+import { effectOnAccess } from "./effect-on-access";
 import type { DataIssue } from "@/core/facility/issue";
 import { normalFacility, normalText } from "@/core/facility/normal-form";
 import type { CheckedFacility } from "@/core/facility/check-facility";
@@ -63,8 +66,9 @@ export async function previewFacility(services: Pick<Services, "digest" | "snaps
   if (!checked.ok) return { kind: "refused", fileName, ...refusalOf(checked.error) };
   const next = snapshotOf(services, checked.value, "", "");
   const latest = await services.snapshots.latest();
-  const present = latest && (JSON.parse(await services.snapshots.frozen(latest.id)) as Partial<Facility>);
-  const withLists = present && ({ ...Object.fromEntries(listKeys.map((key) => [key, []])), ...present } as unknown as Facility);
+  const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
+  const unchanged = latest?.hash === next.hash;
+  report({ step: "access", done: 0, of: 1 });
   return {
     kind: "facility",
     fileName,
@@ -74,7 +78,8 @@ export async function previewFacility(services: Pick<Services, "digest" | "snaps
     counts: next.counts,
     notes: next.notes.slice(0, issuesListed),
     noteCount: next.notes.length,
-    against: withLists && differences(withLists, next.normal),
-    unchanged: latest?.hash === next.hash,
+    against: present && differences(present, next.normal),
+    effect: present && !unchanged ? effectOnAccess(compileFacility(present), compileFacility(next.normal)) : undefined,
+    unchanged,
   };
 }

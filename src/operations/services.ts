@@ -1,4 +1,5 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { AccessEffect } from "./effect-on-access";
 import type {
   AccountStore,
   Actor,
@@ -39,6 +40,8 @@ export type IntakePreview =
       readonly noteCount: number;
       /** By kind, against the present register: how many are new, changed and gone. */
       readonly against: Readonly<Record<string, { readonly added: number; readonly changed: number; readonly gone: number }>> | undefined;
+      /** What it does to access against the present register; undefined where there is none, or nothing would change. */
+      readonly effect: AccessEffect | undefined;
       readonly unchanged: boolean;
     }
   | { readonly kind: "events"; readonly fileName: string; readonly rows: number; readonly from: string; readonly to: string; readonly unknownDoors: number; readonly unknownCredentials: number };

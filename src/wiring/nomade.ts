@@ -31,7 +31,11 @@ const recordPage = 60;
 /** Every operation as the pages call it, bound to the real services. Rights are checked inside. */
 export const nomade = {
   may: (account: Account, right: Right) => may(account, right),
-  signIn: (given: { signIn: string; password: string }) => signIn(services(), given),
+  signIn: (given: { signIn: string; password: string }) => {
+    // Whoever signs in will ask of the register soon: it is opened meanwhile.
+    void asking().ask("warm", {}).catch(() => undefined);
+    return signIn(services(), given);
+  },
   signOut: (account: Account, token: string) => signOut(services(), account, token),
   whoIs: (token: string) => whoIs(services(), token),
 

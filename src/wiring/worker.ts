@@ -63,6 +63,12 @@ export async function trace({ account, inquiry, door }: { readonly account: Acco
   return register && traceInquiry(services(), account, register, inquiry, door);
 }
 
+/** Opens the register and its lists ahead of the first question. */
+export async function warm() {
+  const register = await openRegister(services());
+  if (register) suggest(register, ["cardholder", "credential", "door", "area"], "", 0);
+}
+
 export async function examples() {
   const register = await openRegister(services());
   return register ? exampleQuestions(services(), register) : [];

@@ -89,7 +89,7 @@ describe("a list", () => {
 });
 
 describe("what hangs on what", () => {
-  const names = (related: Related, list: readonly { readonly id: string }[]) => Object.fromEntries([...related].map(([position, way]) => [list[position]?.id, way]));
+  const names = (related: Related, list: readonly { readonly id: string }[]): Record<string, string> => Object.fromEntries([...related].map(([position, way]) => [present(list[position], "positions are valid").id, way]));
   const compiled = compiledFrom({
     groups: [{ id: "all", name: "Everybody" }, { id: "night", name: "Night", parent: "all", manager: "otto" }],
     cardholders: [{ id: "iris", name: "Iris", status: "active", department: "night" }, { id: "otto", name: "Otto", status: "active", hours: "office" }],

@@ -374,13 +374,28 @@ class Relations {
   }
 }
 
-const kept = new WeakMap<CompiledFacility, Relations>();
+interface Kept {
+  readonly relations: Relations;
+  /** The last few that were asked for: a list is paged through. */
+  readonly found: Map<string, Related>;
+}
 
-/** Objects of a kind that hang on another, each with the ways in words. Cost: a pass over the lists that can name it. */
+const kept = new WeakMap<CompiledFacility, Kept>();
+const foundKept = 32;
+
+/** Objects of a kind that hang on another, each with the ways in words. Cost: a pass over the lists that can name it, once. */
 export function relatedTo(compiled: CompiledFacility, kind: RegisterKind, hook: Hook): Related {
-  const relations = kept.get(compiled) ?? new Relations(compiled);
-  kept.set(compiled, relations);
-  return relations.of(kind, hook);
+  const { relations, found } = kept.get(compiled) ?? { relations: new Relations(compiled), found: new Map<string, Related>() };
+  kept.set(compiled, { relations, found });
+  const key = `${kind} ${hook.kind} ${hook.id}`;
+  let related = found.get(key);
+  if (!related) {
+    related = relations.of(kind, hook);
+    const oldest = found.keys().next().value;
+    if (found.size >= foundKept && oldest !== undefined) found.delete(oldest);
+    found.set(key, related);
+  }
+  return related;
 }
 
 /** For each kind the kinds of what can hang on it, in the order in which its page shows them. */

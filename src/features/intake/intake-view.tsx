@@ -12,6 +12,7 @@ import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { listWords } from "../words/kinds";
 import { capital, plural, timesWords } from "../words/numbers";
 import { clockText } from "../words/times";
+import { EffectTable } from "./effect-table";
 import classes from "./intake.module.css";
 import { TaskProgress } from "../shell/task-progress";
 
@@ -162,6 +163,8 @@ function Preview({ uploaded, busy, onStore, onDrop }: { readonly uploaded: Uploa
       <p className={sheet.sub}>
         Nothing is stored yet. SHA-256 of the normal form <code className={classes.hash}>{preview.hash}</code>
       </p>
+      {preview.effect && <EffectTable effect={preview.effect} />}
+      <h2 className={classes.section}>What is in it</h2>
       <Counts preview={preview} />
       {preview.noteCount > 0 && (
         <>

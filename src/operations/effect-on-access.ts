@@ -1,0 +1,107 @@
+import { causesOf } from "@/core/compare/causes";
+import type { Cause } from "@/core/compare/causes";
+import { compareAccess } from "@/core/compare/compare-access";
+import type { DoorChange } from "@/core/compare/compare-access";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import { instantOf } from "@/core/facility/time-rules";
+import { doorSensitivity } from "@/core/findings/reach";
+import { firstFew } from "@/core/kernel/compare";
+import { directoryOf } from "@/core/register/directory";
+import { accessTable } from "@/core/resolve/access-table";
+import { AccessWorld } from "@/core/resolve/access-world";
+import { ordinary } from "@/core/resolve/paths";
+import { exactReading } from "@/core/resolve/reading";
+import { monthsAhead } from "@/core/time/horizon";
+import { minuteDown } from "@/core/time/instant";
+
+/** What brings a change about, by name. */
+export interface NamedCause {
+  readonly kind: Cause["kind"];
+  readonly name: string;
+  readonly what: Cause["what"];
+}
+
+/** A person who opens a door more or less than before. */
+export interface NamedChange {
+  readonly cardholder: string;
+  readonly name: string;
+  readonly door: string;
+  readonly doorName: string;
+  readonly sensitivity: number;
+  readonly change: DoorChange["change"];
+  readonly minutesMore: number;
+  readonly minutesLess: number;
+  readonly causes: readonly NamedCause[];
+}
+
+/** What a change of the register does to access in the 13 months from its export. */
+export interface AccessEffect {
+  readonly gained: number;
+  readonly lost: number;
+  readonly hours: number;
+  /** How many people are concerned. */
+  readonly people: number;
+  /** The weightiest: into the most sensitive areas first, then by how many minutes. */
+  readonly changes: readonly NamedChange[];
+}
+
+type Named = Parameters<ReturnType<typeof directoryOf>["name"]>[0];
+
+const changesListed = 100;
+
+interface Ranked extends DoorChange {
+  readonly cardholder: string;
+  readonly sensitivity: number;
+}
+
+const byWeight = (a: Ranked, b: Ranked): number => b.sensitivity - a.sensitivity || b.minutesMore - a.minutesMore || b.minutesLess - a.minutesLess;
+
+/** Compares two registers by what people open. Cost: both laid out in one world, then the rows that differ. */
+export function effectOnAccess(before: CompiledFacility, after: CompiledFacility): AccessEffect {
+  const from = minuteDown(instantOf(after.facility.asOf));
+  const to = monthsAhead(from);
+  const world = new AccessWorld();
+  const tables = [accessTable(before, exactReading(before, from, to, ordinary), world), accessTable(after, exactReading(after, from, to, ordinary), world)] as const;
+  const counts = { gained: 0, lost: 0, hours: 0, people: 0 };
+  const sensitivityOf = (id: string): number => {
+    const [was, is] = [before.doorById.get(id), after.doorById.get(id)];
+    return Math.max(was === undefined ? 0 : doorSensitivity(before, was), is === undefined ? 0 : doorSensitivity(after, is));
+  };
+  const sensitivities = new Map<string, number>();
+  function* ranked(): Generator<Ranked> {
+    for (const [cardholder, changes] of compareAccess(...tables)) {
+      counts.people++;
+      for (const change of changes) {
+        counts[change.change]++;
+        let sensitivity = sensitivities.get(change.door);
+        if (sensitivity === undefined) sensitivities.set(change.door, (sensitivity = sensitivityOf(change.door)));
+        yield { ...change, cardholder, sensitivity };
+      }
+    }
+  }
+  const first = firstFew(ranked(), changesListed, byWeight);
+  const nameIn = (kind: Named, id: string): string => {
+    const name = directoryOf(after).name(kind, id);
+    return name === id ? directoryOf(before).name(kind, id) : name;
+  };
+  const named = ({ kind, id, what, entry }: Cause): NamedCause => ({ kind, what, name: entry ?? causeName(kind, id) });
+  const causeName = (kind: Cause["kind"], id: string): string => {
+    if (kind === "credential") return directoryOf(after).credentialName(id);
+    if (kind === "grant" || kind === "calendarEntry") return id;
+    return nameIn(kind === "membership" ? "group" : kind, id);
+  };
+  return {
+    ...counts,
+    changes: first.map(({ cardholder, door, change, minutesMore, minutesLess, sensitivity }) => ({
+      cardholder,
+      name: nameIn("cardholder", cardholder),
+      door,
+      doorName: nameIn("door", door),
+      sensitivity,
+      change,
+      minutesMore,
+      minutesLess,
+      causes: causesOf(before, after, cardholder, door).map(named),
+    })),
+  };
+}
