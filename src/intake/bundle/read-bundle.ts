@@ -1,0 +1,113 @@
+import { listKeys } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/draft";
+import type { BundleFile, HeaderMapping, RefusedRow } from "./read-table";
+import { readTable } from "./read-table";
+import type { BundleTable, Loose } from "./tables";
+import { bundleTables, facilityTable, weekdayExpected } from "./tables";
+
+/** Where something of the assembled document came from. */
+export interface Origin {
+  readonly file: string;
+  readonly line: number;
+}
+
+export interface BundleFileSummary {
+  readonly name: string;
+  /** Rows that could be read, and rows that could not. */
+  readonly rows: number;
+  readonly refused: number;
+}
+
+/** A bundle as a document put together from its rows, nothing checked but the cells. */
+export interface ReadBundle {
+  readonly head: Loose | undefined;
+  readonly lists: Partial<Record<ListKey, Loose[]>>;
+  /** By list, the origin of each object. */
+  readonly origins: Partial<Record<ListKey, Origin[]>>;
+  /** By the path of a part, such as `levels[3].rows[0]`, its origin. */
+  readonly partOrigins: ReadonlyMap<string, Origin>;
+  readonly refused: readonly RefusedRow[];
+  readonly files: readonly BundleFileSummary[];
+}
+
+/** By file (as it is called in the bundle, without `.csv`), which header stands for which column. */
+export type BundleMapping = Readonly<Record<string, { readonly table?: string; readonly headers?: HeaderMapping }>>;
+
+const baseName = (name: string): string => name.replace(/^.*\//, "").replace(/\.csv$/i, "");
+const plainName = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]/g, "");
+
+const tableNames = [facilityTable.file, ...bundleTables.map(({ file }) => file)];
+
+/** Reads the files of a bundle, lists before their parts. Every row that cannot be read is told; the others are put together. */
+export async function readBundle(files: readonly BundleFile[], mapping: BundleMapping = {}): Promise<ReadBundle> {
+  const refused: RefusedRow[] = [];
+  const refuse = (row: RefusedRow): void => void refused.push(row);
+  const byTable = new Map<string, BundleFile>();
+  for (const file of files) {
+    const name = mapping[baseName(file.name)]?.table ?? baseName(file.name);
+    const table = tableNames.find((one) => plainName(one) === plainName(name));
+    if (table === undefined) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `no such table; expected a file named ${tableNames.map((one) => `${one}.csv`).join(", ")}` });
+    else if (byTable.has(table)) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `this table comes twice; it is in ${byTable.get(table)?.name ?? ""} already` });
+    else byTable.set(table, file);
+  }
+  const headersOf = (file: BundleFile): HeaderMapping => mapping[baseName(file.name)]?.headers ?? {};
+
+  const lists: Partial<Record<ListKey, Loose[]>> = {};
+  const origins: Partial<Record<ListKey, Origin[]>> = {};
+  const partOrigins = new Map<string, Origin>();
+  const counts = new Map<BundleFile, number>();
+  const count = (file: BundleFile): void => void counts.set(file, (counts.get(file) ?? 0) + 1);
+
+  let head: Loose | undefined;
+  const headFile = byTable.get(facilityTable.file);
+  if (headFile)
+    for await (const { line, values } of readTable(headFile, facilityTable.columns, headersOf(headFile), refuse)) {
+      count(headFile);
+      if (head) refuse({ file: headFile.name, line, column: "", value: "", reason: "there is a second row; expected one" });
+      else head = values;
+    }
+
+  for (const table of bundleTables) {
+    const file = byTable.get(table.file);
+    if (!file) continue;
+    const objects = (lists[table.list] ??= []);
+    const from = (origins[table.list] ??= []);
+    if (table.parts) await readParts(table, table.parts, file, objects);
+    else
+      for await (const { line, values } of readTable(file, table.columns, headersOf(file), refuse)) {
+        count(file);
+        if (table.list === "schedules" && values.always !== true) {
+          delete values.always;
+          values.week = {};
+        }
+        if (table.list === "grants") {
+          values.to ??= {};
+          values.open ??= {};
+        }
+        objects.push(values);
+        from.push({ file: file.name, line });
+      }
+  }
+
+  async function readParts({ columns, list }: BundleTable, { add }: NonNullable<BundleTable["parts"]>, file: BundleFile, objects: Loose[]): Promise<void> {
+    const owner = columns[0]?.name ?? "";
+    const places = new Map(objects.map(({ id }, i) => [id, i]));
+    for await (const { line, values } of readTable(file, columns, headersOf(file), refuse)) {
+      const at = places.get(values[owner]);
+      const object = at === undefined ? undefined : objects[at];
+      const expected = list === "schedules" ? weekdayExpected(values) : undefined;
+      if (!object || at === undefined) refuse({ file: file.name, line, column: owner, value: JSON.stringify(values[owner] ?? ""), reason: `no such id in ${list}; expected one that is in its file` });
+      else if (expected !== undefined) refuse({ file: file.name, line, column: "weekday", value: JSON.stringify(values.weekday ?? ""), reason: `expected ${expected}` });
+      else {
+        count(file);
+        partOrigins.set(`${list}[${at}].${add(object, values)}`, { file: file.name, line });
+      }
+    }
+  }
+
+  const refusedIn = (file: BundleFile): number => new Set(refused.filter(({ file: name }) => name === file.name).map(({ line }) => line)).size;
+  return { head, lists, origins, partOrigins, refused, files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file) })) };
+}
+
+/** Lists of a document in their order, those that a bundle brings. */
+export const broughtLists = ({ lists }: ReadBundle): ListKey[] => listKeys.filter((key) => lists[key] !== undefined);

@@ -1,0 +1,215 @@
+import { Readable } from "node:stream";
+import { parse } from "csv-parse";
+import { readList, restored } from "./cells";
+import type { CellKind, Loose, TableColumn } from "./tables";
+
+/** A row, or a whole file, that cannot be taken in: where, what was found, why, and what was expected. */
+export interface RefusedRow {
+  readonly file: string;
+  /** Line on which it begins, from 1; 0 for the whole file. */
+  readonly line: number;
+  readonly column: string;
+  readonly value: string;
+  readonly reason: string;
+}
+
+/** A file that can be read from its beginning as often as is needed. */
+export interface BundleFile {
+  readonly name: string;
+  readonly open: () => Promise<Readable>;
+}
+
+export interface TableRow {
+  readonly line: number;
+  readonly values: Loose;
+}
+
+/** One row longer than this is no row of such a table. */
+const longestRow = 1024 * 1024;
+const quotedLength = 80;
+
+const quoted = (text: string): string => (text.length > quotedLength ? `${text.slice(0, quotedLength)}…` : text);
+
+/** `Staff number`, `staff_number` and `staffNumber` are one. */
+const plainName = (header: string): string => header.toLowerCase().replace(/[^\p{L}\p{N}]/gu, "");
+
+export type Encoding = "utf-8" | "utf-16le" | "utf-16be" | "windows-1252";
+
+const marks: readonly (readonly [Encoding, readonly number[]])[] = [
+  ["utf-8", [0xef, 0xbb, 0xbf]],
+  ["utf-16le", [0xff, 0xfe]],
+  ["utf-16be", [0xfe, 0xff]],
+];
+
+/** The encoding of a file: by the mark at its beginning; without one UTF-8 where all of it is that, else Windows-1252. */
+export async function encodingOf(file: BundleFile): Promise<Encoding> {
+  const decoder = new TextDecoder("utf-8", { fatal: true });
+  let isFirst = true;
+  const stream = await file.open();
+  try {
+    for await (const chunk of stream as AsyncIterable<Buffer>) {
+      if (isFirst) for (const [encoding, mark] of marks) if (mark.every((byte, i) => chunk[i] === byte)) return encoding;
+      isFirst = false;
+      decoder.decode(chunk, { stream: true });
+    }
+    decoder.decode();
+    return "utf-8";
+  } catch (error) {
+    if ((error as { code?: string }).code === "ERR_ENCODING_INVALID_ENCODED_DATA") return "windows-1252";
+    throw error;
+  } finally {
+    stream.destroy();
+  }
+}
+
+async function* decoded(file: BundleFile, encoding: Encoding): AsyncGenerator<string> {
+  const decoder = new TextDecoder(encoding);
+  for await (const chunk of (await file.open()) as AsyncIterable<Buffer>) {
+    const text = decoder.decode(chunk, { stream: true });
+    if (text !== "") yield text;
+  }
+}
+
+const delimiters = [",", ";", "\t", "|"] as const;
+
+/** The delimiter of a header: the one that it holds most often outside quotes. */
+export function delimiterOf(header: string): (typeof delimiters)[number] {
+  const bare = header.replace(/"[^"]*"/g, "");
+  const counts = delimiters.map((delimiter) => bare.split(delimiter).length);
+  return delimiters[counts.indexOf(Math.max(...counts))] ?? ",";
+}
+
+async function firstLine(file: BundleFile, encoding: Encoding): Promise<string> {
+  let text = "";
+  for await (const chunk of decoded(file, encoding)) {
+    text += chunk;
+    const end = text.search(/[\r\n]/);
+    if (end >= 0) return text.slice(0, end);
+    if (text.length > longestRow) break;
+  }
+  return text;
+}
+
+const flags: Readonly<Record<string, boolean>> = { true: true, yes: true, "1": true, false: false, no: false, "0": false };
+
+/** The value of a cell, or what was expected of it. An empty cell is no value. */
+function readCell(cell: string, kind: CellKind): { readonly value: unknown } | { readonly expected: string } {
+  switch (kind) {
+    case "number":
+      return /^-?\d{1,15}$/.test(cell) ? { value: Number(cell) } : { expected: "a whole number" };
+    case "flag": {
+      const flag = flags[cell.toLowerCase()];
+      return flag === undefined ? { expected: "true or false" } : { value: flag };
+    }
+    case "list":
+    case "sites": {
+      if (kind === "sites" && cell === "everywhere") return { value: true };
+      const list = readList(cell);
+      return list ? { value: list } : { expected: "ids with semicolons between them, or a list of JSON" };
+    }
+    default:
+      return { value: restored(cell) };
+  }
+}
+
+function put(object: Loose, path: readonly string[], value: unknown): void {
+  let at = object;
+  for (const key of path.slice(0, -1)) at = (at[key] ??= {}) as Loose;
+  at[path[path.length - 1] ?? ""] = value;
+}
+
+interface CsvError {
+  readonly code?: string;
+  readonly message: string;
+  readonly lines?: number;
+  readonly record?: readonly string[];
+}
+
+const csvReasons: Readonly<Record<string, string>> = {
+  CSV_RECORD_INCONSISTENT_FIELDS_LENGTH: "it has more or fewer cells than the header",
+  CSV_RECORD_INCONSISTENT_COLUMNS: "it has more or fewer cells than the header",
+  CSV_QUOTE_NOT_CLOSED: "a quotation mark is opened and not closed until the end of the file",
+  CSV_MAX_RECORD_SIZE: `it is longer than ${longestRow.toLocaleString("en-GB")} characters`,
+  INVALID_OPENING_QUOTE: "a quotation mark stands inside a cell that does not begin with one",
+  CSV_INVALID_CLOSING_QUOTE: "something follows a closing quotation mark",
+};
+
+/** Headers of a file, each to the name of a column; null for one that is left aside. */
+export type HeaderMapping = Readonly<Record<string, string | null>>;
+
+/** The columns of a header, by place; what is not known is told. */
+function columnsOfHeader(header: readonly string[], columns: readonly TableColumn[], mapping: HeaderMapping, file: string): { readonly places: (TableColumn | undefined)[]; readonly refused: RefusedRow[] } {
+  const byName = new Map(columns.map((column) => [plainName(column.name), column]));
+  const refused: RefusedRow[] = [];
+  const seen = new Set<TableColumn>();
+  const places = header.map((text) => {
+    const mapped = mapping[text];
+    if (mapped === null) return undefined;
+    const column = byName.get(plainName(mapped ?? text));
+    if (!column || seen.has(column))
+      refused.push({ file, line: 1, column: quoted(text), value: quoted(text), reason: column ? "this column comes twice" : `no such column; expected ${columns.map(({ name }) => name).join(", ")}` });
+    else seen.add(column);
+    return column;
+  });
+  return { places, refused };
+}
+
+/**
+ * Streams the rows of a CSV table (RFC 4180; other delimiters and encodings are recognised). Rows that cannot be read are told to
+ * `refuse` and passed over; a header that cannot be read ends the file.
+ */
+export async function* readTable(file: BundleFile, columns: readonly TableColumn[], mapping: HeaderMapping, refuse: (row: RefusedRow) => void): AsyncGenerator<TableRow> {
+  const encoding = await encodingOf(file);
+  const delimiter = delimiterOf(await firstLine(file, encoding));
+  const badRow = (error: CsvError): void =>
+    refuse({ file: file.name, line: error.lines ?? 0, column: "", value: quoted((error.record ?? []).join(delimiter)), reason: `${csvReasons[error.code ?? ""] ?? error.message}; expected a row of CSV (RFC 4180)` });
+  const parser = parse({
+    bom: true,
+    delimiter,
+    info: true,
+    skip_empty_lines: true,
+    max_record_size: longestRow,
+    relax_column_count: true,
+    skip_records_with_error: true,
+    on_skip: (error) => {
+      if (error) badRow(error);
+      return undefined;
+    },
+  });
+  const source = Readable.from(decoded(file, encoding));
+  source.once("error", (error) => parser.destroy(error));
+  source.pipe(parser);
+  let places: (TableColumn | undefined)[] | undefined;
+  try {
+    for await (const { record, info } of parser as AsyncIterable<{ record: readonly string[]; info: { lines: number } }>) {
+      if (!places) {
+        const header = columnsOfHeader(record, columns, mapping, file.name);
+        for (const row of header.refused) refuse(row);
+        if (header.refused.length > 0) return;
+        places = header.places;
+        continue;
+      }
+      if (record.length !== places.length) {
+        badRow({ code: "CSV_RECORD_INCONSISTENT_COLUMNS", message: "", lines: info.lines, record });
+        continue;
+      }
+      const values: Loose = {};
+      let isGood = true;
+      for (const [i, cell] of record.entries()) {
+        const column = places[i];
+        if (!column || cell === "") continue;
+        const read = readCell(cell, column.kind);
+        if ("value" in read) put(values, column.path, read.value);
+        else {
+          isGood = false;
+          refuse({ file: file.name, line: info.lines, column: column.name, value: quoted(cell), reason: `expected ${read.expected}` });
+        }
+      }
+      if (isGood) yield { line: info.lines, values };
+    }
+  } catch (error) {
+    badRow(error as CsvError);
+  } finally {
+    source.destroy();
+  }
+}
