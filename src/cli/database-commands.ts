@@ -1,8 +1,12 @@
-import { access, writeFile } from "node:fs/promises";
+import { access, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
+import Joi from "joi";
+import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import type { Role } from "@/operations/ports";
 import type { Services } from "@/operations/services";
+import { bundleZip } from "@/wiring/bundle-zip";
+import { checkInput } from "@/wiring/check-input";
 import { addDemoAccounts, demoSignIns } from "@/wiring/demo-accounts";
 import { migrateAsOwner } from "@/wiring/migrate";
 import { previewFile, storeFile } from "@/wiring/intake-file";
@@ -20,28 +24,47 @@ async function withServices<T>(use: (services: Services) => Promise<T>): Promise
 
 const commandLine = { signIn: "command line" };
 
+const mappingSchema = Joi.object<BundleMapping>().pattern(Joi.string(), Joi.object({ table: Joi.string(), headers: Joi.object().pattern(Joi.string(), Joi.string().allow(null)) }));
+
+/** A mapping of headers: by file, the table that it is and for each header the column, or null to leave it aside. */
+async function mappingFile(file: string): Promise<BundleMapping> {
+  const text = await readFile(file, "utf8").catch((error: NodeJS.ErrnoException) => {
+    throw new UsageError(`The file ${file} cannot be read: ${error.code ?? error.message}.`);
+  });
+  try {
+    const checked = checkInput(mappingSchema, JSON.parse(text));
+    if (checked.ok) return checked.value;
+    throw new UsageError(`${file}: ${checked.error}`);
+  } catch (error) {
+    if (error instanceof SyntaxError) throw new UsageError(`${file} is no JSON: ${error.message}.`);
+    throw error;
+  }
+}
+
 /** `nomade intake`: takes files in, one after another; stops at the first that is refused. */
 export async function intake(args: readonly string[]): Promise<number> {
   const { values, positionals } = parseArgs({
     args: [...args],
     allowPositionals: true,
-    options: { source: { type: "string" }, "dry-run": { type: "boolean" } },
+    options: { source: { type: "string" }, "dry-run": { type: "boolean" }, "leave-out": { type: "string" }, mapping: { type: "string" } },
   });
   if (positionals.length === 0) throw new UsageError("intake takes one or more files.");
   for (const file of positionals)
     await access(file).catch(() => {
       throw new UsageError(`The file ${file} cannot be read.`);
     });
+  const leaveOut = values["leave-out"] === undefined ? 0 : wholeNumber("leave-out", values["leave-out"]);
+  const mapping = values.mapping === undefined ? {} : await mappingFile(values.mapping);
   return withServices(async (services) => {
     for (const file of positionals) {
       const name = path.basename(file);
       if (values["dry-run"]) {
-        const preview = await previewFile(services, file, name);
+        const preview = await previewFile(services, file, name, undefined, mapping);
         await printLine(preview);
         if (preview.kind === "refused") return exitRefused;
         continue;
       }
-      const taken = await storeFile(services, file, name, values.source ?? name, commandLine);
+      const taken = await storeFile(services, file, name, values.source ?? name, commandLine, { leaveOut, mapping });
       if (taken.outcome === "refused") {
         for (const error of taken.errors) say(JSON.stringify(error));
         if (taken.errorCount > taken.errors.length) say(`… and ${taken.errorCount - taken.errors.length} more errors; nomade check lists them all.`);
@@ -74,15 +97,16 @@ async function snapshotAsked(services: Services, id: string | undefined) {
   return snapshot;
 }
 
-/** `nomade export`: the frozen document of a snapshot; its SHA-256 is the snapshot's. */
+/** `nomade export`: the frozen document of a snapshot, whose SHA-256 is the snapshot's, or a ZIP of CSV tables that reads back to it. */
 export async function exportSnapshot(args: readonly string[]): Promise<number> {
   const { values } = parseArgs({ args: [...args], options: { format: { type: "string" }, out: { type: "string" }, snapshot: { type: "string" } } });
   const { out } = values;
-  if (values.format !== "document") throw new UsageError("--format takes document.");
+  if (values.format !== "document" && values.format !== "csv") throw new UsageError("--format takes document or csv.");
   if (out === undefined) throw new UsageError("export needs --out.");
   return withServices(async (services) => {
     const snapshot = await snapshotAsked(services, values.snapshot);
-    await writeFile(out, await services.snapshots.frozen(snapshot.id)).catch((error: NodeJS.ErrnoException) => {
+    const text = await services.snapshots.frozen(snapshot.id);
+    await writeFile(out, values.format === "csv" ? bundleZip(text, snapshot.takenAt) : text).catch((error: NodeJS.ErrnoException) => {
       throw new UsageError(`The file ${out} cannot be written: ${error.code ?? error.message}.`);
     });
     await services.record.append(commandLine, services.now(), { what: "snapshot.exported", on: `snapshot ${snapshot.id}` });

@@ -17,12 +17,13 @@ const usage = `npm run --silent nomade -- COMMAND …
       errors of a document, or what is odd in it
   compare BEFORE.json AFTER.json --from INSTANT --to INSTANT [--lockdown] [--as-if-live]
       what changed in access: doors gained, lost, with other hours, and what brought it about
-  intake FILE… [--source NAME] [--dry-run]
-      takes in facility documents and events (CSV)
+  intake FILE… [--source NAME] [--dry-run] [--leave-out N] [--mapping MAPPING.json]
+      takes in facility documents (.json), bundles of CSV tables (.zip or a folder) and events (.csv);
+      a bundle of which rows are refused only where just N of them may be left out
   snapshots
       every snapshot with its hash
-  export --format document --out PATH [--snapshot ID]
-      writes the frozen document of a snapshot
+  export --format document|csv --out PATH [--snapshot ID]
+      writes the frozen document of a snapshot, or a ZIP of CSV tables that reads back to it
   findings [--snapshot ID] [--rule KEY]
       what should not be, by risk
   verify

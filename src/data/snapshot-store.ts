@@ -2,7 +2,7 @@ import { gunzipSync, gzipSync } from "node:zlib";
 import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
 import type { FacilityCounts } from "@/core/facility/facility";
-import type { NewSnapshot, PrintedIssue, RegisterChanges, Snapshot, SnapshotStore } from "@/operations/ports";
+import type { IntakeFile, NewSnapshot, PrintedIssue, RegisterChanges, Snapshot, SnapshotStore } from "@/operations/ports";
 import { appendRecord, sha256, writeHead } from "./record-store";
 import type { RegisterTable, Row } from "./register-tables";
 import { registerTables } from "./register-tables";
@@ -19,6 +19,8 @@ interface SnapshotRow {
   readonly counts: string;
   readonly changes: string;
   readonly notes: string;
+  readonly left_out: number;
+  readonly files: string;
 }
 
 const asSnapshot = (row: SnapshotRow): Snapshot => ({
@@ -33,6 +35,8 @@ const asSnapshot = (row: SnapshotRow): Snapshot => ({
   counts: JSON.parse(row.counts) as FacilityCounts,
   changes: JSON.parse(row.changes) as RegisterChanges,
   notes: JSON.parse(row.notes) as PrintedIssue[],
+  leftOut: row.left_out,
+  files: JSON.parse(row.files) as IntakeFile[],
 });
 
 const pieceBytes = 1024 * 1024;
@@ -77,8 +81,8 @@ async function bringToDate(sequelize: Sequelize, transaction: Transaction, table
 
 async function insertSnapshot(sequelize: Sequelize, transaction: Transaction, snapshot: NewSnapshot, who: string, at: string): Promise<number> {
   const [id] = await sequelize.query(
-    `INSERT INTO snapshots (hash, facility_name, time_zone, as_of, taken_at, taken_by, source, file_hash, counts, changes, notes)
-     VALUES (:hash, :name, :zone, :asOf, :at, :who, :source, :fileHash, :counts, '{}', :notes)`,
+    `INSERT INTO snapshots (hash, facility_name, time_zone, as_of, taken_at, taken_by, source, file_hash, counts, changes, notes, left_out, files)
+     VALUES (:hash, :name, :zone, :asOf, :at, :who, :source, :fileHash, :counts, '{}', :notes, :leftOut, :files)`,
     {
       type: QueryTypes.INSERT,
       transaction,
@@ -93,6 +97,8 @@ async function insertSnapshot(sequelize: Sequelize, transaction: Transaction, sn
         fileHash: snapshot.fileHash,
         counts: JSON.stringify(snapshot.counts),
         notes: JSON.stringify(snapshot.notes.slice(0, notesKept)),
+        leftOut: snapshot.leftOut,
+        files: JSON.stringify(snapshot.files),
       },
     },
   );
@@ -151,7 +157,7 @@ export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotSto
           what: "intake.stored",
           on: `snapshot ${id}`,
           before: { snapshot: head?.snapshot ?? null, hash: present?.hash ?? null },
-          after: { hash: snapshot.hash, source: snapshot.source, fileHash: snapshot.fileHash, counts: snapshot.counts },
+          after: { hash: snapshot.hash, source: snapshot.source, fileHash: snapshot.fileHash, counts: snapshot.counts, leftOut: snapshot.leftOut, files: snapshot.files },
         });
         return { outcome: "stored" as const, id, changes };
       });

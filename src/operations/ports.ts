@@ -67,6 +67,19 @@ export interface Snapshot {
   /** Rows of the register added and ended by this intake. */
   readonly changes: RegisterChanges;
   readonly notes: readonly PrintedIssue[];
+  /** How many rows of its files were not read; the reviewer accepted that. */
+  readonly leftOut: number;
+  readonly files: readonly IntakeFile[];
+}
+
+/** A file of an intake, for whoever has to reconcile what came with what was stored. */
+export interface IntakeFile {
+  readonly name: string;
+  /** SHA-256 of its bytes. */
+  readonly hash: string;
+  /** Rows taken in, and rows left out; undefined where a file has no rows. */
+  readonly rows: number | undefined;
+  readonly leftOut: number;
 }
 
 export interface PrintedIssue {
@@ -90,6 +103,8 @@ export interface NewSnapshot {
   readonly notes: readonly PrintedIssue[];
   readonly source: string;
   readonly fileHash: string;
+  readonly leftOut: number;
+  readonly files: readonly IntakeFile[];
 }
 
 export interface SnapshotStore {

@@ -10,7 +10,8 @@ import { normalFacility, normalText } from "@/core/facility/normal-form";
 import type { CheckedFacility } from "@/core/facility/check-facility";
 import { issueWords } from "@/intake/issue-words";
 import { readFacility } from "@/intake/read-facility";
-import type { NewSnapshot, PrintedIssue, Report } from "./ports";
+import type { RefusedRow } from "@/intake/bundle/read-table";
+import type { IntakeFile, NewSnapshot, PrintedIssue, Report } from "./ports";
 import type { IntakePreview, Services } from "./services";
 
 /** More issues than this are counted, not listed; the command line lists them all. */
@@ -28,11 +29,20 @@ export const refusalOf = (errors: readonly DataIssue[]): RefusedFile => ({
   errorCount: errors.length,
 });
 
-/** What a checked document becomes when it is stored: its normal form, the hash of that, counts and notes. */
-export function snapshotOf(services: Pick<Services, "digest">, { facility, notes }: CheckedFacility, source: string, fileHash: string): NewSnapshot {
+/** A checked facility as it came: from one document, or put together from files of which rows may be missing. */
+export interface Brought {
+  readonly checked: CheckedFacility;
+  /** SHA-256 of the file that came. */
+  readonly fileHash: string;
+  readonly leftOut: number;
+  readonly files: readonly IntakeFile[];
+}
+
+/** What a checked facility becomes when it is stored: its normal form, the hash of that, counts and notes. */
+export function snapshotOf(services: Pick<Services, "digest">, { checked: { facility, notes }, fileHash, leftOut, files }: Brought, source: string): NewSnapshot {
   const normal = normalFacility(facility);
   const text = normalText(normal);
-  return { hash: services.digest(text), normal, normalText: text, counts: countsOf(normal), notes: notes.map(printIssue), source, fileHash };
+  return { hash: services.digest(text), normal, normalText: text, counts: countsOf(normal), notes: notes.map(printIssue), source, fileHash, leftOut, files };
 }
 
 /** By list, how many objects are new, changed and gone; a membership has no id, so that a changed one is one gone and one new. */
@@ -64,7 +74,20 @@ export async function previewFacility(services: Pick<Services, "digest" | "snaps
   report({ step: "checking", done: 0, of: 1 });
   const checked = readFacility(text);
   if (!checked.ok) return { kind: "refused", fileName, ...refusalOf(checked.error) };
-  const next = snapshotOf(services, checked.value, "", "");
+  return previewBrought(services, { checked: checked.value, fileHash: "", leftOut: 0, files: [] }, fileName, report, nothingRefused);
+}
+
+/** What of the files of an intake is not read, and what is kept although they do not bring it any more. */
+export interface Remainder {
+  readonly refused: readonly RefusedRow[];
+  readonly kept: readonly { readonly list: string; readonly id: string }[];
+}
+
+const nothingRefused: Remainder = { refused: [], kept: [] };
+
+/** What a checked facility would bring, against the present register. */
+export async function previewBrought(services: Pick<Services, "digest" | "snapshots">, brought: Brought, fileName: string, report: Report, { refused, kept }: Remainder): Promise<IntakePreview> {
+  const next = snapshotOf(services, brought, "");
   const latest = await services.snapshots.latest();
   const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
   const unchanged = latest?.hash === next.hash;
@@ -78,6 +101,11 @@ export async function previewFacility(services: Pick<Services, "digest" | "snaps
     counts: next.counts,
     notes: next.notes.slice(0, issuesListed),
     noteCount: next.notes.length,
+    leftOut: brought.leftOut,
+    refused: refused.slice(0, issuesListed),
+    refusedCount: refused.length,
+    kept: kept.slice(0, issuesListed),
+    keptCount: kept.length,
     against: present && differences(present, next.normal),
     effect: present && !unchanged ? effectOnAccess(compileFacility(present), compileFacility(next.normal)) : undefined,
     unchanged,

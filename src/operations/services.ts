@@ -1,4 +1,5 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { RefusedRow } from "@/intake/bundle/read-table";
 import type { AccessEffect } from "./effect-on-access";
 import type {
   AccountStore,
@@ -38,6 +39,13 @@ export type IntakePreview =
       readonly counts: Snapshot["counts"];
       readonly notes: readonly PrintedIssue[];
       readonly noteCount: number;
+      /** Rows that would not be read, each once; what is wrong with them, the first of it; how much there is. */
+      readonly leftOut: number;
+      readonly refused: readonly RefusedRow[];
+      readonly refusedCount: number;
+      /** Objects that the files do not bring any more and something else still refers to: they are kept. */
+      readonly kept: readonly { readonly list: string; readonly id: string }[];
+      readonly keptCount: number;
       /** By kind, against the present register: how many are new, changed and gone. */
       readonly against: Readonly<Record<string, { readonly added: number; readonly changed: number; readonly gone: number }>> | undefined;
       /** What it does to access against the present register; undefined where there is none, or nothing would change. */
@@ -70,7 +78,7 @@ export interface Watch {
 /** Work that takes too long for the request thread; runs in workers. Rejects with an `AbortError` where it is stopped. */
 export interface LongWork {
   readonly previewIntake: (task: { readonly path: string; readonly name: string }, watch?: Watch) => Promise<IntakePreview>;
-  readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor }, watch?: Watch) => Promise<IntakeOutcome>;
+  readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor; readonly leaveOut: number }, watch?: Watch) => Promise<IntakeOutcome>;
   readonly lookForFindings: () => Promise<void>;
   readonly previewRound: (task: { readonly account: number }, watch?: Watch) => Promise<RoundPreview | undefined>;
   readonly openRound: (task: { readonly account: number; readonly name: string; readonly due: string; readonly snapshot: number }, watch?: Watch) => Promise<number>;

@@ -2,6 +2,7 @@ import { findAll } from "@/core/findings/find";
 import { readFacility } from "@/intake/read-facility";
 import { openRegister, readUse } from "./open-register";
 import type { Actor, Report } from "./ports";
+import type { Brought } from "./preview-intake";
 import { refusalOf, snapshotOf } from "./preview-intake";
 import type { IntakeOutcome, Services } from "./services";
 
@@ -18,7 +19,13 @@ export async function storeFacility(services: Services, text: string, source: st
   report({ step: "checking", done: 0, of: 1 });
   const checked = readFacility(text);
   if (!checked.ok) return { outcome: "refused", ...refusalOf(checked.error) };
-  const next = snapshotOf(services, checked.value, source, services.digest(text));
+  const fileHash = services.digest(text);
+  return storeBrought(services, { checked: checked.value, fileHash, leftOut: 0, files: [{ name: source, hash: fileHash, rows: undefined, leftOut: 0 }] }, source, who, report);
+}
+
+/** Stores a checked facility as a new snapshot, all or nothing, and looks for its findings. */
+export async function storeBrought(services: Services, brought: Brought, source: string, who: Actor, report: Report): Promise<IntakeOutcome> {
+  const next = snapshotOf(services, brought, source);
   const { outcome, id, changes } = await services.snapshots.store(next, who, services.now(), report);
   if (outcome === "unchanged") return { outcome, what: next.normal.name, snapshot: id };
   report({ step: "findings", done: 0, of: 1 });

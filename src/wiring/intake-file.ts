@@ -4,6 +4,7 @@ import { readFile } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { formatMinute } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
+import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import { EventRowError, readEvents } from "@/intake/read-events";
 import { openRegister } from "@/operations/open-register";
 import type { Actor, PrintedIssue, Report } from "@/operations/ports";
@@ -11,6 +12,7 @@ import { unwatched } from "@/operations/ports";
 import { previewFacility } from "@/operations/preview-intake";
 import type { IntakeOutcome, IntakePreview, Services } from "@/operations/services";
 import { lookForFindings, storeFacility } from "@/operations/store-intake";
+import { isBundle, previewBundle, storeBundle } from "./intake-bundle";
 
 const isEvents = (name: string): boolean => name.toLowerCase().endsWith(".csv");
 
@@ -22,9 +24,10 @@ async function fileHash(path: string): Promise<string> {
   return hash.digest("hex");
 }
 
-/** What a file would bring: a facility document, or events as CSV by its name. */
-export async function previewFile(services: Services, path: string, name: string, report: Report = unwatched): Promise<IntakePreview> {
+/** What a file would bring: a facility document, events as CSV, or a bundle of CSV tables, by its name. */
+export async function previewFile(services: Services, path: string, name: string, report: Report = unwatched, mapping: BundleMapping = {}): Promise<IntakePreview> {
   report({ step: "reading", done: 0, of: 1 });
+  if (await isBundle(path, name)) return previewBundle(services, path, name, report, mapping);
   if (!isEvents(name)) return previewFacility(services, await readFile(path, "utf8"), name, report);
   const register = await openRegister(services);
   const seen = { rows: 0, from: Infinity, to: -Infinity, doors: new Set<string>(), credentials: new Set<string>() };
@@ -52,9 +55,16 @@ export async function previewFile(services: Services, path: string, name: string
   };
 }
 
+export interface StoringChoices {
+  /** How many rows of a bundle may be left out. */
+  readonly leaveOut: number;
+  readonly mapping?: BundleMapping;
+}
+
 /** Takes a file in, all or nothing. */
-export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, report: Report = unwatched): Promise<IntakeOutcome> {
+export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, { leaveOut, mapping = {} }: StoringChoices, report: Report = unwatched): Promise<IntakeOutcome> {
   report({ step: "reading", done: 0, of: 1 });
+  if (await isBundle(path, name)) return storeBundle(services, path, name, source, who, leaveOut, report, mapping);
   if (!isEvents(name)) return storeFacility(services, await readFile(path, "utf8"), source, who, report);
   try {
     const stored = await services.events.store({ name, hash: await fileHash(path) }, readEvents(createReadStream(path)), who, services.now(), report);

@@ -97,7 +97,7 @@ export const nomade = {
     demand(account, "take-in");
     return watched(account, number, (watch) => work().previewIntake(task, watch));
   },
-  storeIntake: (account: Account, number: string, task: { path: string; name: string; source: string }) => {
+  storeIntake: (account: Account, number: string, task: { path: string; name: string; source: string; leaveOut: number }) => {
     demand(account, "take-in");
     return watched(account, number, (watch) => work().storeIntake({ ...task, who: { signIn: account.signIn } }, watch));
   },

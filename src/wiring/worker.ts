@@ -48,7 +48,7 @@ function reporter(port: MessagePort | undefined): Report {
 }
 
 export const previewIntake = ({ path, name, port }: Watched<"previewIntake">) => previewFile(services(), path, name, reporter(port));
-export const storeIntake = ({ path, name, source, who, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, reporter(port));
+export const storeIntake = ({ path, name, source, who, leaveOut, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, { leaveOut }, reporter(port));
 export const findFindings = () => lookForFindings(services());
 export const planRound = async ({ account, port }: Watched<"previewRound">) => previewRound(services(), await accountOf(account), reporter(port));
 export const startRound = async ({ account, port, ...asked }: Watched<"openRound">) => openRound(services(), await accountOf(account), asked, reporter(port));

@@ -3,6 +3,9 @@ import { readFile } from "node:fs/promises";
 import type { Browser, Page } from "@playwright/test";
 import { expect, test } from "@playwright/test";
 import { parse } from "csv-parse/sync";
+import { strToU8, zipSync } from "fflate";
+import { readFacility } from "@/intake/read-facility";
+import { writeBundle } from "@/intake/bundle/write-bundle";
 import { verraneInstitute } from "~/demo/institute";
 import { orchard, orchardEvents } from "./orchard";
 import { addAccount, nomade, signedIn } from "./people";
@@ -44,7 +47,7 @@ test("a document is previewed with its counts, then stored, and its hash is the 
   const shown = (await reviewer.locator("code").first().innerText()).trim();
   await reviewer.getByRole("button", { name: "Store" }).click();
   await expect(reviewer.getByRole("status")).toContainText("as snapshot 1");
-  const [saved] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "Save" }).first().click()]);
+  const [saved] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: /^Document of snapshot/ }).first().click()]);
   const bytes = await readFile(await saved.path());
   expect(createHash("sha256").update(bytes).digest("hex")).toBe(shown);
 });
@@ -257,4 +260,48 @@ test("every step stands in the record, which is whole", async () => {
   const verified = JSON.parse(nomade(["verify"])) as { sound: boolean; entries: number };
   expect(verified.sound).toBe(true);
   expect(verified.entries).toBeGreaterThan(15);
+});
+
+test("tables are taken in from a ZIP: the effect on access first, and rows that cannot be read only where that is accepted", async () => {
+  const read = readFacility(JSON.stringify(orchard));
+  if (!read.ok) throw new Error("the orchard is in order");
+  const tables = Object.fromEntries([...writeBundle(read.value.facility)].map(({ name, text }) => [name, text]));
+  // Otto no longer gets into the cellar, and somebody has typed a row that is none.
+  tables["grants.csv"] = (tables["grants.csv"] ?? "").split("\r\n").filter((line) => !line.startsWith("otto-cellar")).join("\r\n");
+  tables["cardholders.csv"] += "edda,Edda Fernmoor,retired\r\n";
+  const zip = zipSync(Object.fromEntries(Object.entries(tables).map(([name, text]) => [name, strToU8(text)])));
+  const row = (tables["cardholders.csv"] ?? "").split("\r\n").findIndex((line) => line.startsWith("edda")) + 1;
+  await reviewer.goto("/intake");
+  await reviewer.getByLabel("File to take in").setInputFiles({ name: "orchard.zip", mimeType: "application/zip", buffer: Buffer.from(zip) });
+  await expect(reviewer.getByRole("heading", { name: /One person is concerned/i })).toBeVisible();
+  await expect(reviewer.getByRole("region", { name: "Effect on access" }).getByRole("row", { name: /=Otto Rushgaard/ })).toContainText("no longer opens it");
+  const refused = reviewer.getByRole("region", { name: "Rows that cannot be read" });
+  await expect(refused.getByRole("row").last()).toContainText("cardholders.csv");
+  await expect(refused.getByRole("row").last()).toContainText(String(row));
+  const [download] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "Save them as CSV" }).click()]);
+  const sentBack = parse(await readFile(await download.path(), "utf8"), { columns: true }) as Record<string, string>[];
+  expect(sentBack.map(({ file: at, line, value }) => [at, line, value !== ""])).toEqual([["cardholders.csv", String(row), true]]);
+  await expect(reviewer.getByRole("button", { name: "Store" })).toBeDisabled();
+  await reviewer.getByRole("checkbox", { name: /Leave out one row/ }).check();
+  await reviewer.getByRole("button", { name: "Store" }).click();
+  await expect(reviewer.getByRole("status")).toContainText("Stored Hazel Orchard as snapshot");
+  await reviewer.goto("/inquiry?where=door:cellar-door");
+  await expect(reviewer.getByRole("main")).toContainText("1 row not read");
+  await expect(reviewer.getByRole("heading", { level: 1 })).toContainText("Two can");
+
+  await reviewer.goto("/register/cardholder/otto");
+  await expect(reviewer.getByText("Opens one door")).toBeVisible();
+  await reviewer.goto("/register/cardholder/otto?snapshot=1");
+  await expect(reviewer.getByText("Opens two doors")).toBeVisible();
+  await expect(reviewer.getByText("As it was in snapshot 1")).toBeVisible();
+});
+
+test("the tables of a snapshot, taken in again, give the hash that it had", async () => {
+  await reviewer.goto("/intake");
+  const [download] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "Tables of snapshot 1" }).click()]);
+  await reviewer.getByLabel("File to take in").setInputFiles({ name: "back.zip", mimeType: "application/zip", buffer: await readFile(await download.path()) });
+  await reviewer.getByRole("button", { name: "Store" }).click();
+  await expect(reviewer.getByRole("status")).toContainText("Stored Hazel Orchard as snapshot");
+  const snapshots = nomade(["snapshots"]).trim().split("\n").map((line) => JSON.parse(line) as { id: number; hash: string });
+  expect(snapshots[0]?.hash).toBe(snapshots.find(({ id }) => id === 1)?.hash);
 });

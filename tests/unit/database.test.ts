@@ -119,6 +119,33 @@ describe("taking in", () => {
     expect(lines(nomade("verify").stdout)[0]).toMatchObject({ sound: true });
   }, 60_000);
 
+  it("exports tables that, taken in again, change nothing; refused rows stop an intake unless just so many are left out", async () => {
+    const zip = path.join(folder, "tables.zip");
+    const [exported] = lines(nomade("export", "--format", "csv", "--out", zip).stdout);
+    expect(lines(nomade("intake", zip).stdout)[0]).toMatchObject({ outcome: "unchanged", snapshot: exported?.snapshot });
+
+    const tables = mkdtempSync(path.join(folder, "tables-"));
+    writeFileSync(path.join(tables, "facility.csv"), "name,timeZone,asOf\nRows,Europe/Vienna,2026-03-01T00:00:00Z\n");
+    writeFileSync(path.join(tables, "sites.csv"), "id;name;timeZone\ngarden;Garden;Europe/Vienna\n");
+    writeFileSync(path.join(tables, "people.csv"), "No,name,status\niris,Iris,active\notto,Otto,asleep\n,Nobody,active\n");
+    writeFileSync(path.join(tables, "credentials.csv"), "id,cardholder,kind,status\nc1,iris,card,active\nc2,otto,card,active\n");
+    for (const list of ["areas", "calendars", "schedules", "doors", "door-groups", "levels", "bundles", "groups", "memberships", "grants"]) writeFileSync(path.join(tables, `${list}.csv`), list === "memberships" ? "group,cardholder\n" : "id\n");
+    const mapping = written("mapping.json", { people: { table: "cardholders", headers: { No: "id" } } });
+    const before = snapshotIds();
+    const refused = nomade("intake", tables, "--mapping", mapping);
+    expect(refused.status).toBe(1);
+    expect(lines(refused.stderr).map(({ path: at }) => at)).toEqual(["people.csv, line 3, status", "people.csv, line 4, id", "credentials.csv, line 3, cardholder"]);
+    expect(nomade("intake", tables, "--mapping", mapping, "--leave-out", "2").status).toBe(1);
+    expect(snapshotIds()).toEqual(before);
+    expect(lines(nomade("intake", tables, "--mapping", mapping, "--leave-out", "3").stdout)[0]).toMatchObject({ outcome: "stored" });
+    const [latest] = lines(nomade("snapshots").stdout) as { leftOut: number; counts: Record<string, number>; files: { name: string; rows: number; leftOut: number; hash: string }[] }[];
+    expect(latest?.leftOut).toBe(3);
+    expect(latest?.counts).toMatchObject({ cardholders: 1, credentials: 1 });
+    const people = latest?.files.find(({ name: file }) => file === "people.csv");
+    expect(people).toMatchObject({ rows: 1, leftOut: 2, hash: createHash("sha256").update(readFileSync(path.join(tables, "people.csv"))).digest("hex") });
+    expect(nomade("intake", zip).status).toBe(0);
+  }, 60_000);
+
   it("refuses a file of events with a faulty row whole, and takes the same file only once", async () => {
     const good = "at,door,credential,result\n2026-02-01T08:00:00Z,gate,c1,granted\n";
     expect(nomade("intake", written("bad.csv", `${good}yesterday,gate,c1,granted\n`)).status).toBe(1);

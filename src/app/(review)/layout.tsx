@@ -19,7 +19,7 @@ export default async function ReviewLayout({ children }: { readonly children: Re
   ];
   return (
     <div className={sheet.frame}>
-      <Spine places={places} snapshot={snapshot && { id: snapshot.id, takenAt: snapshot.takenAt, hash: snapshot.hash }} person={`${account.name}, ${account.role}`} signOut={signOut}>
+      <Spine places={places} snapshot={snapshot && { id: snapshot.id, takenAt: snapshot.takenAt, hash: snapshot.hash, leftOut: snapshot.leftOut }} person={`${account.name}, ${account.role}`} signOut={signOut}>
         <Shortcuts />
       </Spine>
       {children}

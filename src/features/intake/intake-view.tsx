@@ -1,7 +1,8 @@
 "use client";
 
-import { Button, TextInput } from "@mantine/core";
+import { Button, Checkbox, TextInput } from "@mantine/core";
 import { Dropzone } from "@mantine/dropzone";
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { PrintedIssue, Snapshot } from "@/operations/ports";
@@ -25,7 +26,7 @@ type StoringOutcome = IntakeOutcome | { readonly outcome: "gone" | "stopped" };
 
 export interface IntakeViewProps {
   readonly snapshots: readonly Snapshot[];
-  readonly store: (token: string, source: string, task: string) => Promise<StoringOutcome>;
+  readonly store: (token: string, source: string, task: string, leaveOut: number) => Promise<StoringOutcome>;
 }
 
 type State =
@@ -69,6 +70,49 @@ function Issues({ issues, total, label }: { readonly issues: readonly PrintedIss
     </div>
   );
 }
+
+function RefusedRows({ refused, total }: { readonly refused: Extract<IntakePreview, { kind: "facility" }>["refused"]; readonly total: number }) {
+  return (
+    <div className={classes.errors} role="region" aria-label="Rows that cannot be read" tabIndex={0}>
+      <table className={sheet.table}>
+        <thead>
+          <tr>
+            <th scope="col">File</th>
+            <th scope="col" className={sheet.number}>
+              Line
+            </th>
+            <th scope="col">Column</th>
+            <th scope="col">Found</th>
+            <th scope="col">Why not</th>
+          </tr>
+        </thead>
+        <tbody>
+          {refused.map(({ file, line, column, value, reason }, i) => (
+            <tr key={`${file} ${line} ${i}`}>
+              <td>{file}</td>
+              <td className={sheet.number}>{line}</td>
+              <td>{column}</td>
+              <td>
+                <code>{value}</code>
+              </td>
+              <td>{reason}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {total > refused.length && <p className={sheet.sub}>and {(total - refused.length).toLocaleString("en-GB")} more; the CSV has them all</p>}
+    </div>
+  );
+}
+
+const RefusedLink = ({ token }: { readonly token: string }) => (
+  <p>
+    <a href={`/intake/refused/${token}`} download>
+      Save them as CSV
+    </a>{" "}
+    to send them back.
+  </p>
+);
 
 function Counts({ preview }: { readonly preview: Extract<IntakePreview, { kind: "facility" }> }) {
   return (
@@ -116,9 +160,11 @@ function Counts({ preview }: { readonly preview: Extract<IntakePreview, { kind: 
   );
 }
 
-function Preview({ uploaded, busy, onStore, onDrop }: { readonly uploaded: Uploaded; readonly busy: boolean; readonly onStore: (source: string) => void; readonly onDrop: () => void }) {
+function Preview({ uploaded, busy, onStore, onDrop }: { readonly uploaded: Uploaded; readonly busy: boolean; readonly onStore: (source: string, leaveOut: number) => void; readonly onDrop: () => void }) {
   const { preview } = uploaded;
   const [source, setSource] = useState(preview.fileName);
+  const [leaves, setLeaves] = useState(false);
+  const leftOut = preview.kind === "facility" ? preview.leftOut : 0;
   if (preview.kind === "refused")
     return (
       <section className={classes.preview}>
@@ -127,6 +173,7 @@ function Preview({ uploaded, busy, onStore, onDrop }: { readonly uploaded: Uploa
         </h2>
         <p className={sheet.sub}>Nothing was stored. Each line says where, what was found, and what was expected.</p>
         <Issues issues={preview.errors} total={preview.errorCount} label="Errors" />
+        {preview.fileName.toLowerCase().endsWith(".zip") && preview.errors[0]?.code === "refused-row" && <RefusedLink token={uploaded.token} />}
         <Button variant="default" mt="md" onClick={onDrop}>
           Choose another file
         </Button>
@@ -135,7 +182,8 @@ function Preview({ uploaded, busy, onStore, onDrop }: { readonly uploaded: Uploa
   const ask = (
     <div className={classes.store}>
       <TextInput label="Name of the source" value={source} onChange={(event) => setSource(event.currentTarget.value)} w={320} />
-      <Button onClick={() => onStore(source)} loading={busy}>
+      {leftOut > 0 && <Checkbox checked={leaves} onChange={(event) => setLeaves(event.currentTarget.checked)} label={`Leave out ${plural(leftOut, "row", "rows")} and store the rest; every answer will say so`} />}
+      <Button onClick={() => onStore(source, leftOut)} loading={busy} disabled={leftOut > 0 && !leaves}>
         Store
       </Button>
       <Button variant="default" onClick={onDrop} disabled={busy}>
@@ -163,6 +211,19 @@ function Preview({ uploaded, busy, onStore, onDrop }: { readonly uploaded: Uploa
       <p className={sheet.sub}>
         Nothing is stored yet. SHA-256 of the normal form <code className={classes.hash}>{preview.hash}</code>
       </p>
+      {preview.leftOut > 0 && (
+        <>
+          <h2 className={classes.section}>{capital(plural(preview.leftOut, "row cannot be read", "rows cannot be read"))}</h2>
+          <RefusedRows refused={preview.refused} total={preview.refusedCount} />
+          <RefusedLink token={uploaded.token} />
+        </>
+      )}
+      {preview.keptCount > 0 && (
+        <p>
+          <b>{capital(plural(preview.keptCount, "object is", "objects are"))} kept</b> although the files do not bring {preview.keptCount === 1 ? "it" : "them"} any more, since something else refers to {preview.keptCount === 1 ? "it" : "them"}: {preview.kept.slice(0, 8).map(({ list, id }) => `${listWords[list] ?? list} ${id}`).join(", ")}
+          {preview.keptCount > 8 && " and others"}.
+        </p>
+      )}
       {preview.effect && <EffectTable effect={preview.effect} />}
       <h2 className={classes.section}>What is in it</h2>
       <Counts preview={preview} />
@@ -202,10 +263,10 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
     const uploaded = await upload(file, task);
     setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded });
   };
-  const keep = async (uploaded: Uploaded, source: string) => {
+  const keep = async (uploaded: Uploaded, source: string, leaveOut: number) => {
     const task = crypto.randomUUID();
     setState({ step: "storing", uploaded, task });
-    const outcome = await store(uploaded.token, source, task).catch(() => undefined);
+    const outcome = await store(uploaded.token, source, task, leaveOut).catch(() => undefined);
     setState({ step: "said", ...(outcome ? outcomeWords(outcome) : { words: "The server did not answer. Look at the list below to see whether it was stored.", refused: true }) });
     router.refresh();
   };
@@ -213,7 +274,7 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       <Heading
         result={snapshots.length === 0 ? "Take in a facility document" : `Taken in ${timesWords(snapshots.length)}, last ${clockText(snapshots[0]?.takenAt ?? "")}`}
-        lead="A facility document (JSON) or events (CSV) is checked and shown before anything is stored; then all of it is stored, or nothing."
+        lead="A facility document (JSON), a ZIP of CSV tables, or events (CSV) is checked and shown before anything is stored; then all of it is stored, or nothing."
       />
       {state.step === "said" && (
         <p role="status" className={state.refused ? sheet.grave : undefined}>
@@ -232,7 +293,7 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
           inputProps={{ "aria-label": "File to take in" }}
         >
           <strong>Drop a file here</strong>
-          <div className={sheet.sub}>or press Enter to choose one. Facility document (.json) or events (.csv)</div>
+          <div className={sheet.sub}>or press Enter to choose one. Facility document (.json), CSV tables (.zip), events (.csv)</div>
         </Dropzone>
       )}
       {state.step === "reading" && (
@@ -240,7 +301,7 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
       )}
       {state.step === "storing" && <TaskProgress at="/intake/task" task={state.task} name={state.uploaded.preview.fileName} />}
       {(state.step === "read" || state.step === "storing") && (
-        <Preview uploaded={state.uploaded} busy={state.step === "storing"} onStore={(source) => void keep(state.uploaded, source)} onDrop={() => setState({ step: "waiting" })} />
+        <Preview uploaded={state.uploaded} busy={state.step === "storing"} onStore={(source, leaveOut) => void keep(state.uploaded, source, leaveOut)} onDrop={() => setState({ step: "waiting" })} />
       )}
       {snapshots.length > 0 && (
         <>
@@ -279,7 +340,10 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
                     <div className={sheet.sub}>by {snapshot.takenBy}</div>
                   </td>
                   <td>{clockText(snapshot.asOf)}</td>
-                  <td>{snapshot.source}</td>
+                  <td>
+                    {snapshot.source}
+                    {snapshot.leftOut > 0 && <div className={sheet.grave}>{plural(snapshot.leftOut, "row", "rows")} not read</div>}
+                  </td>
                   <td className={sheet.number}>{snapshot.counts.cardholders.toLocaleString("en-GB")}</td>
                   <td className={sheet.number}>{snapshot.counts.doors.toLocaleString("en-GB")}</td>
                   <td className={sheet.number}>
@@ -290,9 +354,13 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
                     <code className={classes.hash}>{snapshot.hash.slice(0, 12)} …</code>
                   </td>
                   <td>
-                    <a href={`/evidence/snapshot/${snapshot.id}`} download>
-                      Save
-                    </a>
+                    <a href={`/evidence/snapshot/${snapshot.id}`} download aria-label={`Document of snapshot ${snapshot.id}`}>
+                      JSON
+                    </a>{" "}
+                    <a href={`/evidence/snapshot/${snapshot.id}/tables`} download aria-label={`Tables of snapshot ${snapshot.id}`}>
+                      CSV
+                    </a>{" "}
+                    <Link href={`/register?snapshot=${snapshot.id}`}>Look</Link>
                   </td>
                 </tr>
               ))}

@@ -10,7 +10,7 @@ import { clockText } from "../words/times";
 
 export interface SpineProps {
   readonly places: readonly { readonly name: string; readonly href: string; readonly count?: number | undefined }[];
-  readonly snapshot: { readonly id: number; readonly takenAt: string; readonly hash: string } | undefined;
+  readonly snapshot: { readonly id: number; readonly takenAt: string; readonly hash: string; readonly leftOut: number } | undefined;
   readonly person: string;
   readonly signOut: () => Promise<void>;
   readonly children?: React.ReactNode;
@@ -45,6 +45,11 @@ export function Spine({ places, snapshot, person, signOut, children }: SpineProp
             {clockText(snapshot.takenAt).replace(" UTC", "")}
             <br />
             {snapshot.hash.slice(0, 4)} {snapshot.hash.slice(4, 8)} …
+            {snapshot.leftOut > 0 && (
+              <b style={{ display: "block", color: "var(--grave)" }}>
+                {snapshot.leftOut.toLocaleString("en-GB")} {snapshot.leftOut === 1 ? "row" : "rows"} not read
+              </b>
+            )}
           </>
         ) : (
           "No snapshot yet"

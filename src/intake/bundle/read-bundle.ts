@@ -46,8 +46,8 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   for (const file of files) {
     const name = mapping[baseName(file.name)]?.table ?? baseName(file.name);
     const table = tableNames.find((one) => plainName(one) === plainName(name));
-    if (table === undefined) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `no such table; expected a file named ${tableNames.map((one) => `${one}.csv`).join(", ")}` });
-    else if (byTable.has(table)) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `this table comes twice; it is in ${byTable.get(table)?.name ?? ""} already` });
+    if (table === undefined) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `no such table; expected a file named ${tableNames.map((one) => `${one}.csv`).join(", ")}`, whole: true });
+    else if (byTable.has(table)) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `this table comes twice; it is in ${byTable.get(table)?.name ?? ""} already`, whole: true });
     else byTable.set(table, file);
   }
   const headersOf = (file: BundleFile): HeaderMapping => mapping[baseName(file.name)]?.headers ?? {};
@@ -63,7 +63,7 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   if (headFile)
     for await (const { line, values } of readTable(headFile, facilityTable.columns, headersOf(headFile), refuse)) {
       count(headFile);
-      if (head) refuse({ file: headFile.name, line, column: "", value: "", reason: "there is a second row; expected one" });
+      if (head) refuse({ file: headFile.name, line, column: "", value: "", reason: "there is a second row; expected one", whole: true });
       else head = values;
     }
 

@@ -11,6 +11,8 @@ export interface RefusedRow {
   readonly column: string;
   readonly value: string;
   readonly reason: string;
+  /** More than this row is lost by it: the whole file, or all of it from here on. It cannot be left out and the rest taken. */
+  readonly whole?: true;
 }
 
 /** A file that can be read from its beginning as often as is needed. */
@@ -134,6 +136,9 @@ const csvReasons: Readonly<Record<string, string>> = {
   CSV_INVALID_CLOSING_QUOTE: "something follows a closing quotation mark",
 };
 
+/** Whether an error takes more with it than its row: nobody knows where the next one begins. */
+const cutsOff = ({ code }: CsvError): boolean => code === undefined || code === "CSV_QUOTE_NOT_CLOSED" || code === "CSV_MAX_RECORD_SIZE";
+
 /** Headers of a file, each to the name of a column; null for one that is left aside. */
 export type HeaderMapping = Readonly<Record<string, string | null>>;
 
@@ -147,7 +152,7 @@ function columnsOfHeader(header: readonly string[], columns: readonly TableColum
     if (mapped === null) return undefined;
     const column = byName.get(plainName(mapped ?? text));
     if (!column || seen.has(column))
-      refused.push({ file, line: 1, column: quoted(text), value: quoted(text), reason: column ? "this column comes twice" : `no such column; expected ${columns.map(({ name }) => name).join(", ")}` });
+      refused.push({ file, line: 1, column: quoted(text), value: quoted(text), reason: column ? "this column comes twice" : `no such column; expected ${columns.map(({ name }) => name).join(", ")}`, whole: true });
     else seen.add(column);
     return column;
   });
@@ -162,7 +167,9 @@ export async function* readTable(file: BundleFile, columns: readonly TableColumn
   const encoding = await encodingOf(file);
   const delimiter = delimiterOf(await firstLine(file, encoding));
   const badRow = (error: CsvError): void =>
-    refuse({ file: file.name, line: error.lines ?? 0, column: "", value: quoted((error.record ?? []).join(delimiter)), reason: `${csvReasons[error.code ?? ""] ?? error.message}; expected a row of CSV (RFC 4180)` });
+    refuse({
+      ...(cutsOff(error) && { whole: true }), file: file.name, line: error.lines ?? 0, column: "", value: quoted((error.record ?? []).join(delimiter)), reason: `${csvReasons[error.code ?? ""] ?? error.message}; expected a row of CSV (RFC 4180)`,
+    });
   const parser = parse({
     bom: true,
     delimiter,

@@ -10,11 +10,12 @@ import type { RefusedRow } from "./read-table";
 import type { Loose } from "./tables";
 import { asText, bundleTables } from "./tables";
 
+/** How many rows are left out: each counts once, whatever is wrong with it. */
+export const rowsLeftOut = (refused: readonly RefusedRow[]): number => new Set(refused.map(({ file, line }) => `${line} ${file}`)).size;
+
 /** A bundle as a checked facility, with everything that could not be taken in; without a facility where nothing sensible is left. */
 export interface SettledBundle {
   readonly checked: CheckedFacility | undefined;
-  /** Text of the document that was checked. */
-  readonly text: string;
   readonly refused: readonly RefusedRow[];
   /** Objects that the bundle does not bring any more and something else still refers to: they are kept. */
   readonly kept: readonly { readonly list: ListKey; readonly id: string }[];
@@ -45,7 +46,7 @@ export function settleBundle(bundle: ReadBundle, present: Facility | undefined, 
   const kept: { list: ListKey; id: string }[] = [];
   const brought: Partial<Record<ListKey, (Loose | undefined)[]>> = Object.fromEntries(Object.entries(bundle.lists).map(([list, objects]) => [list, [...objects]]));
   const head = bundle.head ?? (present && { name: present.name, timeZone: present.timeZone, asOf });
-  const fail = (row: RefusedRow): SettledBundle => ({ checked: undefined, text: "", refused: [...refused, row], kept, files: bundle.files });
+  const fail = (row: RefusedRow): SettledBundle => ({ checked: undefined, refused: [...refused, { ...row, whole: true }], kept, files: bundle.files });
   if (!head) return fail({ file: "facility.csv", line: 0, column: "", value: "", reason: "the bundle has no such file, and there is no register whose name and zone it could add to; expected one row with name, timeZone, asOf" });
 
   /** The document, and for each list which of its objects came from which place of the bundle; −1 for those of the register. */
@@ -66,9 +67,8 @@ export function settleBundle(bundle: ReadBundle, present: Facility | undefined, 
 
   for (let round = 0; round < longestChain; round++) {
     const { document, places } = assemble();
-    const text = JSON.stringify(document);
-    const checked = readFacility(text);
-    if (checked.ok) return { checked: checked.value, text, refused, kept, files: bundle.files };
+    const checked = readFacility(JSON.stringify(document));
+    if (checked.ok) return { checked: checked.value, refused, kept, files: bundle.files };
     let settled = 0;
     for (const issue of checked.error) {
       const place = placeOf(issue.path);

@@ -1,6 +1,7 @@
 import { ruleOf } from "@/core/findings/catalogue";
 import { FindingsView } from "@/features/findings/findings-view";
 import { NoRegister } from "@/features/shell/no-register";
+import { notRead } from "@/features/words/not-read";
 import { nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web-session";
 
@@ -10,5 +11,5 @@ export default async function FindingsPage({ searchParams }: { readonly searchPa
   const rule = asked !== undefined && ruleOf(asked) ? asked : undefined;
   const [found, snapshot] = await Promise.all([nomade.findings(account, rule), nomade.latestSnapshot()]);
   if (!found || !snapshot) return <NoRegister />;
-  return <FindingsView key={rule ?? "all"} findings={found.findings} counts={found.counts} rule={rule} reference={`Findings of snapshot ${snapshot.id}`} />;
+  return <FindingsView key={rule ?? "all"} findings={found.findings} counts={found.counts} rule={rule} reference={`Findings of snapshot ${snapshot.id}${notRead(snapshot)}`} />;
 }

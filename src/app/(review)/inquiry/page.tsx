@@ -4,6 +4,7 @@ import { AnswerView } from "@/features/inquiry/answer-view";
 import { BlankView } from "@/features/inquiry/blank-view";
 import { NoRegister } from "@/features/shell/no-register";
 import { VerdictView } from "@/features/inquiry/verdict-view";
+import { notRead } from "@/features/words/not-read";
 import { nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web-session";
 
@@ -12,7 +13,7 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
   const inquiry = inquiryOf(await searchParams);
   const snapshot = await nomade.latestSnapshot();
   if (!snapshot) return <NoRegister />;
-  const reference = `Inquiry on snapshot ${snapshot.id}`;
+  const reference = `Inquiry on snapshot ${snapshot.id}${notRead(snapshot)}`;
   if (!inquiry.who && !inquiry.where) return <BlankView examples={await nomade.examples(account)} reference={reference} />;
   const answer = await nomade.answer(account, inquiry);
   if (!answer) return <NoRegister />;

@@ -16,11 +16,11 @@ export async function POST(request: Request): Promise<Response> {
   if (account instanceof Response) return account;
   if (comesFromElsewhere(request)) return refuse("This upload came from another site.", 403);
   const name = decodeURIComponent(request.headers.get("x-file-name") ?? "");
-  if (!request.body || !/\.(json|csv)$/i.test(name)) return refuse(`${name === "" ? "This file" : name} is neither a facility document (.json) nor events (.csv).`, 415);
+  if (!request.body || !/\.(json|csv|zip)$/i.test(name)) return refuse(`${name === "" ? "This file" : name} is neither a facility document (.json), nor events (.csv), nor a ZIP of CSV tables (.zip).`, 415);
   const file = await keepUpload(request.body, name);
   try {
     const preview = await nomade.previewIntake(account, request.headers.get("x-task") ?? file.token, { path: file.path, name });
-    if (preview.kind === "refused") await dropUpload(file);
+    if (preview.kind === "refused" && !name.toLowerCase().endsWith(".zip")) await dropUpload(file);
     return Response.json({ token: file.token, preview });
   } catch (error) {
     await dropUpload(file);

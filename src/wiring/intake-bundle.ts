@@ -1,0 +1,101 @@
+import { createHash } from "node:crypto";
+import { createReadStream } from "node:fs";
+import { stat, writeFile } from "node:fs/promises";
+import { pipeline } from "node:stream/promises";
+import { stringify } from "csv-stringify/sync";
+import type { FacilityDraft } from "@/core/facility/draft";
+import { withAllLists } from "@/core/facility/facility";
+import type { SettledBundle } from "@/intake/bundle/settle-bundle";
+import { rowsLeftOut, settleBundle } from "@/intake/bundle/settle-bundle";
+import { BundleError, folderFiles, zipFiles } from "@/intake/bundle/bundle-files";
+import type { BundleMapping } from "@/intake/bundle/read-bundle";
+import { readBundle } from "@/intake/bundle/read-bundle";
+import type { BundleFile, RefusedRow } from "@/intake/bundle/read-table";
+import type { Actor, IntakeFile, PrintedIssue, Report } from "@/operations/ports";
+import { previewBrought } from "@/operations/preview-intake";
+import type { IntakeOutcome, IntakePreview, Services } from "@/operations/services";
+import { storeBrought } from "@/operations/store-intake";
+
+export const isBundle = async (path: string, name: string): Promise<boolean> => /\.zip$/i.test(name) || (await stat(path)).isDirectory();
+
+/** Rows that are refused lie beside their file as CSV, to be sent back to whoever made them. */
+export const refusedRowsFile = (path: string): string => `${path}.refused.csv`;
+
+async function hashOf(file: BundleFile): Promise<string> {
+  const hash = createHash("sha256");
+  await pipeline(await file.open(), hash);
+  return hash.digest("hex");
+}
+
+async function hashOfPath(path: string, hashes: readonly string[]): Promise<string> {
+  const hash = createHash("sha256");
+  if ((await stat(path)).isDirectory()) return hash.update(hashes.join("\n")).digest("hex");
+  await pipeline(createReadStream(path), hash);
+  return hash.digest("hex");
+}
+
+interface OpenedBundle extends SettledBundle {
+  readonly fileHash: string;
+  readonly summaries: readonly IntakeFile[];
+}
+
+async function openBundle(services: Services, path: string, mapping: BundleMapping, report: Report): Promise<OpenedBundle> {
+  const { files, close } = (await stat(path)).isDirectory() ? { files: await folderFiles(path), close: () => undefined } : await zipFiles(path);
+  try {
+    const bundle = await readBundle(files, mapping);
+    report({ step: "checking", done: 0, of: 1 });
+    const latest = await services.snapshots.latest();
+    const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
+    const settled = settleBundle(bundle, present, services.now());
+    const hashes = new Map<string, string>();
+    for (const file of files) hashes.set(file.name, await hashOf(file));
+    const leftOutOf = (name: string): number => rowsLeftOut(settled.refused.filter(({ file }) => file === name));
+    // A row that could be read and does not hold is among those left out, no longer among those taken in.
+    const summaries = bundle.files.map(({ name, rows, refused }) => ({ name, hash: hashes.get(name) ?? "", rows: rows - (leftOutOf(name) - refused), leftOut: leftOutOf(name) }));
+    return { ...settled, summaries, fileHash: await hashOfPath(path, [...hashes.values()]) };
+  } finally {
+    close();
+  }
+}
+
+const refusedColumns = ["file", "line", "column", "value", "reason"] as const;
+
+const refusedCsv = (refused: readonly RefusedRow[]): string =>
+  stringify([refusedColumns, ...refused.map((row) => refusedColumns.map((column) => String(row[column])))], { record_delimiter: "windows", escape_formulas: true });
+
+const printedRow = ({ file, line, column, value, reason }: RefusedRow): PrintedIssue => ({
+  level: "error",
+  path: [file, line > 0 ? `line ${line}` : "", column].filter(Boolean).join(", "),
+  code: "refused-row",
+  message: value === "" ? `${reason}.` : `Found ${value}; ${reason}.`,
+});
+
+const errorsListed = 200;
+const refusal = (refused: readonly RefusedRow[]) => ({ errors: refused.slice(0, errorsListed).map(printedRow), errorCount: refused.length });
+const notOpened = (error: BundleError, name: string): PrintedIssue => ({ level: "error", path: name, code: "not-a-bundle", message: error.message });
+
+/** What a bundle would bring. The rows that are refused are written beside it as CSV. */
+export async function previewBundle(services: Services, path: string, name: string, report: Report, mapping: BundleMapping = {}): Promise<IntakePreview> {
+  try {
+    const { checked, refused, kept, summaries, fileHash } = await openBundle(services, path, mapping, report);
+    if (refused.length > 0 && !(await stat(path)).isDirectory()) await writeFile(refusedRowsFile(path), refusedCsv(refused), { mode: 0o600 });
+    if (!checked || refused.some(({ whole }) => whole)) return { kind: "refused", fileName: name, ...refusal(refused) };
+    return await previewBrought(services, { checked, fileHash, leftOut: rowsLeftOut(refused), files: summaries }, name, report, { refused, kept });
+  } catch (error) {
+    if (error instanceof BundleError) return { kind: "refused", fileName: name, errors: [notOpened(error, name)], errorCount: 1 };
+    throw error;
+  }
+}
+
+/** Takes a bundle in, all or nothing; rows that are refused stop it, unless just so many may be left out. */
+export async function storeBundle(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, mapping: BundleMapping = {}): Promise<IntakeOutcome> {
+  try {
+    const { checked, refused, summaries, fileHash } = await openBundle(services, path, mapping, report);
+    const leftOut = rowsLeftOut(refused);
+    if (!checked || refused.some(({ whole }) => whole) || leftOut !== leaveOut) return { outcome: "refused", ...refusal(refused) };
+    return await storeBrought(services, { checked, fileHash, leftOut, files: summaries }, source, who, report);
+  } catch (error) {
+    if (error instanceof BundleError) return { outcome: "refused", errors: [notOpened(error, name)], errorCount: 1 };
+    throw error;
+  }
+}
