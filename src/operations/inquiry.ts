@@ -21,6 +21,8 @@ export interface Inquiry {
   readonly where: { readonly kind: "door" | "area"; readonly id: string } | undefined;
   readonly when: When;
   readonly lockdown: boolean;
+  /** Number of the snapshot that is asked; undefined for the latest. */
+  readonly snapshot?: number | undefined;
 }
 
 export interface NamedHolder {

@@ -5,6 +5,7 @@ import type { ExampleQuestion } from "@/operations/example-questions";
 import { decideLine, keepUnremarkable } from "@/operations/decide-line";
 import type { Account } from "@/operations/ports";
 import type { AskedList, ListPage, Suggestion } from "@/operations/list-register";
+import type { compareSnapshots } from "@/operations/effect-on-access";
 import type { ObjectSheet } from "@/operations/show-object";
 import type { RegisterKind } from "@/core/register/kinds";
 import type { Hook } from "@/core/register/related";
@@ -73,6 +74,10 @@ export const nomade = {
   listRegister: async (account: Account, asked: AskedList & { snapshot: number | undefined }, page: { offset: number; limit: number; withChoices: boolean }) => {
     demand(account, "read-register");
     return (await asking().ask("listed", { asked, page })) as ListPage | undefined;
+  },
+  compareSnapshots: async (account: Account, before: number, after: number) => {
+    demand(account, "read-register");
+    return (await asking().ask("snapshotsCompared", { before, after })) as Awaited<ReturnType<typeof compareSnapshots>>;
   },
   showObject: async (account: Account, hook: Hook, snapshot: number | undefined) => {
     demand(account, "read-register");

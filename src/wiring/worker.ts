@@ -6,6 +6,7 @@ import type { RegisterKind } from "@/core/register/kinds";
 import type { Hook } from "@/core/register/related";
 import type { AskedList } from "@/operations/list-register";
 import { listRegister, suggest } from "@/operations/list-register";
+import { compareSnapshots } from "@/operations/effect-on-access";
 import { showObject } from "@/operations/show-object";
 import { listFindings } from "@/operations/list-findings";
 import { traceInquiry } from "@/operations/trace-inquiry";
@@ -54,12 +55,12 @@ export const planRound = async ({ account, port }: Watched<"previewRound">) => p
 export const startRound = async ({ account, port, ...asked }: Watched<"openRound">) => openRound(services(), await accountOf(account), asked, reporter(port));
 
 export async function answer({ account, inquiry }: { readonly account: Account; readonly inquiry: Inquiry }) {
-  const register = await openRegister(services());
+  const register = await openRegister(services(), inquiry.snapshot);
   return register && answerInquiry(services(), account, register, inquiry);
 }
 
 export async function trace({ account, inquiry, door }: { readonly account: Account; readonly inquiry: Inquiry; readonly door: string | undefined }) {
-  const register = await openRegister(services());
+  const register = await openRegister(services(), inquiry.snapshot);
   return register && traceInquiry(services(), account, register, inquiry, door);
 }
 
@@ -94,6 +95,8 @@ export async function listed({ asked, page }: { readonly asked: AskedList & { re
   const register = await openRegister(services(), asked.snapshot);
   return register && listRegister(register, asked, page.offset, page.limit, page.withChoices);
 }
+
+export const snapshotsCompared = ({ before, after }: { readonly before: number; readonly after: number }) => compareSnapshots(services(), before, after);
 
 export async function object({ hook, snapshot }: { readonly hook: Hook; readonly snapshot: number | undefined }) {
   const register = await openRegister(services(), snapshot);

@@ -21,6 +21,7 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   // There is no such work going on, for anybody who is signed in.
   "(review)/intake/task/[task]/route.ts": { at: "/intake/task/none", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
   "(review)/register/page.tsx": { at: "/register", answers: reading },
+  "(review)/register/compare/page.tsx": { at: "/register/compare?before=1&after=1", answers: reading },
   "(review)/register/rows/route.ts": { at: "/register/rows?kind=door&page=0", answers: reading },
   "(review)/register/csv/route.ts": { at: "/register/csv?kind=door", answers: reading },
   "(review)/register/[kind]/[id]/page.tsx": { at: "/register/door/cellar-door", answers: reading },

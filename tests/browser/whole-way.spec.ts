@@ -279,7 +279,7 @@ test("tables are taken in from a ZIP: the effect on access first, and rows that 
   await expect(refused.getByRole("row").last()).toContainText("cardholders.csv");
   await expect(refused.getByRole("row").last()).toContainText(String(row));
   const [download] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "Save them as CSV" }).click()]);
-  const sentBack = parse(await readFile(await download.path(), "utf8"), { columns: true }) as Record<string, string>[];
+  const sentBack = parse<Record<string, string>>(await readFile(await download.path(), "utf8"), { columns: true });
   expect(sentBack.map(({ file: at, line, value }) => [at, line, value !== ""])).toEqual([["cardholders.csv", String(row), true]]);
   await expect(reviewer.getByRole("button", { name: "Store" })).toBeDisabled();
   await reviewer.getByRole("checkbox", { name: /Leave out one row/ }).check();
@@ -289,11 +289,19 @@ test("tables are taken in from a ZIP: the effect on access first, and rows that 
   await expect(reviewer.getByRole("main")).toContainText("1 row not read");
   await expect(reviewer.getByRole("heading", { level: 1 })).toContainText("Two can");
 
+  await reviewer.getByRole("combobox", { name: "As it was in" }).click();
+  await reviewer.getByRole("option", { name: /^1,/ }).click();
+  await expect(reviewer.getByRole("heading", { level: 1 })).toContainText("Three can");
+  await expect(reviewer.getByText(/As it was\. Inquiry on snapshot 1/)).toBeVisible();
   await reviewer.goto("/register/cardholder/otto");
   await expect(reviewer.getByText("Opens one door")).toBeVisible();
   await reviewer.goto("/register/cardholder/otto?snapshot=1");
   await expect(reviewer.getByText("Opens two doors")).toBeVisible();
   await expect(reviewer.getByText("As it was in snapshot 1")).toBeVisible();
+  await reviewer.goto("/intake");
+  await reviewer.getByRole("link", { name: "What changed" }).first().click();
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText(/^From snapshot 1 to snapshot \d+$/);
+  await expect(reviewer.getByRole("row", { name: /=Otto Rushgaard/ })).toContainText("Grant otto-cellar gone");
 });
 
 test("the tables of a snapshot, taken in again, give the hash that it had", async () => {

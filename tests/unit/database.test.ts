@@ -119,7 +119,7 @@ describe("taking in", () => {
     expect(lines(nomade("verify").stdout)[0]).toMatchObject({ sound: true });
   }, 60_000);
 
-  it("exports tables that, taken in again, change nothing; refused rows stop an intake unless just so many are left out", async () => {
+  it("exports tables that, taken in again, change nothing; refused rows stop an intake unless just so many are left out", () => {
     const zip = path.join(folder, "tables.zip");
     const [exported] = lines(nomade("export", "--format", "csv", "--out", zip).stdout);
     expect(lines(nomade("intake", zip).stdout)[0]).toMatchObject({ outcome: "unchanged", snapshot: exported?.snapshot });

@@ -7,6 +7,7 @@ export interface QuestionAddress {
   readonly where?: string | undefined;
   readonly when?: string | undefined;
   readonly lockdown?: string | undefined;
+  readonly snapshot?: string | undefined;
 }
 
 const bands: readonly TimeBand[] = ["nights", "weekends", "out-of-hours"];
@@ -34,6 +35,7 @@ export const inquiryOf = (address: QuestionAddress): Inquiry => ({
   where: partOf(address.where, ["door", "area"]),
   when: whenOf(address.when),
   lockdown: address.lockdown === "1",
+  ...(/^[1-9][0-9]{0,8}$/.test(address.snapshot ?? "") && { snapshot: Number(address.snapshot) }),
 });
 
 const whenAddress = (when: When): string | undefined => {
@@ -43,13 +45,14 @@ const whenAddress = (when: When): string | undefined => {
 };
 
 /** The query of the address that holds a question. */
-export function questionQuery({ who, where, when, lockdown }: Inquiry): string {
+export function questionQuery({ who, where, when, lockdown, snapshot }: Inquiry): string {
   const query = new URLSearchParams();
   if (who) query.set("who", `${who.kind}:${who.id}`);
   if (where) query.set("where", `${where.kind}:${where.id}`);
   const time = whenAddress(when);
   if (time !== undefined) query.set("when", time);
   if (lockdown) query.set("lockdown", "1");
+  if (snapshot !== undefined) query.set("snapshot", String(snapshot));
   return query.toString();
 }
 

@@ -1,5 +1,6 @@
 "use client";
 
+import type { ReactNode } from "react";
 import { useEffect, useState } from "react";
 import type { Answer, AnswerRow, Inquiry, Trace } from "@/operations/inquiry";
 import { Heading, Sheet } from "@/ui/sheet";
@@ -100,7 +101,7 @@ export function AnswerView({
   readonly asked: AskedQuestion;
   readonly answer: Answer;
   readonly firstTrace: Trace | undefined;
-  readonly reference: string;
+  readonly reference: ReactNode;
 }) {
   const { inquiry } = asked;
   const byDoor = inquiry.who !== undefined;
@@ -125,7 +126,12 @@ export function AnswerView({
   );
   return (
     <Sheet question={<QuestionLine key={questionQuery(inquiry)} asked={asked} />} margin={margin}>
-      <Heading result={resultWords(inquiry, answer)} reference={[reference, clockWords(answer)].filter(Boolean).join(" · ")} lead={leadWords(inquiry, answer)} />
+      <Heading result={resultWords(inquiry, answer)} reference={
+          <>
+            {reference}
+            {clockWords(answer) && <span>{` · ${clockWords(answer)}`}</span>}
+          </>
+        } lead={leadWords(inquiry, answer)} />
       <div role="group" aria-label="Answer" onKeyDown={onKeyDown}>
         {answer.rows.length > 0 && <Rows {...shared} rows={answer.rows} first={0} />}
         {answer.total > answer.rows.length && <p className={sheet.sub}>{answer.total - answer.rows.length} more; narrow the question to see them.</p>}

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import Link from "next/link";
 import type { Inquiry } from "@/operations/inquiry";
 import { Heading, Sheet } from "@/ui/sheet";
@@ -11,7 +12,7 @@ export interface Example {
 }
 
 /** Before anything is asked: what can be, with questions that the register at hand answers. */
-export function BlankView({ examples, reference }: { readonly examples: readonly Example[]; readonly reference: string }) {
+export function BlankView({ examples, reference }: { readonly examples: readonly Example[]; readonly reference: ReactNode }) {
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       <Heading

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { Trace } from "@/operations/inquiry";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
@@ -9,7 +10,7 @@ import { QuestionLine } from "./question-line";
 import { AccessWeek, minuteOfWeek, TraceMargin } from "./trace-margin";
 
 /** One holder, one door: whether it opens now, whether it did or will at the asked moment, when it does, and why. */
-export function VerdictView({ asked, now, then, reference }: { readonly asked: AskedQuestion; readonly now: Trace; readonly then: Trace | undefined; readonly reference: string }) {
+export function VerdictView({ asked, now, then, reference }: { readonly asked: AskedQuestion; readonly now: Trace; readonly then: Trace | undefined; readonly reference: ReactNode }) {
   const told = then ?? now;
   const opens = told.verdict.verdict === "open";
   const moment = localMomentText(told.at, told.door.zone);
@@ -23,7 +24,12 @@ export function VerdictView({ asked, now, then, reference }: { readonly asked: A
     <Sheet question={<QuestionLine asked={asked} />} margin={<TraceMargin trace={told} rules={rules} withWeek={false} />}>
       <Heading
         result={result}
-        reference={`${reference} · times in ${told.door.zone}`}
+        reference={
+          <>
+            {reference}
+            <span>{` · times in ${told.door.zone}`}</span>
+          </>
+        }
         lead={[told.holder.detail, `${told.door.name}, ${[told.door.area, told.door.site].filter(Boolean).join(", ")}`].join(" · ")}
       />
       <div className={classes.verdict}>

@@ -327,12 +327,12 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
                 </th>
                 <th scope="col">SHA-256</th>
                 <th scope="col">
-                  <span className={sheet.sub}>Document</span>
+                  <span className={sheet.sub}>Save, look, compare</span>
                 </th>
               </tr>
             </thead>
             <tbody>
-              {snapshots.map((snapshot) => (
+              {snapshots.map((snapshot, i) => (
                 <tr key={snapshot.id}>
                   <td>{snapshot.id}</td>
                   <td>
@@ -354,13 +354,16 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
                     <code className={classes.hash}>{snapshot.hash.slice(0, 12)} …</code>
                   </td>
                   <td>
-                    <a href={`/evidence/snapshot/${snapshot.id}`} download aria-label={`Document of snapshot ${snapshot.id}`}>
-                      JSON
-                    </a>{" "}
-                    <a href={`/evidence/snapshot/${snapshot.id}/tables`} download aria-label={`Tables of snapshot ${snapshot.id}`}>
-                      CSV
-                    </a>{" "}
-                    <Link href={`/register?snapshot=${snapshot.id}`}>Look</Link>
+                    <div className={sheet.links} style={{ margin: 0 }}>
+                      <a href={`/evidence/snapshot/${snapshot.id}`} download aria-label={`Document of snapshot ${snapshot.id}`}>
+                        JSON
+                      </a>
+                      <a href={`/evidence/snapshot/${snapshot.id}/tables`} download aria-label={`Tables of snapshot ${snapshot.id}`}>
+                        CSV
+                      </a>
+                      <Link href={`/register?snapshot=${snapshot.id}`}>Look</Link>
+                      {snapshots[i + 1] && <Link href={`/register/compare?before=${snapshots[i + 1]?.id ?? 0}&after=${snapshot.id}`}>What changed</Link>}
+                    </div>
                   </td>
                 </tr>
               ))}

@@ -87,9 +87,9 @@ function Margin({ object, past }: { readonly object: ObjectSheet; readonly past:
   return (
     <>
       <h2>{kindWords[object.kind][1]}</h2>
-      {asked && past === undefined && (
+      {asked && (
         <p>
-          <Link href={`/inquiry?${asked.part}=${encodeURIComponent(`${object.kind}:${object.id}`)}`}>{asked.words}</Link>
+          <Link href={`/inquiry?${asked.part}=${encodeURIComponent(`${object.kind}:${object.id}`)}${past === undefined ? "" : `&snapshot=${past}`}`}>{asked.words}</Link>
         </p>
       )}
       <dl className={sheet.facts}>
@@ -149,7 +149,7 @@ export function ObjectView({ object, past }: { readonly object: ObjectSheet; rea
       )}
       {object.reach && (
         <p>
-          Opens <Link href={`/inquiry?who=${encodeURIComponent(`cardholder:${object.id}`)}`}>{plural(object.reach.doors, "door", "doors")}</Link> at some time in the 13 months from the export
+          Opens <Link href={`/inquiry?who=${encodeURIComponent(`cardholder:${object.id}`)}${past === undefined ? "" : `&snapshot=${past}`}`}>{plural(object.reach.doors, "door", "doors")}</Link> at some time in the 13 months from the export
           {object.reach.sensitive > 0 ? `, ${object.reach.sensitive} of them into sensitive areas.` : ", none of them into a sensitive area."}
         </p>
       )}

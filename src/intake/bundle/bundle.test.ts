@@ -164,6 +164,13 @@ describe("reading a table", () => {
     expect(checked?.facility.levels).toEqual([]);
   });
 
+  it("keeps what loses only whoever answers for it, and says so", async () => {
+    const { checked, refused } = await settled(withFiles(file("areas.csv", "id,name,site,owner\na,Wing,garden,gone\n"), file("groups.csv", "id,name,manager\ng,Night,gone\n")));
+    expect(told(refused).sort()).toEqual(["areas.csv:2 owner", "groups.csv:2 manager"]);
+    expect(refused[0]?.reason).toContain("taken without it");
+    expect(checked?.facility.areas).toEqual([{ id: "a", name: "Wing", site: "garden" }]);
+  });
+
   it("says what is wrong with a file that is no table", async () => {
     const cut = await settled(withFiles(file("cardholders.csv", 'id,name,status\niris,"Iris,active\n')));
     expect(cut.refused[0]).toMatchObject({ file: "cardholders.csv" });

@@ -91,6 +91,9 @@ export function settleBundle(bundle: ReadBundle, present: Facility | undefined, 
   return fail({ file: "", line: 0, column: "", value: "", reason: `more than ${longestChain} rows hang on one another that cannot be read` });
 }
 
+/** References to people who answer for something: access does not depend on them, so the row is kept without one that leads nowhere. */
+const answerable: Partial<Record<ListKey, readonly string[]>> = { areas: ["owner"], groups: ["manager"], cardholders: ["manager", "sponsor"] };
+
 /** The last key of a path, as the column of a table that it came from. */
 function columnOf(list: ListKey, inside: string, isPart: boolean): string {
   const keys = inside.replace(/\[\d+\]/g, "").split(".");
@@ -107,6 +110,12 @@ function leaveOut(bundle: ReadBundle, brought: Partial<Record<ListKey, (Loose | 
   const part = [...partPrefixes(inside)].map((prefix) => bundle.partOrigins.get(`${list}[${at}].${prefix}`)).find((origin) => origin !== undefined);
   const origin: Origin | undefined = part ?? bundle.origins[list]?.[at];
   if (!origin) return false;
+  if (issue.code === "unknown-reference" && answerable[list]?.includes(inside)) {
+    const { [inside]: _gone, ...rest } = object;
+    objects[at] = rest;
+    refused.push({ file: origin.file, line: origin.line, column: columnOf(list, inside, false), value: asText(issue.facts.value), reason: `${issueWords(issue)} The row is taken without it` });
+    return true;
+  }
   // A part cannot be taken out without moving those after it, whose places are known by number: its object goes with it.
   objects[at] = undefined;
   refused.push({ file: origin.file, line: origin.line, column: columnOf(list, inside, part !== undefined), value: String(issue.facts.value ?? ""), reason: issueWords(issue) });

@@ -1,3 +1,5 @@
+import { notFound } from "next/navigation";
+import { AsOf } from "@/features/inquiry/as-of";
 import { inquiryOf } from "@/features/inquiry/address";
 import type { QuestionAddress } from "@/features/inquiry/address";
 import { AnswerView } from "@/features/inquiry/answer-view";
@@ -11,9 +13,12 @@ import { accountWith } from "@/wiring/web-session";
 export default async function InquiryPage({ searchParams }: { readonly searchParams: Promise<QuestionAddress> }) {
   const account = await accountWith("ask");
   const inquiry = inquiryOf(await searchParams);
-  const snapshot = await nomade.latestSnapshot();
+  const snapshots = await nomade.snapshots(account);
+  const past = inquiry.snapshot === undefined ? undefined : snapshots.find(({ id }) => id === inquiry.snapshot);
+  const snapshot = past ?? snapshots[0];
   if (!snapshot) return <NoRegister />;
-  const reference = `Inquiry on snapshot ${snapshot.id}${notRead(snapshot)}`;
+  if (inquiry.snapshot !== undefined && !past) notFound();
+  const reference = <AsOf words={`Inquiry on snapshot ${snapshot.id}${notRead(snapshot)}`} inquiry={inquiry} snapshots={snapshots} />;
   if (!inquiry.who && !inquiry.where) return <BlankView examples={await nomade.examples(account)} reference={reference} />;
   const answer = await nomade.answer(account, inquiry);
   if (!answer) return <NoRegister />;

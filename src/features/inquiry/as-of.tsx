@@ -1,0 +1,29 @@
+"use client";
+
+import { Select } from "@mantine/core";
+import { useRouter } from "next/navigation";
+import type { Inquiry } from "@/operations/inquiry";
+import type { Snapshot } from "@/operations/ports";
+import { clockText } from "../words/times";
+import { questionAddress } from "./address";
+
+/** Of which snapshot an answer speaks, and a way to ask the same of another: as it was. */
+export function AsOf({ words, inquiry, snapshots }: { readonly words: string; readonly inquiry: Inquiry; readonly snapshots: readonly Pick<Snapshot, "id" | "takenAt">[] }) {
+  const router = useRouter();
+  const latest = snapshots[0]?.id;
+  if (snapshots.length < 2) return words;
+  return (
+    <span style={{ display: "inline-flex", alignItems: "center", gap: 10 }}>
+      {inquiry.snapshot === undefined ? words : `As it was. ${words}`}
+      <Select
+        size="xs"
+        w={210}
+        aria-label="As it was in"
+        allowDeselect={false}
+        value={String(inquiry.snapshot ?? latest)}
+        data={snapshots.map(({ id, takenAt }) => ({ value: String(id), label: `${id}, ${clockText(takenAt)}${id === latest ? ", now" : ""}` }))}
+        onChange={(id) => router.replace(questionAddress({ ...inquiry, snapshot: Number(id) === latest ? undefined : Number(id) }))}
+      />
+    </span>
+  );
+}
