@@ -6,6 +6,9 @@ import { ensureDebianPackages, ensureNodeModules, ensurePrograms, root, say } fr
 /** Commands that work on files alone. */
 const withoutDatabase = new Set([undefined, "help", "--help", "resolve", "ask", "check", "compare"]);
 
+/** Commands that need all rights in the database. */
+const asOwner = new Set(["migrate", "backup", "restore"]);
+
 const args = process.argv.slice(2);
 let status = 1;
 let database;
@@ -21,7 +24,7 @@ try {
   if (!withoutDatabase.has(args[0])) {
     ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
     database = await startDatabase({ folder: settings.folder, port: settings.databasePort });
-    env = args[0] === "migrate" ? database.env.owner : database.env.application;
+    env = asOwner.has(args[0]) ? database.env.owner : database.env.application;
     if (database.started && args[0] !== "migrate") nomade(["migrate"], database.env.owner);
   }
   status = nomade(args, env);

@@ -1,10 +1,11 @@
-import { access, readFile, writeFile } from "node:fs/promises";
+import { access, readFile, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
 import Joi from "joi";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import type { Role } from "@/operations/ports";
 import type { Services } from "@/operations/services";
+import { backUp, BackupError, restoreBackup } from "@/wiring/backup";
 import { bundleZip } from "@/wiring/bundle-zip";
 import { checkInput } from "@/wiring/check-input";
 import { addDemoAccounts, demoSignIns } from "@/wiring/demo-accounts";
@@ -137,6 +138,42 @@ export async function verify(args: readonly string[]): Promise<number> {
     await printLine({ sound: true, entries: found.count, head: found.head });
     return 0;
   });
+}
+
+/** `nomade backup`: everything into one file, of one moment. */
+export async function backup(args: readonly string[]): Promise<number> {
+  const { values } = parseArgs({ args: [...args], options: { out: { type: "string" } } });
+  const { out } = values;
+  if (out === undefined) throw new UsageError("backup needs --out.");
+  return withServices(async (services) => {
+    await services.record.append(commandLine, services.now(), { what: "backup.made", on: path.basename(out) });
+    await asRefusal(() => backUp(out, services.now()));
+    await printLine({ out, bytes: (await stat(out)).size });
+    return 0;
+  });
+}
+
+/** `nomade restore`: puts a backup in the place of the register; the record goes on from where the backup's ends. */
+export async function restore(args: readonly string[]): Promise<number> {
+  const { values, positionals } = parseArgs({ args: [...args], allowPositionals: true, options: { replace: { type: "boolean" } } });
+  const [file, ...more] = positionals;
+  if (file === undefined || more.length > 0) throw new UsageError("restore takes one file.");
+  const { at } = await asRefusal(() => restoreBackup(file, !!values.replace));
+  return withServices(async (services) => {
+    await services.record.append(commandLine, services.now(), { what: "backup.restored", on: path.basename(file), after: { madeAt: at } });
+    const found = await services.record.verify();
+    await printLine({ restored: file, madeAt: at, snapshots: (await services.snapshots.list()).length, recordIsSound: found.sound });
+    return found.sound ? 0 : exitRefused;
+  });
+}
+
+async function asRefusal<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof BackupError) throw new Refusal(error.message);
+    throw error;
+  }
 }
 
 const roles: readonly Role[] = ["administrator", "reviewer", "manager", "owner", "auditor"];

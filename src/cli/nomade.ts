@@ -2,7 +2,7 @@ import { ask } from "./ask";
 import { check } from "./check";
 import { compare } from "./compare";
 import { resolve } from "./resolve";
-import { account, exportSnapshot, findings, intake, migrateDatabase, snapshots, verify } from "./database-commands";
+import { account, backup, exportSnapshot, findings, intake, migrateDatabase, restore, snapshots, verify } from "./database-commands";
 import { exitRefused, exitWrongUsage, Refusal, say, UsageError } from "./output";
 
 const usage = `npm run --silent nomade -- COMMAND …
@@ -18,7 +18,7 @@ const usage = `npm run --silent nomade -- COMMAND …
   compare BEFORE.json AFTER.json --from INSTANT --to INSTANT [--lockdown] [--as-if-live]
       what changed in access: doors gained, lost, with other hours, and what brought it about
   intake FILE… [--source NAME] [--dry-run] [--leave-out N] [--mapping MAPPING.json]
-      takes in facility documents (.json), bundles of CSV tables (.zip or a folder) and events (.csv);
+      takes in facility documents (.json), bundles of CSV tables (.zip or a folder) and events (.csv, .jsonl);
       a bundle of which rows are refused only where just N of them may be left out
   snapshots
       every snapshot with its hash
@@ -28,6 +28,10 @@ const usage = `npm run --silent nomade -- COMMAND …
       what should not be, by risk
   verify
       walks the record and names the first broken entry
+  backup --out PATH
+      writes everything that Nomade holds to one file, all of one moment
+  restore PATH [--replace]
+      puts a backup in the place of the register; a broken one changes nothing
   account add --sign-in NAME --name "FULL NAME" --role ROLE [--cardholder ID]
       adds an account; the password is read from NOMADE_PASSWORD
 
@@ -44,6 +48,8 @@ const commands: Readonly<Record<string, (args: readonly string[]) => Promise<num
   findings,
   verify,
   account,
+  backup,
+  restore,
   migrate: migrateDatabase,
 };
 

@@ -73,12 +73,12 @@ export async function appendRecord(sequelize: Sequelize, transaction: Transactio
 }
 
 /** Whoever owns the database could write a whole chain anew; the heads written beside it would then not fit. */
-const headsFile = (folder: string): string => path.join(folder, "record-heads.jsonl");
+export const recordHeadsFile = (folder: string): string => path.join(folder, "record-heads.jsonl");
 
 /** Writes the present head of the chain beside the database. Call it after the commit. */
 export async function writeHead(sequelize: Sequelize, folder: string): Promise<void> {
   const [last] = await sequelize.query<StoredEntry>("SELECT number, hash FROM record_entries ORDER BY number DESC LIMIT 1", { type: QueryTypes.SELECT });
-  if (last) await appendFile(headsFile(folder), `${JSON.stringify({ number: last.number, hash: last.hash })}\n`);
+  if (last) await appendFile(recordHeadsFile(folder), `${JSON.stringify({ number: last.number, hash: last.hash })}\n`);
 }
 
 const pageSize = 5000;
@@ -103,7 +103,7 @@ async function allEntries(sequelize: Sequelize): Promise<{ entries: RecordEntry[
 
 async function verify(sequelize: Sequelize, folder: string): Promise<RecordVerification> {
   // Heads first: entries written while we read are then beyond them, not missing.
-  const heads = (await readFile(headsFile(folder), "utf8").catch(() => ""))
+  const heads = (await readFile(recordHeadsFile(folder), "utf8").catch(() => ""))
     .split("\n")
     .filter((line) => line !== "")
     .map((line) => JSON.parse(line) as { number: number; hash: string });

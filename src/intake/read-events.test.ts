@@ -8,6 +8,32 @@ async function read(text: string): Promise<ReadEvent[]> {
   for await (const row of readEvents(Readable.from([Buffer.from(text)]))) rows.push(row);
   return rows;
 }
+describe("events as JSON Lines", () => {
+  const lines = async (text: string | Buffer): Promise<ReadEvent[]> => {
+    const rows: ReadEvent[] = [];
+    // In small pieces, so that lines and characters are cut.
+    for await (const row of readEvents(Readable.from(Buffer.from(text as string).toString("latin1").match(/[\s\S]{1,7}/g)?.map((piece) => Buffer.from(piece, "latin1")) ?? []), "jsonl")) rows.push(row);
+    return rows;
+  };
+  const refusal = (text: string | Buffer): Promise<string> => lines(text).then(() => "accepted", (error: Error) => error.message);
+  const good = '{"at":"2026-03-02T08:00:00Z","door":"Tür","credential":"c1","result":"granted"}';
+
+  it("are read line by line, the last with or without an end, empty ones passed over", async () => {
+    expect(await lines(`${good}\r\n\n${good.replace("granted", "refused")}`)).toEqual([
+      { at: Date.parse("2026-03-02T08:00Z") / 60_000, door: "Tür", credential: "c1", result: "granted", reason: undefined },
+      { at: Date.parse("2026-03-02T08:00Z") / 60_000, door: "Tür", credential: "c1", result: "refused", reason: undefined },
+    ]);
+  });
+
+  it("are refused with the line, the value and what was expected", async () => {
+    expect(await refusal(`${good}\n{"at":`)).toMatch(/Line 2, column any: found .*expected an object of JSON/);
+    expect(await refusal(`${good}\n[]\n`)).toMatch(/Line 2.*expected an object/);
+    expect(await refusal(`${good}\n${good.replace("granted", "opened")}\n`)).toMatch(/Line 2, column result.*found "opened"/);
+    expect(await refusal(`${good}\n${"x".repeat(200_000)}`)).toMatch(/Line 2.*longer than/);
+    expect(await refusal(Buffer.from([0x7b, 0xff, 0xfe, 0x7d]))).toMatch(/no UTF-8/);
+  });
+});
+
 const refused = (text: string): Promise<string> => read(text).then(() => "accepted", (error: Error) => error.message);
 
 describe("events as CSV", () => {

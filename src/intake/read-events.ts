@@ -32,9 +32,57 @@ const rowSchema = Joi.object({
   reason: Joi.string().allow("").max(64),
 }).unknown();
 
+/** The event that a row says; throws where it says none. */
+function eventOf(record: Readonly<Record<string, unknown>>, line: number): ReadEvent {
+  const { error } = rowSchema.validate(record, { convert: false });
+  const detail = error?.details[0];
+  if (detail) throw new EventRowError(line, String(detail.path[0]), `${detail.message}; found ${JSON.stringify(record[String(detail.path[0])] ?? "")}.`);
+  const { at: text, door, credential, result, reason } = record as Record<string, string>;
+  const at = parseInstant(text ?? "");
+  if (!at) throw new EventRowError(line, "at", `found ${JSON.stringify(text)}; expected an instant such as 2026-03-02T08:00:00Z.`);
+  return { at: minuteDown(at), door: door ?? "", credential: credential ?? "", result: result as ReadEvent["result"], reason: reason === "" ? undefined : reason };
+}
+
+const longestLine = 64 * 1024;
+
+/** Lines of a stream of UTF-8, without their ends; one that is too long is refused while it is read. */
+async function* linesOf(input: Readable): AsyncGenerator<{ readonly line: number; readonly text: string }> {
+  const decoder = new TextDecoder("utf-8", { fatal: true });
+  let line = 1;
+  let rest = "";
+  try {
+    for await (const chunk of input as AsyncIterable<Buffer>) {
+      const parts = (rest + decoder.decode(chunk, { stream: true })).split("\n");
+      rest = parts.pop() ?? "";
+      for (const text of parts) yield { line: line++, text };
+      if (rest.length > longestLine) throw new EventRowError(line, "any", `it is longer than ${longestLine} characters; expected one event.`);
+    }
+    rest += decoder.decode();
+  } catch (error) {
+    if ((error as { code?: string }).code === "ERR_ENCODING_INVALID_ENCODED_DATA") throw new EventRowError(line, "any", "this is no UTF-8; expected JSON Lines in UTF-8.");
+    throw error;
+  }
+  if (rest.trim() !== "") yield { line, text: rest };
+}
+
+/** Streams events from JSON Lines: an object a line with at, door, credential, result and, if known, reason. */
+async function* readEventLines(input: Readable): AsyncGenerator<ReadEvent> {
+  for await (const { line, text } of linesOf(input)) {
+    if (text.trim() === "") continue;
+    let value: unknown;
+    try {
+      value = JSON.parse(text);
+    } catch {
+      throw new EventRowError(line, "any", `found ${JSON.stringify(text.slice(0, 60))}; expected an object of JSON.`);
+    }
+    if (typeof value !== "object" || value === null || Array.isArray(value)) throw new EventRowError(line, "any", `found ${JSON.stringify(value).slice(0, 60)}; expected an object of JSON.`);
+    yield eventOf(value as Record<string, unknown>, line);
+  }
+}
+
 /** Streams events from CSV (RFC 4180) with a header that names at, door, credential, result and, if known, reason. */
-export async function* readEvents(input: Readable): AsyncGenerator<ReadEvent> {
-  const parser = input.pipe(parse({ bom: true, columns: true, info: true, max_record_size: 64 * 1024 }));
+async function* readEventTable(input: Readable): AsyncGenerator<ReadEvent> {
+  const parser = input.pipe(parse({ bom: true, columns: true, info: true, max_record_size: longestLine }));
   input.once("error", (error) => parser.destroy(error));
   let checkedHeader = false;
   try {
@@ -45,18 +93,7 @@ export async function* readEvents(input: Readable): AsyncGenerator<ReadEvent> {
           throw new EventRowError(1, missing[0] ?? "", `the header has no such column; expected ${columns.join(", ")} and, if known, reason.`);
         checkedHeader = true;
       }
-      const { error } = rowSchema.validate(record, { convert: false });
-      const detail = error?.details[0];
-      if (detail) throw new EventRowError(info.lines, String(detail.path[0]), `${detail.message}; found ${JSON.stringify(record[String(detail.path[0])] ?? "")}.`);
-      const at = parseInstant(record.at ?? "");
-      if (!at) throw new EventRowError(info.lines, "at", `found ${JSON.stringify(record.at)}; expected an instant such as 2026-03-02T08:00:00Z.`);
-      yield {
-        at: minuteDown(at),
-        door: record.door ?? "",
-        credential: record.credential ?? "",
-        result: record.result as ReadEvent["result"],
-        reason: record.reason === "" ? undefined : record.reason,
-      };
+      yield eventOf(record, info.lines);
     }
   } catch (error) {
     if (error instanceof EventRowError) throw error;
@@ -64,3 +101,8 @@ export async function* readEvents(input: Readable): AsyncGenerator<ReadEvent> {
     throw new EventRowError(lines ?? 0, "any", `this is no CSV that can be read (${message}).`);
   }
 }
+
+export type EventForm = "csv" | "jsonl";
+
+/** Streams events from a file of either form; throws `EventRowError` at the first row that is none. */
+export const readEvents = (input: Readable, form: EventForm = "csv"): AsyncGenerator<ReadEvent> => (form === "jsonl" ? readEventLines(input) : readEventTable(input));

@@ -5,6 +5,7 @@ import { pipeline } from "node:stream/promises";
 import { formatMinute } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
+import type { EventForm } from "@/intake/read-events";
 import { EventRowError, readEvents } from "@/intake/read-events";
 import { openRegister } from "@/operations/open-register";
 import type { Actor, PrintedIssue, Report } from "@/operations/ports";
@@ -14,7 +15,8 @@ import type { IntakeOutcome, IntakePreview, Services } from "@/operations/servic
 import { lookForFindings, storeFacility } from "@/operations/store-intake";
 import { isBundle, previewBundle, storeBundle } from "./intake-bundle";
 
-const isEvents = (name: string): boolean => name.toLowerCase().endsWith(".csv");
+/** The form of a file of events, by its name; undefined where it is none. */
+const eventForm = (name: string): EventForm | undefined => (/\.csv$/i.test(name) ? "csv" : /\.(jsonl|ndjson)$/i.test(name) ? "jsonl" : undefined);
 
 const refusedRow = (error: EventRowError): PrintedIssue => ({ level: "error", path: `line ${error.line}, ${error.column}`, code: "malformed", message: error.message });
 
@@ -24,15 +26,16 @@ async function fileHash(path: string): Promise<string> {
   return hash.digest("hex");
 }
 
-/** What a file would bring: a facility document, events as CSV, or a bundle of CSV tables, by its name. */
+/** What a file would bring: a facility document, events as CSV or JSON Lines, or a bundle of CSV tables, by its name. */
 export async function previewFile(services: Services, path: string, name: string, report: Report = unwatched, mapping: BundleMapping = {}): Promise<IntakePreview> {
   report({ step: "reading", done: 0, of: 1 });
   if (await isBundle(path, name)) return previewBundle(services, path, name, report, mapping);
-  if (!isEvents(name)) return previewFacility(services, await readFile(path, "utf8"), name, report);
+  const form = eventForm(name);
+  if (!form) return previewFacility(services, await readFile(path, "utf8"), name, report);
   const register = await openRegister(services);
   const seen = { rows: 0, from: Infinity, to: -Infinity, doors: new Set<string>(), credentials: new Set<string>() };
   try {
-    for await (const { at, door, credential } of readEvents(createReadStream(path))) {
+    for await (const { at, door, credential } of readEvents(createReadStream(path), form)) {
       seen.rows++;
       seen.from = Math.min(seen.from, at);
       seen.to = Math.max(seen.to, at);
@@ -65,9 +68,10 @@ export interface StoringChoices {
 export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, { leaveOut, mapping = {} }: StoringChoices, report: Report = unwatched): Promise<IntakeOutcome> {
   report({ step: "reading", done: 0, of: 1 });
   if (await isBundle(path, name)) return storeBundle(services, path, name, source, who, leaveOut, report, mapping);
-  if (!isEvents(name)) return storeFacility(services, await readFile(path, "utf8"), source, who, report);
+  const form = eventForm(name);
+  if (!form) return storeFacility(services, await readFile(path, "utf8"), source, who, report);
   try {
-    const stored = await services.events.store({ name, hash: await fileHash(path) }, readEvents(createReadStream(path)), who, services.now(), report);
+    const stored = await services.events.store({ name, hash: await fileHash(path) }, readEvents(createReadStream(path), form), who, services.now(), report);
     if (stored.outcome === "unchanged") return { outcome: "unchanged", what: `events of ${name}`, snapshot: undefined };
     report({ step: "findings", done: 0, of: 1 });
     await lookForFindings(services);

@@ -2,6 +2,7 @@ import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
+import { gunzipSync, gzipSync } from "node:zlib";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
 import { connect } from "@/data/connection";
@@ -154,6 +155,54 @@ describe("taking in", () => {
     expect(lines(nomade("intake", written("good-again.csv", good)).stdout)[0]).toMatchObject({ outcome: "unchanged" });
     expect(Number((await query<{ n: number }>("SELECT COUNT(*) AS n FROM events"))[0]?.n)).toBe(1);
   });
+});
+
+describe("a backup", () => {
+  const asOwner = (more: Record<string, string>, ...args: readonly string[]) => spawnSync(process.execPath, ["dist/nomade.mjs", ...args], { env: { ...environment(owner()), ...more }, encoding: "utf8" });
+  const elsewhere = { NOMADE_DATA: path.join(folder, "elsewhere"), NOMADE_DB_NAME: `${name}_again` };
+  const file = path.join(folder, "all.backup");
+
+  it("brings everything back where nothing is left: snapshots, their documents, the record and its heads", async () => {
+    expect(lines(asOwner({}, "backup", "--out", file).stdout)[0]).toMatchObject({ out: file });
+    const main = connect({ ...owner(), name: needed("NOMADE_DB_NAME") }, 1);
+    await main.query(`DROP DATABASE IF EXISTS ${name}_again`, { type: QueryTypes.RAW });
+    await main.query(`CREATE DATABASE ${name}_again CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin`, { type: QueryTypes.RAW });
+    await main.close();
+    const restored = asOwner(elsewhere, "restore", file);
+    expect(restored.stderr).toBe("");
+    expect(lines(restored.stdout)[0]).toMatchObject({ snapshots: snapshotIds().length, recordIsSound: true });
+    const again = (...args: readonly string[]) => spawnSync(process.execPath, ["dist/nomade.mjs", ...args], { env: { ...environment(application()), ...elsewhere }, encoding: "utf8" });
+    expect(again("snapshots").stdout).toBe(nomade("snapshots").stdout);
+    const [was, is] = [path.join(folder, "was.json"), path.join(folder, "is.json")];
+    nomade("export", "--format", "document", "--out", was);
+    again("export", "--format", "document", "--out", is);
+    expect(readFileSync(is)).toEqual(readFileSync(was));
+    // The application may read and add to the record there, and nothing else, as here.
+    await expect(query("DELETE FROM record_entries", { ...application(), name: `${name}_again` })).rejects.toThrow(/denied/);
+  }, 60_000);
+
+  it("does not take a register's place unless that is said, and changes nothing where it is broken", () => {
+    const before = asOwner(elsewhere, "snapshots").stdout;
+    const refused = (...args: readonly string[]): string => {
+      const done = asOwner(elsewhere, "restore", ...args);
+      expect([done.status, done.stdout]).toEqual([1, ""]);
+      expect(asOwner(elsewhere, "snapshots").stdout).toBe(before);
+      return done.stderr;
+    };
+    expect(refused(file)).toContain("--replace");
+    const bytes = readFileSync(file);
+    const broken = (content: Buffer): string => {
+      const at = path.join(folder, "broken.backup");
+      writeFileSync(at, content);
+      return at;
+    };
+    expect(refused(broken(bytes.subarray(0, bytes.length >> 1)), "--replace")).toMatch(/broken|cut off/);
+    expect(refused(broken(Buffer.from("no gzip at all")), "--replace")).toContain("no gzip");
+    expect(refused(broken(gzipSync("hello\nthere")), "--replace")).toContain("does not begin as a backup");
+    expect(refused(broken(gzipSync(gunzipSync(bytes).subarray(0, -200))), "--replace")).toMatch(/cut off|ended with/);
+    expect(refused(path.join(folder, "none.backup"), "--replace")).toContain("no such file");
+    expect(asOwner(elsewhere, "restore", file, "--replace").status).toBe(0);
+  }, 120_000);
 });
 
 describe("the record", () => {

@@ -1,0 +1,43 @@
+import { QueryTypes } from "sequelize";
+import type { DatabaseSettings } from "./connection";
+import { connect } from "./connection";
+
+/** What is done to databases as a whole, by their owner. Names are our own and hold no quotes. */
+export interface WholeDatabase {
+  /** How many snapshots a database holds; −1 where it has no register at all. */
+  readonly snapshots: (name: string) => Promise<number>;
+  readonly makeAnew: (name: string) => Promise<void>;
+  /** Puts the tables of one database in the place of another's. */
+  readonly putInPlace: (from: string, to: string) => Promise<void>;
+  readonly drop: (name: string) => Promise<void>;
+  readonly close: () => Promise<void>;
+}
+
+export function ownDatabase(settings: DatabaseSettings): WholeDatabase {
+  const sequelize = connect(settings, 1);
+  const run = (sql: string) => sequelize.query(sql, { type: QueryTypes.RAW });
+  const select = <T extends object>(sql: string, replacements: Record<string, unknown>) => sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements });
+  const tables = (name: string) => select<{ name: string }>("SELECT table_name AS name FROM information_schema.tables WHERE table_schema = :name", { name });
+  const create = (name: string) => run(`CREATE DATABASE \`${name}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin`);
+  const drop = async (name: string) => void (await run(`DROP DATABASE IF EXISTS \`${name}\``));
+  return {
+    snapshots: async (name) => {
+      if (!(await tables(name)).some((table) => table.name === "snapshots")) return -1;
+      const [count] = await select<{ n: number }>(`SELECT COUNT(*) AS n FROM \`${name}\`.snapshots`, {});
+      return Number(count?.n);
+    },
+    makeAnew: async (name) => {
+      await drop(name);
+      await create(name);
+    },
+    putInPlace: async (from, to) => {
+      const moved = await tables(from);
+      const replaced = await tables(to);
+      for (const { name } of replaced) await run(`DROP TABLE \`${to}\`.\`${name}\``);
+      // One statement: all of them move, or none.
+      await run(`RENAME TABLE ${moved.map(({ name }) => `\`${from}\`.\`${name}\` TO \`${to}\`.\`${name}\``).join(", ")}`);
+    },
+    drop,
+    close: () => sequelize.close(),
+  };
+}
