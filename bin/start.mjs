@@ -1,5 +1,5 @@
 // `npm start`: everything from a fresh clone to a served page; stops all that it started.
-import { spawn } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { existsSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { portIsFree, settings, startDatabase } from "./database.mjs";
@@ -30,6 +30,9 @@ setInterval(() => {
 function loadDemo() {
   const stamp = path.join(settings.folder, "demo-loaded");
   if (existsSync(stamp)) return;
+  // A register that came some other way, such as from a backup, is not the demo's to change.
+  const there = spawnSync(process.execPath, ["dist/nomade.mjs", "snapshots"], { cwd: root, env: { ...process.env, ...database.env.application }, encoding: "utf8" });
+  if (there.status === 0 && there.stdout !== "") return;
   say("Loading the demo, the Verrane Institute …");
   const file = path.join(settings.folder, "verrane.json");
   run(process.execPath, ["dist/demo.mjs", ...demoSize, "--out", file], { stdio: ["ignore", "ignore", "inherit"] });
