@@ -3,9 +3,10 @@ import path from "node:path";
 import { parseArgs } from "node:util";
 import Joi from "joi";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
-import type { Role } from "@/operations/ports";
+import type { Role, Snapshot } from "@/operations/ports";
 import type { Services } from "@/operations/services";
 import { backUp, BackupError, restoreBackup } from "@/wiring/backup";
+import { calendarFile } from "@/wiring/calendar-file";
 import { bundleZip } from "@/wiring/bundle-zip";
 import { checkInput } from "@/wiring/check-input";
 import { addDemoAccounts, demoSignIns } from "@/wiring/demo-accounts";
@@ -98,16 +99,26 @@ async function snapshotAsked(services: Services, id: string | undefined) {
   return snapshot;
 }
 
+function exported(format: "document" | "csv" | "ics", text: string, { id, takenAt }: Snapshot, calendar: string | undefined): string | Uint8Array {
+  if (format === "document") return text;
+  if (format === "csv") return bundleZip(text, takenAt);
+  const written = calendarFile(text, calendar ?? "");
+  if (written === undefined) throw new UsageError(`Snapshot ${id} has no calendar ${calendar ?? ""}.`);
+  return written;
+}
+
 /** `nomade export`: the frozen document of a snapshot, whose SHA-256 is the snapshot's, or a ZIP of CSV tables that reads back to it. */
 export async function exportSnapshot(args: readonly string[]): Promise<number> {
-  const { values } = parseArgs({ args: [...args], options: { format: { type: "string" }, out: { type: "string" }, snapshot: { type: "string" } } });
+  const { values } = parseArgs({ args: [...args], options: { format: { type: "string" }, out: { type: "string" }, snapshot: { type: "string" }, calendar: { type: "string" } } });
   const { out } = values;
-  if (values.format !== "document" && values.format !== "csv") throw new UsageError("--format takes document or csv.");
+  const format = (["document", "csv", "ics"] as const).find((one) => one === values.format);
+  if (!format) throw new UsageError("--format takes document, csv or ics.");
+  if ((format === "ics") !== (values.calendar !== undefined)) throw new UsageError("--calendar names the calendar to write where the format is ics, and goes with no other.");
   if (out === undefined) throw new UsageError("export needs --out.");
   return withServices(async (services) => {
     const snapshot = await snapshotAsked(services, values.snapshot);
     const text = await services.snapshots.frozen(snapshot.id);
-    await writeFile(out, values.format === "csv" ? bundleZip(text, snapshot.takenAt) : text).catch((error: NodeJS.ErrnoException) => {
+    await writeFile(out, exported(format, text, snapshot, values.calendar)).catch((error: NodeJS.ErrnoException) => {
       throw new UsageError(`The file ${out} cannot be written: ${error.code ?? error.message}.`);
     });
     await services.record.append(commandLine, services.now(), { what: "snapshot.exported", on: `snapshot ${snapshot.id}` });

@@ -18,12 +18,13 @@ const usage = `npm run --silent nomade -- COMMAND …
   compare BEFORE.json AFTER.json --from INSTANT --to INSTANT [--lockdown] [--as-if-live]
       what changed in access: doors gained, lost, with other hours, and what brought it about
   intake FILE… [--source NAME] [--dry-run] [--leave-out N] [--mapping MAPPING.json]
-      takes in facility documents (.json), bundles of CSV tables (.zip or a folder) and events (.csv, .jsonl);
+      takes in facility documents (.json), holiday calendars (.ics), bundles of CSV tables (.zip or a folder) and events (.csv, .jsonl);
       a bundle of which rows are refused only where just N of them may be left out
   snapshots
       every snapshot with its hash
   export --format document|csv --out PATH [--snapshot ID]
-      writes the frozen document of a snapshot, or a ZIP of CSV tables that reads back to it
+  export --format ics --calendar ID --out PATH [--snapshot ID]
+      writes the frozen document of a snapshot, a ZIP of CSV tables that reads back to it, or one of its calendars
   findings [--snapshot ID] [--rule KEY]
       what should not be, by risk
   verify

@@ -13,6 +13,7 @@ import { unwatched } from "@/operations/ports";
 import { previewFacility } from "@/operations/preview-intake";
 import type { IntakeOutcome, IntakePreview, Services } from "@/operations/services";
 import { lookForFindings, storeFacility } from "@/operations/store-intake";
+import { isCalendar, previewCalendar, storeCalendar } from "./intake-calendar";
 import { isBundle, previewBundle, storeBundle } from "./intake-bundle";
 
 /** The form of a file of events, by its name; undefined where it is none. */
@@ -26,9 +27,10 @@ async function fileHash(path: string): Promise<string> {
   return hash.digest("hex");
 }
 
-/** What a file would bring: a facility document, events as CSV or JSON Lines, or a bundle of CSV tables, by its name. */
+/** What a file would bring: a facility document, events as CSV or JSON Lines, a bundle of CSV tables, or a holiday calendar, by its name. */
 export async function previewFile(services: Services, path: string, name: string, report: Report = unwatched, mapping: BundleMapping = {}): Promise<IntakePreview> {
   report({ step: "reading", done: 0, of: 1 });
+  if (isCalendar(name)) return previewCalendar(services, path, name, report);
   if (await isBundle(path, name)) return previewBundle(services, path, name, report, mapping);
   const form = eventForm(name);
   if (!form) return previewFacility(services, await readFile(path, "utf8"), name, report);
@@ -67,6 +69,7 @@ export interface StoringChoices {
 /** Takes a file in, all or nothing. */
 export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, { leaveOut, mapping = {} }: StoringChoices, report: Report = unwatched): Promise<IntakeOutcome> {
   report({ step: "reading", done: 0, of: 1 });
+  if (isCalendar(name)) return storeCalendar(services, path, name, source, who, leaveOut, report);
   if (await isBundle(path, name)) return storeBundle(services, path, name, source, who, leaveOut, report, mapping);
   const form = eventForm(name);
   if (!form) return storeFacility(services, await readFile(path, "utf8"), source, who, report);

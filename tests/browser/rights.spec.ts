@@ -25,6 +25,7 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "(review)/register/rows/route.ts": { at: "/register/rows?kind=door&page=0", answers: reading },
   "(review)/register/csv/route.ts": { at: "/register/csv?kind=door", answers: reading },
   "(review)/register/[kind]/[id]/page.tsx": { at: "/register/door/cellar-door", answers: reading },
+  "(review)/register/[kind]/[id]/calendar/route.ts": { at: "/register/calendar/days/calendar", answers: reading },
   "(review)/inquiry/page.tsx": { at: "/inquiry", answers: reading },
   "(review)/inquiry/suggest/route.ts": { at: "/inquiry/suggest?part=who&text=", answers: reading },
   "(review)/inquiry/trace/route.ts": { at: "/inquiry/trace?who=cardholder:nora&where=door:cellar-door", answers: reading },

@@ -274,7 +274,7 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       <Heading
         result={snapshots.length === 0 ? "Take in a facility document" : `Taken in ${timesWords(snapshots.length)}, last ${clockText(snapshots[0]?.takenAt ?? "")}`}
-        lead="A facility document (JSON), a ZIP of CSV tables, or events (CSV, JSON Lines) is checked and shown before anything is stored; then all of it is stored, or nothing."
+        lead="A facility document (JSON), a ZIP of CSV tables, a holiday calendar (iCalendar), or events (CSV, JSON Lines) is checked and shown before anything is stored; then all of it is stored, or nothing."
       />
       {state.step === "said" && (
         <p role="status" className={state.refused ? sheet.grave : undefined}>
@@ -293,7 +293,7 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
           inputProps={{ "aria-label": "File to take in" }}
         >
           <strong>Drop a file here</strong>
-          <div className={sheet.sub}>or press Enter to choose one. Facility document (.json), CSV tables (.zip), events (.csv, .jsonl)</div>
+          <div className={sheet.sub}>or press Enter to choose one. Facility document (.json), CSV tables (.zip), a calendar (.ics), events (.csv, .jsonl)</div>
         </Dropzone>
       )}
       {state.step === "reading" && (

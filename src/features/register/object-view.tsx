@@ -92,6 +92,13 @@ function Margin({ object, past }: { readonly object: ObjectSheet; readonly past:
           <Link href={`/inquiry?${asked.part}=${encodeURIComponent(`${object.kind}:${object.id}`)}${past === undefined ? "" : `&snapshot=${past}`}`}>{asked.words}</Link>
         </p>
       )}
+      {object.kind === "calendar" && (
+        <p>
+          <a href={`${objectHref(object.kind, object.id).split("?")[0]}/calendar${past === undefined ? "" : `?snapshot=${past}`}`} download>
+            Save as iCalendar
+          </a>
+        </p>
+      )}
       <dl className={sheet.facts}>
         {object.facts.map(({ title, text, link }) => (
           <div key={title} style={{ display: "contents" }}>

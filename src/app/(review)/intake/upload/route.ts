@@ -16,7 +16,7 @@ export async function POST(request: Request): Promise<Response> {
   if (account instanceof Response) return account;
   if (comesFromElsewhere(request)) return refuse("This upload came from another site.", 403);
   const name = decodeURIComponent(request.headers.get("x-file-name") ?? "");
-  if (!request.body || !/\.(json|csv|jsonl|ndjson|zip)$/i.test(name)) return refuse(`${name === "" ? "This file" : name} is neither a facility document (.json), nor events (.csv, .jsonl), nor a ZIP of CSV tables (.zip).`, 415);
+  if (!request.body || !/\.(json|csv|jsonl|ndjson|zip|ics)$/i.test(name)) return refuse(`${name === "" ? "This file" : name} is neither a facility document (.json), nor events (.csv, .jsonl), nor a ZIP of CSV tables (.zip), nor a calendar (.ics).`, 415);
   const file = await keepUpload(request.body, name);
   try {
     const preview = await nomade.previewIntake(account, request.headers.get("x-task") ?? file.token, { path: file.path, name });

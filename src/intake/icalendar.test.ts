@@ -1,0 +1,82 @@
+import { describe, expect, it } from "@jest/globals";
+import fc from "fast-check";
+import { verraneInstitute } from "~/demo/institute";
+import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
+import type { CalendarDayDraft } from "@/core/facility/draft";
+import { calendarOf } from "@/core/facility/time-rules";
+import { addDays, civilDay, formatCivilDay } from "@/core/time/civil-day";
+import { readCalendar, writeCalendar } from "./icalendar";
+
+const none = { id: "file", name: "File" };
+const read = (text: string, year = 2026) => readCalendar(text, none, year);
+const file = (...events: readonly string[]): string => ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//test//EN", ...events.flatMap((lines) => ["BEGIN:VEVENT", "UID:x", "DTSTAMP:20260101T000000Z", ...lines.split("\n"), "END:VEVENT"]), "END:VCALENDAR", ""].join("\r\n");
+const days = (...events: readonly string[]) => read(file(...events)).calendar.days;
+
+/** Dates of some years that entries cover, as other programs would read them: our own rule is taken away first. */
+function datesAsOthersRead(day: CalendarDayDraft, years: readonly number[]): string[] {
+  const text = writeCalendar({ id: "c", name: "C", days: [day] }, years[0] ?? 2026).replace(/X-NOMADE-RULE:.*(\r\n[ \t].*)*\r\n/, "");
+  const calendar = calendarOf(read(text, years[0]).calendar);
+  return datesOf(calendar, years);
+}
+function datesOf(calendar: ReturnType<typeof calendarOf>, years: readonly number[]): string[] {
+  const found: string[] = [];
+  for (let date = civilDay(years[0] ?? 0, 1, 1); date < civilDay((years[years.length - 1] ?? 0) + 1, 1, 1); date = addDays(date, 1)) if (calendar.read(date)) found.push(formatCivilDay(date));
+  return found;
+}
+
+describe("a holiday calendar as iCalendar", () => {
+  it("reads back as it was, whatever its rules", () => {
+    for (const calendar of verraneInstitute({ cardholders: 60, doors: 95, seed: 7 }).calendars ?? []) expect(read(writeCalendar(calendar, 2026))).toEqual({ calendar, refused: [] });
+    fc.assert(
+      fc.property(arbitraryFacility, (draft) => {
+        // An entry that covers no date at all, such as a span that runs backwards, has no event to stand for it.
+        for (const calendar of draft.calendars ?? []) {
+          const kept = { ...calendar, days: (calendar.days ?? []).filter((day) => !(day.from !== undefined && day.to !== undefined && day.from > day.to) && !(day.nth?.n === 5)).map(({ priority, ...day }) => (priority === undefined || priority === 0 ? day : { ...day, priority })) };
+          const back = read(writeCalendar(kept, 2026)).calendar.days;
+          expect(back?.map(({ priority, ...day }) => ({ ...day, ...(priority !== undefined && { priority }) }))).toEqual(kept.days);
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it("says to others the same dates, for the years that are written out", () => {
+    const years = [2026, 2027, 2028, 2029, 2030];
+    const rules: readonly CalendarDayDraft[] = [
+      { name: "Good Friday", dayType: "public", easter: -2 },
+      { name: "Labour Day", dayType: "public", yearly: "05-01" },
+      { name: "Leap day", dayType: "odd", yearly: "02-29" },
+      { name: "Closing", dayType: "company", yearlyFrom: "12-24", yearlyTo: "12-31" },
+      { name: "Turn of the year", dayType: "company", yearlyFrom: "12-30", yearlyTo: "01-02" },
+      { name: "Last Monday", dayType: "public", nth: { month: 5, weekday: "mon", n: -1 } },
+      { name: "Fourth Thursday", dayType: "public", nth: { month: 11, weekday: "thu", n: 4 } },
+      { name: "Planting", dayType: "company", from: "2026-04-01", to: "2026-04-03" },
+      { name: "Once", dayType: "public", on: "2027-03-09" },
+    ];
+    for (const rule of rules) expect([rule.name, datesAsOthersRead(rule, years)]).toEqual([rule.name, datesOf(calendarOf({ id: "c", name: "C", days: [rule] }), years)]);
+  });
+
+  it("takes examples of RFC 5545 as they are meant", () => {
+    // 3.6.1: an anniversary, all day and every year; and a party of several days, DTEND not included.
+    expect(days("DTSTART;VALUE=DATE:19971102\nSUMMARY:Our Blissful Anniversary\nTRANSP:TRANSPARENT\nCATEGORIES:ANNIVERSARY,PERSONAL,SPECIAL OCCASION\nRRULE:FREQ=YEARLY")).toEqual([{ name: "Our Blissful Anniversary", dayType: "ANNIVERSARY", yearly: "11-02" }]);
+    expect(days("DTSTART;VALUE=DATE:20070628\nDTEND;VALUE=DATE:20070709\nSUMMARY:Festival International de Jazz de Montreal\nTRANSP:TRANSPARENT")).toEqual([{ name: "Festival International de Jazz de Montreal", dayType: "public", from: "2007-06-28", to: "2007-07-08" }]);
+    // 3.8.5.3, as all-day events: the last Sunday of October and the first of April, every year.
+    expect(days("DTSTART;VALUE=DATE:19971026\nSUMMARY:S\nRRULE:FREQ=YEARLY;BYDAY=-1SU;BYMONTH=10")).toEqual([{ name: "S", dayType: "public", nth: { month: 10, weekday: "sun", n: -1 } }]);
+    // 3.1: a long line is folded, the fold being no part of the text.
+    expect(days("DTSTART;VALUE=DATE:20260301\nSUMMARY:A very lo\n ng name\\, folded")?.[0]?.name).toBe("A very long name, folded");
+  });
+
+  it("reads recurrence that no rule says as the dates that it comes to, without those that are excepted", () => {
+    expect(days("DTSTART;VALUE=DATE:20260301\nSUMMARY:S\nRRULE:FREQ=YEARLY;COUNT=3\nEXDATE;VALUE=DATE:20270301")).toEqual(["2026-03-01", "2028-03-01"].map((on) => ({ name: "S", dayType: "public", on })));
+    expect(days("DTSTART;VALUE=DATE:20260105\nDTEND;VALUE=DATE:20260107\nSUMMARY:S\nRRULE:FREQ=MONTHLY;COUNT=2")).toEqual([{ name: "S", dayType: "public", from: "2026-01-05", to: "2026-01-06" }, { name: "S", dayType: "public", from: "2026-02-05", to: "2026-02-06" }]);
+  });
+
+  it("refuses what is no holiday, each event with its place and reason, and a file that is no calendar at all", () => {
+    const { calendar, refused } = read(file("DTSTART:20260301T090000Z\nSUMMARY:Meeting", "DTSTART;VALUE=DATE:20260302\nSUMMARY:Day", "SUMMARY:Never"));
+    expect(calendar.days?.map(({ name }) => name)).toEqual(["Day"]);
+    expect(refused.map(({ number, name, reason }) => [number, name, /all-day|no DTSTART/.test(reason)])).toEqual([[1, "Meeting", true], [3, "Never", true]]);
+    expect(() => read("hello")).toThrow(/no iCalendar/);
+    expect(() => read("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\n")).toThrow(/iCalendar|VCALENDAR/);
+    expect(() => read("BEGIN:VCARD\r\nEND:VCARD\r\n")).toThrow(/VCARD/);
+  });
+});
