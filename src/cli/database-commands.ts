@@ -1,7 +1,6 @@
 import { access, readFile, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
-import Joi from "joi";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import type { Role, Snapshot } from "@/operations/ports";
 import type { Services } from "@/operations/services";
@@ -10,6 +9,7 @@ import { calendarFile } from "@/wiring/calendar-file";
 import { bundleZip } from "@/wiring/bundle-zip";
 import { checkInput } from "@/wiring/check-input";
 import { addDemoAccounts, demoSignIns } from "@/wiring/demo-accounts";
+import { mappingSchema } from "@/wiring/mapping-schema";
 import { migrateAsOwner } from "@/wiring/migrate";
 import { previewFile, storeFile } from "@/wiring/intake-file";
 import { openServices } from "@/wiring/services";
@@ -25,8 +25,6 @@ async function withServices<T>(use: (services: Services) => Promise<T>): Promise
 }
 
 const commandLine = { signIn: "command line" };
-
-const mappingSchema = Joi.object<BundleMapping>().pattern(Joi.string(), Joi.object({ table: Joi.string(), headers: Joi.object().pattern(Joi.string(), Joi.string().allow(null)) }));
 
 /** A mapping of headers: by file, the table that it is and for each header the column, or null to leave it aside. */
 async function mappingFile(file: string): Promise<BundleMapping> {
@@ -56,8 +54,9 @@ export async function intake(args: readonly string[]): Promise<number> {
       throw new UsageError(`The file ${file} cannot be read.`);
     });
   const leaveOut = values["leave-out"] === undefined ? 0 : wholeNumber("leave-out", values["leave-out"]);
-  const mapping = values.mapping === undefined ? {} : await mappingFile(values.mapping);
+  const stated = values.mapping === undefined ? undefined : await mappingFile(values.mapping);
   return withServices(async (services) => {
+    const mapping = stated ?? (values.source === undefined ? {} : await services.sources.mapping(values.source));
     for (const file of positionals) {
       const name = path.basename(file);
       if (values["dry-run"]) {

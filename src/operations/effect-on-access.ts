@@ -13,9 +13,6 @@ import { ordinary } from "@/core/resolve/paths";
 import { exactReading } from "@/core/resolve/reading";
 import { monthsAhead } from "@/core/time/horizon";
 import { minuteDown } from "@/core/time/instant";
-import { openRegister } from "./open-register";
-import type { Snapshot } from "./ports";
-import type { Services } from "./services";
 
 /** What brings a change about, by name. */
 export interface NamedCause {
@@ -51,12 +48,6 @@ export interface AccessEffect {
 type Named = Parameters<ReturnType<typeof directoryOf>["name"]>[0];
 
 const changesListed = 100;
-
-/** What changed in access from one snapshot to another; undefined where one of them is not there. */
-export async function compareSnapshots(services: Services, before: number, after: number): Promise<{ before: Snapshot; after: Snapshot; effect: AccessEffect } | undefined> {
-  const [was, is] = [await openRegister(services, before), await openRegister(services, after)];
-  return was && is && { before: was.snapshot, after: is.snapshot, effect: effectOnAccess(was.compiled, is.compiled) };
-}
 
 interface Ranked extends DoorChange {
   readonly cardholder: string;

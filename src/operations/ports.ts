@@ -1,3 +1,4 @@
+import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import type { RegisterKind } from "@/core/register/kinds";
 import type { Line } from "@/core/certification/line";
 import type { Change } from "@/core/certification/withdrawal";
@@ -153,6 +154,15 @@ export interface ObjectVersion {
   /** The first snapshot in which they no longer stood; undefined where they still do. */
   readonly until: number | undefined;
   readonly values: Readonly<Record<string, string>>;
+}
+
+export interface SourceStore {
+  /** Sources of which a mapping is kept, by name. */
+  readonly names: () => Promise<string[]>;
+  /** How a source writes its tables; empty for one that is not known. */
+  readonly mapping: (source: string) => Promise<BundleMapping>;
+  /** Keeps how a source writes its tables, with an entry in the record where that is new. */
+  readonly put: (source: string, mapping: BundleMapping, who: Actor, at: string) => Promise<void>;
 }
 
 export interface RegisterStore {

@@ -10,6 +10,7 @@ import { normalFacility, normalText } from "@/core/facility/normal-form";
 import type { CheckedFacility } from "@/core/facility/check-facility";
 import { issueWords } from "@/intake/issue-words";
 import { readFacility } from "@/intake/read-facility";
+import type { TableHeaders } from "@/intake/bundle/read-bundle";
 import type { RefusedRow } from "@/intake/bundle/read-table";
 import type { IntakeFile, NewSnapshot, PrintedIssue, Report } from "./ports";
 import type { IntakePreview, Services } from "./services";
@@ -81,12 +82,14 @@ export async function previewFacility(services: Pick<Services, "digest" | "snaps
 export interface Remainder {
   readonly refused: readonly RefusedRow[];
   readonly kept: readonly { readonly list: string; readonly id: string }[];
+  /** The tables of a bundle as their headers were understood. */
+  readonly tables?: readonly TableHeaders[];
 }
 
 const nothingRefused: Remainder = { refused: [], kept: [] };
 
 /** What a checked facility would bring, against the present register. */
-export async function previewBrought(services: Pick<Services, "digest" | "snapshots">, brought: Brought, fileName: string, report: Report, { refused, kept }: Remainder): Promise<IntakePreview> {
+export async function previewBrought(services: Pick<Services, "digest" | "snapshots">, brought: Brought, fileName: string, report: Report, { refused, kept, tables }: Remainder): Promise<IntakePreview> {
   const next = snapshotOf(services, brought, "");
   const latest = await services.snapshots.latest();
   const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
@@ -106,6 +109,7 @@ export async function previewBrought(services: Pick<Services, "digest" | "snapsh
     refusedCount: refused.length,
     kept: kept.slice(0, issuesListed),
     keptCount: kept.length,
+    ...(tables && { tables }),
     against: present && differences(present, next.normal),
     effect: present && !unchanged ? effectOnAccess(compileFacility(present), compileFacility(next.normal)) : undefined,
     unchanged,

@@ -1,4 +1,5 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { BundleMapping, TableHeaders } from "@/intake/bundle/read-bundle";
 import type { RefusedRow } from "@/intake/bundle/read-table";
 import type { AccessEffect } from "./effect-on-access";
 import type {
@@ -14,6 +15,7 @@ import type {
   SessionStore,
   Snapshot,
   SnapshotStore,
+  SourceStore,
 } from "./ports";
 
 export interface Passwords {
@@ -29,7 +31,14 @@ export interface Tokens {
 
 /** What an intake would bring, before anything is stored. */
 export type IntakePreview =
-  | { readonly kind: "refused"; readonly fileName: string; readonly errors: readonly PrintedIssue[]; readonly errorCount: number }
+  | {
+      readonly kind: "refused";
+      readonly fileName: string;
+      readonly errors: readonly PrintedIssue[];
+      readonly errorCount: number;
+      /** The tables of a bundle as their headers were understood; undefined for other files. */
+      readonly tables?: readonly TableHeaders[];
+    }
   | {
       readonly kind: "facility";
       readonly fileName: string;
@@ -46,6 +55,7 @@ export type IntakePreview =
       /** Objects that the files do not bring any more and something else still refers to: they are kept. */
       readonly kept: readonly { readonly list: string; readonly id: string }[];
       readonly keptCount: number;
+      readonly tables?: readonly TableHeaders[];
       /** By kind, against the present register: how many are new, changed and gone. */
       readonly against: Readonly<Record<string, { readonly added: number; readonly changed: number; readonly gone: number }>> | undefined;
       /** What it does to access against the present register; undefined where there is none, or nothing would change. */
@@ -77,8 +87,8 @@ export interface Watch {
 
 /** Work that takes too long for the request thread; runs in workers. Rejects with an `AbortError` where it is stopped. */
 export interface LongWork {
-  readonly previewIntake: (task: { readonly path: string; readonly name: string }, watch?: Watch) => Promise<IntakePreview>;
-  readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor; readonly leaveOut: number }, watch?: Watch) => Promise<IntakeOutcome>;
+  readonly previewIntake: (task: { readonly path: string; readonly name: string; readonly mapping: BundleMapping }, watch?: Watch) => Promise<IntakePreview>;
+  readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor; readonly leaveOut: number; readonly mapping: BundleMapping }, watch?: Watch) => Promise<IntakeOutcome>;
   readonly lookForFindings: () => Promise<void>;
   readonly previewRound: (task: { readonly account: number }, watch?: Watch) => Promise<RoundPreview | undefined>;
   readonly openRound: (task: { readonly account: number; readonly name: string; readonly due: string; readonly snapshot: number }, watch?: Watch) => Promise<number>;
@@ -91,6 +101,7 @@ export interface Services {
   readonly snapshots: SnapshotStore;
   readonly record: RecordStore;
   readonly register: RegisterStore;
+  readonly sources: SourceStore;
   readonly events: EventStore;
   readonly findings: FindingStore;
   readonly rounds: RoundStore;

@@ -3,9 +3,11 @@ import { askingThread, longWork } from "@/jobs/worker-pool";
 import type { Answer, Inquiry, Trace } from "@/operations/inquiry";
 import type { ExampleQuestion } from "@/operations/example-questions";
 import { decideLine, keepUnremarkable } from "@/operations/decide-line";
+import type { BundleMapping } from "@/intake/bundle/read-bundle";
+import { knownColumns } from "@/intake/bundle/read-bundle";
 import type { Account } from "@/operations/ports";
 import type { AskedList, ListPage, Suggestion } from "@/operations/list-register";
-import type { compareSnapshots } from "@/operations/effect-on-access";
+import type { compareSnapshots } from "@/operations/compare-snapshots";
 import type { ObjectSheet } from "@/operations/show-object";
 import type { RegisterKind } from "@/core/register/kinds";
 import type { Hook } from "@/core/register/related";
@@ -98,13 +100,23 @@ export const nomade = {
     return snapshot ? (await services().findings.counts(snapshot.id)).total : 0;
   },
 
-  previewIntake: (account: Account, number: string, task: { path: string; name: string }) => {
+  /** The tables of a bundle, and the columns of each. */
+  tableColumns: () => knownColumns,
+  /** Names of the sources whose way of writing tables is known. */
+  sources: (account: Account) => {
     demand(account, "take-in");
-    return watched(account, number, (watch) => work().previewIntake(task, watch));
+    return services().sources.names();
   },
-  storeIntake: (account: Account, number: string, task: { path: string; name: string; source: string; leaveOut: number }) => {
+  /** What a file would bring, read as its source writes, or as a mapping says. */
+  previewIntake: async (account: Account, number: string, { mapping, source, ...task }: { path: string; name: string; source: string; mapping: BundleMapping | undefined }) => {
     demand(account, "take-in");
-    return watched(account, number, (watch) => work().storeIntake({ ...task, who: { signIn: account.signIn } }, watch));
+    const used = mapping ?? (await services().sources.mapping(source));
+    return watched(account, number, (watch) => work().previewIntake({ ...task, mapping: used }, watch));
+  },
+  storeIntake: async (account: Account, number: string, { mapping, ...task }: { path: string; name: string; source: string; leaveOut: number; mapping: BundleMapping | undefined }) => {
+    demand(account, "take-in");
+    const used = mapping ?? (await services().sources.mapping(task.source));
+    return watched(account, number, (watch) => work().storeIntake({ ...task, mapping: used, who: { signIn: account.signIn } }, watch));
   },
   rounds: (account: Account) => {
     demand(account, "read-rounds");

@@ -12,6 +12,7 @@ import { recordStore } from "@/data/record-store";
 import { registerStore } from "@/data/register-store";
 import { roundStore } from "@/data/round-store";
 import { snapshotStore } from "@/data/snapshot-store";
+import { sourceStore } from "@/data/source-store";
 import type { Snapshot, SnapshotStore } from "@/operations/ports";
 import type { Services } from "@/operations/services";
 import { databaseSettings, dataFolder } from "./environment";
@@ -49,6 +50,7 @@ export function openServices(): Services & { readonly close: () => Promise<void>
     snapshots,
     record: recordStore(sequelize, folder),
     register: registerStore(sequelize),
+    sources: sourceStore(sequelize, folder),
     events: eventStore(sequelize, folder),
     findings: findingStore(sequelize),
     rounds: roundStore(sequelize, folder),

@@ -6,7 +6,7 @@ import type { RegisterKind } from "@/core/register/kinds";
 import type { Hook } from "@/core/register/related";
 import type { AskedList } from "@/operations/list-register";
 import { listRegister, suggest } from "@/operations/list-register";
-import { compareSnapshots } from "@/operations/effect-on-access";
+import { compareSnapshots } from "@/operations/compare-snapshots";
 import { showObject } from "@/operations/show-object";
 import { listFindings } from "@/operations/list-findings";
 import { traceInquiry } from "@/operations/trace-inquiry";
@@ -48,8 +48,8 @@ function reporter(port: MessagePort | undefined): Report {
   };
 }
 
-export const previewIntake = ({ path, name, port }: Watched<"previewIntake">) => previewFile(services(), path, name, reporter(port));
-export const storeIntake = ({ path, name, source, who, leaveOut, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, { leaveOut }, reporter(port));
+export const previewIntake = ({ path, name, mapping, port }: Watched<"previewIntake">) => previewFile(services(), path, name, reporter(port), mapping);
+export const storeIntake = ({ path, name, source, who, leaveOut, mapping, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, { leaveOut, mapping }, reporter(port));
 export const findFindings = () => lookForFindings(services());
 export const planRound = async ({ account, port }: Watched<"previewRound">) => previewRound(services(), await accountOf(account), reporter(port));
 export const startRound = async ({ account, port, ...asked }: Watched<"openRound">) => openRound(services(), await accountOf(account), asked, reporter(port));

@@ -36,6 +36,7 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "(review)/certification/[round]/page.tsx": { at: "/certification/1", answers: reading },
   "(review)/certification/[round]/orders/route.ts": { at: "/certification/1/orders", answers: reading },
   "(review)/evidence/page.tsx": { at: "/evidence", answers: reading },
+  "(review)/intake/preview/[token]/route.ts": "walked elsewhere",
   "(review)/intake/refused/[token]/route.ts": { at: "/intake/refused/none", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
   "(review)/evidence/snapshot/[id]/tables/route.ts": { at: "/evidence/snapshot/1/tables", answers: reading },
   "(review)/evidence/snapshot/[id]/route.ts": { at: "/evidence/snapshot/1", answers: reading },

@@ -304,6 +304,39 @@ test("tables are taken in from a ZIP: the effect on access first, and rows that 
   await expect(reviewer.getByRole("row", { name: /=Otto Rushgaard/ })).toContainText("Grant otto-cellar gone");
 });
 
+test("headers that are called otherwise are told what they are, and the source is remembered", async () => {
+  const people = "Person No;Full name;Standing;Shoe size\r\nedda;Edda Fernmoor;active;40\r\n";
+  const zip = (extra = "") => ({ name: "staff.zip", mimeType: "application/zip", buffer: Buffer.from(zipSync({ "people.csv": strToU8(people + extra) })) });
+  await reviewer.goto("/intake");
+  await reviewer.getByLabel("File to take in").setInputFiles(zip());
+  await expect(reviewer.getByRole("heading", { name: /staff.zip is refused/ })).toBeVisible();
+  const choose = async (label: string, option: string) => {
+    await reviewer.getByRole("combobox", { name: label }).click();
+    await reviewer.getByRole("option", { name: option, exact: true }).click();
+  };
+  await choose("people.csv is the table", "cardholders");
+  await choose("Person No in people.csv is", "id");
+  await choose("Full name in people.csv is", "name");
+  await choose("Standing in people.csv is", "status");
+  await choose("Shoe size in people.csv is", "(leave aside)");
+  await reviewer.getByRole("button", { name: "Read it so" }).click();
+  // The list is complete: who is not in it is gone, but for those to whom something else still refers.
+  await expect(reviewer.getByText(/objects are kept although the files do not bring them any more/)).toBeVisible();
+  await reviewer.getByLabel("Name of the source").fill("Personnel");
+  await reviewer.getByRole("button", { name: "Store" }).click();
+  await expect(reviewer.getByRole("status")).toContainText("Stored Hazel Orchard as snapshot");
+  await reviewer.goto("/register/cardholder/edda");
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("Edda Fernmoor");
+
+  await reviewer.goto("/intake");
+  await reviewer.getByRole("combobox", { name: /^Source/ }).click();
+  await reviewer.getByRole("option", { name: "Personnel" }).click();
+  await reviewer.getByLabel("File to take in").setInputFiles(zip("runa;Runa Ivystad;active;38\r\n"));
+  await expect(reviewer.getByRole("heading", { name: /Hazel Orchard, as of/ })).toBeVisible();
+  await expect(reviewer.getByRole("row", { name: /^Cardholders/ })).toContainText("1");
+  await reviewer.getByRole("button", { name: "Leave it" }).click();
+});
+
 test("the tables of a snapshot, taken in again, give the hash that it had", async () => {
   await reviewer.goto("/intake");
   const [download] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "Tables of snapshot 1" }).click()]);

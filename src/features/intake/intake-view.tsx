@@ -1,6 +1,6 @@
 "use client";
 
-import { Button, Checkbox, TextInput } from "@mantine/core";
+import { Button, Checkbox, Select, TextInput } from "@mantine/core";
 import { Dropzone } from "@mantine/dropzone";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
@@ -13,6 +13,8 @@ import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { listWords } from "../words/kinds";
 import { capital, plural, timesWords } from "../words/numbers";
 import { clockText } from "../words/times";
+import type { Mapping } from "./mapping-form";
+import { hasUnknown, MappingForm } from "./mapping-form";
 import { EffectTable } from "./effect-table";
 import classes from "./intake.module.css";
 import { TaskProgress } from "../shell/task-progress";
@@ -26,22 +28,36 @@ type StoringOutcome = IntakeOutcome | { readonly outcome: "gone" | "stopped" };
 
 export interface IntakeViewProps {
   readonly snapshots: readonly Snapshot[];
-  readonly store: (token: string, source: string, task: string, leaveOut: number) => Promise<StoringOutcome>;
+  readonly store: (token: string, source: string, task: string, leaveOut: number, mapping: Mapping | undefined) => Promise<StoringOutcome>;
+  /** Sources of which it is known how they write their tables. */
+  readonly sources: readonly string[];
+  /** The tables of a bundle, and the columns of each. */
+  readonly columns: Readonly<Record<string, readonly string[]>>;
 }
 
 type State =
   | { readonly step: "waiting" }
   | { readonly step: "reading"; readonly name: string; readonly task: string }
-  | { readonly step: "read"; readonly uploaded: Uploaded }
+  | { readonly step: "read"; readonly uploaded: Uploaded; readonly mapping: Mapping | undefined }
+  | { readonly step: "again"; readonly uploaded: Uploaded; readonly task: string }
   | { readonly step: "storing"; readonly uploaded: Uploaded; readonly task: string }
   | { readonly step: "said"; readonly words: string; readonly refused: boolean };
 
-async function upload(file: File, task: string): Promise<Uploaded | { readonly error: string }> {
+async function upload(file: File, task: string, source: string): Promise<Uploaded | { readonly error: string }> {
   try {
-    const response = await fetch("/intake/upload", { method: "POST", body: file, headers: { "x-file-name": encodeURIComponent(file.name), "x-task": task } });
+    const response = await fetch("/intake/upload", { method: "POST", body: file, headers: { "x-file-name": encodeURIComponent(file.name), "x-task": task, "x-source": encodeURIComponent(source) } });
     return (await response.json()) as Uploaded | { error: string };
   } catch {
     return { error: "The file did not reach the server. Check that Nomade is running and try again." };
+  }
+}
+
+async function readAgain(token: string, task: string, mapping: Mapping): Promise<Uploaded | { readonly error: string }> {
+  try {
+    const response = await fetch(`/intake/preview/${token}`, { method: "POST", body: JSON.stringify({ task, mapping }), headers: { "content-type": "application/json" } });
+    return (await response.json()) as Uploaded | { error: string };
+  } catch {
+    return { error: "The server did not answer. Check that Nomade is running and try again." };
   }
 }
 
@@ -160,9 +176,9 @@ function Counts({ preview }: { readonly preview: Extract<IntakePreview, { kind: 
   );
 }
 
-function Preview({ uploaded, busy, onStore, onDrop }: { readonly uploaded: Uploaded; readonly busy: boolean; readonly onStore: (source: string, leaveOut: number) => void; readonly onDrop: () => void }) {
+function Preview({ uploaded, busy, source: named, columns, onStore, onDrop, onMap }: { readonly uploaded: Uploaded; readonly busy: boolean; readonly source: string; readonly columns: IntakeViewProps["columns"]; readonly onMap: (mapping: Mapping) => void; readonly onStore: (source: string, leaveOut: number) => void; readonly onDrop: () => void }) {
   const { preview } = uploaded;
-  const [source, setSource] = useState(preview.fileName);
+  const [source, setSource] = useState(named === "" ? preview.fileName : named);
   const [leaves, setLeaves] = useState(false);
   const leftOut = preview.kind === "facility" ? preview.leftOut : 0;
   if (preview.kind === "refused")
@@ -173,6 +189,7 @@ function Preview({ uploaded, busy, onStore, onDrop }: { readonly uploaded: Uploa
         </h2>
         <p className={sheet.sub}>Nothing was stored. Each line says where, what was found, and what was expected.</p>
         <Issues issues={preview.errors} total={preview.errorCount} label="Errors" />
+        {preview.tables && hasUnknown(preview.tables) && <MappingForm tables={preview.tables} columns={columns} busy={busy} onRead={onMap} />}
         {preview.fileName.toLowerCase().endsWith(".zip") && preview.errors[0]?.code === "refused-row" && <RefusedLink token={uploaded.token} />}
         <Button variant="default" mt="md" onClick={onDrop}>
           Choose another file
@@ -254,19 +271,26 @@ const outcomeWords = (outcome: StoringOutcome): { words: string; refused: boolea
 };
 
 /** Taking in: drop a file, see what it would bring, store it or leave it; below, what was taken in before. */
-export function IntakeView({ snapshots, store }: IntakeViewProps) {
+export function IntakeView({ snapshots, sources, columns, store }: IntakeViewProps) {
+  const [source, setSource] = useState("");
   const router = useRouter();
   const [state, setState] = useState<State>({ step: "waiting" });
   const take = async (file: File) => {
     const task = crypto.randomUUID();
     setState({ step: "reading", name: file.name, task });
-    const uploaded = await upload(file, task);
-    setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded });
+    const uploaded = await upload(file, task, source);
+    setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded, mapping: undefined });
   };
-  const keep = async (uploaded: Uploaded, source: string, leaveOut: number) => {
+  const map = async (before: Uploaded, mapping: Mapping) => {
+    const task = crypto.randomUUID();
+    setState({ step: "again", uploaded: before, task });
+    const uploaded = await readAgain(before.token, task, mapping);
+    setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded, mapping });
+  };
+  const keep = async (uploaded: Uploaded, source: string, leaveOut: number, mapping: Mapping | undefined) => {
     const task = crypto.randomUUID();
     setState({ step: "storing", uploaded, task });
-    const outcome = await store(uploaded.token, source, task, leaveOut).catch(() => undefined);
+    const outcome = await store(uploaded.token, source, task, leaveOut, mapping).catch(() => undefined);
     setState({ step: "said", ...(outcome ? outcomeWords(outcome) : { words: "The server did not answer. Look at the list below to see whether it was stored.", refused: true }) });
     router.refresh();
   };
@@ -280,6 +304,9 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
         <p role="status" className={state.refused ? sheet.grave : undefined}>
           <b>{state.words}</b>
         </p>
+      )}
+      {(state.step === "waiting" || state.step === "said") && sources.length > 0 && (
+        <Select size="xs" w={320} mb="sm" label="Source, where Nomade knows how it writes" placeholder="any" clearable searchable value={source === "" ? null : source} data={[...sources]} onChange={(value) => setSource(value ?? "")} />
       )}
       {(state.step === "waiting" || state.step === "said") && (
         <Dropzone
@@ -300,8 +327,16 @@ export function IntakeView({ snapshots, store }: IntakeViewProps) {
         <TaskProgress at="/intake/task" task={state.task} name={state.name} />
       )}
       {state.step === "storing" && <TaskProgress at="/intake/task" task={state.task} name={state.uploaded.preview.fileName} />}
-      {(state.step === "read" || state.step === "storing") && (
-        <Preview uploaded={state.uploaded} busy={state.step === "storing"} onStore={(source, leaveOut) => void keep(state.uploaded, source, leaveOut)} onDrop={() => setState({ step: "waiting" })} />
+      {state.step === "again" && <TaskProgress at="/intake/task" task={state.task} name={state.uploaded.preview.fileName} />}
+      {(state.step === "read" || state.step === "storing" || state.step === "again") && (
+        <Preview
+          key={state.uploaded.preview.kind}
+          uploaded={state.uploaded}
+          busy={state.step !== "read"}
+          source={source}
+          columns={columns}
+          onMap={(mapping) => void map(state.uploaded, mapping)}
+          onStore={(named, leaveOut) => void keep(state.uploaded, named, leaveOut, state.step === "read" ? state.mapping : undefined)} onDrop={() => setState({ step: "waiting" })} />
       )}
       {snapshots.length > 0 && (
         <>

@@ -47,9 +47,8 @@ export function ComparisonView({ before, after, effect, snapshots }: ComparisonP
           ))}
         </dl>
       )}
-      <p>
+      <p className={sheet.links} style={{ marginTop: 12 }}>
         <Link href={`/register?snapshot=${before.id}`}>Look at snapshot {before.id}</Link>
-        <br />
         <Link href={`/register?snapshot=${after.id}`}>Look at snapshot {after.id}</Link>
       </p>
     </>

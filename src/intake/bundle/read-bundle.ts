@@ -1,8 +1,8 @@
 import { listKeys } from "@/core/facility/draft";
 import type { ListKey } from "@/core/facility/draft";
 import type { BundleFile, HeaderMapping, RefusedRow } from "./read-table";
-import { readTable } from "./read-table";
-import type { BundleTable, Loose } from "./tables";
+import { columnNamed, headerOf, readTable } from "./read-table";
+import type { BundleTable, Loose, TableColumn } from "./tables";
 import { bundleTables, facilityTable, weekdayExpected } from "./tables";
 
 /** Where something of the assembled document came from. */
@@ -33,10 +33,46 @@ export interface ReadBundle {
 /** By file (as it is called in the bundle, without `.csv`), which header stands for which column. */
 export type BundleMapping = Readonly<Record<string, { readonly table?: string; readonly headers?: HeaderMapping }>>;
 
+/** A file of a bundle as its header is understood. */
+export interface TableHeaders {
+  /** Name of the file without `.csv`, by which a mapping names it. */
+  readonly file: string;
+  /** The table that it is taken for; undefined where it is none that is known. */
+  readonly table: string | undefined;
+  /** Each header with the column that it is taken for: null for one that is left aside, undefined for one that is not known. */
+  readonly headers: readonly { readonly text: string; readonly column: string | null | undefined }[];
+}
+
 const baseName = (name: string): string => name.replace(/^.*\//, "").replace(/\.csv$/i, "");
 const plainName = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]/g, "");
 
 const tableNames = [facilityTable.file, ...bundleTables.map(({ file }) => file)];
+const tableColumns: Readonly<Record<string, readonly TableColumn[]>> = Object.fromEntries([facilityTable, ...bundleTables].map(({ file, columns }) => [file, columns]));
+
+/** The names of all tables, and of the columns of each. */
+export const knownColumns: Readonly<Record<string, readonly string[]>> = Object.fromEntries(Object.entries(tableColumns).map(([table, columns]) => [table, columns.map(({ name }) => name)]));
+
+const tableOf = (file: BundleFile, mapping: BundleMapping): string | undefined => {
+  const name = mapping[baseName(file.name)]?.table ?? baseName(file.name);
+  return tableNames.find((one) => plainName(one) === plainName(name));
+};
+
+/** How the headers of a bundle's files are understood, with a mapping or without. */
+export async function headersOfBundle(files: readonly BundleFile[], mapping: BundleMapping): Promise<TableHeaders[]> {
+  const understood: TableHeaders[] = [];
+  for (const file of files) {
+    const table = tableOf(file, mapping);
+    const columns = table === undefined ? [] : (tableColumns[table] ?? []);
+    const mapped = mapping[baseName(file.name)]?.headers ?? {};
+    const header = await headerOf(file);
+    understood.push({
+      file: baseName(file.name),
+      table,
+      headers: header.map((text) => ({ text, column: mapped[text] === null ? null : columnNamed(mapped[text] ?? text, columns)?.name })),
+    });
+  }
+  return understood;
+}
 
 /** Reads the files of a bundle, lists before their parts. Every row that cannot be read is told; the others are put together. */
 export async function readBundle(files: readonly BundleFile[], mapping: BundleMapping = {}): Promise<ReadBundle> {
@@ -44,8 +80,7 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   const refuse = (row: RefusedRow): void => void refused.push(row);
   const byTable = new Map<string, BundleFile>();
   for (const file of files) {
-    const name = mapping[baseName(file.name)]?.table ?? baseName(file.name);
-    const table = tableNames.find((one) => plainName(one) === plainName(name));
+    const table = tableOf(file, mapping);
     if (table === undefined) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `no such table; expected a file named ${tableNames.map((one) => `${one}.csv`).join(", ")}`, whole: true });
     else if (byTable.has(table)) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `this table comes twice; it is in ${byTable.get(table)?.name ?? ""} already`, whole: true });
     else byTable.set(table, file);

@@ -1,5 +1,6 @@
 import { Readable } from "node:stream";
 import { parse } from "csv-parse";
+import { parse as parseNow } from "csv-parse/sync";
 import { readList, restored } from "./cells";
 import type { CellKind, Loose, TableColumn } from "./tables";
 
@@ -138,6 +139,20 @@ const csvReasons: Readonly<Record<string, string>> = {
 
 /** Whether an error takes more with it than its row: nobody knows where the next one begins. */
 const cutsOff = ({ code }: CsvError): boolean => code === undefined || code === "CSV_QUOTE_NOT_CLOSED" || code === "CSV_MAX_RECORD_SIZE";
+
+/** The header of a file, as it is written; empty where there is none that can be read. */
+export async function headerOf(file: BundleFile): Promise<readonly string[]> {
+  const encoding = await encodingOf(file);
+  const line = await firstLine(file, encoding);
+  try {
+    return (parseNow(line, { bom: true, delimiter: delimiterOf(line), to: 1 })[0]) ?? [];
+  } catch {
+    return [];
+  }
+}
+
+/** The column that a header stands for by its name alone. */
+export const columnNamed = (header: string, columns: readonly TableColumn[]): TableColumn | undefined => columns.find(({ name }) => plainName(name) === plainName(header));
 
 /** Headers of a file, each to the name of a column; null for one that is left aside. */
 export type HeaderMapping = Readonly<Record<string, string | null>>;

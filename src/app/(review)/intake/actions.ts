@@ -3,26 +3,29 @@
 import Joi from "joi";
 import { revalidatePath } from "next/cache";
 import { checkInput } from "@/wiring/check-input";
+import type { BundleMapping } from "@/wiring/mapping-schema";
+import { mappingSchema } from "@/wiring/mapping-schema";
 import { nomade } from "@/wiring/nomade";
 import { Stopped } from "@/wiring/tasks";
 import { dropUpload, waitingFile } from "@/wiring/uploads";
 import { accountWith } from "@/wiring/web-session";
 
-const schema = Joi.object<{ token: string; source: string; task: string; leaveOut: number }>({
+const schema = Joi.object<{ token: string; source: string; task: string; leaveOut: number; mapping: BundleMapping | undefined }>({
   token: Joi.string().required(),
   source: Joi.string().max(255).allow("").required(),
   task: Joi.string().max(64).required(),
   leaveOut: Joi.number().integer().min(0).required(),
+  mapping: mappingSchema.optional(),
 });
 
 /** Stores a file that was shown; `leaveOut` rows of it may be left out, as it was shown how many would be. */
-export async function storeIntake(token: string, source: string, task: string, leaveOut: number) {
+export async function storeIntake(token: string, source: string, task: string, leaveOut: number, mapping: BundleMapping | undefined) {
   const account = await accountWith("take-in");
-  const asked = checkInput(schema, { token, source, task, leaveOut });
+  const asked = checkInput(schema, { token, source, task, leaveOut, mapping });
   const file = asked.ok ? await waitingFile(asked.value.token) : undefined;
   if (!asked.ok || !file) return { outcome: "gone" as const };
   try {
-    const outcome = await nomade.storeIntake(account, asked.value.task, { path: file.path, name: file.name, source: asked.value.source.trim() || file.name, leaveOut: asked.value.leaveOut });
+    const outcome = await nomade.storeIntake(account, asked.value.task, { path: file.path, name: file.name, source: asked.value.source.trim() || file.name, leaveOut: asked.value.leaveOut, mapping: asked.value.mapping });
     await dropUpload(file);
     revalidatePath("/", "layout");
     return outcome;

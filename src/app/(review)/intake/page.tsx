@@ -5,5 +5,6 @@ import { storeIntake } from "./actions";
 
 export default async function IntakePage() {
   const account = await accountWith("take-in");
-  return <IntakeView snapshots={await nomade.snapshots(account)} store={storeIntake} />;
+  const [snapshots, sources] = await Promise.all([nomade.snapshots(account), nomade.sources(account)]);
+  return <IntakeView snapshots={snapshots} sources={sources} columns={nomade.tableColumns()} store={storeIntake} />;
 }

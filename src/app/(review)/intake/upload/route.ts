@@ -19,7 +19,7 @@ export async function POST(request: Request): Promise<Response> {
   if (!request.body || !/\.(json|csv|jsonl|ndjson|zip|ics)$/i.test(name)) return refuse(`${name === "" ? "This file" : name} is neither a facility document (.json), nor events (.csv, .jsonl), nor a ZIP of CSV tables (.zip), nor a calendar (.ics).`, 415);
   const file = await keepUpload(request.body, name);
   try {
-    const preview = await nomade.previewIntake(account, request.headers.get("x-task") ?? file.token, { path: file.path, name });
+    const preview = await nomade.previewIntake(account, request.headers.get("x-task") ?? file.token, { path: file.path, name, source: decodeURIComponent(request.headers.get("x-source") ?? ""), mapping: undefined });
     if (preview.kind === "refused" && !name.toLowerCase().endsWith(".zip")) await dropUpload(file);
     return Response.json({ token: file.token, preview });
   } catch (error) {
