@@ -1,5 +1,7 @@
 // Refreshes docs/screenshots from the demo as `npm start` serves it: node bin/screenshots.mjs
 import { chromium } from "@playwright/test";
+import { readFile } from "node:fs/promises";
+import { Buffer } from "node:buffer";
 import path from "node:path";
 import { settings } from "./database.mjs";
 import { program, root } from "./prepare.mjs";
@@ -22,6 +24,16 @@ async function signedIn(who, viewport, colorScheme) {
   return page;
 }
 
+/** The demo as it might come the next time: somebody has changed department, somebody has left, somebody may open the vault. */
+async function changedDemo() {
+  const institute = JSON.parse(await readFile(path.join(settings.folder, "verrane.json"), "utf8"));
+  const [mover, leaver, newcomer] = institute.cardholders.slice(20).filter(({ status, department }) => status === "active" && department !== undefined);
+  Object.assign(mover, { department: "d-facilities" });
+  Object.assign(leaver, { status: "left", statusSince: "2026-11-20T00:00:00Z" });
+  institute.grants.push({ id: "gr-newcomer-vault", to: { cardholder: newcomer.id }, open: { door: "v-inner" }, schedule: "office" });
+  return Buffer.from(JSON.stringify(institute));
+}
+
 async function shoot(page, name, at) {
   if (at !== undefined) await page.goto(`${address}${at}`);
   await page.waitForLoadState("networkidle");
@@ -37,7 +49,14 @@ await shoot(reviewer, "reach", "/inquiry?who=cardholder:p-00017");
 await shoot(reviewer, "verdict", `${vault}&who=cardholder:p-00017`);
 await shoot(reviewer, "findings", "/findings");
 await shoot(reviewer, "intake", "/intake");
-await shoot(reviewer, "register", "/register?kind=credential&text=tamm");
+await shoot(reviewer, "register", "/register?kind=cardholder&group=department");
+await shoot(reviewer, "level", "/register/level/l-offices");
+await shoot(reviewer, "schedule", "/register/schedule/staff-day");
+await shoot(reviewer, "calendar", "/register/calendar/mainland");
+await reviewer.goto(`${address}/intake`);
+await reviewer.getByLabel("File to take in").setInputFiles({ name: "verrane.json", mimeType: "application/json", buffer: await changedDemo() });
+await reviewer.getByRole("heading", { name: /What it does to access/ }).waitFor();
+await shoot(reviewer, "effect");
 await shoot(reviewer, "evidence", "/evidence");
 await shoot(reviewer, "round", "/certification/new");
 await shoot(await signedIn("reviewer", desk, "dark"), "inquiry-dark", vault);

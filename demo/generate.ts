@@ -18,15 +18,24 @@ function wholeNumber(option: string, text: string): number {
   return Number(text);
 }
 
-const { values } = parseArgs({
-  options: {
-    cardholders: { type: "string", default: "420" },
-    doors: { type: "string", default: "95" },
-    seed: { type: "string", default: "7" },
-    out: { type: "string" },
-    "no-events": { type: "boolean", default: false },
-  },
-});
+function optionsGiven() {
+  try {
+    return parseArgs({
+      options: {
+        cardholders: { type: "string", default: "420" },
+        doors: { type: "string", default: "95" },
+        seed: { type: "string", default: "7" },
+        out: { type: "string" },
+        "no-events": { type: "boolean", default: false },
+      },
+    }).values;
+  } catch (error) {
+    process.stderr.write(`${(error as Error).message}\n${usage}\n`);
+    process.exit(2);
+  }
+}
+
+const values = optionsGiven();
 if (values.out === undefined) {
   process.stderr.write(`${usage}\n`);
   process.exit(2);

@@ -16,7 +16,7 @@ import { demand } from "./rights";
 import type { Services } from "./services";
 import type { Inquiry, AnswerRow, Answer } from "./inquiry";
 import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-desk";
-import { namedCredential, namedCardholder, namedDoor } from "./inquiry-names";
+import { namedDoor, whoNamed } from "./inquiry-names";
 
 /** Names as people sort them: "Glasshouse 2" before "Glasshouse 10". */
 const byName = new Intl.Collator("en", { numeric: true });
@@ -107,8 +107,9 @@ export async function answerInquiry(services: Services, account: Account, regist
   const area = inquiry.where?.kind === "area" ? compiled.facility.areas.find(({ id }) => id === inquiry.where?.id) : undefined;
   return {
     asked: {
-      who: inquiry.who && credentialsOf(compiled, inquiry.who).length > 0 ? (inquiry.who.kind === "credential" ? namedCredential(present(credentialsOf(compiled, inquiry.who)[0], "checked")) : namedCardholder(compiled, present(compiled.cardholderById.get(inquiry.who.id), "checked"))) : undefined,
-      where: inquiry.where && asked[0] !== undefined ? { ...inquiry.where, name: area?.name ?? namedDoor(compiled, asked[0]).name } : undefined,
+      who: inquiry.who && whoNamed(compiled, inquiry.who),
+      // An area may have no door, and a cardholder no card: they are there all the same.
+      where: inquiry.where && (area || asked[0] !== undefined) ? { ...inquiry.where, name: area?.name ?? namedDoor(compiled, present(asked[0], "checked")).name } : undefined,
     },
     rows: laidOut(awake, false),
     total: awake.length,

@@ -25,3 +25,10 @@ export function namedDoor(compiled: CompiledFacility, position: Position): Named
     zone: zone.name,
   };
 }
+
+/** Whom a question is about; undefined where the register does not hold them. */
+export function whoNamed(compiled: CompiledFacility, { kind, id }: { readonly kind: "cardholder" | "credential"; readonly id: string }): NamedHolder | undefined {
+  const position = (kind === "cardholder" ? compiled.cardholderById : compiled.credentialById).get(id);
+  if (position === undefined) return undefined;
+  return kind === "cardholder" ? namedCardholder(compiled, position) : namedCredential(present(compiled.credentials.at(position), "positions are valid"));
+}

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { Readable } from "node:stream";
@@ -18,7 +18,7 @@ import { readBundle } from "./read-bundle";
 import type { BundleFile, RefusedRow } from "./read-table";
 import { delimiterOf, encodingOf } from "./read-table";
 import { settleBundle } from "./settle-bundle";
-import { bundleTables } from "./tables";
+import { bundleTables, facilityTable } from "./tables";
 import { writeBundle } from "./write-bundle";
 
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-bundle-"));
@@ -92,6 +92,14 @@ describe("a bundle", () => {
       }),
     );
     expect(await backFrom(names)).toBe(normalText(names));
+  });
+
+  it("is described with all its tables and columns in the documentation", () => {
+    const page = readFileSync("docs/tables.md", "utf8");
+    for (const { file: table, columns } of [facilityTable, ...bundleTables]) {
+      const line = page.split("\n").find((one) => one.startsWith(`| \`${table}.csv\` |`));
+      expect([table, columns.filter(({ name }) => !line?.includes(`\`${name}\``)).map(({ name }) => name)]).toEqual([table, []]);
+    }
   });
 
   it("has a column for every key of every object that the demo uses", () => {

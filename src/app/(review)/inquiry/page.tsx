@@ -22,6 +22,8 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
   if (!inquiry.who && !inquiry.where) return <BlankView examples={await nomade.examples(account)} reference={reference} />;
   const answer = await nomade.answer(account, inquiry);
   if (!answer) return <NoRegister />;
+  // Of what the register does not hold nothing is said, least of all that nobody opens it.
+  if ((inquiry.who && !answer.asked.who) || (inquiry.where && !answer.asked.where)) notFound();
   const asked = { inquiry, whoName: answer.asked.who?.name ?? inquiry.who?.id, whereName: answer.asked.where?.name ?? inquiry.where?.id };
   if (inquiry.who && inquiry.where?.kind === "door") {
     const now = await nomade.trace(account, { ...inquiry, when: { kind: "now" } }, undefined);
