@@ -54,6 +54,9 @@ const commands: Readonly<Record<string, (args: readonly string[]) => Promise<num
   migrate: migrateDatabase,
 };
 
+/** What the connector says where the server has ended, or was killed. */
+const databaseGone = /ECONNRESET|ECONNREFUSED|EPIPE|connection (is )?closed|socket has unexpectedly been closed|Server shutdown/i;
+
 /** What a thrown value means to who called the command. */
 function statusOf(error: unknown): number {
   if (error instanceof Refusal) {
@@ -64,6 +67,10 @@ function statusOf(error: unknown): number {
   if (error instanceof UsageError || code.startsWith("ERR_PARSE_ARGS")) {
     say((error as Error).message);
     return exitWrongUsage;
+  }
+  if (databaseGone.test((error as Error).message)) {
+    say("The database went away in the middle of the work; what was not finished is not stored. Run the command again; nomade verify tells whether the record is whole.");
+    return exitRefused;
   }
   say(`Something went wrong that should not: ${(error as Error).message}`);
   if (process.env.NOMADE_DEBUG) console.error(error);
