@@ -3,5 +3,12 @@ import type { BundleMapping } from "@/intake/bundle/read-bundle";
 
 export type { BundleMapping };
 
-/** A mapping of headers: by file, the table that it is and for each header the column, or null to leave it aside. */
-export const mappingSchema = Joi.object<BundleMapping>().pattern(Joi.string().max(255), Joi.object({ table: Joi.string().max(64), headers: Joi.object().pattern(Joi.string().max(1000), Joi.string().max(64).allow(null)) }));
+const writes = Joi.object({
+  endsIncluded: Joi.boolean(),
+  backwards: Joi.valid("overnight", "never"),
+  endless: Joi.string().pattern(/^[0-9]{4}-[0-9]{2}-[0-9]{2}$/, "a date YYYY-MM-DD"),
+  dates: Joi.valid("dmy", "mdy"),
+});
+
+/** A mapping of headers: by file, the table that it is and for each header the column, or null to leave it aside, and how the file writes things. */
+export const mappingSchema = Joi.object<BundleMapping>().pattern(Joi.string().max(255), Joi.object({ table: Joi.string().max(64), headers: Joi.object().pattern(Joi.string().max(1000), Joi.string().max(64).allow(null)), writes }));

@@ -1,6 +1,6 @@
 "use client";
 
-import { Button, Select } from "@mantine/core";
+import { Button, Checkbox, Select, TextInput } from "@mantine/core";
 import { useState } from "react";
 import type { IntakePreview } from "@/operations/services";
 import sheet from "@/ui/sheet.module.css";
@@ -8,12 +8,45 @@ import classes from "./intake.module.css";
 
 export type Tables = NonNullable<Extract<IntakePreview, { kind: "refused" }>["tables"]>;
 /** By file, which table it is, and for each header the column, or null to leave it aside. */
-export type Mapping = Readonly<Record<string, { readonly table?: string; readonly headers?: Readonly<Record<string, string | null>> }>>;
+export type Mapping = Readonly<Record<string, { readonly table?: string; readonly headers?: Readonly<Record<string, string | null>>; readonly writes?: Tables[number]["writes"] }>>;
 
 const aside = "(leave aside)";
 
 /** Whether something in the headers was not understood. */
 export const hasUnknown = (tables: Tables): boolean => tables.some(({ table, headers }) => table === undefined || headers.some(({ column }) => column === undefined));
+
+type Writes = { readonly [K in keyof Tables[number]["writes"]]: Tables[number]["writes"][K] | undefined };
+
+/** How a file writes things that may be written otherwise elsewhere: only what its table has. */
+function Writing({ table, columns, writes, onChange }: { readonly table: string | undefined; readonly columns: readonly string[]; readonly writes: Tables[number]["writes"]; readonly onChange: (change: Writes) => void }) {
+  const hasDates = ["on", "from", "to", "until"].some((column) => columns.includes(column));
+  return (
+    <>
+      {table === "schedule-hours" && (
+        <>
+          <Checkbox size="xs" checked={writes.endsIncluded ?? false} onChange={(event) => onChange({ endsIncluded: event.currentTarget.checked })} label="The end minute is included: 00:00–23:59 is the whole day" />
+          <Checkbox size="xs" checked={writes.backwards === "never"} onChange={(event) => onChange({ backwards: event.currentTarget.checked ? "never" : undefined })} label="An interval that ends before it starts means never, not overnight" />
+        </>
+      )}
+      {hasDates && (
+        <Select
+          size="xs"
+          w={170}
+          label="Dates are written"
+          value={writes.dates ?? "iso"}
+          allowDeselect={false}
+          data={[
+            { value: "iso", label: "2026-04-03" },
+            { value: "dmy", label: "3.4.2026, day first" },
+            { value: "mdy", label: "4/3/2026, month first" },
+          ]}
+          onChange={(value) => onChange({ dates: value === "dmy" || value === "mdy" ? value : undefined })}
+        />
+      )}
+      {columns.includes("until") && <TextInput size="xs" w={170} label="No end from this date on" placeholder="2099-12-31" value={writes.endless ?? ""} onChange={(event) => onChange({ endless: event.currentTarget.value })} />}
+    </>
+  );
+}
 
 /** What a bundle's files and headers are: understood where they are called as here, else to be chosen. */
 export function MappingForm({ tables, columns, busy, onRead }: { readonly tables: Tables; readonly columns: Readonly<Record<string, readonly string[]>>; readonly busy: boolean; readonly onRead: (mapping: Mapping) => void }) {
@@ -21,20 +54,22 @@ export function MappingForm({ tables, columns, busy, onRead }: { readonly tables
   const setTable = (file: string, table: string | null) => setChosen(chosen.map((one) => (one.file === file ? { ...one, table: table ?? undefined } : one)));
   const setColumn = (file: string, text: string, value: string | null) =>
     setChosen(chosen.map((one) => (one.file === file ? { ...one, headers: one.headers.map((header) => (header.text === text ? { text, column: value === null ? undefined : value === aside ? null : value } : header)) } : one)));
+  const setWriting = (file: string, change: Writes) =>
+    setChosen(chosen.map((one) => (one.file === file ? { ...one, writes: Object.fromEntries(Object.entries({ ...one.writes, ...change }).filter(([, value]) => value !== undefined && value !== false && value !== "")) } : one)));
   const read = () =>
     onRead(
       Object.fromEntries(
-        chosen.map(({ file, table, headers }) => [
+        chosen.map(({ file, table, headers, writes }) => [
           file,
-          { ...(table !== undefined && { table }), headers: Object.fromEntries(headers.flatMap(({ text, column }) => (column === undefined ? [] : [[text, column]]))) },
+          { ...(table !== undefined && { table }), ...(Object.keys(writes).length > 0 && { writes }), headers: Object.fromEntries(headers.flatMap(({ text, column }) => (column === undefined ? [] : [[text, column]]))) },
         ]),
       ),
     );
   return (
     <section>
-      <h2 className={classes.section}>Which header is what</h2>
-      <p className={sheet.sub}>Choose what the files and headers are that Nomade does not know. It is kept with the source when the file is stored, and used the next time.</p>
-      {chosen.map(({ file, table, headers }) => (
+      <h2 className={classes.section}>Which header is what, and how it is written</h2>
+      <p className={sheet.sub}>Choose what the files and headers are that Nomade does not know, and how this source writes dates and times. It is kept with the source when the file is stored, and used the next time.</p>
+      {chosen.map(({ file, table, headers, writes }) => (
         <fieldset key={file} className={classes.mapping}>
           <legend>
             <b>{file}.csv</b>
@@ -55,6 +90,7 @@ export function MappingForm({ tables, columns, busy, onRead }: { readonly tables
               error={column === undefined}
             />
           ))}
+          <Writing table={table} columns={table === undefined ? [] : (columns[table] ?? [])} writes={writes} onChange={(change) => setWriting(file, change)} />
         </fieldset>
       ))}
       <Button onClick={read} loading={busy} mt="sm">

@@ -144,6 +144,24 @@ describe("reading a table", () => {
     expect(told(unmapped.refused)).toEqual(expect.arrayContaining(["cardholders.csv:1 plant", "cardholders.csv:1 Name"]));
   });
 
+  it("reads what a source writes its own way: end minutes, backward intervals, far ends, the order of dates", async () => {
+    const tables = [
+      file("schedules.csv", "id,name,from,until\nalways,Always,,\nw,W,3.4.2026,31.12.2099\n"),
+      // 00:00–23:59 for a whole day, and an interval that ends before it starts for never: common practice, no source.
+      file("schedule-hours.csv", "schedule,weekday,start,end\nw,mon,00:00,23:59\nw,tue,08:00,17:59\nw,wed,23:59,00:00\nw,thu,22:00,05:59\n"),
+      file("cardholders.csv", "id,name,status,from,until\niris,Iris,active,12/31/2025,12/31/9999\notto,Otto,active,2026-01-02,13/31/2026\n"),
+      file("credentials.csv", "id,cardholder,kind,status\n"),
+    ];
+    const hours = { endsIncluded: true, backwards: "never" as const };
+    const read = async (writes: Parameters<typeof readBundle>[1]) => settleBundle(await readBundle(withFiles(...tables), writes), undefined, asOf);
+    const { checked, refused } = await read({ schedules: { writes: { dates: "dmy", endless: "2099-12-31" } }, "schedule-hours": { writes: hours }, cardholders: { writes: { dates: "mdy", endless: "2099-01-01" } } });
+    expect(checked?.facility.schedules.find(({ id }) => id === "w")).toEqual({ id: "w", name: "W", from: "2026-04-03", week: { mon: [["00:00", "24:00"]], tue: [["08:00", "18:00"]], wed: [], thu: [] } });
+    expect(checked?.facility.cardholders).toEqual([{ id: "iris", name: "Iris", status: "active", from: "2025-12-31" }]);
+    expect(told(refused)).toEqual(["cardholders.csv:3 until"]);
+    const overnight = await read({ "schedule-hours": { writes: { endsIncluded: true } }, schedules: { writes: { dates: "dmy" } } });
+    expect(overnight.checked?.facility.schedules.find(({ id }) => id === "w")?.week?.thu).toEqual([["22:00", "06:00"]]);
+  });
+
   it("names file, line, column, value and what was expected of every row that it refuses, all at once", async () => {
     const { checked, refused } = await settled(
       withFiles(

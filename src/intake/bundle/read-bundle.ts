@@ -1,6 +1,8 @@
 import { listKeys } from "@/core/facility/draft";
 import type { ListKey } from "@/core/facility/draft";
-import type { BundleFile, HeaderMapping, RefusedRow } from "./read-table";
+import type { Conventions } from "./conventions";
+import { asWrittenHere } from "./conventions";
+import type { BundleFile, HeaderMapping, RefusedRow, TableRow } from "./read-table";
 import { columnNamed, headerOf, readTable } from "./read-table";
 import type { BundleTable, Loose, TableColumn } from "./tables";
 import { bundleTables, facilityTable, weekdayExpected } from "./tables";
@@ -30,8 +32,8 @@ export interface ReadBundle {
   readonly files: readonly BundleFileSummary[];
 }
 
-/** By file (as it is called in the bundle, without `.csv`), which header stands for which column. */
-export type BundleMapping = Readonly<Record<string, { readonly table?: string; readonly headers?: HeaderMapping }>>;
+/** By file (as it is called in the bundle, without `.csv`), which header stands for which column, and how it writes things. */
+export type BundleMapping = Readonly<Record<string, { readonly table?: string; readonly headers?: HeaderMapping; readonly writes?: Conventions }>>;
 
 /** A file of a bundle as its header is understood. */
 export interface TableHeaders {
@@ -39,6 +41,7 @@ export interface TableHeaders {
   readonly file: string;
   /** The table that it is taken for; undefined where it is none that is known. */
   readonly table: string | undefined;
+  readonly writes: Conventions;
   /** Each header with the column that it is taken for: null for one that is left aside, undefined for one that is not known. */
   readonly headers: readonly { readonly text: string; readonly column: string | null | undefined }[];
 }
@@ -68,6 +71,7 @@ export async function headersOfBundle(files: readonly BundleFile[], mapping: Bun
     understood.push({
       file: baseName(file.name),
       table,
+      writes: mapping[baseName(file.name)]?.writes ?? {},
       headers: header.map((text) => ({ text, column: mapped[text] === null ? null : columnNamed(mapped[text] ?? text, columns)?.name })),
     });
   }
@@ -93,10 +97,16 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   const counts = new Map<BundleFile, number>();
   const count = (file: BundleFile): void => void counts.set(file, (counts.get(file) ?? 0) + 1);
 
+  /** The rows of a file, written as they would be here. */
+  async function* rowsOf(file: BundleFile, table: string, columns: readonly TableColumn[]): AsyncGenerator<TableRow> {
+    const { writes } = mapping[baseName(file.name)] ?? {};
+    for await (const row of readTable(file, columns, headersOf(file), refuse)) yield writes ? { ...row, values: asWrittenHere(row.values, table, writes) } : row;
+  }
+
   let head: Loose | undefined;
   const headFile = byTable.get(facilityTable.file);
   if (headFile)
-    for await (const { line, values } of readTable(headFile, facilityTable.columns, headersOf(headFile), refuse)) {
+    for await (const { line, values } of rowsOf(headFile, facilityTable.file, facilityTable.columns)) {
       count(headFile);
       if (head) refuse({ file: headFile.name, line, column: "", value: "", reason: "there is a second row; expected one", whole: true });
       else head = values;
@@ -109,7 +119,7 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
     const from = (origins[table.list] ??= []);
     if (table.parts) await readParts(table, table.parts, file, objects);
     else
-      for await (const { line, values } of readTable(file, table.columns, headersOf(file), refuse)) {
+      for await (const { line, values } of rowsOf(file, table.file, table.columns)) {
         count(file);
         if (table.list === "schedules" && values.always !== true) {
           delete values.always;
@@ -124,10 +134,10 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
       }
   }
 
-  async function readParts({ columns, list }: BundleTable, { add }: NonNullable<BundleTable["parts"]>, file: BundleFile, objects: Loose[]): Promise<void> {
+  async function readParts({ columns, list, file: table }: BundleTable, { add }: NonNullable<BundleTable["parts"]>, file: BundleFile, objects: Loose[]): Promise<void> {
     const owner = columns[0]?.name ?? "";
     const places = new Map(objects.map(({ id }, i) => [id, i]));
-    for await (const { line, values } of readTable(file, columns, headersOf(file), refuse)) {
+    for await (const { line, values } of rowsOf(file, table, columns)) {
       const at = places.get(values[owner]);
       const object = at === undefined ? undefined : objects[at];
       const expected = list === "schedules" ? weekdayExpected(values) : undefined;

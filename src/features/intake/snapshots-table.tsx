@@ -1,0 +1,78 @@
+import Link from "next/link";
+import type { Snapshot } from "@/operations/ports";
+import sheet from "@/ui/sheet.module.css";
+import { plural } from "../words/numbers";
+import { clockText } from "../words/times";
+import classes from "./intake.module.css";
+
+/** What was taken in, the latest first, each to be saved, looked at as it was, and compared with the one before. */
+export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly Snapshot[] }) {
+  return (
+    <>
+      <h2 className={classes.section}>Snapshots</h2>
+      <table className={sheet.table}>
+        <thead>
+          <tr>
+            <th scope="col">No.</th>
+            <th scope="col">Taken in</th>
+            <th scope="col">As of</th>
+            <th scope="col">Source</th>
+            <th scope="col" className={sheet.number}>
+              Cardholders
+            </th>
+            <th scope="col" className={sheet.number}>
+              Doors
+            </th>
+            <th scope="col" className={sheet.number}>
+              Rows new / ended
+            </th>
+            <th scope="col" className={sheet.number}>
+              Notes
+            </th>
+            <th scope="col">SHA-256</th>
+            <th scope="col">
+              <span className={sheet.sub}>Save, look, compare</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {snapshots.map((snapshot, i) => (
+            <tr key={snapshot.id}>
+              <td>{snapshot.id}</td>
+              <td>
+                {clockText(snapshot.takenAt)}
+                <div className={sheet.sub}>by {snapshot.takenBy}</div>
+              </td>
+              <td>{clockText(snapshot.asOf)}</td>
+              <td>
+                {snapshot.source}
+                {snapshot.leftOut > 0 && <div className={sheet.grave}>{plural(snapshot.leftOut, "row", "rows")} not read</div>}
+              </td>
+              <td className={sheet.number}>{snapshot.counts.cardholders.toLocaleString("en-GB")}</td>
+              <td className={sheet.number}>{snapshot.counts.doors.toLocaleString("en-GB")}</td>
+              <td className={sheet.number}>
+                {snapshot.changes.added.toLocaleString("en-GB")} / {snapshot.changes.ended.toLocaleString("en-GB")}
+              </td>
+              <td className={sheet.number}>{snapshot.notes.length}</td>
+              <td>
+                <code className={classes.hash}>{snapshot.hash.slice(0, 12)} …</code>
+              </td>
+              <td>
+                <div className={sheet.links} style={{ margin: 0 }}>
+                  <a href={`/evidence/snapshot/${snapshot.id}`} download aria-label={`Document of snapshot ${snapshot.id}`}>
+                    JSON
+                  </a>
+                  <a href={`/evidence/snapshot/${snapshot.id}/tables`} download aria-label={`Tables of snapshot ${snapshot.id}`}>
+                    CSV
+                  </a>
+                  <Link href={`/register?snapshot=${snapshot.id}`}>Look</Link>
+                  {snapshots[i + 1] && <Link href={`/register/compare?before=${snapshots[i + 1]?.id ?? 0}&after=${snapshot.id}`}>What changed</Link>}
+                </div>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}

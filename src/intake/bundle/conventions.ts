@@ -1,0 +1,45 @@
+import { formatClock, parseClock, parseCivilDay, formatCivilDay, civilDay, minutesADay } from "@/core/time/civil-day";
+import type { Loose } from "./tables";
+import { asText } from "./tables";
+
+/** How a source writes some things in a file, where that is not as here. */
+export interface Conventions {
+  /** The last minute of an interval is named as its end: 00:00–23:59 is the whole day. */
+  readonly endsIncluded?: boolean;
+  /** What an interval that ends before it starts means: the night over midnight, as here, or nothing at all. */
+  readonly backwards?: "overnight" | "never";
+  /** An `until` on this date or later means that there is no end. */
+  readonly endless?: string;
+  /** The order of day, month and year in dates such as 3.4.2026. */
+  readonly dates?: "dmy" | "mdy";
+}
+
+const dateColumns = ["on", "from", "to", "until"];
+const looseDate = /^(\d{1,2})[./-](\d{1,2})[./-](\d{4})$/;
+
+/** A date in the order that a source uses, as ISO 8601; any other text as it is, so that it is refused as what it is. */
+function isoDate(text: string, order: "dmy" | "mdy"): string {
+  const found = looseDate.exec(text);
+  if (!found) return text;
+  const [first, second, year] = [Number(found[1]), Number(found[2]), Number(found[3])];
+  const [day, month] = order === "dmy" ? [first, second] : [second, first];
+  if (month < 1 || month > 12 || day < 1 || day > 31) return text;
+  const iso = formatCivilDay(civilDay(year, month, 1)).slice(0, 8) + String(day).padStart(2, "0");
+  return parseCivilDay(iso) === undefined ? text : iso;
+}
+
+/** A row's values as they would be written here. `table` is the file's name among the tables. */
+export function asWrittenHere(values: Loose, table: string, { endsIncluded, backwards, endless, dates }: Conventions): Loose {
+  const read: Loose = { ...values };
+  if (dates) for (const column of dateColumns) if (typeof read[column] === "string") read[column] = isoDate(read[column], dates);
+  if (endless !== undefined && typeof read.until === "string" && read.until.slice(0, 10) >= endless) delete read.until;
+  if (table !== "schedule-hours") return read;
+  const [start, end] = [parseClock(asText(read.start), false), parseClock(asText(read.end), true)];
+  if (start === undefined || end === undefined) return read;
+  if (endsIncluded && end < minutesADay) read.end = formatClock(end + 1);
+  if (backwards === "never" && end < start) {
+    delete read.start;
+    delete read.end;
+  }
+  return read;
+}
