@@ -35,9 +35,13 @@ function resultWords({ kind, text, filters }: ListAddress, { total, all, ofName 
   return narrowed ? `${total.toLocaleString("en-GB")} of ${all.toLocaleString("en-GB")} ${many}${of}` : `${total.toLocaleString("en-GB")} ${many}${of}`;
 }
 
+/** So many stand in one line with the search; every column can be filtered by its address, and those in use are always shown. */
+const filtersOffered = 4;
+
 function Filters({ columns, address, go }: { readonly columns: readonly ListedColumn[]; readonly address: ListAddress; readonly go: (change: Partial<ListAddress>) => void }) {
   return columns
     .filter(({ key, shown, choices }) => choices && (address.filters[key] !== undefined || (shown && choices.length > 1)))
+    .filter(({ key }, i) => i < filtersOffered || address.filters[key] !== undefined)
     .map(({ key, title, choices = [] }) => (
       <Select
         key={key}
