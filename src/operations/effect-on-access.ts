@@ -86,7 +86,7 @@ export function effectOnAccess(before: CompiledFacility, after: CompiledFacility
   };
   const named = ({ kind, id, what, entry }: Cause): NamedCause => ({ kind, what, name: entry ?? causeName(kind, id) });
   const causeName = (kind: Cause["kind"], id: string): string => {
-    if (kind === "credential") return directoryOf(after).credentialName(id);
+    if (kind === "credential") return directoryOf(after.credentialById.has(id) ? after : before).credentialName(id);
     if (kind === "grant" || kind === "calendarEntry") return id;
     return nameIn(kind === "membership" ? "group" : kind, id);
   };

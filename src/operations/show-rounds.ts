@@ -6,6 +6,8 @@ export interface RoundOverview {
   readonly round: Round;
   readonly dockets: readonly (Docket & { readonly certifierName: string })[];
   readonly orders: number;
+  /** Rows of the snapshot's files that were not read. */
+  readonly leftOut: number;
 }
 
 async function overview(services: Services, round: Round): Promise<RoundOverview> {
@@ -18,6 +20,7 @@ async function overview(services: Services, round: Round): Promise<RoundOverview
     round,
     dockets: dockets.map((docket) => ({ ...docket, certifierName: nameOf(docket.certifier) })),
     orders: (await services.rounds.orders(round.id)).length,
+    leftOut: snapshot?.leftOut ?? 0,
   };
 }
 

@@ -6,6 +6,7 @@ import type { Decision } from "@/core/certification/decide-line";
 import type { ShownDocket, ShownLine } from "@/operations/show-docket";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { notRead } from "../words/not-read";
 import { capital, countWords, plural } from "../words/numbers";
 import { clockText } from "../words/times";
 import { DocketLineCard } from "./docket-line";
@@ -139,7 +140,7 @@ export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewPro
           <header className={classes.person}>
             <h1>{person.name}</h1>
             <div className={sheet.sub}>
-              {person.detail} · docket of {shown.certifierName}
+              {person.detail} · docket of {shown.certifierName}{notRead(shown.snapshot)}
               {shown.mine ? "" : ", which you see but do not decide"}
             </div>
           </header>

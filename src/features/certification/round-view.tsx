@@ -3,6 +3,7 @@ import type { NamedOrder, RoundOverview } from "@/operations/show-rounds";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { notRead } from "../words/not-read";
 import { capital, countWords, plural } from "../words/numbers";
 import { clockText } from "../words/times";
 import classes from "./certification.module.css";
@@ -48,7 +49,7 @@ export function RoundView({ overview, orders }: { readonly overview: RoundOvervi
   );
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={margin}>
-      <Heading result={result} reference={`Round ${round.id} on snapshot ${round.snapshot}, due ${round.due}`} />
+      <Heading result={result} reference={`Round ${round.id} on snapshot ${round.snapshot}${notRead(overview)}, due ${round.due}`} />
       <table className={sheet.table}>
         <thead>
           <tr>
