@@ -31,11 +31,13 @@ export function ownDatabase(settings: DatabaseSettings): WholeDatabase {
       await create(name);
     },
     putInPlace: async (from, to) => {
-      const moved = await tables(from);
-      const replaced = await tables(to);
-      for (const { name } of replaced) await run(`DROP TABLE \`${to}\`.\`${name}\``);
-      // One statement: all of them move, or none.
-      await run(`RENAME TABLE ${moved.map(({ name }) => `\`${from}\`.\`${name}\` TO \`${to}\`.\`${name}\``).join(", ")}`);
+      const replaced = `${to}_replaced`;
+      await drop(replaced);
+      await create(replaced);
+      const moves = async (source: string, target: string) => (await tables(source)).map(({ name }) => `\`${source}\`.\`${name}\` TO \`${target}\`.\`${name}\``);
+      // One statement: the old tables go and the new ones come, or nothing happens.
+      await run(`RENAME TABLE ${[...(await moves(to, replaced)), ...(await moves(from, to))].join(", ")}`);
+      await drop(replaced);
     },
     drop,
     close: () => sequelize.close(),

@@ -38,6 +38,8 @@ export function longWork(): LongWork {
   return {
     previewIntake: (task, watch) => run("previewIntake", task, watch) as ReturnType<LongWork["previewIntake"]>,
     storeIntake: (task, watch) => run("storeIntake", task, watch) as ReturnType<LongWork["storeIntake"]>,
+    writeTables: (task) => run("tables", task) as ReturnType<LongWork["writeTables"]>,
+    writeCalendar: (task) => run("calendar", task) as ReturnType<LongWork["writeCalendar"]>,
     lookForFindings: () => run("findFindings", {}) as ReturnType<LongWork["lookForFindings"]>,
     previewRound: (task, watch) => run("planRound", task, watch) as ReturnType<LongWork["previewRound"]>,
     openRound: (task, watch) => run("startRound", task, watch) as ReturnType<LongWork["openRound"]>,

@@ -90,6 +90,10 @@ export interface LongWork {
   readonly previewIntake: (task: { readonly path: string; readonly name: string; readonly mapping: BundleMapping }, watch?: Watch) => Promise<IntakePreview>;
   readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor; readonly leaveOut: number; readonly mapping: BundleMapping }, watch?: Watch) => Promise<IntakeOutcome>;
   readonly lookForFindings: () => Promise<void>;
+  /** A snapshot as a ZIP of tables. */
+  readonly writeTables: (task: { readonly snapshot: number }) => Promise<Uint8Array>;
+  /** A calendar of a snapshot as iCalendar; undefined where there is none of the id. */
+  readonly writeCalendar: (task: { readonly snapshot: number; readonly calendar: string }) => Promise<string | undefined>;
   readonly previewRound: (task: { readonly account: number }, watch?: Watch) => Promise<RoundPreview | undefined>;
   readonly openRound: (task: { readonly account: number; readonly name: string; readonly due: string; readonly snapshot: number }, watch?: Watch) => Promise<number>;
 }

@@ -31,6 +31,15 @@ const asking = (): AskingThread => (shared.nomadeAsking ??= askingThread());
 
 const recordPage = 60;
 
+/** What of a snapshot leaves the register stands in the record; undefined where there is no such snapshot. */
+async function exported<T>(account: Account, id: number, write: () => Promise<T>): Promise<T | undefined> {
+  demand(account, "read-register");
+  if (!(await services().snapshots.byId(id))) return undefined;
+  const written = await write();
+  if (written !== undefined) await services().record.append(account, services().now(), { what: "snapshot.exported", on: `snapshot ${id}` });
+  return written;
+}
+
 /** Every operation as the pages call it, bound to the real services. Rights are checked inside. */
 export const nomade = {
   may: (account: Account, right: Right) => may(account, right),
@@ -47,12 +56,13 @@ export const nomade = {
     demand(account, "read-register");
     return services().snapshots.list();
   },
-  frozenSnapshot: async (account: Account, id: number) => {
+  frozenSnapshot: (account: Account, id: number) => exported(account, id, () => services().snapshots.frozen(id)),
+  snapshotTables: (account: Account, id: number) => exported(account, id, () => work().writeTables({ snapshot: id })),
+  /** A calendar of a snapshot, of the latest where none is named. */
+  calendarFile: async (account: Account, id: number | undefined, calendar: string) => {
     demand(account, "read-register");
-    const snapshot = await services().snapshots.byId(id);
-    if (!snapshot) return undefined;
-    await services().record.append(account, services().now(), { what: "snapshot.exported", on: `snapshot ${id}` });
-    return { snapshot, text: await services().snapshots.frozen(id) };
+    const snapshot = id ?? (await services().snapshots.latest())?.id;
+    return snapshot === undefined ? undefined : exported(account, snapshot, () => work().writeCalendar({ snapshot, calendar }));
   },
 
   answer: (account: Account, inquiry: Inquiry) => {

@@ -19,6 +19,8 @@ import { signDocket } from "@/operations/sign-docket";
 import { showDocket } from "@/operations/show-docket";
 import { listOrders, listRounds, showRound } from "@/operations/show-rounds";
 import { lookForFindings } from "@/operations/store-intake";
+import { bundleZip } from "./bundle-zip";
+import { calendarFile } from "./calendar-file";
 import { previewFile, storeFile } from "./intake-file";
 import { openServices } from "./services";
 
@@ -50,6 +52,12 @@ function reporter(port: MessagePort | undefined): Report {
 
 export const previewIntake = ({ path, name, mapping, port }: Watched<"previewIntake">) => previewFile(services(), path, name, reporter(port), mapping);
 export const storeIntake = ({ path, name, source, who, leaveOut, mapping, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, { leaveOut, mapping }, reporter(port));
+export async function tables({ snapshot }: Watched<"writeTables">) {
+  const found = await services().snapshots.byId(snapshot);
+  if (!found) throw new Error(`There is no snapshot ${snapshot}.`);
+  return bundleZip(await services().snapshots.frozen(snapshot), found.takenAt);
+}
+export const calendar = async ({ snapshot, calendar: id }: Watched<"writeCalendar">) => calendarFile(await services().snapshots.frozen(snapshot), id);
 export const findFindings = () => lookForFindings(services());
 export const planRound = async ({ account, port }: Watched<"previewRound">) => previewRound(services(), await accountOf(account), reporter(port));
 export const startRound = async ({ account, port, ...asked }: Watched<"openRound">) => openRound(services(), await accountOf(account), asked, reporter(port));

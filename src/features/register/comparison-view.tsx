@@ -20,7 +20,7 @@ interface ComparisonProps {
   readonly snapshots: readonly Snapshot[];
 }
 
-export const comparisonHref = (before: number, after: number): string => `/register/compare?before=${before}&after=${after}`;
+const comparisonHref = (before: number, after: number): string => `/register/compare?before=${before}&after=${after}`;
 
 /** What changed in access from one snapshot to another, not in rows; the rows are counted beside it. */
 export function ComparisonView({ before, after, effect, snapshots }: ComparisonProps) {

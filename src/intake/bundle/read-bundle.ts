@@ -1,4 +1,3 @@
-import { listKeys } from "@/core/facility/draft";
 import type { ListKey } from "@/core/facility/draft";
 import type { Conventions } from "./conventions";
 import { asWrittenHere } from "./conventions";
@@ -153,6 +152,3 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   const refusedIn = (file: BundleFile): number => new Set(refused.filter(({ file: name }) => name === file.name).map(({ line }) => line)).size;
   return { head, lists, origins, partOrigins, refused, files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file) })) };
 }
-
-/** Lists of a document in their order, those that a bundle brings. */
-export const broughtLists = ({ lists }: ReadBundle): ListKey[] => listKeys.filter((key) => lists[key] !== undefined);

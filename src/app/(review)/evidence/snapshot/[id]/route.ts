@@ -1,4 +1,5 @@
+import { nomade } from "@/wiring/nomade";
 import { snapshotRoute } from "@/wiring/snapshot-route";
 
 /** The frozen document of a snapshot, to the byte. */
-export const GET = snapshotRoute((text) => ({ body: text, type: "application/json; charset=utf-8", ending: "json" }));
+export const GET = snapshotRoute(nomade.frozenSnapshot, "application/json; charset=utf-8", "json");

@@ -1,4 +1,3 @@
-import { calendarFile } from "@/wiring/calendar-file";
 import { nomade } from "@/wiring/nomade";
 import { accountForRoute } from "@/wiring/web-session";
 
@@ -8,9 +7,9 @@ export async function GET(request: Request, { params }: { params: Promise<{ kind
   if (account instanceof Response) return account;
   const { kind, id } = await params;
   const asked = new URL(request.url).searchParams.get("snapshot");
-  const snapshot = asked === null ? (await nomade.latestSnapshot())?.id : Number(asked);
-  const frozen = kind === "calendar" && snapshot !== undefined && Number.isInteger(snapshot) ? await nomade.frozenSnapshot(account, snapshot) : undefined;
-  const text = frozen && calendarFile(frozen.text, decodeURIComponent(id));
+  const snapshot = asked === null ? undefined : Number(asked);
+  const isAsked = kind === "calendar" && (snapshot === undefined || Number.isInteger(snapshot));
+  const text = isAsked ? await nomade.calendarFile(account, snapshot, decodeURIComponent(id)) : undefined;
   if (text === undefined) return Response.json({ error: "There is no such calendar." }, { status: 404 });
   return new Response(text, { headers: { "content-type": "text/calendar; charset=utf-8", "content-disposition": `attachment; filename="nomade-calendar.ics"` } });
 }
