@@ -116,6 +116,15 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
     await writeHead(sequelize, folder);
     return stored;
   },
+  unknownCredentials: async (limit) =>
+    (
+      await sequelize.query<{ credential: string; times: number; last_at: number }>(
+        `SELECT e.credential, COUNT(*) AS times, MAX(e.at_minute) AS last_at FROM events e
+         WHERE NOT EXISTS (SELECT 1 FROM credentials c WHERE c.id = e.credential AND c.until_snapshot IS NULL)
+         GROUP BY e.credential ORDER BY times DESC, e.credential LIMIT :limit`,
+        { type: QueryTypes.SELECT, replacements: { limit } },
+      )
+    ).map(({ credential, times, last_at }) => ({ credential, times: Number(times), lastAt: Number(last_at) })),
   use: async ({ door, credentials }, siteOfDoor) => {
     if (credentials?.length === 0) return recordOfUse([], new Map());
     const conditions = [door === undefined ? "" : "door = :door", credentials === undefined ? "" : "credential IN (:credentials)"].filter(Boolean);

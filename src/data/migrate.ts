@@ -5,12 +5,14 @@ import * as register from "./migrations/0001-register";
 import * as work from "./migrations/0002-work";
 import * as completeness from "./migrations/0003-completeness";
 import * as sources from "./migrations/0004-sources";
+import * as drafts from "./migrations/0005-drafts";
 
 const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
   { name: "0001-register", up: register.up },
   { name: "0002-work", up: work.up },
   { name: "0003-completeness", up: completeness.up },
   { name: "0004-sources", up: sources.up },
+  { name: "0005-drafts", up: drafts.up },
 ];
 
 const migrationTable = "migrations";

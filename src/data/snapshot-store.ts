@@ -2,7 +2,7 @@ import { gunzipSync, gzipSync } from "node:zlib";
 import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
 import type { FacilityCounts } from "@/core/facility/facility";
-import type { IntakeFile, NewSnapshot, PrintedIssue, RegisterChanges, Snapshot, SnapshotStore } from "@/operations/ports";
+import type { Actor, IntakeFile, NewSnapshot, PrintedIssue, RegisterChanges, Report, Snapshot, SnapshotStore } from "@/operations/ports";
 import { appendRecord, sha256, writeHead } from "./record-store";
 import type { RegisterTable, Row } from "./register-tables";
 import { registerTables } from "./register-tables";
@@ -110,6 +110,48 @@ async function insertSnapshot(sequelize: Sequelize, transaction: Transaction, sn
   return id;
 }
 
+/** The number of the snapshot that the register stands at, 0 for none. Whoever else stores one holds its lock until they have ended; whoever waits here then sees their outcome. */
+export async function lockHead(sequelize: Sequelize, transaction: Transaction): Promise<number> {
+  const [head] = await sequelize.query<{ snapshot: number | null }>("SELECT snapshot FROM register_head WHERE id = 1 FOR UPDATE", { type: QueryTypes.SELECT, transaction });
+  return head?.snapshot ?? 0;
+}
+
+/** What a source brings is its own from now on; lists that it does not bring this time stay as they were. */
+async function noteBrought(sequelize: Sequelize, transaction: Transaction, { source, brings }: NewSnapshot, snapshot: number): Promise<void> {
+  if (Object.keys(brings).length === 0) return;
+  const [known] = await sequelize.query<{ brings: string }>("SELECT brings FROM source_lists WHERE source = :source", { type: QueryTypes.SELECT, replacements: { source }, transaction });
+  const next = JSON.stringify({ ...(JSON.parse(known?.brings ?? "{}") as NewSnapshot["brings"]), ...brings });
+  await sequelize.query("INSERT INTO source_lists (source, brings, snapshot) VALUES (:source, :next, :snapshot) ON DUPLICATE KEY UPDATE brings = VALUES(brings), snapshot = VALUES(snapshot)", {
+    type: QueryTypes.INSERT,
+    replacements: { source, next, snapshot },
+    transaction,
+  });
+}
+
+/** Stores a snapshot on top of the one whose lock is held, and makes it the register. */
+export async function storeWithin(sequelize: Sequelize, transaction: Transaction, head: number, snapshot: NewSnapshot, who: Actor, at: string, report: Report): ReturnType<SnapshotStore["store"]> {
+  const [present] = await sequelize.query<{ hash: string }>("SELECT hash FROM snapshots WHERE id = :head", { type: QueryTypes.SELECT, replacements: { head }, transaction });
+  if (present?.hash === snapshot.hash) return { outcome: "unchanged", id: head, changes: { added: 0, ended: 0, byTable: {} } };
+  const id = await insertSnapshot(sequelize, transaction, snapshot, who.signIn, at);
+  const byTable: Record<string, { added: number; ended: number }> = {};
+  for (const [done, table] of registerTables.entries()) {
+    report({ step: "storing", done, of: registerTables.length });
+    byTable[table.name] = await bringToDate(sequelize, transaction, table, id, snapshot.normal);
+  }
+  const sum = (key: "added" | "ended") => Object.values(byTable).reduce((total, change) => total + change[key], 0);
+  const changes: RegisterChanges = { added: sum("added"), ended: sum("ended"), byTable };
+  await sequelize.query("UPDATE snapshots SET changes = :changes WHERE id = :id", { type: QueryTypes.UPDATE, replacements: { id, changes: JSON.stringify(changes) }, transaction });
+  await sequelize.query("UPDATE register_head SET snapshot = :id WHERE id = 1", { type: QueryTypes.UPDATE, replacements: { id }, transaction });
+  await noteBrought(sequelize, transaction, snapshot, id);
+  await appendRecord(sequelize, transaction, who, at, {
+    what: "intake.stored",
+    on: `snapshot ${id}`,
+    before: { snapshot: head === 0 ? null : head, hash: present?.hash ?? null },
+    after: { hash: snapshot.hash, source: snapshot.source, fileHash: snapshot.fileHash, counts: snapshot.counts, leftOut: snapshot.leftOut, files: snapshot.files },
+  });
+  return { outcome: "stored", id, changes };
+}
+
 export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotStore => {
   const select = async (condition: string, replacements: Record<string, unknown> = {}) =>
     (await sequelize.query<SnapshotRow>(`SELECT * FROM snapshots ${condition}`, { type: QueryTypes.SELECT, replacements })).map(asSnapshot);
@@ -125,42 +167,7 @@ export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotSto
       return gunzipSync(Buffer.concat(pieces.map(({ bytes }) => bytes))).toString("utf8");
     },
     store: async (snapshot, who, at, report) => {
-      const stored = await sequelize.transaction(async (transaction) => {
-        // Another intake holds this lock until it has ended; whoever waits here then sees its outcome.
-        const [head] = await sequelize.query<{ snapshot: number | null }>("SELECT snapshot FROM register_head WHERE id = 1 FOR UPDATE", {
-          type: QueryTypes.SELECT,
-          transaction,
-        });
-        const [present] = await sequelize.query<{ hash: string }>("SELECT hash FROM snapshots WHERE id = :id", {
-          type: QueryTypes.SELECT,
-          replacements: { id: head?.snapshot ?? 0 },
-          transaction,
-        });
-        if (present?.hash === snapshot.hash)
-          return { outcome: "unchanged" as const, id: head?.snapshot ?? 0, changes: { added: 0, ended: 0, byTable: {} } };
-
-        const id = await insertSnapshot(sequelize, transaction, snapshot, who.signIn, at);
-        const byTable: Record<string, { added: number; ended: number }> = {};
-        for (const [done, table] of registerTables.entries()) {
-          report({ step: "storing", done, of: registerTables.length });
-          byTable[table.name] = await bringToDate(sequelize, transaction, table, id, snapshot.normal);
-        }
-        const sum = (key: "added" | "ended") => Object.values(byTable).reduce((total, change) => total + change[key], 0);
-        const changes: RegisterChanges = { added: sum("added"), ended: sum("ended"), byTable };
-        await sequelize.query("UPDATE snapshots SET changes = :changes WHERE id = :id", {
-          type: QueryTypes.UPDATE,
-          replacements: { id, changes: JSON.stringify(changes) },
-          transaction,
-        });
-        await sequelize.query("UPDATE register_head SET snapshot = :id WHERE id = 1", { type: QueryTypes.UPDATE, replacements: { id }, transaction });
-        await appendRecord(sequelize, transaction, who, at, {
-          what: "intake.stored",
-          on: `snapshot ${id}`,
-          before: { snapshot: head?.snapshot ?? null, hash: present?.hash ?? null },
-          after: { hash: snapshot.hash, source: snapshot.source, fileHash: snapshot.fileHash, counts: snapshot.counts, leftOut: snapshot.leftOut, files: snapshot.files },
-        });
-        return { outcome: "stored" as const, id, changes };
-      });
+      const stored = await sequelize.transaction(async (transaction) => storeWithin(sequelize, transaction, await lockHead(sequelize, transaction), snapshot, who, at, report));
       await writeHead(sequelize, folder);
       return stored;
     },

@@ -8,6 +8,11 @@ export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore =
     (await sequelize.query<{ mapping: string }>("SELECT mapping FROM source_profiles WHERE source = :source", { type: QueryTypes.SELECT, replacements: { source } }))[0]?.mapping;
   return {
     names: async () => (await sequelize.query<{ source: string }>("SELECT source FROM source_profiles ORDER BY source", { type: QueryTypes.SELECT })).map(({ source }) => source),
+    brought: async () =>
+      (await sequelize.query<{ source: string; brings: string }>("SELECT source, brings FROM source_lists ORDER BY snapshot DESC, source", { type: QueryTypes.SELECT })).map(({ source, brings }) => ({
+        source,
+        brings: JSON.parse(brings) as Awaited<ReturnType<SourceStore["brought"]>>[number]["brings"],
+      })),
     mapping: async (source) => JSON.parse((await mappingOf(source)) ?? "{}") as Awaited<ReturnType<SourceStore["mapping"]>>,
     put: async (source, mapping, who, at) => {
       const text = JSON.stringify(mapping);

@@ -34,7 +34,8 @@ const kinds: Readonly<Record<string, string>> = {
   "array.sparse": "a value, not null",
 };
 
-function asIssue(item: ValidationErrorItem): DataIssue {
+/** What Joi says of a value as an issue of the document. */
+export function asIssue(item: ValidationErrorItem): DataIssue {
   const context = (item.context ?? {}) as Record<string, unknown>;
   const at = (path: readonly (string | number)[], value: string, expected: string) =>
     problem(writtenPath(path), "malformed", { value, expected });

@@ -42,6 +42,8 @@ export function longWork(): LongWork {
     writeCalendar: (task) => run("calendar", task) as ReturnType<LongWork["writeCalendar"]>,
     lookForFindings: () => run("findFindings", {}) as ReturnType<LongWork["lookForFindings"]>,
     previewRound: (task, watch) => run("planRound", task, watch) as ReturnType<LongWork["previewRound"]>,
+    effectOfDraft: (task, watch) => run("draftEffect", task, watch) as ReturnType<LongWork["effectOfDraft"]>,
+    closeDraft: (task, watch) => run("endDraft", task, watch) as ReturnType<LongWork["closeDraft"]>,
     openRound: (task, watch) => run("startRound", task, watch) as ReturnType<LongWork["openRound"]>,
   };
 }

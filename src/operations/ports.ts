@@ -5,6 +5,10 @@ import type { Change } from "@/core/certification/withdrawal";
 import type { Decision } from "@/core/certification/decide-line";
 import type { ChainState, RecordEntry } from "@/core/evidence/chain";
 import type { Facility, FacilityCounts } from "@/core/facility/facility";
+import type { DraftChange } from "@/core/drafting/change";
+import type { Brings } from "@/core/facility/ownership";
+import type { DraftOrder } from "@/core/drafting/settle-draft";
+import type { ListKey } from "@/core/facility/draft";
 import type { Findings, Finding, CannotTell } from "@/core/findings/finding";
 import type { UseRecord } from "@/core/findings/use";
 
@@ -106,6 +110,8 @@ export interface NewSnapshot {
   readonly fileHash: string;
   readonly leftOut: number;
   readonly files: readonly IntakeFile[];
+  /** What the source brings, and so owns from now on. */
+  readonly brings: Brings;
 }
 
 export interface SnapshotStore {
@@ -159,10 +165,75 @@ export interface ObjectVersion {
 export interface SourceStore {
   /** Sources of which a mapping is kept, by name. */
   readonly names: () => Promise<string[]>;
+  /** What each source brought last, the latest source first. */
+  readonly brought: () => Promise<{ readonly source: string; readonly brings: Brings }[]>;
   /** How a source writes its tables; empty for one that is not known. */
   readonly mapping: (source: string) => Promise<BundleMapping>;
   /** Keeps how a source writes its tables, with an entry in the record where that is new. */
   readonly put: (source: string, mapping: BundleMapping, who: Actor, at: string) => Promise<void>;
+}
+
+/** A set of changes tried out on the register. */
+export interface Draft {
+  readonly id: number;
+  readonly name: string;
+  readonly owner: Pick<Account, "id" | "name">;
+  readonly openedAt: string;
+  readonly state: "open" | "dropped" | "closed";
+  /** Counts every change of its contents. */
+  readonly revision: number;
+  readonly changes: number;
+  readonly sharedWith: readonly Pick<Account, "id" | "name">[];
+  /** When and by whom it was dropped or closed, and the snapshot that its own part made, if any. */
+  readonly ended: { readonly at: string; readonly by: string; readonly snapshot: number | undefined } | undefined;
+}
+
+export interface StoredChange extends DraftChange {
+  readonly id: number;
+  /** Counts how often this change was written, from 1 on. */
+  readonly version: number;
+  readonly changedAt: string;
+  readonly changedBy: string;
+}
+
+/** A change to be written, and the version of it that the writer has seen; 0 for none. */
+export interface WantedChange extends DraftChange {
+  readonly seen: number;
+}
+
+export interface StoredDraftOrder extends DraftOrder {
+  readonly id: number;
+  readonly draft: number;
+  readonly madeAt: string;
+}
+
+export type DraftWritten =
+  | { readonly outcome: "written"; readonly revision: number }
+  /** Somebody else changed these meanwhile; nothing was written. */
+  | { readonly outcome: "changed-meanwhile"; readonly theirs: readonly StoredChange[] }
+  | { readonly outcome: "ended" };
+
+export interface DraftStore {
+  readonly open: (name: string, who: Account, at: string) => Promise<number>;
+  /** All drafts, the latest first. */
+  readonly list: () => Promise<Draft[]>;
+  readonly byId: (id: number) => Promise<Draft | undefined>;
+  readonly changes: (draft: number) => Promise<StoredChange[]>;
+  /** Writes changes, all or none. One whose value is as its base is taken back. */
+  readonly write: (draft: number, changes: readonly WantedChange[], who: Account, at: string) => Promise<DraftWritten>;
+  readonly share: (draft: number, account: Account, who: Account, at: string) => Promise<void>;
+  readonly drop: (draft: number, who: Account, at: string) => Promise<boolean>;
+  /** Ends a draft whose contents are of a revision: its orders are written and its own part becomes a snapshot on top of another, in one transaction. */
+  readonly close: (
+    draft: { readonly id: number; readonly revision: number; readonly onSnapshot: number },
+    outcome: { readonly orders: readonly DraftOrder[]; readonly snapshot: NewSnapshot | undefined },
+    who: Account,
+    at: string,
+    report: Report,
+  ) => Promise<{ readonly outcome: "closed"; readonly snapshot: number | undefined } | { readonly outcome: "changed-meanwhile" }>;
+  readonly orders: (draft: number) => Promise<StoredDraftOrder[]>;
+  /** What other open drafts change of the objects that a draft changes, or of one object. */
+  readonly alsoChanging: (draft: number, object?: { readonly list: ListKey; readonly key: string }) => Promise<{ readonly list: ListKey; readonly key: string; readonly draft: number; readonly owner: string }[]>;
 }
 
 export interface RegisterStore {
@@ -187,6 +258,8 @@ export interface EventStore {
     at: string,
     report: Report,
   ) => Promise<{ readonly outcome: "stored" | "unchanged"; readonly rows: number }>;
+  /** Numbers that doors saw and the register does not have, with how often and when last (a minute), those seen most often first. Cost: a walk of the index of events. */
+  readonly unknownCredentials: (limit: number) => Promise<{ readonly credential: string; readonly times: number; readonly lastAt: number }[]>;
   /** What the events say, limited to one door or to some credentials where only these are asked for. */
   readonly use: (of: { readonly door?: string; readonly credentials?: readonly string[] }, siteOfDoor: (door: string) => string | undefined) => Promise<UseRecord>;
 }

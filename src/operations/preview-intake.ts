@@ -7,6 +7,7 @@ import type { FacilityDraft } from "@/core/facility/draft";
 import { effectOnAccess } from "./effect-on-access";
 import type { DataIssue } from "@/core/facility/issue";
 import { normalFacility, normalText } from "@/core/facility/normal-form";
+import type { Brings } from "@/core/facility/ownership";
 import type { CheckedFacility } from "@/core/facility/check-facility";
 import { issueWords } from "@/intake/issue-words";
 import { readFacility } from "@/intake/read-facility";
@@ -37,13 +38,17 @@ export interface Brought {
   readonly fileHash: string;
   readonly leftOut: number;
   readonly files: readonly IntakeFile[];
+  readonly brings: Brings;
 }
 
+/** A facility document speaks of everything in the lists that it has. */
+export const broughtByDocument = (facility: Facility): Brings => Object.fromEntries(listKeys.flatMap((list) => (facility[list].length > 0 ? [[list, "all" as const]] : [])));
+
 /** What a checked facility becomes when it is stored: its normal form, the hash of that, counts and notes. */
-export function snapshotOf(services: Pick<Services, "digest">, { checked: { facility, notes }, fileHash, leftOut, files }: Brought, source: string): NewSnapshot {
+export function snapshotOf(services: Pick<Services, "digest">, { checked: { facility, notes }, fileHash, leftOut, files, brings }: Brought, source: string): NewSnapshot {
   const normal = normalFacility(facility);
   const text = normalText(normal);
-  return { hash: services.digest(text), normal, normalText: text, counts: countsOf(normal), notes: notes.map(printIssue), source, fileHash, leftOut, files };
+  return { hash: services.digest(text), normal, normalText: text, counts: countsOf(normal), notes: notes.map(printIssue), source, fileHash, leftOut, files, brings };
 }
 
 /** By list, how many objects are new, changed and gone; a membership has no id, so that a changed one is one gone and one new. */
@@ -75,7 +80,7 @@ export async function previewFacility(services: Pick<Services, "digest" | "snaps
   report({ step: "checking", done: 0, of: 1 });
   const checked = readFacility(text);
   if (!checked.ok) return { kind: "refused", fileName, ...refusalOf(checked.error) };
-  return previewBrought(services, { checked: checked.value, fileHash: "", leftOut: 0, files: [] }, fileName, report, nothingRefused);
+  return previewBrought(services, { checked: checked.value, fileHash: "", leftOut: 0, files: [], brings: broughtByDocument(checked.value.facility) }, fileName, report, nothingRefused);
 }
 
 /** What of the files of an intake is not read, and what is kept although they do not bring it any more. */

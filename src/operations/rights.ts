@@ -4,6 +4,7 @@ import type { Account, Role } from "./ports";
 const rights = {
   "take-in": ["administrator", "reviewer"],
   "read-register": ["administrator", "reviewer", "auditor"],
+  "edit-drafts": ["administrator", "reviewer"],
   ask: ["administrator", "reviewer", "auditor"],
   "read-findings": ["administrator", "reviewer", "auditor"],
   "run-rounds": ["administrator", "reviewer"],

@@ -1,10 +1,12 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { BundleMapping, TableHeaders } from "@/intake/bundle/read-bundle";
 import type { RefusedRow } from "@/intake/bundle/read-table";
+import type { ClosingOutcome, DraftEffect } from "./draft-outcomes";
 import type { AccessEffect } from "./effect-on-access";
 import type {
   AccountStore,
   Actor,
+  DraftStore,
   EventStore,
   FindingStore,
   PrintedIssue,
@@ -95,6 +97,8 @@ export interface LongWork {
   /** A calendar of a snapshot as iCalendar; undefined where there is none of the id. */
   readonly writeCalendar: (task: { readonly snapshot: number; readonly calendar: string }) => Promise<string | undefined>;
   readonly previewRound: (task: { readonly account: number }, watch?: Watch) => Promise<RoundPreview | undefined>;
+  readonly effectOfDraft: (task: { readonly account: number; readonly draft: number }, watch: Watch) => Promise<DraftEffect | undefined>;
+  readonly closeDraft: (task: { readonly account: number; readonly draft: number; readonly seen: { readonly revision: number; readonly snapshot: number } }, watch: Watch) => Promise<ClosingOutcome>;
   readonly openRound: (task: { readonly account: number; readonly name: string; readonly due: string; readonly snapshot: number }, watch?: Watch) => Promise<number>;
 }
 
@@ -106,6 +110,7 @@ export interface Services {
   readonly record: RecordStore;
   readonly register: RegisterStore;
   readonly sources: SourceStore;
+  readonly drafts: DraftStore;
   readonly events: EventStore;
   readonly findings: FindingStore;
   readonly rounds: RoundStore;

@@ -3,7 +3,7 @@ import { readFacility } from "@/intake/read-facility";
 import { openRegister, readUse } from "./open-register";
 import type { Actor, Report } from "./ports";
 import type { Brought } from "./preview-intake";
-import { refusalOf, snapshotOf } from "./preview-intake";
+import { broughtByDocument, refusalOf, snapshotOf } from "./preview-intake";
 import type { IntakeOutcome, Services } from "./services";
 
 /** Looks for the findings of a snapshot and keeps them; those it had are replaced. */
@@ -20,7 +20,7 @@ export async function storeFacility(services: Services, text: string, source: st
   const checked = readFacility(text);
   if (!checked.ok) return { outcome: "refused", ...refusalOf(checked.error) };
   const fileHash = services.digest(text);
-  return storeBrought(services, { checked: checked.value, fileHash, leftOut: 0, files: [{ name: source, hash: fileHash, rows: undefined, leftOut: 0 }] }, source, who, report);
+  return storeBrought(services, { checked: checked.value, fileHash, leftOut: 0, files: [{ name: source, hash: fileHash, rows: undefined, leftOut: 0 }], brings: broughtByDocument(checked.value.facility) }, source, who, report);
 }
 
 /** Stores a checked facility as a new snapshot, all or nothing, and looks for its findings. */

@@ -5,11 +5,12 @@ import { pipeline } from "node:stream/promises";
 import { stringify } from "csv-stringify/sync";
 import type { FacilityDraft } from "@/core/facility/draft";
 import { withAllLists } from "@/core/facility/facility";
+import type { Brings } from "@/core/facility/ownership";
 import type { SettledBundle } from "@/intake/bundle/settle-bundle";
 import { rowsLeftOut, settleBundle } from "@/intake/bundle/settle-bundle";
 import { BundleError, folderFiles, zipFiles } from "@/intake/bundle/bundle-files";
 import type { BundleMapping, TableHeaders } from "@/intake/bundle/read-bundle";
-import { headersOfBundle, readBundle } from "@/intake/bundle/read-bundle";
+import { readBundle } from "@/intake/bundle/read-bundle";
 import type { BundleFile, RefusedRow } from "@/intake/bundle/read-table";
 import type { Actor, IntakeFile, PrintedIssue, Report } from "@/operations/ports";
 import { previewBrought } from "@/operations/preview-intake";
@@ -38,23 +39,24 @@ interface OpenedBundle extends SettledBundle {
   readonly fileHash: string;
   readonly summaries: readonly IntakeFile[];
   readonly tables: readonly TableHeaders[];
+  readonly brings: Brings;
 }
 
 async function openBundle(services: Services, path: string, mapping: BundleMapping, report: Report): Promise<OpenedBundle> {
   const { files, close } = (await stat(path)).isDirectory() ? { files: await folderFiles(path), close: () => undefined } : await zipFiles(path);
   try {
-    const tables = await headersOfBundle(files, mapping);
     const bundle = await readBundle(files, mapping);
     report({ step: "checking", done: 0, of: 1 });
     const latest = await services.snapshots.latest();
     const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
+    const { tables, brings } = bundle;
     const settled = settleBundle(bundle, present, services.now());
     const hashes = new Map<string, string>();
     for (const file of files) hashes.set(file.name, await hashOf(file));
     const leftOutOf = (name: string): number => rowsLeftOut(settled.refused.filter(({ file }) => file === name));
     // A row that could be read and does not hold is among those left out, no longer among those taken in.
     const summaries = bundle.files.map(({ name, rows, refused }) => ({ name, hash: hashes.get(name) ?? "", rows: rows - (leftOutOf(name) - refused), leftOut: leftOutOf(name) }));
-    return { ...settled, tables, summaries, fileHash: await hashOfPath(path, [...hashes.values()]) };
+    return { ...settled, tables, brings, summaries, fileHash: await hashOfPath(path, [...hashes.values()]) };
   } finally {
     close();
   }
@@ -79,10 +81,10 @@ const notOpened = (error: BundleError, name: string): PrintedIssue => ({ level: 
 /** What a bundle would bring. The rows that are refused are written beside it as CSV. */
 export async function previewBundle(services: Services, path: string, name: string, report: Report, mapping: BundleMapping = {}): Promise<IntakePreview> {
   try {
-    const { checked, refused, kept, summaries, fileHash, tables } = await openBundle(services, path, mapping, report);
+    const { checked, refused, kept, summaries, fileHash, tables, brings } = await openBundle(services, path, mapping, report);
     if (refused.length > 0 && !(await stat(path)).isDirectory()) await writeFile(refusedRowsFile(path), refusedCsv(refused), { mode: 0o600 });
     if (!checked || refused.some(({ whole }) => whole)) return { kind: "refused", fileName: name, ...refusal(refused), tables };
-    return await previewBrought(services, { checked, fileHash, leftOut: rowsLeftOut(refused), files: summaries }, name, report, { refused, kept, tables });
+    return await previewBrought(services, { checked, fileHash, leftOut: rowsLeftOut(refused), files: summaries, brings }, name, report, { refused, kept, tables });
   } catch (error) {
     if (error instanceof BundleError) return { kind: "refused", fileName: name, errors: [notOpened(error, name)], errorCount: 1 };
     throw error;
@@ -92,10 +94,10 @@ export async function previewBundle(services: Services, path: string, name: stri
 /** Takes a bundle in, all or nothing; rows that are refused stop it, unless just so many may be left out. */
 export async function storeBundle(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, mapping: BundleMapping = {}): Promise<IntakeOutcome> {
   try {
-    const { checked, refused, summaries, fileHash } = await openBundle(services, path, mapping, report);
+    const { checked, refused, summaries, fileHash, brings } = await openBundle(services, path, mapping, report);
     const leftOut = rowsLeftOut(refused);
     if (!checked || refused.some(({ whole }) => whole) || leftOut !== leaveOut) return { outcome: "refused", ...refusal(refused) };
-    const stored = await storeBrought(services, { checked, fileHash, leftOut, files: summaries }, source, who, report);
+    const stored = await storeBrought(services, { checked, fileHash, leftOut, files: summaries, brings }, source, who, report);
     if (Object.keys(mapping).length > 0) await services.sources.put(source, mapping, who, services.now());
     return stored;
   } catch (error) {

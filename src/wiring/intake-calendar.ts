@@ -33,7 +33,7 @@ async function openCalendar(services: Services, path: string, name: string, repo
     if (!checked.ok) return refusalOf(checked.error);
     const fileHash = createHash("sha256").update(bytes).digest("hex");
     const rows = refused.map(({ number, name: summary, reason }): RefusedRow => ({ file: name, line: number, column: "VEVENT", value: summary, reason }));
-    return { brought: { checked: checked.value, fileHash, leftOut: refused.length, files: [{ name, hash: fileHash, rows: calendar.days?.length ?? 0, leftOut: refused.length }] }, refused: rows };
+    return { brought: { checked: checked.value, fileHash, leftOut: refused.length, files: [{ name, hash: fileHash, rows: calendar.days?.length ?? 0, leftOut: refused.length }], brings: { calendars: "all" } }, refused: rows };
   } catch (error) {
     if (error instanceof CalendarFileError) return wrong(name, error.message);
     throw error;

@@ -11,6 +11,16 @@ import type { compareSnapshots } from "@/operations/compare-snapshots";
 import type { ObjectSheet } from "@/operations/show-object";
 import type { RegisterKind } from "@/core/register/kinds";
 import type { Hook } from "@/core/register/related";
+import type { CardBox } from "@/core/drafting/card-box";
+import type { ListKey } from "@/core/facility/draft";
+import type { Plain } from "@/core/facility/object-key";
+import type { BoxOutcome, ChangeOutcome, Move, movePeople, WantedObject } from "@/operations/change-draft";
+import type { EditedObject, PeopleBoard } from "@/operations/edit-object";
+import { maySee } from "@/operations/draft-register";
+import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/open-draft";
+import type { DraftSheet, ShownOrder } from "@/operations/show-draft";
+import type { EffectState } from "./draft-effects";
+import { effectState, stopEffect } from "./draft-effects";
 import { demand, may } from "@/operations/rights";
 import type { Right } from "@/operations/rights";
 import type { LongWork, Services } from "@/operations/services";
@@ -30,6 +40,13 @@ const work = (): LongWork => (shared.nomadeWork ??= longWork());
 const asking = (): AskingThread => (shared.nomadeAsking ??= askingThread());
 
 const recordPage = 60;
+
+/** A change of a draft as somebody had it before them. */
+interface ChangeSeen {
+  readonly list: ListKey;
+  readonly key: string;
+  readonly seen: number;
+}
 
 /** What of a snapshot leaves the register stands in the record; undefined where there is no such snapshot. */
 async function exported<T>(account: Account, id: number, write: () => Promise<T>): Promise<T | undefined> {
@@ -94,6 +111,41 @@ export const nomade = {
   showObject: async (account: Account, hook: Hook, snapshot: number | undefined) => {
     demand(account, "read-register");
     return (await asking().ask("object", { hook, snapshot })) as ObjectSheet | undefined;
+  },
+
+  drafts: (account: Account) => listDrafts(services(), account),
+  beginDraft: (account: Account, name: string) => beginDraft(services(), account, name),
+  shareDraft: (account: Account, draft: number, withAccount: number) => shareDraft(services(), account, draft, withAccount),
+  dropDraft: (account: Account, draft: number) => dropDraft(services(), account, draft),
+  draft: (account: Account, draft: number) => asking().ask("draft", { account, draft }) as Promise<DraftSheet | undefined>,
+  draftOrders: async (account: Account, draft: number) => {
+    const orders = (await asking().ask("draftOrders", { account, draft })) as ShownOrder[] | undefined;
+    if (orders) await services().record.append(account, services().now(), { what: "orders.exported", on: `draft ${draft}` });
+    return orders;
+  },
+  changeDraft: (account: Account, draft: number, objects: readonly WantedObject[]) => asking().ask("draftChanged", { account, draft, objects }) as Promise<ChangeOutcome>,
+  takeBack: (account: Account, draft: number, change: ChangeSeen) => asking().ask("changeTakenBack", { account, draft, change }) as Promise<ChangeOutcome>,
+  settleClash: (account: Account, draft: number, change: ChangeSeen, take: "draft" | "register") => asking().ask("clashSettled", { account, draft, change, take }) as Promise<ChangeOutcome>,
+  addBox: (account: Account, draft: number, box: CardBox) => asking().ask("boxAdded", { account, draft, box }) as Promise<BoxOutcome>,
+  movePeople: (account: Account, draft: number, moves: readonly Move[], to: string | undefined) => asking().ask("peopleMoved", { account, draft, moves, to }) as ReturnType<typeof movePeople>,
+  editObject: (account: Account, draft: number, list: ListKey, key: string | undefined, given: Plain) => asking().ask("objectEdited", { account, draft, list, key, given }) as Promise<EditedObject | undefined>,
+  suggestInDraft: (account: Account, draft: number, kinds: readonly RegisterKind[], text: string, limit: number) => asking().ask("suggestedInDraft", { account, draft, kinds, text, limit }) as Promise<Suggestion[]>,
+  peopleBoard: (account: Account, draft: number, columns: readonly string[], text: string) => asking().ask("board", { account, draft, columns, text }) as Promise<PeopleBoard | undefined>,
+  /** What a draft does to access and findings, as far as it is worked out; undefined where an account may not see it. */
+  draftEffect: async (account: Account, id: number, again: boolean): Promise<EffectState | undefined> => {
+    demand(account, "read-register");
+    const [draft, snapshot] = await Promise.all([services().drafts.byId(id), services().snapshots.latest()]);
+    if (!draft || !snapshot || !maySee(account, draft)) return undefined;
+    return effectState({ draft: id, revision: draft.revision, snapshot: snapshot.id }, again, (watch) => work().effectOfDraft({ account: account.id, draft: id }, watch));
+  },
+  stopDraftEffect: async (account: Account, id: number) => {
+    demand(account, "edit-drafts");
+    const draft = await services().drafts.byId(id);
+    if (draft && maySee(account, draft)) stopEffect(id);
+  },
+  closeDraft: (account: Account, number: string, draft: number, seen: { revision: number; snapshot: number }) => {
+    demand(account, "edit-drafts");
+    return watched(account, number, (watch) => work().closeDraft({ account: account.id, draft, seen }, watch));
   },
 
   findings: async (account: Account, rule: string | undefined) => {

@@ -6,6 +6,7 @@ import type { FacilityDraft } from "@/core/facility/draft";
 import { withAllLists } from "@/core/facility/facility";
 import { accountStore, sessionStore } from "@/data/account-store";
 import { connect } from "@/data/connection";
+import { draftStore } from "@/data/draft-store";
 import { eventStore } from "@/data/event-store";
 import { findingStore } from "@/data/finding-store";
 import { recordStore } from "@/data/record-store";
@@ -51,6 +52,7 @@ export function openServices(): Services & { readonly close: () => Promise<void>
     record: recordStore(sequelize, folder),
     register: registerStore(sequelize),
     sources: sourceStore(sequelize, folder),
+    drafts: draftStore(sequelize, folder),
     events: eventStore(sequelize, folder),
     findings: findingStore(sequelize),
     rounds: roundStore(sequelize, folder),

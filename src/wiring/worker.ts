@@ -2,6 +2,15 @@ import type { MessagePort } from "node:worker_threads";
 import { answerInquiry } from "@/operations/answer-inquiry";
 import { exampleQuestions } from "@/operations/example-questions";
 import type { Inquiry } from "@/operations/inquiry";
+import type { CardBox } from "@/core/drafting/card-box";
+import type { ListKey } from "@/core/facility/draft";
+import type { Plain } from "@/core/facility/object-key";
+import type { Move, WantedObject } from "@/operations/change-draft";
+import { addBox, changeDraft, movePeople, settleClash, takeBack } from "@/operations/change-draft";
+import { closeDraft } from "@/operations/close-draft";
+import { effectOfDraft } from "@/operations/draft-effect";
+import { editObject, peopleBoard, suggestInDraft } from "@/operations/edit-object";
+import { ordersOfDraft, showDraft } from "@/operations/show-draft";
 import type { RegisterKind } from "@/core/register/kinds";
 import type { Hook } from "@/core/register/related";
 import type { AskedList } from "@/operations/list-register";
@@ -62,6 +71,9 @@ export const findFindings = () => lookForFindings(services());
 export const planRound = async ({ account, port }: Watched<"previewRound">) => previewRound(services(), await accountOf(account), reporter(port));
 export const startRound = async ({ account, port, ...asked }: Watched<"openRound">) => openRound(services(), await accountOf(account), asked, reporter(port));
 
+export const draftEffect = async ({ account, draft: of, port }: Watched<"effectOfDraft">) => effectOfDraft(services(), await accountOf(account), of, reporter(port));
+export const endDraft = async ({ account, draft: of, seen, port }: Watched<"closeDraft">) => closeDraft(services(), await accountOf(account), of, seen, reporter(port));
+
 export async function answer({ account, inquiry }: { readonly account: Account; readonly inquiry: Inquiry }) {
   const register = await openRegister(services(), inquiry.snapshot);
   return register && answerInquiry(services(), account, register, inquiry);
@@ -110,3 +122,19 @@ export async function object({ hook, snapshot }: { readonly hook: Hook; readonly
   const register = await openRegister(services(), snapshot);
   return register && showObject(services(), register, hook);
 }
+
+interface OfDraft {
+  readonly account: Account;
+  readonly draft: number;
+}
+
+export const draft = ({ account, draft: of }: OfDraft) => showDraft(services(), account, of);
+export const draftOrders = ({ account, draft: of }: OfDraft) => ordersOfDraft(services(), account, of);
+export const draftChanged = ({ account, draft: of, objects }: OfDraft & { readonly objects: readonly WantedObject[] }) => changeDraft(services(), account, of, objects);
+export const changeTakenBack = ({ account, draft: of, change }: OfDraft & { readonly change: Parameters<typeof takeBack>[3] }) => takeBack(services(), account, of, change);
+export const clashSettled = ({ account, draft: of, change, take }: OfDraft & { readonly change: Parameters<typeof settleClash>[3]; readonly take: Parameters<typeof settleClash>[4] }) => settleClash(services(), account, of, change, take);
+export const boxAdded = ({ account, draft: of, box }: OfDraft & { readonly box: CardBox }) => addBox(services(), account, of, box);
+export const peopleMoved = ({ account, draft: of, moves, to }: OfDraft & { readonly moves: readonly Move[]; readonly to: string | undefined }) => movePeople(services(), account, of, moves, to);
+export const objectEdited = ({ account, draft: of, list, key, given }: OfDraft & { readonly list: ListKey; readonly key: string | undefined; readonly given: Plain }) => editObject(services(), account, of, list, key, given);
+export const suggestedInDraft = ({ account, draft: of, kinds, text, limit }: OfDraft & { readonly kinds: readonly RegisterKind[]; readonly text: string; readonly limit: number }) => suggestInDraft(services(), account, of, kinds, text, limit);
+export const board = ({ account, draft: of, columns, text }: OfDraft & { readonly columns: readonly string[]; readonly text: string }) => peopleBoard(services(), account, of, columns, text);

@@ -84,7 +84,8 @@ function normalSchedule(schedule: Loose): Loose {
   };
 }
 
-function normalObject(object: Loose, list: string): Loose {
+/** One object of a list as it stands in the normal form; `list` is the key of its list. */
+export function normalObject(object: Loose, list: string): Loose {
   // A door's `from` is an area and no moment; doors hold no instants.
   let normal = list === "doors" ? { ...object } : (withNormalInstants(object, "") as Loose);
   if (list === "schedules") normal = normalSchedule(normal);

@@ -1,22 +1,10 @@
 import Link from "next/link";
-import type { AccessEffect, NamedChange } from "@/operations/effect-on-access";
+import type { AccessEffect } from "@/operations/effect-on-access";
 import sheet from "@/ui/sheet.module.css";
 import { plural, capital } from "../words/numbers";
-import { kindWords } from "../words/register-words";
-import type { RegisterKind } from "@/core/register/kinds";
+import { amountWords, causeWords, doorChangeWords } from "../words/access-changes";
 import { objectHref } from "../register/list-address";
 import classes from "./intake.module.css";
-
-const changeWords = { gained: "opens it now", lost: "no longer opens it", hours: "other hours" };
-const causeKinds: Partial<Record<string, string>> = { membership: "Membership", calendarEntry: "Calendar entry", doorGroup: "Door group" };
-
-const hoursOf = (minutes: number): string => (minutes < 60 ? `${minutes} min` : `${Math.round(minutes / 60).toLocaleString("en-GB")} h`);
-
-function amount({ minutesMore, minutesLess }: NamedChange): string {
-  return [minutesMore > 0 ? `+ ${hoursOf(minutesMore)}` : "", minutesLess > 0 ? `− ${hoursOf(minutesLess)}` : ""].filter(Boolean).join(", ");
-}
-
-const kindName = (kind: string): string => causeKinds[kind] ?? (kind in kindWords ? kindWords[kind as RegisterKind][1] : capital(kind));
 
 /** What an intake does to access, the weightiest first, with what brings it about. */
 export function EffectTable({ effect }: { readonly effect: AccessEffect }) {
@@ -59,9 +47,9 @@ export function EffectTable({ effect }: { readonly effect: AccessEffect }) {
                 <td>{change.doorName}</td>
                 <td className={sheet.number}>{change.sensitivity}</td>
                 <td>
-                  <b>{changeWords[change.change]}</b> <span className={sheet.sub}>{amount(change)}</span>
+                  <b>{doorChangeWords[change.change]}</b> <span className={sheet.sub}>{amountWords(change)}</span>
                 </td>
-                <td className={sheet.sub}>{change.causes.map(({ kind, name, what }) => `${kindName(kind)} ${name} ${what}`).join("; ")}</td>
+                <td className={sheet.sub}>{causeWords(change.causes)}</td>
               </tr>
             ))}
           </tbody>

@@ -1,5 +1,6 @@
 import Link from "next/link";
 import type { RegisterKind } from "@/core/register/kinds";
+import { listOfKind } from "@/core/register/kinds";
 import { formatCivilDay } from "@/core/time/civil-day";
 import type { ObjectSection, ObjectSheet } from "@/operations/show-object";
 import { Heading, Sheet } from "@/ui/sheet";
@@ -50,6 +51,13 @@ const sectionWords: Partial<Record<`${RegisterKind} ${RegisterKind}`, string>> =
   "grant door": "Which doors",
 };
 
+interface ViewProps {
+  readonly object: ObjectSheet;
+  readonly past: number | undefined;
+  /** Whether drafts may be made of it. */
+  readonly mayEdit: boolean;
+}
+
 function Section({ object, section, past }: { readonly object: ObjectSheet; readonly section: ObjectSection; readonly past: number | undefined }) {
   const all = listHref(listOf(section.kind, { of: { kind: object.kind, id: object.id }, snapshot: past }));
   const hasWays = section.rows.some(({ way }) => way !== "");
@@ -82,7 +90,7 @@ function Section({ object, section, past }: { readonly object: ObjectSheet; read
 
 const changeWords = { came: "It came into the register", changed: "It changed", went: "It was gone" };
 
-function Margin({ object, past }: { readonly object: ObjectSheet; readonly past: number | undefined }) {
+function Margin({ object, past, mayEdit }: ViewProps) {
   const asked = question[object.kind];
   return (
     <>
@@ -90,6 +98,11 @@ function Margin({ object, past }: { readonly object: ObjectSheet; readonly past:
       {asked && (
         <p>
           <Link href={`/inquiry?${asked.part}=${encodeURIComponent(`${object.kind}:${object.id}`)}${past === undefined ? "" : `&snapshot=${past}`}`}>{asked.words}</Link>
+        </p>
+      )}
+      {mayEdit && past === undefined && (
+        <p>
+          <Link href={`/register/drafts?${new URLSearchParams({ list: listOfKind[object.kind], key: object.id })}`}>Change it on trial</Link>
         </p>
       )}
       {object.kind === "calendar" && (
@@ -128,11 +141,11 @@ function Margin({ object, past }: { readonly object: ObjectSheet; readonly past:
 }
 
 /** An object with everything that hangs on it, both ways. */
-export function ObjectView({ object, past }: { readonly object: ObjectSheet; readonly past: number | undefined }) {
+export function ObjectView({ object, past, mayEdit }: ViewProps) {
   const { year, schedule } = object;
   const grave = object.findings.length;
   return (
-    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={year ? undefined : <Margin object={object} past={past} />}>
+    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={year ? undefined : <Margin object={object} past={past} mayEdit={mayEdit} />}>
       <Heading
         result={object.name}
         reference={past === undefined ? `Register of snapshot ${object.snapshot}` : `As it was in snapshot ${object.snapshot}`}
@@ -161,7 +174,7 @@ export function ObjectView({ object, past }: { readonly object: ObjectSheet; rea
         </p>
       )}
       {schedule && <ScheduleView schedule={schedule} />}
-      {year && <YearView year={year} margin={<Margin object={object} past={past} />} />}
+      {year && <YearView year={year} margin={<Margin object={object} past={past} mayEdit={mayEdit} />} />}
       {object.sections.map((section) => (
         <Section key={section.kind} object={object} section={section} past={past} />
       ))}

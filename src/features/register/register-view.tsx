@@ -129,6 +129,9 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
             </Link>
           ),
         )}
+        <Link href="/register/drafts" style={{ marginLeft: "auto" }}>
+          Drafts
+        </Link>
       </nav>
       {address.of && (
         <p className={sheet.sub}>

@@ -25,7 +25,7 @@ function wordsOf({ step, done, of }: TaskState): string {
 }
 
 /** How far long work is, and a way to stop it as long as nothing of it stands. */
-export function TaskProgress({ task, name, at }: { readonly task: string; readonly name: string; readonly at: "/intake/task" | "/certification/task" }) {
+export function TaskProgress({ task, name, at }: { readonly task: string; readonly name: string; readonly at: "/intake/task" | "/certification/task" | "/register/drafts/task" }) {
   const [state, setState] = useState<TaskState>({ step: "reading", done: 0, of: 1 });
   const [stopping, setStopping] = useState(false);
   useEffect(() => {
@@ -43,7 +43,7 @@ export function TaskProgress({ task, name, at }: { readonly task: string; readon
     });
   };
   // Work on a register begins with opening it, an intake with reading its file.
-  const words = state.step === "reading" && at === "/certification/task" ? "Opening the register" : wordsOf(state);
+  const words = state.step === "reading" && at !== "/intake/task" ? "Opening the register" : wordsOf(state);
   return (
     <div className={classes.task} role="status">
       <p>

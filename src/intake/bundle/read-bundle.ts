@@ -1,4 +1,5 @@
 import type { ListKey } from "@/core/facility/draft";
+import type { Brings } from "@/core/facility/ownership";
 import type { Conventions } from "./conventions";
 import { asWrittenHere } from "./conventions";
 import type { BundleFile, HeaderMapping, RefusedRow, TableRow } from "./read-table";
@@ -29,6 +30,10 @@ export interface ReadBundle {
   readonly partOrigins: ReadonlyMap<string, Origin>;
   readonly refused: readonly RefusedRow[];
   readonly files: readonly BundleFileSummary[];
+  /** By list the fields for which it has columns, or tables of parts. What it has no column for is not its own. */
+  readonly brings: Brings;
+  /** The tables as their headers were understood. */
+  readonly tables: readonly TableHeaders[];
 }
 
 /** By file (as it is called in the bundle, without `.csv`), which header stands for which column, and how it writes things. */
@@ -60,7 +65,7 @@ const tableOf = (file: BundleFile, mapping: BundleMapping): string | undefined =
 };
 
 /** How the headers of a bundle's files are understood, with a mapping or without. */
-export async function headersOfBundle(files: readonly BundleFile[], mapping: BundleMapping): Promise<TableHeaders[]> {
+async function headersOfBundle(files: readonly BundleFile[], mapping: BundleMapping): Promise<TableHeaders[]> {
   const understood: TableHeaders[] = [];
   for (const file of files) {
     const table = tableOf(file, mapping);
@@ -77,8 +82,20 @@ export async function headersOfBundle(files: readonly BundleFile[], mapping: Bun
   return understood;
 }
 
+function broughtBy(tables: readonly TableHeaders[]): Brings {
+  const brings: Partial<Record<ListKey, string[]>> = {};
+  for (const { table: name, headers } of tables) {
+    const table = bundleTables.find(({ file }) => file === name);
+    if (!table) continue;
+    const fields = table.parts ? table.parts.fields : headers.flatMap(({ column }) => table.columns.find((one) => one.name === column)?.path[0] ?? []);
+    brings[table.list] = [...new Set([...(brings[table.list] ?? []), ...fields])];
+  }
+  return brings;
+}
+
 /** Reads the files of a bundle, lists before their parts. Every row that cannot be read is told; the others are put together. */
 export async function readBundle(files: readonly BundleFile[], mapping: BundleMapping = {}): Promise<ReadBundle> {
+  const tables = await headersOfBundle(files, mapping);
   const refused: RefusedRow[] = [];
   const refuse = (row: RefusedRow): void => void refused.push(row);
   const byTable = new Map<string, BundleFile>();
@@ -150,5 +167,5 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   }
 
   const refusedIn = (file: BundleFile): number => new Set(refused.filter(({ file: name }) => name === file.name).map(({ line }) => line)).size;
-  return { head, lists, origins, partOrigins, refused, files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file) })) };
+  return { head, lists, origins, partOrigins, refused, tables, brings: broughtBy(tables), files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file) })) };
 }

@@ -2,6 +2,8 @@ import type { CheckedFacility } from "@/core/facility/check-facility";
 import type { ListKey } from "@/core/facility/draft";
 import { listKeys } from "@/core/facility/draft";
 import type { Facility } from "@/core/facility/facility";
+import { keyOf } from "@/core/facility/object-key";
+import type { Brings } from "@/core/facility/ownership";
 import type { DataIssue } from "@/core/facility/issue";
 import { issueWords } from "../issue-words";
 import { readFacility } from "../read-facility";
@@ -40,11 +42,29 @@ function placeOf(path: string): Place | undefined {
   return found && list ? { list, index: Number(found[2]), inside: found[3] ?? "" } : undefined;
 }
 
-/** Puts what a bundle brings on top of the present register, checks it, and leaves out row by row what does not hold. */
-export function settleBundle(bundle: ReadBundle, present: Facility | undefined, asOf: string): SettledBundle {
+/** An object as it was brought, with those fields of the register's that the bundle does not speak of. */
+function withKeptFields(object: Loose, before: Loose | undefined, fields: Brings[ListKey]): Loose {
+  // A schedule that opens always has nothing beside that.
+  if (!before || fields === undefined || fields === "all" || object.always === true) return object;
+  const brought = Object.entries(object).filter(([field]) => fields.includes(field));
+  return { ...Object.fromEntries(Object.entries(before).filter(([field]) => !fields.includes(field))), ...Object.fromEntries(brought) };
+}
+
+/**
+ * Puts what a bundle brings on top of the present register, checks it, and leaves out row by row what does not hold. Of a list
+ * named as incomplete the objects that it does not bring stay.
+ */
+export function settleBundle(bundle: Omit<ReadBundle, "tables">, present: Facility | undefined, asOf: string, incomplete: readonly ListKey[] = []): SettledBundle {
   const refused = [...bundle.refused];
   const kept: { list: ListKey; id: string }[] = [];
-  const brought: Partial<Record<ListKey, (Loose | undefined)[]>> = Object.fromEntries(Object.entries(bundle.lists).map(([list, objects]) => [list, [...objects]]));
+  const standingById = Object.fromEntries(listKeys.map((list) => [list, new Map(list in bundle.lists ? ((present?.[list] ?? []) as unknown as readonly Loose[]).map((object) => [object.id, object]) : [])])) as Record<ListKey, Map<unknown, Loose>>;
+  const brought: Partial<Record<ListKey, (Loose | undefined)[]>> = Object.fromEntries(
+    Object.entries(bundle.lists).map(([key, objects]) => {
+      const list = key as ListKey;
+      // Memberships have no id by which one could be told to be the same as before.
+      return [list, list === "memberships" ? [...objects] : objects.map((object) => withKeptFields(object, standingById[list].get(object.id), bundle.brings[list]))];
+    }),
+  );
   const head = bundle.head ?? (present && { name: present.name, timeZone: present.timeZone, asOf });
   const fail = (row: RefusedRow): SettledBundle => ({ checked: undefined, refused: [...refused, { ...row, whole: true }], kept, files: bundle.files });
   if (!head) return fail({ file: "facility.csv", line: 0, column: "", value: "", reason: "the bundle has no such file, and there is no register whose name and zone it could add to; expected one row with name, timeZone, asOf" });
@@ -55,14 +75,20 @@ export function settleBundle(bundle: ReadBundle, present: Facility | undefined, 
     const document: Loose = { format: "nomade.facility/1", ...head };
     for (const list of listKeys) {
       const own = brought[list];
-      const back = kept.filter((one) => one.list === list).map(({ id }) => id);
+      const back = new Set(kept.filter((one) => one.list === list).map(({ id }) => id));
       const before = (present?.[list] ?? []) as unknown as readonly Loose[];
-      const standing = own ? before.filter(({ id }) => back.includes(asText(id))) : before;
+      const standing = own ? (incomplete.includes(list) ? missingFrom(list, before) : before.filter(({ id }) => back.has(asText(id)))) : before;
       const from = (own ?? []).flatMap((object, at) => (object ? [at] : []));
       document[list] = [...from.map((at) => own?.[at]), ...standing];
       places[list] = [...from, ...standing.map(() => -1)];
     }
     return { document, places };
+  };
+
+  /** What of the register a list that is not complete does not name. */
+  const missingFrom = (list: ListKey, before: readonly Loose[]): Loose[] => {
+    const named = new Set((bundle.lists[list] ?? []).map((object) => keyOf(list, object)));
+    return before.filter((object) => !named.has(keyOf(list, object)));
   };
 
   for (let round = 0; round < longestChain; round++) {
@@ -103,7 +129,7 @@ function columnOf(list: ListKey, inside: string, isPart: boolean): string {
 }
 
 /** Takes the row that an issue is about out of what was brought, and tells it; false where it is out already. */
-function leaveOut(bundle: ReadBundle, brought: Partial<Record<ListKey, (Loose | undefined)[]>>, { list, inside }: Place, at: number, issue: DataIssue, refused: RefusedRow[]): boolean {
+function leaveOut(bundle: Pick<ReadBundle, "partOrigins" | "origins">, brought: Partial<Record<ListKey, (Loose | undefined)[]>>, { list, inside }: Place, at: number, issue: DataIssue, refused: RefusedRow[]): boolean {
   const objects = brought[list];
   const object = objects?.[at];
   if (!objects || !object) return false;

@@ -27,6 +27,8 @@ export interface BundleTable {
   readonly columns: readonly TableColumn[];
   /** For parts of objects: how a read part goes into its object (the place that it takes there), and which parts an object has. */
   readonly parts?: {
+    /** The fields of the object that its parts make up. */
+    readonly fields: readonly string[];
     readonly add: (object: Loose, part: Loose) => string;
     readonly of: (object: Loose) => Iterable<Loose>;
   };
@@ -52,6 +54,7 @@ const listed = (file: string, list: ListKey, owner: string, key: string, ...text
   list,
   columns: columns(owner, ...texts),
   parts: {
+    fields: [key],
     add: (object, { [owner]: _owner, ...part }) => {
       const parts = (object[key] ??= []) as Loose[];
       return `${key}[${parts.push(part) - 1}]`;
@@ -66,6 +69,7 @@ const members = (file: string, list: ListKey, owner: string, keys: Readonly<Reco
   list,
   columns: columns(owner, ...Object.keys(keys)),
   parts: {
+    fields: Object.values(keys),
     add: (object, part) => {
       for (const [column, key] of Object.entries(keys)) {
         if (part[column] === undefined) continue;
@@ -88,6 +92,7 @@ const scheduleHours: BundleTable = {
   list: "schedules",
   columns: columns("schedule", "weekday", "dayType", "start", "end"),
   parts: {
+    fields: ["week", "holidays"],
     add: (object, { weekday, dayType, start, end }) => {
       const [key, day] = dayType === undefined ? ["week", asText(weekday)] : ["holidays", asText(dayType)];
       const rows = (object[key] ??= {}) as Record<string, unknown[]>;

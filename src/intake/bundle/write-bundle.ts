@@ -27,12 +27,15 @@ function* rowsOf({ columns, parts }: BundleTable, objects: readonly Loose[]): Ge
 
 const options = { record_delimiter: "windows" } as const;
 
-/** A facility as CSV files (RFC 4180), one a table, those without a row left out. Reading them back gives the same facility. */
+/**
+ * A facility as CSV files (RFC 4180), one a table. Reading them back gives the same facility, whatever register they come to:
+ * a table without a row says that there is nothing of its kind.
+ */
 export function* writeBundle(facility: Facility): Generator<{ readonly name: string; readonly text: string }> {
   const head = facilityTable.columns.map(({ name }) => name);
   yield { name: "facility.csv", text: stringify([head, cellsOf(facility, facilityTable.columns)], options) };
   for (const table of bundleTables) {
     const rows = [...rowsOf(table, facility[table.list] as unknown as readonly Loose[])];
-    if (rows.length > 0) yield { name: `${table.file}.csv`, text: stringify([table.columns.map(({ name }) => name), ...rows], options) };
+    yield { name: `${table.file}.csv`, text: stringify([table.columns.map(({ name }) => name), ...rows], options) };
   }
 }

@@ -17,5 +17,5 @@ export default async function ObjectPage({ params, searchParams }: Props) {
   const past = Number.isInteger(snapshot) && snapshot > 0 ? snapshot : undefined;
   const object = kind && (await nomade.showObject(account, { kind, id: decodeURIComponent(asked.id) }, past));
   if (!object) notFound();
-  return <ObjectView object={object} past={past} />;
+  return <ObjectView object={object} past={past} mayEdit={nomade.may(account, "edit-drafts")} />;
 }

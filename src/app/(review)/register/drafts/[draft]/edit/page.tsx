@@ -1,0 +1,23 @@
+import { notFound } from "next/navigation";
+import { listKeys } from "@/core/facility/draft";
+import { beginnings } from "@/features/register/drafts/field-names";
+import { ObjectEditor } from "@/features/register/drafts/object-editor";
+import { nomade } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web-session";
+import { changeDraft } from "../../actions";
+
+interface Props {
+  readonly params: Promise<{ draft: string }>;
+  readonly searchParams: Promise<{ list?: string; key?: string; effect?: string }>;
+}
+
+export default async function EditPage({ params, searchParams }: Props) {
+  const account = await accountWith("edit-drafts");
+  const id = Number((await params).draft);
+  const asked = await searchParams;
+  const list = listKeys.find((one) => one === asked.list);
+  const given = { ...(list && beginnings[list]), ...(asked.effect === "block" && { effect: "block" }) };
+  const object = list && Number.isInteger(id) ? await nomade.editObject(account, id, list, asked.key, given) : undefined;
+  if (!object) notFound();
+  return <ObjectEditor key={`${object.list} ${object.key ?? ""} ${object.seen}`} object={object} change={changeDraft} />;
+}

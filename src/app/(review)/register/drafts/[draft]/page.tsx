@@ -1,0 +1,13 @@
+import { notFound } from "next/navigation";
+import { DraftView } from "@/features/register/drafts/draft-view";
+import { nomade } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web-session";
+import { addBox, changeDraft, closeDraft, dropDraft, movePeople, settleClash, shareDraft, takeBack } from "../actions";
+
+export default async function DraftPage({ params }: { readonly params: Promise<{ draft: string }> }) {
+  const account = await accountWith("read-register");
+  const id = Number((await params).draft);
+  const draft = Number.isInteger(id) ? await nomade.draft(account, id) : undefined;
+  if (!draft) notFound();
+  return <DraftView sheet={draft} actions={{ change: changeDraft, takeBack, settle: settleClash, addBox, move: movePeople, share: shareDraft, drop: dropDraft, close: closeDraft }} />;
+}

@@ -1,0 +1,133 @@
+"use server";
+
+import Joi from "joi";
+import { revalidatePath } from "next/cache";
+import { redirect } from "next/navigation";
+import type { CardBox } from "@/core/drafting/card-box";
+import { listKeys } from "@/core/facility/draft";
+import type { SeenChange } from "@/features/register/drafts/draft-actions";
+import type { Move, WantedObject } from "@/operations/change-draft";
+import { checkInput } from "@/wiring/check-input";
+import { nomade } from "@/wiring/nomade";
+import { Stopped } from "@/wiring/tasks";
+import { accountWith } from "@/wiring/web-session";
+
+const id = Joi.number().integer().min(1).required();
+const list = Joi.valid(...listKeys).required();
+const key = Joi.string().max(2000);
+const seen = Joi.number().integer().min(0).required();
+const objectsAtOnce = 2000;
+
+/** What a person sends is read by a schema; what of it is wrong is wrong of the program, as the pages send nothing else. */
+function read<T>(schema: Joi.Schema<T>, given: unknown): T {
+  const checked = checkInput(schema, given);
+  if (!checked.ok) throw new Error(`A draft was sent something that it cannot be sent: ${checked.error}`);
+  return checked.value;
+}
+
+const nameSchema = Joi.object<{ name: string; next: string }>({ name: Joi.string().trim().max(255).required(), next: Joi.string().max(2200).allow("").required() });
+
+/** Begins a draft and goes on to it, or to what is to be edited in it. */
+export async function beginDraft(_before: string | undefined, form: FormData): Promise<string | undefined> {
+  const account = await accountWith("edit-drafts");
+  const asked = checkInput(nameSchema, { name: form.get("name"), next: form.get("next") ?? "" }, true);
+  if (!asked.ok) return "Give the draft a name, so that others know what it is about.";
+  const draft = await nomade.beginDraft(account, asked.value.name);
+  redirect(`/register/drafts/${draft}${asked.value.next === "" ? "" : `/edit?${asked.value.next}`}`);
+}
+
+const objectsSchema = Joi.object<{ draft: number; objects: WantedObject[] }>({
+  draft: id,
+  objects: Joi.array()
+    .items(Joi.object({ list, key, value: Joi.object().unknown(), seen }))
+    .min(1)
+    .max(objectsAtOnce)
+    .required(),
+});
+
+export async function changeDraft(draft: number, objects: readonly WantedObject[]) {
+  const account = await accountWith("edit-drafts");
+  const asked = read(objectsSchema, { draft, objects });
+  return nomade.changeDraft(account, asked.draft, asked.objects);
+}
+
+const changeSchema = Joi.object<{ draft: number; change: SeenChange }>({ draft: id, change: Joi.object({ list, key: key.required(), seen }).required() });
+
+export async function takeBack(draft: number, change: SeenChange) {
+  const account = await accountWith("edit-drafts");
+  const asked = read(changeSchema, { draft, change });
+  return nomade.takeBack(account, asked.draft, asked.change);
+}
+
+const takeSchema = Joi.valid("draft", "register").required();
+
+export async function settleClash(draft: number, change: SeenChange, take: "draft" | "register") {
+  const account = await accountWith("edit-drafts");
+  const asked = read(changeSchema, { draft, change });
+  return nomade.settleClash(account, asked.draft, asked.change, read<"draft" | "register">(takeSchema, take));
+}
+
+const text = Joi.string().max(32).allow("");
+const boxSchema = Joi.object<{ draft: number; box: CardBox }>({
+  draft: id,
+  box: Joi.object({
+    kind: Joi.valid("card", "fob", "mobile", "biometric", "remote", "pin").required(),
+    status: Joi.valid("active", "suspended", "lost", "stock", "returned").required(),
+    bitFormat: text,
+    facilityCode: text.required(),
+    first: text.required(),
+    last: text.required(),
+    printedFirst: text,
+  }).required(),
+});
+
+export async function addBox(draft: number, box: CardBox) {
+  const account = await accountWith("edit-drafts");
+  const asked = read(boxSchema, { draft, box });
+  return nomade.addBox(account, asked.draft, asked.box);
+}
+
+const movesSchema = Joi.object<{ draft: number; moves: Move[]; to: string | undefined }>({
+  draft: id,
+  moves: Joi.array().items(Joi.object({ cardholder: Joi.string().max(128).required(), seenIn: Joi.string().max(128) })).min(1).max(objectsAtOnce).required(),
+  to: Joi.string().max(128),
+});
+
+export async function movePeople(draft: number, moves: readonly Move[], to: string | undefined) {
+  const account = await accountWith("edit-drafts");
+  const asked = read(movesSchema, { draft, moves, to });
+  return nomade.movePeople(account, asked.draft, asked.moves, asked.to);
+}
+
+const pairSchema = Joi.object<{ draft: number; with: number }>({ draft: id, with: id });
+
+export async function shareDraft(draft: number, withAccount: number) {
+  const account = await accountWith("edit-drafts");
+  const asked = read(pairSchema, { draft, with: withAccount });
+  return nomade.shareDraft(account, asked.draft, asked.with);
+}
+
+export async function dropDraft(draft: number) {
+  const account = await accountWith("edit-drafts");
+  return nomade.dropDraft(account, read<number>(id, draft));
+}
+
+const closeSchema = Joi.object<{ draft: number; seen: { revision: number; snapshot: number }; task: string }>({
+  draft: id,
+  seen: Joi.object({ revision: Joi.number().integer().required(), snapshot: id }).required(),
+  task: Joi.string().max(64).required(),
+});
+
+/** Closes a draft as it was seen; can be looked after, and stopped before it stands, under the number that the page gave it. */
+export async function closeDraft(draft: number, seenState: { readonly revision: number; readonly snapshot: number }, task: string) {
+  const account = await accountWith("edit-drafts");
+  const asked = read(closeSchema, { draft, seen: seenState, task });
+  try {
+    const outcome = await nomade.closeDraft(account, asked.task, asked.draft, asked.seen);
+    revalidatePath("/", "layout");
+    return outcome;
+  } catch (error) {
+    if (error instanceof Stopped) return { outcome: "stopped" as const };
+    throw error;
+  }
+}

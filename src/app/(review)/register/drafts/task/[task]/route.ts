@@ -1,0 +1,3 @@
+import { taskRoutes } from "@/wiring/task-routes";
+
+export const { GET, DELETE } = taskRoutes("edit-drafts");
