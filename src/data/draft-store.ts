@@ -77,8 +77,9 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
 
   /** Writes changes with their new versions; those that say what the register says are taken out. */
   const writeChanges = async (draft: number, changes: readonly (DraftChange & { readonly version: number })[], who: Account, at: string, transaction: Transaction): Promise<void> => {
-    for (const { list, key } of changes.filter(({ base, value }) => sameValue(base, value)))
-      await sequelize.query("DELETE FROM draft_changes WHERE draft = :draft AND list = :list AND key_hash = :hash", { type: QueryTypes.DELETE, replacements: { draft, list, hash: sha256(key) }, transaction });
+    const taken = changes.filter(({ base, value }) => sameValue(base, value)).map(({ list, key }) => [list, sha256(key)]);
+    for (let i = 0; i < taken.length; i += rowsAtOnce)
+      await sequelize.query("DELETE FROM draft_changes WHERE draft = :draft AND (list, key_hash) IN (:taken)", { type: QueryTypes.DELETE, replacements: { draft, taken: taken.slice(i, i + rowsAtOnce) }, transaction });
     const rows = changes.filter(({ base, value }) => !sameValue(base, value)).map(({ list, key, base, value, version }) => [draft, list, key, sha256(key), written(base), written(value), version, at, who.id]);
     for (let i = 0; i < rows.length; i += rowsAtOnce)
       await sequelize.query(

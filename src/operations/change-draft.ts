@@ -4,6 +4,7 @@ import type { BoxFault, CardBox } from "@/core/drafting/card-box";
 import { cardsOf, faultsOf } from "@/core/drafting/card-box";
 import { differingParts } from "@/core/drafting/field-words";
 import type { ListKey } from "@/core/facility/draft";
+import { compareCodePoints } from "@/core/kernel/compare";
 import { normalObject } from "@/core/facility/normal-form";
 import type { Plain } from "@/core/facility/object-key";
 import { keyOf } from "@/core/facility/object-key";
@@ -119,6 +120,15 @@ export async function takeBack(services: Services, account: Account, id: number,
   return standing ? write(services, account, open, [{ ...standing, value: standing.base, seen: change.seen }]) : ended;
 }
 
+/** Takes all changes of a kind back, if the draft is as it was seen. */
+export async function takeBackAll(services: Services, account: Account, id: number, list: ListKey, revision: number): Promise<ChangeOutcome> {
+  const open = await writable(services, account, id);
+  const standing = open?.changes.filter((change) => change.list === list) ?? [];
+  if (!open || standing.length === 0) return ended;
+  if (open.draft.revision !== revision) return { outcome: "changed-meanwhile", differences: [] };
+  return write(services, account, open, standing.map((change) => ({ ...change, value: change.base, seen: change.version })));
+}
+
 const withPresent = ({ value, present, clashes }: RebasedChange): Plain | undefined => {
   if (clashes.some(({ field }) => field === "")) return present;
   const taken: Record<string, unknown> = { ...value };
@@ -157,6 +167,7 @@ export async function addBox(services: Services, account: Account, id: number, b
   };
   for (const credential of open.register.compiled.facility.credentials) look(credential as unknown as Plain);
   for (const { list, value, base } of open.changes) if (list === "credentials" && value && base === undefined) look(value);
+  taken.sort((a, b) => compareCodePoints(a.number, b.number));
   if (taken.length > 0) return { outcome: "faulty-box", faults: [], taken: taken.slice(0, takenShown), takenCount: taken.length };
   return write(services, account, open, cards.map((card): WantedChange => ({ list: "credentials", key: card.id, base: undefined, value: normalObject(card as unknown as Record<string, unknown>, "credentials"), seen: 0 })));
 }

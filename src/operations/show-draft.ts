@@ -67,8 +67,8 @@ export interface DraftSheet {
   readonly couldShareWith: readonly Pick<Account, "id" | "name">[];
 }
 
-/** So many changes of a kind are listed; a box of cards is rather counted. */
-const shownOfAKind = 40;
+/** So many changes of a kind are listed, and so many new objects: a box of cards is rather counted. */
+const shownOfAKind = { add: 8, change: 60, end: 60 };
 
 export async function readOwnership(services: Services): Promise<Ownership> {
   return ownershipOf(await services.sources.brought());
@@ -83,24 +83,25 @@ function shownFields({ change, present, value }: RebasedChange, name: NameOf, ow
   );
 }
 
-async function shownChanges(services: Services, open: OpenDraft, name: NameOf, ownership: Ownership): Promise<ShownChange[]> {
+async function shownChanges(services: Services, open: OpenDraft, name: NameOf, ownership: Ownership, all: boolean): Promise<ShownChange[]> {
   const stored = new Map(open.changes.map((change) => [change as object, change]));
   const others = await services.drafts.alsoChanging(open.draft.id);
-  const ofList = new Map<ListKey, number>();
+  const ofKind = new Map<string, number>();
   const shown: ShownChange[] = [];
   // What clashes has to be looked at: it comes first, and all of it.
   const rebased = [...triedOut(open).rebased].sort((a, b) => Number(b.clashes.length > 0) - Number(a.clashes.length > 0));
   for (const onTop of rebased) {
     const change = stored.get(onTop.change);
     if (!change) continue;
-    const count = (ofList.get(change.list) ?? 0) + 1;
-    ofList.set(change.list, count);
-    if (count > shownOfAKind && onTop.clashes.length === 0) continue;
+    const action = actionOf(change);
+    const count = (ofKind.get(`${action} ${change.list}`) ?? 0) + 1;
+    ofKind.set(`${action} ${change.list}`, count);
+    if (count > shownOfAKind[action] && !all && onTop.clashes.length === 0) continue;
     shown.push({
       list: change.list,
       key: change.key,
       name: labelOf(change.list, change.value ?? change.base ?? {}, name),
-      action: actionOf(change),
+      action,
       fields: shownFields(onTop, name, ownership),
       clashes: onTop.clashes.map(({ field, present, wanted }) => {
         const { gone, come } = field === "" ? { gone: present === undefined ? ["gone from the register"] : ["changed in the register"], come: wanted === undefined ? ["taken away"] : ["kept, as the draft has it"] } : differingParts(change.list, field, present, wanted, name);
@@ -116,8 +117,8 @@ async function shownChanges(services: Services, open: OpenDraft, name: NameOf, o
   return shown;
 }
 
-/** A draft with its changes against the present register, what closing it would come to, and the orders of a closed one. */
-export async function showDraft(services: Services, account: Account, id: number): Promise<DraftSheet | undefined> {
+/** A draft with its changes (the first of each kind, or all) against the present register, what closing it would come to, and the orders of a closed one. */
+export async function showDraft(services: Services, account: Account, id: number, all = false): Promise<DraftSheet | undefined> {
   const open = await openDraft(services, account, id);
   if (!open) return undefined;
   const { draft, register, changes } = open;
@@ -134,7 +135,7 @@ export async function showDraft(services: Services, account: Account, id: number
     draft,
     snapshot: register.snapshot.id,
     counts: [...counts].map(([list, count]) => ({ list, count })),
-    changes: isOpen ? await shownChanges(services, open, name, ownership) : [],
+    changes: isOpen ? await shownChanges(services, open, name, ownership, all) : [],
     clashing: rebased.filter(({ clashes }) => clashes.length > 0).length,
     applied: applied.length,
     ordersBySource: [...sources].map(([source, count]) => ({ source, count })),

@@ -37,7 +37,9 @@ export function RowPainter({ open, tail, label, onPaint }: RowPainterProps) {
   const isOpenAt = (minute: number): boolean => open.some((from, i) => i % 2 === 0 && from <= minute && minute < (open[i + 1] ?? from));
   const reach = (start: number, now: number): { from: number; to: number } => {
     const [low, high] = [Math.min(start, now), Math.max(start, now)];
-    return { from: Math.floor(low / grain) * grain, to: Math.max(Math.ceil(high / grain) * grain, Math.floor(low / grain) * grain + grain) };
+    // A click alone takes the quarter that it falls into.
+    const from = Math.round(low / grain) === Math.round(high / grain) ? Math.floor(low / grain) : Math.round(low / grain);
+    return { from: from * grain, to: Math.max(Math.round(high / grain), from + 1) * grain };
   };
   return (
     <div

@@ -1,4 +1,4 @@
-import { Button, createTheme } from "@mantine/core";
+import { Button, createTheme, Input } from "@mantine/core";
 import type { MantineColorsTuple } from "@mantine/core";
 
 /** Ink-blue from pale to deep; the eighth is the accent of the light ground, the third that of the dark. */
@@ -14,6 +14,8 @@ export const theme = createTheme({
   headings: { fontFamily: "var(--serif)", fontWeight: "600" },
   defaultRadius: 2,
   components: {
+    // What explains a field stands below it, so that fields in a line stay in line.
+    InputWrapper: Input.Wrapper.extend({ defaultProps: { inputWrapperOrder: ["label", "input", "description", "error"] } }),
     // The pale accent of the dark ground takes dark words: light-dark() chooses where the theme's own contrast cannot.
     Button: Button.extend({ vars: (_theme, { variant }) => ({ root: variant === undefined || variant === "filled" ? { "--button-color": "light-dark(#ffffff, #191b20)" } : {} }) }),
   },

@@ -117,7 +117,7 @@ export const nomade = {
   beginDraft: (account: Account, name: string) => beginDraft(services(), account, name),
   shareDraft: (account: Account, draft: number, withAccount: number) => shareDraft(services(), account, draft, withAccount),
   dropDraft: (account: Account, draft: number) => dropDraft(services(), account, draft),
-  draft: (account: Account, draft: number) => asking().ask("draft", { account, draft }) as Promise<DraftSheet | undefined>,
+  draft: (account: Account, draft: number, all = false) => asking().ask("draft", { account, draft, all }) as Promise<DraftSheet | undefined>,
   draftOrders: async (account: Account, draft: number) => {
     const orders = (await asking().ask("draftOrders", { account, draft })) as ShownOrder[] | undefined;
     if (orders) await services().record.append(account, services().now(), { what: "orders.exported", on: `draft ${draft}` });
@@ -125,6 +125,7 @@ export const nomade = {
   },
   changeDraft: (account: Account, draft: number, objects: readonly WantedObject[]) => asking().ask("draftChanged", { account, draft, objects }) as Promise<ChangeOutcome>,
   takeBack: (account: Account, draft: number, change: ChangeSeen) => asking().ask("changeTakenBack", { account, draft, change }) as Promise<ChangeOutcome>,
+  takeBackAll: (account: Account, draft: number, list: ListKey, revision: number) => asking().ask("allTakenBack", { account, draft, list, revision }) as Promise<ChangeOutcome>,
   settleClash: (account: Account, draft: number, change: ChangeSeen, take: "draft" | "register") => asking().ask("clashSettled", { account, draft, change, take }) as Promise<ChangeOutcome>,
   addBox: (account: Account, draft: number, box: CardBox) => asking().ask("boxAdded", { account, draft, box }) as Promise<BoxOutcome>,
   movePeople: (account: Account, draft: number, moves: readonly Move[], to: string | undefined) => asking().ask("peopleMoved", { account, draft, moves, to }) as ReturnType<typeof movePeople>,

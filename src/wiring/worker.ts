@@ -6,7 +6,7 @@ import type { CardBox } from "@/core/drafting/card-box";
 import type { ListKey } from "@/core/facility/draft";
 import type { Plain } from "@/core/facility/object-key";
 import type { Move, WantedObject } from "@/operations/change-draft";
-import { addBox, changeDraft, movePeople, settleClash, takeBack } from "@/operations/change-draft";
+import { addBox, changeDraft, movePeople, settleClash, takeBack, takeBackAll } from "@/operations/change-draft";
 import { closeDraft } from "@/operations/close-draft";
 import { effectOfDraft } from "@/operations/draft-effect";
 import { editObject, peopleBoard, suggestInDraft } from "@/operations/edit-object";
@@ -128,10 +128,11 @@ interface OfDraft {
   readonly draft: number;
 }
 
-export const draft = ({ account, draft: of }: OfDraft) => showDraft(services(), account, of);
+export const draft = ({ account, draft: of, all }: OfDraft & { readonly all: boolean }) => showDraft(services(), account, of, all);
 export const draftOrders = ({ account, draft: of }: OfDraft) => ordersOfDraft(services(), account, of);
 export const draftChanged = ({ account, draft: of, objects }: OfDraft & { readonly objects: readonly WantedObject[] }) => changeDraft(services(), account, of, objects);
 export const changeTakenBack = ({ account, draft: of, change }: OfDraft & { readonly change: Parameters<typeof takeBack>[3] }) => takeBack(services(), account, of, change);
+export const allTakenBack = ({ account, draft: of, list, revision }: OfDraft & { readonly list: ListKey; readonly revision: number }) => takeBackAll(services(), account, of, list, revision);
 export const clashSettled = ({ account, draft: of, change, take }: OfDraft & { readonly change: Parameters<typeof settleClash>[3]; readonly take: Parameters<typeof settleClash>[4] }) => settleClash(services(), account, of, change, take);
 export const boxAdded = ({ account, draft: of, box }: OfDraft & { readonly box: CardBox }) => addBox(services(), account, of, box);
 export const peopleMoved = ({ account, draft: of, moves, to }: OfDraft & { readonly moves: readonly Move[]; readonly to: string | undefined }) => movePeople(services(), account, of, moves, to);

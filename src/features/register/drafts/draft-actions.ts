@@ -14,6 +14,7 @@ export interface SeenChange {
 export interface DraftActions {
   readonly change: (draft: number, objects: readonly WantedObject[]) => Promise<ChangeOutcome>;
   readonly takeBack: (draft: number, change: SeenChange) => Promise<ChangeOutcome>;
+  readonly takeBackAll: (draft: number, list: ListKey, revision: number) => Promise<ChangeOutcome>;
   readonly settle: (draft: number, change: SeenChange, take: "draft" | "register") => Promise<ChangeOutcome>;
   readonly addBox: (draft: number, box: CardBox) => Promise<BoxOutcome>;
   readonly move: (draft: number, moves: readonly Move[], to: string | undefined) => Promise<ChangeOutcome | { readonly outcome: "moved-meanwhile"; readonly people: readonly string[] }>;

@@ -57,6 +57,23 @@ function AddBar({ id }: { readonly id: number }) {
   );
 }
 
+/** A new object in a line: what it has, after one another. */
+function NewFields({ list, fields }: Pick<ShownChange, "list" | "fields">) {
+  return (
+    <>
+      {fields
+        .filter(({ field }) => field !== "name")
+        .map(({ field, come }, i) => (
+          <span key={field}>
+            {i > 0 && " · "}
+            <span className={sheet.sub}>{fieldLabel(list, field)}</span> {come.slice(0, 6).join("; ")}
+            {come.length > 6 && ` and ${come.length - 6} more`}
+          </span>
+        ))}
+    </>
+  );
+}
+
 function ChangeRow({ id, change, mayEdit, actions, run, busy }: { readonly id: number; readonly change: ShownChange; readonly mayEdit: boolean; readonly actions: DraftActions; readonly run: (act: () => Promise<unknown>) => void; readonly busy: boolean }) {
   const { list, key, name, action, fields, clashes, settled, version, also } = change;
   const seen = { list, key, seen: version };
@@ -72,7 +89,7 @@ function ChangeRow({ id, change, mayEdit, actions, run, busy }: { readonly id: n
         {also.length > 0 && <div className={sheet.mark} style={{ lineHeight: 1.4 }}>! also changed by {listWords(also.map(({ owner, draft }) => `${owner} in draft ${draft}`))}</div>}
       </td>
       <td>
-        {settled ? <span className={sheet.sub}>The register says so by now.</span> : <FieldDifference list={list} fields={fields} />}
+        {settled ? <span className={sheet.sub}>The register says so by now.</span> : action === "add" ? <NewFields list={list} fields={fields} /> : <FieldDifference list={list} fields={fields} />}
         {isClash && (
           <div className={classes.clash}>
             <strong>The register has changed here since.</strong>
@@ -275,7 +292,18 @@ export function DraftView({ sheet: view, actions }: { readonly sheet: DraftSheet
                 ))}
               </tbody>
             </table>
-            {count > ofList.length && <p className={sheet.sub}>and {(count - ofList.length).toLocaleString("en-GB")} more of the kind</p>}
+            <p className={sheet.sub} style={{ margin: "6px 0 0", display: "flex", gap: 18 }}>
+              {count > ofList.length && (
+                <Link href={`${draftHref(draft.id)}?all`} scroll={false}>
+                  and {(count - ofList.length).toLocaleString("en-GB")} more of the kind
+                </Link>
+              )}
+              {mayEdit && count > 1 && (
+                <button type="button" className={sheet.plain} disabled={busy} onClick={() => run(() => actions.takeBackAll(draft.id, list, draft.revision))}>
+                  Take back all {count.toLocaleString("en-GB")}
+                </button>
+              )}
+            </p>
           </section>
         );
       })}

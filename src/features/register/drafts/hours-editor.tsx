@@ -162,7 +162,7 @@ export function HoursEditor({ value, dayTypes, onChange }: HoursEditorProps) {
             ))}
           </div>
           <div className={classes.add} style={{ alignItems: "flex-end", marginTop: 14 }}>
-            <Autocomplete label="A row for days of type" size="xs" w={180} value={dayType} data={dayTypes.filter((type) => !(type in holidays))} onChange={setDayType} />
+            <Autocomplete label="A row for days of type" size="xs" w={140} value={dayType} data={dayTypes.filter((type) => !(type in holidays))} onChange={setDayType} />
             <Button
               size="xs"
               variant="default"
@@ -177,7 +177,7 @@ export function HoursEditor({ value, dayTypes, onChange }: HoursEditorProps) {
             <Select
               label="On day types without a row"
               size="xs"
-              w={190}
+              w={170}
               allowDeselect={false}
               value={(value.onHoliday as string | undefined) ?? "closed"}
               data={[
@@ -186,8 +186,8 @@ export function HoursEditor({ value, dayTypes, onChange }: HoursEditorProps) {
               ]}
               onChange={(choice) => onChange({ onHoliday: choice === "weekday" ? choice : undefined })}
             />
-            <TextInput label="First date" size="xs" w={120} placeholder="YYYY-MM-DD" value={(value.from as string | undefined) ?? ""} onChange={(event) => onChange({ from: event.currentTarget.value || undefined })} />
-            <TextInput label="Last date" size="xs" w={120} placeholder="YYYY-MM-DD" value={(value.until as string | undefined) ?? ""} onChange={(event) => onChange({ until: event.currentTarget.value || undefined })} />
+            <TextInput label="First date" size="xs" w={104} placeholder="YYYY-MM-DD" value={(value.from as string | undefined) ?? ""} onChange={(event) => onChange({ from: event.currentTarget.value || undefined })} />
+            <TextInput label="Last date" size="xs" w={104} placeholder="YYYY-MM-DD" value={(value.until as string | undefined) ?? ""} onChange={(event) => onChange({ until: event.currentTarget.value || undefined })} />
           </div>
         </>
       )}

@@ -31,7 +31,7 @@ import { ReferenceField, ReferencesField } from "./reference-field";
 
 type Value = Readonly<Record<string, unknown>>;
 
-const momentHint = "YYYY-MM-DD, or with a time: 2026-12-31T18:00Z";
+const momentHint = "2026-12-31 [T18:00Z]";
 const instantHint = "2026-12-31T18:00Z";
 const slug = (text: string): string =>
   text

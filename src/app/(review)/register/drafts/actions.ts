@@ -4,6 +4,7 @@ import Joi from "joi";
 import { revalidatePath } from "next/cache";
 import { redirect } from "next/navigation";
 import type { CardBox } from "@/core/drafting/card-box";
+import type { ListKey } from "@/core/facility/draft";
 import { listKeys } from "@/core/facility/draft";
 import type { SeenChange } from "@/features/register/drafts/draft-actions";
 import type { Move, WantedObject } from "@/operations/change-draft";
@@ -57,6 +58,14 @@ export async function takeBack(draft: number, change: SeenChange) {
   const account = await accountWith("edit-drafts");
   const asked = read(changeSchema, { draft, change });
   return nomade.takeBack(account, asked.draft, asked.change);
+}
+
+const allSchema = Joi.object<{ draft: number; list: ListKey; revision: number }>({ draft: id, list, revision: Joi.number().integer().min(0).required() });
+
+export async function takeBackAll(draft: number, ofList: ListKey, revision: number) {
+  const account = await accountWith("edit-drafts");
+  const asked = read(allSchema, { draft, list: ofList, revision });
+  return nomade.takeBackAll(account, asked.draft, asked.list, asked.revision);
 }
 
 const takeSchema = Joi.valid("draft", "register").required();

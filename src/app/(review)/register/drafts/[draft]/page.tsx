@@ -2,12 +2,17 @@ import { notFound } from "next/navigation";
 import { DraftView } from "@/features/register/drafts/draft-view";
 import { nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web-session";
-import { addBox, changeDraft, closeDraft, dropDraft, movePeople, settleClash, shareDraft, takeBack } from "../actions";
+import { addBox, changeDraft, closeDraft, dropDraft, movePeople, settleClash, shareDraft, takeBack, takeBackAll } from "../actions";
 
-export default async function DraftPage({ params }: { readonly params: Promise<{ draft: string }> }) {
+interface Props {
+  readonly params: Promise<{ draft: string }>;
+  readonly searchParams: Promise<{ all?: string }>;
+}
+
+export default async function DraftPage({ params, searchParams }: Props) {
   const account = await accountWith("read-register");
   const id = Number((await params).draft);
-  const draft = Number.isInteger(id) ? await nomade.draft(account, id) : undefined;
+  const draft = Number.isInteger(id) ? await nomade.draft(account, id, (await searchParams).all !== undefined) : undefined;
   if (!draft) notFound();
-  return <DraftView sheet={draft} actions={{ change: changeDraft, takeBack, settle: settleClash, addBox, move: movePeople, share: shareDraft, drop: dropDraft, close: closeDraft }} />;
+  return <DraftView sheet={draft} actions={{ change: changeDraft, takeBack, takeBackAll, settle: settleClash, addBox, move: movePeople, share: shareDraft, drop: dropDraft, close: closeDraft }} />;
 }
