@@ -1,7 +1,7 @@
 "use client";
 
 import { DndContext, DragOverlay, KeyboardSensor, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from "@dnd-kit/core";
-import type { DragEndEvent } from "@dnd-kit/core";
+import type { DragEndEvent, KeyboardCoordinateGetter } from "@dnd-kit/core";
 import { Button, Checkbox, Select, TextInput } from "@mantine/core";
 import { useDebouncedCallback } from "@mantine/hooks";
 import Link from "next/link";
@@ -18,6 +18,16 @@ import classes from "./drafts.module.css";
 
 /** The empty id stands for no department. */
 const columnId = ({ id }: Pick<BoardColumn, "id">): string => id ?? "";
+
+/** From the keyboard somebody is carried from department to department, not inch by inch. */
+const toNextColumn: KeyboardCoordinateGetter = (event, { currentCoordinates, context: { droppableRects } }) => {
+  const columns = [...droppableRects.values()].sort((a, b) => a.left - b.left);
+  const here = columns.findLastIndex(({ left }) => left <= currentCoordinates.x);
+  const to = columns[event.code === "ArrowRight" ? here + 1 : event.code === "ArrowLeft" ? here - 1 : -1];
+  if (!to) return undefined;
+  event.preventDefault();
+  return { x: to.left + 12, y: to.top + 60 };
+};
 
 function Person({ id, name, moved, column, chosen, onChoose }: { readonly id: string; readonly name: string; readonly moved: boolean; readonly column: string; readonly chosen: boolean; readonly onChoose: (chosen: boolean) => void }) {
   const { attributes, listeners, setNodeRef, isDragging } = useDraggable({ id: `${column} ${id}`, data: { person: id, column, name } });
@@ -68,7 +78,7 @@ export function PeopleBoardView({ board, text, move }: { readonly board: PeopleB
   const [dragged, setDragged] = useState<string>();
   const [said, setSaid] = useState("");
   const [typed, setTyped] = useState(text);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor));
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor, { coordinateGetter: toNextColumn }));
   const address = (shown: readonly string[], wanted: string): string => `${draftHref(draft.id)}/people?${new URLSearchParams([...shown.map((id) => ["in", id]), ...(wanted === "" ? [] : [["text", wanted]])] as string[][])}`;
   const shown = columns.map(columnId);
   const go = (next: readonly string[], wanted: string): void => start(() => router.replace(address(next, wanted), { scroll: false }));
@@ -108,7 +118,7 @@ export function PeopleBoardView({ board, text, move }: { readonly board: PeopleB
             <Link href={draftHref(draft.id)}>Draft {draft.id}</Link>, {draft.name}
           </>
         }
-        lead="Drag somebody to another department, or choose several and send them there. With the keyboard: the space bar takes somebody up and puts them down, the arrow keys carry them."
+        lead="Drag somebody to another department, or choose several and send them there. With the keyboard: the space bar takes somebody up and puts them down, the arrow keys carry them across."
       />
       <div className={classes.add}>
         <TextInput
