@@ -12,6 +12,7 @@ import { addDemoAccounts, demoSignIns } from "@/wiring/demo-accounts";
 import { mappingSchema } from "@/wiring/mapping-schema";
 import { migrateAsOwner } from "@/wiring/migrate";
 import { previewFile, storeFile } from "@/wiring/intake-file";
+import { PinKeyError, restorePinKey, savedPinKey } from "@/wiring/pin-key";
 import { openServices } from "@/wiring/services";
 import { exitRefused, printLine, Refusal, say, UsageError } from "./output";
 
@@ -56,16 +57,16 @@ export async function intake(args: readonly string[]): Promise<number> {
   const leaveOut = values["leave-out"] === undefined ? 0 : wholeNumber("leave-out", values["leave-out"]);
   const stated = values.mapping === undefined ? undefined : await mappingFile(values.mapping);
   return withServices(async (services) => {
-    const mapping = stated ?? (values.source === undefined ? {} : await services.sources.mapping(values.source));
+    const readAs = { mapping: stated ?? (values.source === undefined ? {} : await services.sources.mapping(values.source)), owns: values.source === undefined ? {} : await services.sources.owns(values.source) };
     for (const file of positionals) {
       const name = path.basename(file);
       if (values["dry-run"]) {
-        const preview = await previewFile(services, file, name, undefined, mapping);
+        const preview = await previewFile(services, file, name, undefined, readAs);
         await printLine(preview);
         if (preview.kind === "refused") return exitRefused;
         continue;
       }
-      const taken = await storeFile(services, file, name, values.source ?? name, commandLine, { leaveOut, mapping });
+      const taken = await storeFile(services, file, name, values.source ?? name, commandLine, { leaveOut, readAs });
       if (taken.outcome === "refused") {
         for (const error of taken.errors) say(JSON.stringify(error));
         if (taken.errorCount > taken.errors.length) say(`… and ${taken.errorCount - taken.errors.length} more errors; nomade check lists them all.`);
@@ -76,6 +77,29 @@ export async function intake(args: readonly string[]): Promise<number> {
     }
     return 0;
   });
+}
+
+/** `nomade pin-key`: saves the key of the PINs' tags to a file, or puts a saved one in place. It is in no backup. */
+export async function pinKey(args: readonly string[]): Promise<number> {
+  const { values } = parseArgs({ args: [...args], options: { out: { type: "string" }, restore: { type: "string" }, replace: { type: "boolean" } } });
+  if ((values.out === undefined) === (values.restore === undefined)) throw new UsageError("pin-key takes either --out FILE or --restore FILE.");
+  if (values.out !== undefined) {
+    await writeFile(values.out, savedPinKey(), { mode: 0o600 });
+    say(`${values.out}: the key of the PIN tags. Keep it apart from the backups.`);
+    return 0;
+  }
+  const file = values.restore ?? "";
+  const text = await readFile(file, "utf8").catch((error: NodeJS.ErrnoException) => {
+    throw new UsageError(`The file ${file} cannot be read: ${error.code ?? error.message}.`);
+  });
+  try {
+    restorePinKey(text, values.replace ?? false);
+  } catch (error) {
+    if (error instanceof PinKeyError) throw new Refusal(error.message);
+    throw error;
+  }
+  say("The key of the PIN tags is in place.");
+  return 0;
 }
 
 /** `nomade snapshots`: every snapshot, the latest first. */

@@ -2,7 +2,7 @@ import { ask } from "./ask";
 import { check } from "./check";
 import { compare } from "./compare";
 import { resolve } from "./resolve";
-import { account, backup, exportSnapshot, findings, intake, migrateDatabase, restore, snapshots, verify } from "./database-commands";
+import { account, backup, exportSnapshot, findings, intake, migrateDatabase, pinKey, restore, snapshots, verify } from "./database-commands";
 import { exitRefused, exitWrongUsage, Refusal, say, UsageError } from "./output";
 
 const usage = `npm run --silent nomade -- COMMAND …
@@ -33,6 +33,9 @@ const usage = `npm run --silent nomade -- COMMAND …
       writes everything that Nomade holds to one file, all of one moment
   restore PATH [--replace]
       puts a backup in the place of the register; a broken one changes nothing
+  pin-key --out FILE
+  pin-key --restore FILE [--replace]
+      saves the key of the PINs’ tags, which is in no backup, or puts a saved one in place
   account add --sign-in NAME --name "FULL NAME" --role ROLE [--cardholder ID]
       adds an account; the password is read from NOMADE_PASSWORD
 
@@ -51,6 +54,7 @@ const commands: Readonly<Record<string, (args: readonly string[]) => Promise<num
   account,
   backup,
   restore,
+  "pin-key": pinKey,
   migrate: migrateDatabase,
 };
 

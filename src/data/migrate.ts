@@ -6,6 +6,7 @@ import * as work from "./migrations/0002-work";
 import * as completeness from "./migrations/0003-completeness";
 import * as sources from "./migrations/0004-sources";
 import * as drafts from "./migrations/0005-drafts";
+import * as ownership from "./migrations/0006-ownership";
 
 const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
   { name: "0001-register", up: register.up },
@@ -13,6 +14,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0003-completeness", up: completeness.up },
   { name: "0004-sources", up: sources.up },
   { name: "0005-drafts", up: drafts.up },
+  { name: "0006-ownership", up: ownership.up },
 ];
 
 const migrationTable = "migrations";

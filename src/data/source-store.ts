@@ -1,31 +1,39 @@
 import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
-import type { SourceStore } from "@/operations/ports";
+import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
+import type { Actor, SourceStore } from "@/operations/ports";
 import { appendRecord, writeHead } from "./record-store";
 
+type ProfileColumn = "mapping" | "owns";
+
 export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore => {
-  const mappingOf = async (source: string): Promise<string | undefined> =>
-    (await sequelize.query<{ mapping: string }>("SELECT mapping FROM source_profiles WHERE source = :source", { type: QueryTypes.SELECT, replacements: { source } }))[0]?.mapping;
+  const read = async (source: string, column: ProfileColumn): Promise<string> =>
+    (await sequelize.query<{ value: string }>(`SELECT ${column} AS value FROM source_profiles WHERE source = :source`, { type: QueryTypes.SELECT, replacements: { source } }))[0]?.value ?? "{}";
+  /** Writes one part of a profile, with an entry in the record; nothing where it is so already. */
+  const write = async (source: string, column: ProfileColumn, value: object, what: string, who: Actor, at: string): Promise<void> => {
+    const [before, text] = [await read(source, column), JSON.stringify(value)];
+    if (before === text) return;
+    const parts = { mapping: column === "mapping" ? text : "{}", owns: column === "owns" ? text : "{}" };
+    await sequelize.transaction(async (transaction) => {
+      await sequelize.query(
+        `INSERT INTO source_profiles (source, mapping, owns, changed_at, changed_by) VALUES (:source, :mapping, :owns, :at, :who) ON DUPLICATE KEY UPDATE ${column} = VALUES(${column}), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)`,
+        { type: QueryTypes.INSERT, replacements: { source, ...parts, at, who: who.signIn }, transaction },
+      );
+      await appendRecord(sequelize, transaction, who, at, { what, on: source, before: JSON.parse(before) as unknown, after: value });
+    });
+    await writeHead(sequelize, folder);
+  };
   return {
-    names: async () => (await sequelize.query<{ source: string }>("SELECT source FROM source_profiles ORDER BY source", { type: QueryTypes.SELECT })).map(({ source }) => source),
+    names: async () => (await sequelize.query<{ source: string }>("SELECT source FROM source_profiles UNION SELECT source FROM source_lists ORDER BY source", { type: QueryTypes.SELECT })).map(({ source }) => source),
     brought: async () =>
-      (await sequelize.query<{ source: string; brings: string }>("SELECT source, brings FROM source_lists ORDER BY snapshot DESC, source", { type: QueryTypes.SELECT })).map(({ source, brings }) => ({
+      (await sequelize.query<{ source: string; brings: string; snapshot: number }>("SELECT source, brings, snapshot FROM source_lists ORDER BY snapshot DESC, source", { type: QueryTypes.SELECT })).map(({ source, brings, snapshot }) => ({
         source,
-        brings: JSON.parse(brings) as Awaited<ReturnType<SourceStore["brought"]>>[number]["brings"],
+        brings: JSON.parse(brings) as Brings,
+        snapshot,
       })),
-    mapping: async (source) => JSON.parse((await mappingOf(source)) ?? "{}") as Awaited<ReturnType<SourceStore["mapping"]>>,
-    put: async (source, mapping, who, at) => {
-      const text = JSON.stringify(mapping);
-      const before = await mappingOf(source);
-      if (before === text) return;
-      await sequelize.transaction(async (transaction) => {
-        await sequelize.query(
-          "INSERT INTO source_profiles (source, mapping, changed_at, changed_by) VALUES (:source, :text, :at, :who) ON DUPLICATE KEY UPDATE mapping = VALUES(mapping), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)",
-          { type: QueryTypes.INSERT, replacements: { source, text, at, who: who.signIn }, transaction },
-        );
-        await appendRecord(sequelize, transaction, who, at, { what: "source.mapped", on: source, before: before === undefined ? undefined : (JSON.parse(before) as unknown), after: mapping });
-      });
-      await writeHead(sequelize, folder);
-    },
+    mapping: async (source) => JSON.parse(await read(source, "mapping")) as Awaited<ReturnType<SourceStore["mapping"]>>,
+    put: (source, mapping, who, at) => write(source, "mapping", mapping, "source.mapped", who, at),
+    owns: async (source) => JSON.parse(await read(source, "owns")) as OwnershipProfile,
+    putOwns: (source, owns, who, at) => write(source, "owns", owns, "source.ownership", who, at),
   };
 };

@@ -48,7 +48,8 @@ export function asIssue(item: ValidationErrorItem): DataIssue {
     case "nomade.expected":
       return at(item.path, value, String(context.expected));
     case "object.unknown":
-      return at(item.path, value, "no such key here");
+      // Somebody's PIN would be told by the message that refuses it.
+      return at(item.path, /pin/i.test(String(item.path[item.path.length - 1])) ? "something that is not shown" : value, "no such key here");
     case "any.unknown":
       return at(item.path, value, "no such key beside the others");
     case "any.only":

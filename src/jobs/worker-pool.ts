@@ -40,7 +40,7 @@ export function longWork(): LongWork {
     storeIntake: (task, watch) => run("storeIntake", task, watch) as ReturnType<LongWork["storeIntake"]>,
     writeTables: (task) => run("tables", task) as ReturnType<LongWork["writeTables"]>,
     writeCalendar: (task) => run("calendar", task) as ReturnType<LongWork["writeCalendar"]>,
-    lookForFindings: () => run("findFindings", {}) as ReturnType<LongWork["lookForFindings"]>,
+    lookForFindings: (task) => run("findFindings", task) as ReturnType<LongWork["lookForFindings"]>,
     previewRound: (task, watch) => run("planRound", task, watch) as ReturnType<LongWork["previewRound"]>,
     effectOfDraft: (task, watch) => run("draftEffect", task, watch) as ReturnType<LongWork["effectOfDraft"]>,
     closeDraft: (task, watch) => run("endDraft", task, watch) as ReturnType<LongWork["closeDraft"]>,

@@ -6,7 +6,7 @@ import type { Decision } from "@/core/certification/decide-line";
 import type { ChainState, RecordEntry } from "@/core/evidence/chain";
 import type { Facility, FacilityCounts } from "@/core/facility/facility";
 import type { DraftChange } from "@/core/drafting/change";
-import type { Brings } from "@/core/facility/ownership";
+import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
 import type { DraftOrder } from "@/core/drafting/settle-draft";
 import type { ListKey } from "@/core/facility/draft";
 import type { Findings, Finding, CannotTell } from "@/core/findings/finding";
@@ -85,6 +85,8 @@ export interface IntakeFile {
   /** Rows taken in, and rows left out; undefined where a file has no rows. */
   readonly rows: number | undefined;
   readonly leftOut: number;
+  /** How many rows the source states that it has, where it does. */
+  readonly stated?: number;
 }
 
 export interface PrintedIssue {
@@ -163,10 +165,13 @@ export interface ObjectVersion {
 }
 
 export interface SourceStore {
-  /** Sources of which a mapping is kept, by name. */
+  /** Sources that are known, by name: from what they brought, or since it is kept how they write. */
   readonly names: () => Promise<string[]>;
+  /** What a source's profile lets it own; empty where it owns all that it brings. */
+  readonly owns: (source: string) => Promise<OwnershipProfile>;
+  readonly putOwns: (source: string, owns: OwnershipProfile, who: Actor, at: string) => Promise<void>;
   /** What each source brought last, the latest source first. */
-  readonly brought: () => Promise<{ readonly source: string; readonly brings: Brings }[]>;
+  readonly brought: () => Promise<{ readonly source: string; readonly brings: Brings; readonly snapshot: number }[]>;
   /** How a source writes its tables; empty for one that is not known. */
   readonly mapping: (source: string) => Promise<BundleMapping>;
   /** Keeps how a source writes its tables, with an entry in the record where that is new. */

@@ -7,9 +7,11 @@ import type { FacilityDraft } from "@/core/facility/draft";
 import { effectOnAccess } from "./effect-on-access";
 import type { DataIssue } from "@/core/facility/issue";
 import { normalFacility, normalText } from "@/core/facility/normal-form";
-import type { Brings } from "@/core/facility/ownership";
+import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
 import type { CheckedFacility } from "@/core/facility/check-facility";
 import { issueWords } from "@/intake/issue-words";
+import { bundleOfDocument, settleOwned } from "@/intake/bundle/owned-bundle";
+import { rowsLeftOut } from "@/intake/bundle/settle-bundle";
 import { readFacility } from "@/intake/read-facility";
 import type { TableHeaders } from "@/intake/bundle/read-bundle";
 import type { RefusedRow } from "@/intake/bundle/read-table";
@@ -75,12 +77,29 @@ function differences(present: Facility, next: Facility): Record<string, { added:
   );
 }
 
-/** What the text of a facility document would bring, against the present register; stores nothing. */
-export async function previewFacility(services: Pick<Services, "digest" | "snapshots">, text: string, fileName: string, report: Report): Promise<IntakePreview> {
-  report({ step: "checking", done: 0, of: 1 });
+/** A facility document as it came, or what of it its source owns on top of the register. */
+export async function broughtDocument(services: Pick<Services, "snapshots" | "digest" | "now">, text: string, fileName: string, owns: OwnershipProfile): Promise<{ readonly brought: Brought; readonly remainder: Remainder } | RefusedFile> {
   const checked = readFacility(text);
-  if (!checked.ok) return { kind: "refused", fileName, ...refusalOf(checked.error) };
-  return previewBrought(services, { checked: checked.value, fileHash: "", leftOut: 0, files: [], brings: broughtByDocument(checked.value.facility) }, fileName, report, nothingRefused);
+  if (!checked.ok) return refusalOf(checked.error);
+  const { facility } = checked.value;
+  const fileHash = services.digest(text);
+  const files = [{ name: fileName, hash: fileHash, rows: undefined, leftOut: 0 }];
+  const brings = broughtByDocument(facility);
+  const latest = Object.keys(owns).length > 0 ? await services.snapshots.latest() : undefined;
+  if (!latest) return { brought: { checked: checked.value, fileHash, leftOut: 0, files, brings }, remainder: nothingRefused };
+  const present = withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
+  const settled = settleOwned(bundleOfDocument(facility, brings, fileName), present, services.now(), owns);
+  const leftOut = rowsLeftOut(settled.refused);
+  if (!settled.checked) return { errors: settled.refused.slice(0, issuesListed).map(({ column, value, reason }) => ({ level: "error", path: column, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: settled.refused.length };
+  return { brought: { checked: settled.checked, fileHash, leftOut, files: files.map((file) => ({ ...file, leftOut })), brings: settled.brings }, remainder: { refused: settled.refused, kept: settled.kept } };
+}
+
+/** What the text of a facility document would bring, against the present register; stores nothing. */
+export async function previewFacility(services: Pick<Services, "digest" | "snapshots" | "now">, text: string, fileName: string, report: Report, owns: OwnershipProfile = {}): Promise<IntakePreview> {
+  report({ step: "checking", done: 0, of: 1 });
+  const document = await broughtDocument(services, text, fileName, owns);
+  if ("errors" in document) return { kind: "refused", fileName, ...document };
+  return previewBrought(services, document.brought, fileName, report, document.remainder);
 }
 
 /** What of the files of an intake is not read, and what is kept although they do not bring it any more. */

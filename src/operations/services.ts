@@ -1,4 +1,5 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { OwnershipProfile } from "@/core/facility/ownership";
 import type { BundleMapping, TableHeaders } from "@/intake/bundle/read-bundle";
 import type { RefusedRow } from "@/intake/bundle/read-table";
 import type { ClosingOutcome, DraftEffect } from "./draft-outcomes";
@@ -87,11 +88,17 @@ export interface Watch {
   readonly signal: AbortSignal;
 }
 
+/** How the files of a source are read: what its headers are and how it writes, and what of it is its own. */
+export interface ReadAs {
+  readonly mapping: BundleMapping;
+  readonly owns: OwnershipProfile;
+}
+
 /** Work that takes too long for the request thread; runs in workers. Rejects with an `AbortError` where it is stopped. */
 export interface LongWork {
-  readonly previewIntake: (task: { readonly path: string; readonly name: string; readonly mapping: BundleMapping }, watch?: Watch) => Promise<IntakePreview>;
-  readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor; readonly leaveOut: number; readonly mapping: BundleMapping }, watch?: Watch) => Promise<IntakeOutcome>;
-  readonly lookForFindings: () => Promise<void>;
+  readonly previewIntake: (task: { readonly path: string; readonly name: string; readonly readAs: ReadAs }, watch?: Watch) => Promise<IntakePreview>;
+  readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor; readonly leaveOut: number; readonly readAs: ReadAs }, watch?: Watch) => Promise<IntakeOutcome>;
+  readonly lookForFindings: (task: { readonly snapshot: number }) => Promise<void>;
   /** A snapshot as a ZIP of tables. */
   readonly writeTables: (task: { readonly snapshot: number }) => Promise<Uint8Array>;
   /** A calendar of a snapshot as iCalendar; undefined where there is none of the id. */
@@ -117,6 +124,8 @@ export interface Services {
   readonly passwords: Passwords;
   readonly tokens: Tokens;
   readonly digest: (text: string) => string;
+  /** Tag of a PIN, made with this installation's key. */
+  readonly tagOfPin: (pin: string) => string;
   /** Present time as an ISO text of UTC. */
   readonly now: () => string;
   /** The compiled register of a snapshot; kept by hash and shared by all requests. */

@@ -1,9 +1,9 @@
 import { findAll } from "@/core/findings/find";
-import { readFacility } from "@/intake/read-facility";
+import type { OwnershipProfile } from "@/core/facility/ownership";
 import { openRegister, readUse } from "./open-register";
 import type { Actor, Report } from "./ports";
 import type { Brought } from "./preview-intake";
-import { broughtByDocument, refusalOf, snapshotOf } from "./preview-intake";
+import { broughtDocument, snapshotOf } from "./preview-intake";
 import type { IntakeOutcome, Services } from "./services";
 
 /** Looks for the findings of a snapshot and keeps them; those it had are replaced. */
@@ -14,13 +14,13 @@ export async function lookForFindings(services: Services, snapshot?: number): Pr
   await services.findings.put(register.snapshot.id, found, services.now());
 }
 
-/** Stores the text of a facility document as a new snapshot, all or nothing, and looks for its findings. */
-export async function storeFacility(services: Services, text: string, source: string, who: Actor, report: Report): Promise<IntakeOutcome> {
+/** Stores the text of a facility document, as far as its source owns what is in it, as a new snapshot, all or nothing, and looks for its findings. */
+export async function storeFacility(services: Services, text: string, source: string, who: Actor, report: Report, { owns, leaveOut }: { readonly owns: OwnershipProfile; readonly leaveOut: number } = { owns: {}, leaveOut: 0 }): Promise<IntakeOutcome> {
   report({ step: "checking", done: 0, of: 1 });
-  const checked = readFacility(text);
-  if (!checked.ok) return { outcome: "refused", ...refusalOf(checked.error) };
-  const fileHash = services.digest(text);
-  return storeBrought(services, { checked: checked.value, fileHash, leftOut: 0, files: [{ name: source, hash: fileHash, rows: undefined, leftOut: 0 }], brings: broughtByDocument(checked.value.facility) }, source, who, report);
+  const document = await broughtDocument(services, text, source, owns);
+  if ("errors" in document) return { outcome: "refused", ...document };
+  if (document.brought.leftOut !== leaveOut) return { outcome: "refused", errors: document.remainder.refused.map(({ column, value, reason }) => ({ level: "error", path: column, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: document.remainder.refused.length };
+  return storeBrought(services, document.brought, source, who, report);
 }
 
 /** Stores a checked facility as a new snapshot, all or nothing, and looks for its findings. */

@@ -5,17 +5,20 @@ import { pipeline } from "node:stream/promises";
 import { stringify } from "csv-stringify/sync";
 import type { FacilityDraft } from "@/core/facility/draft";
 import { withAllLists } from "@/core/facility/facility";
-import type { Brings } from "@/core/facility/ownership";
-import type { SettledBundle } from "@/intake/bundle/settle-bundle";
-import { rowsLeftOut, settleBundle } from "@/intake/bundle/settle-bundle";
+import type { OwnedBundle } from "@/intake/bundle/owned-bundle";
+import { settleOwned } from "@/intake/bundle/owned-bundle";
+import { rowsLeftOut } from "@/intake/bundle/settle-bundle";
 import { BundleError, folderFiles, zipFiles } from "@/intake/bundle/bundle-files";
 import type { BundleMapping, TableHeaders } from "@/intake/bundle/read-bundle";
 import { readBundle } from "@/intake/bundle/read-bundle";
 import type { BundleFile, RefusedRow } from "@/intake/bundle/read-table";
 import type { Actor, IntakeFile, PrintedIssue, Report } from "@/operations/ports";
 import { previewBrought } from "@/operations/preview-intake";
-import type { IntakeOutcome, IntakePreview, Services } from "@/operations/services";
+import type { IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
 import { storeBrought } from "@/operations/store-intake";
+import { originalHashes } from "./without-pins";
+
+export const asItIs: ReadAs = { mapping: {}, owns: {} };
 
 export const isBundle = async (path: string, name: string): Promise<boolean> => /\.zip$/i.test(name) || (await stat(path)).isDirectory();
 
@@ -35,28 +38,33 @@ async function hashOfPath(path: string, hashes: readonly string[]): Promise<stri
   return hash.digest("hex");
 }
 
-interface OpenedBundle extends SettledBundle {
+interface OpenedBundle extends OwnedBundle {
   readonly fileHash: string;
   readonly summaries: readonly IntakeFile[];
   readonly tables: readonly TableHeaders[];
-  readonly brings: Brings;
 }
 
-async function openBundle(services: Services, path: string, mapping: BundleMapping, report: Report): Promise<OpenedBundle> {
+async function openBundle(services: Services, path: string, { mapping, owns }: ReadAs, report: Report): Promise<OpenedBundle> {
   const { files, close } = (await stat(path)).isDirectory() ? { files: await folderFiles(path), close: () => undefined } : await zipFiles(path);
   try {
-    const bundle = await readBundle(files, mapping);
+    const bundle = await readBundle(files, mapping, services.tagOfPin);
     report({ step: "checking", done: 0, of: 1 });
     const latest = await services.snapshots.latest();
     const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
-    const { tables, brings } = bundle;
-    const settled = settleBundle(bundle, present, services.now());
+    const { tables } = bundle;
+    const settled = settleOwned(bundle, present, services.now(), owns);
     const hashes = new Map<string, string>();
-    for (const file of files) hashes.set(file.name, await hashOf(file));
-    const leftOutOf = (name: string): number => rowsLeftOut(settled.refused.filter(({ file }) => file === name));
+    const originals = await originalHashes(path);
+    for (const file of files) hashes.set(file.name, originals?.files[file.name] ?? (await hashOf(file)));
+    const totals = bundle.files.find(({ name }) => /(^|\/)totals\.csv$/i.test(name))?.name ?? "";
+    const otherHashes = bundle.files.flatMap(({ name, stated }): RefusedRow[] =>
+      stated?.sha256 === undefined || stated.sha256 === hashes.get(name) ? [] : [{ file: totals, line: stated.line, column: "sha256", value: stated.sha256, reason: `${name} has ${hashes.get(name) ?? ""}; expected the one that the source states` }],
+    );
+    const refusedRows = [...settled.refused, ...otherHashes];
+    const leftOutOf = (name: string): number => rowsLeftOut(refusedRows.filter(({ file }) => file === name));
     // A row that could be read and does not hold is among those left out, no longer among those taken in.
-    const summaries = bundle.files.map(({ name, rows, refused }) => ({ name, hash: hashes.get(name) ?? "", rows: rows - (leftOutOf(name) - refused), leftOut: leftOutOf(name) }));
-    return { ...settled, tables, brings, summaries, fileHash: await hashOfPath(path, [...hashes.values()]) };
+    const summaries = bundle.files.map(({ name, rows, refused, stated }) => ({ name, hash: hashes.get(name) ?? "", rows: rows - (leftOutOf(name) - refused), leftOut: leftOutOf(name), ...(stated?.rows !== undefined && { stated: stated.rows }) }));
+    return { ...settled, refused: refusedRows, tables, summaries, fileHash: originals?.bundle ?? (await hashOfPath(path, [...hashes.values()])) };
   } finally {
     close();
   }
@@ -79,9 +87,9 @@ const refusal = (refused: readonly RefusedRow[]) => ({ errors: refused.slice(0, 
 const notOpened = (error: BundleError, name: string): PrintedIssue => ({ level: "error", path: name, code: "not-a-bundle", message: error.message });
 
 /** What a bundle would bring. The rows that are refused are written beside it as CSV. */
-export async function previewBundle(services: Services, path: string, name: string, report: Report, mapping: BundleMapping = {}): Promise<IntakePreview> {
+export async function previewBundle(services: Services, path: string, name: string, report: Report, readAs: ReadAs = asItIs): Promise<IntakePreview> {
   try {
-    const { checked, refused, kept, summaries, fileHash, tables, brings } = await openBundle(services, path, mapping, report);
+    const { checked, refused, kept, summaries, fileHash, tables, brings } = await openBundle(services, path, readAs, report);
     if (refused.length > 0 && !(await stat(path)).isDirectory()) await writeFile(refusedRowsFile(path), refusedCsv(refused), { mode: 0o600 });
     if (!checked || refused.some(({ whole }) => whole)) return { kind: "refused", fileName: name, ...refusal(refused), tables };
     return await previewBrought(services, { checked, fileHash, leftOut: rowsLeftOut(refused), files: summaries, brings }, name, report, { refused, kept, tables });
@@ -92,13 +100,13 @@ export async function previewBundle(services: Services, path: string, name: stri
 }
 
 /** Takes a bundle in, all or nothing; rows that are refused stop it, unless just so many may be left out. */
-export async function storeBundle(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, mapping: BundleMapping = {}): Promise<IntakeOutcome> {
+export async function storeBundle(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs = asItIs): Promise<IntakeOutcome> {
   try {
-    const { checked, refused, summaries, fileHash, brings } = await openBundle(services, path, mapping, report);
+    const { checked, refused, summaries, fileHash, brings } = await openBundle(services, path, readAs, report);
     const leftOut = rowsLeftOut(refused);
     if (!checked || refused.some(({ whole }) => whole) || leftOut !== leaveOut) return { outcome: "refused", ...refusal(refused) };
     const stored = await storeBrought(services, { checked, fileHash, leftOut, files: summaries, brings }, source, who, report);
-    if (Object.keys(mapping).length > 0) await services.sources.put(source, mapping, who, services.now());
+    if (Object.keys(readAs.mapping).length > 0) await services.sources.put(source, readAs.mapping, who, services.now());
     return stored;
   } catch (error) {
     if (error instanceof BundleError) return { outcome: "refused", errors: [notOpened(error, name)], errorCount: 1 };

@@ -4,17 +4,16 @@ import { readFile } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { formatMinute } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
-import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import type { EventForm } from "@/intake/read-events";
 import { EventRowError, readEvents } from "@/intake/read-events";
 import { openRegister } from "@/operations/open-register";
 import type { Actor, PrintedIssue, Report } from "@/operations/ports";
 import { unwatched } from "@/operations/ports";
 import { previewFacility } from "@/operations/preview-intake";
-import type { IntakeOutcome, IntakePreview, Services } from "@/operations/services";
+import type { IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
 import { lookForFindings, storeFacility } from "@/operations/store-intake";
 import { isCalendar, previewCalendar, storeCalendar } from "./intake-calendar";
-import { isBundle, previewBundle, storeBundle } from "./intake-bundle";
+import { asItIs, isBundle, previewBundle, storeBundle } from "./intake-bundle";
 
 /** The form of a file of events, by its name; undefined where it is none. */
 const eventForm = (name: string): EventForm | undefined => (/\.csv$/i.test(name) ? "csv" : /\.(jsonl|ndjson)$/i.test(name) ? "jsonl" : undefined);
@@ -28,12 +27,12 @@ async function fileHash(path: string): Promise<string> {
 }
 
 /** What a file would bring: a facility document, events as CSV or JSON Lines, a bundle of CSV tables, or a holiday calendar, by its name. */
-export async function previewFile(services: Services, path: string, name: string, report: Report = unwatched, mapping: BundleMapping = {}): Promise<IntakePreview> {
+export async function previewFile(services: Services, path: string, name: string, report: Report = unwatched, readAs: ReadAs = asItIs): Promise<IntakePreview> {
   report({ step: "reading", done: 0, of: 1 });
   if (isCalendar(name)) return previewCalendar(services, path, name, report);
-  if (await isBundle(path, name)) return previewBundle(services, path, name, report, mapping);
+  if (await isBundle(path, name)) return previewBundle(services, path, name, report, readAs);
   const form = eventForm(name);
-  if (!form) return previewFacility(services, await readFile(path, "utf8"), name, report);
+  if (!form) return previewFacility(services, await readFile(path, "utf8"), name, report, readAs.owns);
   const register = await openRegister(services);
   const seen = { rows: 0, from: Infinity, to: -Infinity, doors: new Set<string>(), credentials: new Set<string>() };
   try {
@@ -63,16 +62,16 @@ export async function previewFile(services: Services, path: string, name: string
 export interface StoringChoices {
   /** How many rows of a bundle may be left out. */
   readonly leaveOut: number;
-  readonly mapping?: BundleMapping;
+  readonly readAs?: ReadAs;
 }
 
 /** Takes a file in, all or nothing. */
-export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, { leaveOut, mapping = {} }: StoringChoices, report: Report = unwatched): Promise<IntakeOutcome> {
+export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, { leaveOut, readAs = asItIs }: StoringChoices, report: Report = unwatched): Promise<IntakeOutcome> {
   report({ step: "reading", done: 0, of: 1 });
   if (isCalendar(name)) return storeCalendar(services, path, name, source, who, leaveOut, report);
-  if (await isBundle(path, name)) return storeBundle(services, path, name, source, who, leaveOut, report, mapping);
+  if (await isBundle(path, name)) return storeBundle(services, path, name, source, who, leaveOut, report, readAs);
   const form = eventForm(name);
-  if (!form) return storeFacility(services, await readFile(path, "utf8"), source, who, report);
+  if (!form) return storeFacility(services, await readFile(path, "utf8"), source, who, report, { owns: readAs.owns, leaveOut });
   try {
     const stored = await services.events.store({ name, hash: await fileHash(path) }, readEvents(createReadStream(path), form), who, services.now(), report);
     if (stored.outcome === "unchanged") return { outcome: "unchanged", what: `events of ${name}`, snapshot: undefined };

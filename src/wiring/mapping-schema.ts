@@ -1,4 +1,5 @@
 import Joi from "joi";
+import { isZoneName } from "@/core/time/zone";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
 
 export type { BundleMapping };
@@ -8,6 +9,10 @@ const writes = Joi.object({
   backwards: Joi.valid("overnight", "never"),
   endless: Joi.string().pattern(/^[0-9]{4}-[0-9]{2}-[0-9]{2}$/, "a date YYYY-MM-DD"),
   dates: Joi.valid("dmy", "mdy"),
+  zone: Joi.string()
+    .max(64)
+    .custom((name: string, helpers) => (isZoneName(name) ? name : helpers.message({ custom: `"${name}" is no zone; expected one of the IANA database such as Europe/Paris` }))),
+  noPin: Joi.array().items(Joi.string().max(32)).max(20),
 });
 
 /** A mapping of headers: by file, the table that it is and for each header the column, or null to leave it aside, and how the file writes things. */

@@ -16,6 +16,8 @@ import type { ListKey } from "@/core/facility/draft";
 import type { Plain } from "@/core/facility/object-key";
 import type { BoxOutcome, ChangeOutcome, Move, movePeople, WantedObject } from "@/operations/change-draft";
 import type { EditedObject, PeopleBoard } from "@/operations/edit-object";
+import type { OwnershipProfile } from "@/core/facility/ownership";
+import { listSources, setOwnership } from "@/operations/list-sources";
 import { maySee } from "@/operations/draft-register";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/open-draft";
 import type { DraftSheet, ShownOrder } from "@/operations/show-draft";
@@ -23,7 +25,7 @@ import type { EffectState } from "./draft-effects";
 import { effectState, stopEffect } from "./draft-effects";
 import { demand, may } from "@/operations/rights";
 import type { Right } from "@/operations/rights";
-import type { LongWork, Services } from "@/operations/services";
+import type { IntakeOutcome, LongWork, Services } from "@/operations/services";
 import type { ShownDocket } from "@/operations/show-docket";
 import { myDockets } from "@/operations/show-docket";
 import type { FindingsPage } from "@/operations/list-findings";
@@ -113,6 +115,8 @@ export const nomade = {
     return (await asking().ask("object", { hook, snapshot })) as ObjectSheet | undefined;
   },
 
+  sourceSheets: (account: Account) => listSources(services(), account),
+  setOwnership: (account: Account, source: string, owns: OwnershipProfile) => setOwnership(services(), account, source, owns),
   drafts: (account: Account) => listDrafts(services(), account),
   beginDraft: (account: Account, name: string) => beginDraft(services(), account, name),
   shareDraft: (account: Account, draft: number, withAccount: number) => shareDraft(services(), account, draft, withAccount),
@@ -149,13 +153,15 @@ export const nomade = {
     return watched(account, number, (watch) => work().closeDraft({ account: account.id, draft, seen }, watch));
   },
 
-  findings: async (account: Account, rule: string | undefined) => {
+  /** The findings of a snapshot, the latest unless another is named. */
+  findings: async (account: Account, rule: string | undefined, id?: number) => {
     demand(account, "read-findings");
-    const snapshot = await services().snapshots.latest();
+    const snapshot = id === undefined ? await services().snapshots.latest() : await services().snapshots.byId(id);
     if (!snapshot) return undefined;
     // A snapshot whose intake was cut off after it was stored has none yet.
-    if (!(await services().findings.isMade(snapshot.id))) await work().lookForFindings();
-    return asking().ask("findings", { rule }) as Promise<FindingsPage | undefined>;
+    if (!(await services().findings.isMade(snapshot.id))) await work().lookForFindings({ snapshot: snapshot.id });
+    const page = (await asking().ask("findings", { rule, snapshot: snapshot.id })) as FindingsPage | undefined;
+    return page && { page, snapshot };
   },
   findingCount: async (account: Account) => {
     if (!may(account, "read-findings")) return 0;
@@ -173,13 +179,19 @@ export const nomade = {
   /** What a file would bring, read as its source writes, or as a mapping says. */
   previewIntake: async (account: Account, number: string, { mapping, source, ...task }: { path: string; name: string; source: string; mapping: BundleMapping | undefined }) => {
     demand(account, "take-in");
-    const used = mapping ?? (await services().sources.mapping(source));
-    return watched(account, number, (watch) => work().previewIntake({ ...task, mapping: used }, watch));
+    const readAs = { mapping: mapping ?? (await services().sources.mapping(source)), owns: await services().sources.owns(source) };
+    return watched(account, number, (watch) => work().previewIntake({ ...task, readAs }, watch));
   },
-  storeIntake: async (account: Account, number: string, { mapping, ...task }: { path: string; name: string; source: string; leaveOut: number; mapping: BundleMapping | undefined }) => {
+  /** Stores a file as it was previewed for a source, which is the one that it is stored for unless that owns just what any other would. */
+  storeIntake: async (account: Account, number: string, { mapping, previewedFor, ...task }: { path: string; name: string; source: string; previewedFor: string; leaveOut: number; mapping: BundleMapping | undefined }): Promise<IntakeOutcome> => {
     demand(account, "take-in");
-    const used = mapping ?? (await services().sources.mapping(task.source));
-    return watched(account, number, (watch) => work().storeIntake({ ...task, mapping: used, who: { signIn: account.signIn } }, watch));
+    const [owns, previewed] = [await services().sources.owns(task.source), await services().sources.owns(previewedFor)];
+    if (JSON.stringify(owns) !== JSON.stringify(previewed)) {
+      const message = `What ${task.source} owns is set by its profile, and this was not read by it. Choose ${task.source} before the file is read, so that what you see is what is stored.`;
+      return { outcome: "refused", errors: [{ level: "error", path: task.name, code: "other-profile", message }], errorCount: 1 };
+    }
+    const readAs = { mapping: mapping ?? (await services().sources.mapping(previewedFor)), owns };
+    return watched(account, number, (watch) => work().storeIntake({ ...task, readAs, who: { signIn: account.signIn } }, watch));
   },
   rounds: (account: Account) => {
     demand(account, "read-rounds");

@@ -17,6 +17,7 @@ import { sourceStore } from "@/data/source-store";
 import type { Snapshot, SnapshotStore } from "@/operations/ports";
 import type { Services } from "@/operations/services";
 import { databaseSettings, dataFolder } from "./environment";
+import { pinTagger } from "./pin-key";
 
 const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
 
@@ -66,6 +67,7 @@ export function openServices(): Services & { readonly close: () => Promise<void>
       hashOf: digest,
     },
     digest,
+    tagOfPin: pinTagger(),
     now: () => new Date().toISOString(),
     compiled: compiledRegisters(snapshots),
     close: () => sequelize.close(),

@@ -7,6 +7,7 @@ import { pipeline } from "node:stream/promises";
 import type { ReadableStream as NodeReadableStream } from "node:stream/web";
 import { dataFolder } from "./environment";
 import { refusedRowsFile } from "./intake-bundle";
+import { dropOriginalHashes } from "./without-pins";
 
 /** Uploaded files wait here between being shown and being stored; a forgotten one goes after a day. */
 const folder = (): string => path.join(dataFolder(), "uploads");
@@ -55,4 +56,5 @@ export async function dropUpload({ path: file }: WaitingFile): Promise<void> {
   await rm(file, { force: true });
   await rm(`${file}.name`, { force: true });
   await rm(refusedRowsFile(file), { force: true });
+  await dropOriginalHashes(file);
 }

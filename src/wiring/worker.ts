@@ -1,3 +1,4 @@
+import { rm } from "node:fs/promises";
 import type { MessagePort } from "node:worker_threads";
 import { answerInquiry } from "@/operations/answer-inquiry";
 import { exampleQuestions } from "@/operations/example-questions";
@@ -30,7 +31,9 @@ import { listOrders, listRounds, showRound } from "@/operations/show-rounds";
 import { lookForFindings } from "@/operations/store-intake";
 import { bundleZip } from "./bundle-zip";
 import { calendarFile } from "./calendar-file";
+import { isBundle } from "./intake-bundle";
 import { previewFile, storeFile } from "./intake-file";
+import { takeOutPins } from "./without-pins";
 import { openServices } from "./services";
 
 /** Entry file of a worker: long work, by the names that the pool calls. Connections are opened with the first task and kept. */
@@ -59,15 +62,20 @@ function reporter(port: MessagePort | undefined): Report {
   };
 }
 
-export const previewIntake = ({ path, name, mapping, port }: Watched<"previewIntake">) => previewFile(services(), path, name, reporter(port), mapping);
-export const storeIntake = ({ path, name, source, who, leaveOut, mapping, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, { leaveOut, mapping }, reporter(port));
+export async function previewIntake({ path, name, readAs, port }: Watched<"previewIntake">) {
+  const preview = await previewFile(services(), path, name, reporter(port), readAs);
+  // What waits to be stored waits without PINs; a table that is no CSV does not wait at all.
+  if (await isBundle(path, name)) await takeOutPins(path, readAs.mapping, services().tagOfPin).catch(() => rm(path, { force: true }));
+  return preview;
+}
+export const storeIntake = ({ path, name, source, who, leaveOut, readAs, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, { leaveOut, readAs }, reporter(port));
 export async function tables({ snapshot }: Watched<"writeTables">) {
   const found = await services().snapshots.byId(snapshot);
   if (!found) throw new Error(`There is no snapshot ${snapshot}.`);
   return bundleZip(await services().snapshots.frozen(snapshot), found.takenAt);
 }
 export const calendar = async ({ snapshot, calendar: id }: Watched<"writeCalendar">) => calendarFile(await services().snapshots.frozen(snapshot), id);
-export const findFindings = () => lookForFindings(services());
+export const findFindings = ({ snapshot }: Watched<"lookForFindings">) => lookForFindings(services(), snapshot);
 export const planRound = async ({ account, port }: Watched<"previewRound">) => previewRound(services(), await accountOf(account), reporter(port));
 export const startRound = async ({ account, port, ...asked }: Watched<"openRound">) => openRound(services(), await accountOf(account), asked, reporter(port));
 
@@ -95,8 +103,8 @@ export async function examples() {
   return register ? exampleQuestions(services(), register) : [];
 }
 
-export async function findings({ rule }: { readonly rule: string | undefined }) {
-  const register = await openRegister(services());
+export async function findings({ rule, snapshot }: { readonly rule: string | undefined; readonly snapshot: number }) {
+  const register = await openRegister(services(), snapshot);
   return register && listFindings(services(), register, rule);
 }
 

@@ -26,6 +26,7 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "(review)/register/csv/route.ts": { at: "/register/csv?kind=door", answers: reading },
   "(review)/register/[kind]/[id]/page.tsx": { at: "/register/door/cellar-door", answers: reading },
   "(review)/register/[kind]/[id]/calendar/route.ts": { at: "/register/calendar/days/calendar", answers: reading },
+  "(review)/register/sources/page.tsx": { at: "/register/sources", answers: reading },
   "(review)/register/drafts/page.tsx": { at: "/register/drafts", answers: reading },
   // Draft 1 is closed by now: whoever reads the register sees it. Drafts that are open are walked in their own test.
   "(review)/register/drafts/[draft]/page.tsx": { at: "/register/drafts/1", answers: reading },

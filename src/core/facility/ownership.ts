@@ -16,3 +16,25 @@ export function ownershipOf(sources: readonly { readonly source: string; readonl
     sources.find(({ brings: { [list]: fields } }) => fields !== undefined && (fields === "all" || fields.includes(field)))?.source;
   return { ofField: brings, ofObjects: (list) => sources.find(({ brings: { [list]: fields } }) => fields !== undefined)?.source };
 }
+
+/** What of a list a source's profile lets it own: some fields (none: not the list at all), and whether it names everything that there is. */
+export interface OwnedList {
+  /** Undefined for all fields that it brings. */
+  readonly fields?: readonly string[];
+  /** False where what it does not name stays in the register. */
+  readonly complete?: boolean;
+}
+
+export type OwnershipProfile = Partial<Record<ListKey, OwnedList>>;
+
+/** What a source brings as far as its profile lets it own that; an id always goes with the fields. */
+export function ownedPart(brings: Brings, profile: OwnershipProfile): Brings {
+  const owned: Brings = {};
+  for (const [key, fields] of Object.entries(brings)) {
+    const list = key as ListKey;
+    const allowed = profile[list]?.fields;
+    if (allowed === undefined) owned[list] = fields;
+    else if (allowed.length > 0) owned[list] = fields === "all" ? ["id", ...allowed.filter((field) => field !== "id")] : fields.filter((field) => field === "id" || allowed.includes(field));
+  }
+  return owned;
+}

@@ -185,3 +185,14 @@ export function minuteAtWallClock(zone: Zone, date: CivilDay, minuteOfDay: numbe
   }
   return (local - zone.offsetAt(local as EpochMinute)) as EpochMinute;
 }
+
+/** The last minute at which the wall clock shows date and minute of the day (the second of two in autumn), or, where it skips them, the first after them. */
+export function lastMinuteAtWallClock(zone: Zone, date: CivilDay, minuteOfDay: number): EpochMinute {
+  const local = date * minutesADay + minuteOfDay;
+  const from = ((date - daysAround) * minutesADay) as EpochMinute;
+  for (const segment of [...zone.segments(from, ((date + daysAround) * minutesADay) as EpochMinute)].reverse()) {
+    const minute = local - segment.offset;
+    if (segment.from <= minute && minute < segment.to) return minute as EpochMinute;
+  }
+  return minuteAtWallClock(zone, date, minuteOfDay);
+}

@@ -1,6 +1,8 @@
 "use client";
 
+import { Select } from "@mantine/core";
 import Link from "next/link";
+import { useRouter } from "next/navigation";
 import type { CannotTell, SubjectKind } from "@/core/findings/finding";
 import { catalogue, ruleOf } from "@/core/findings/catalogue";
 import type { StoredFinding } from "@/operations/ports";
@@ -9,6 +11,7 @@ import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { capital, countWords, plural } from "../words/numbers";
+import { clockText } from "../words/times";
 import classes from "./findings.module.css";
 
 export interface ShownFinding extends StoredFinding {
@@ -22,6 +25,15 @@ export interface FindingsViewProps {
   readonly counts: { readonly byRule: Readonly<Record<string, number>>; readonly total: number; readonly cannotTell: readonly CannotTell[] };
   readonly rule: string | undefined;
   readonly reference: string;
+  /** Number of the snapshot that is looked at; undefined for the latest. */
+  readonly past: number | undefined;
+  readonly snapshots: readonly { readonly id: number; readonly takenAt: string }[];
+}
+
+/** Where the findings of a rule are; of another snapshot where one is named. */
+function findingsHref(rule: string | undefined, past: number | undefined): string {
+  const query = new URLSearchParams({ ...(rule !== undefined && { rule }), ...(past !== undefined && { snapshot: String(past) }) }).toString();
+  return query === "" ? "/findings" : `/findings?${query}`;
 }
 
 const proofWords: Readonly<Record<string, string>> = {
@@ -40,10 +52,10 @@ const proofWords: Readonly<Record<string, string>> = {
   doors: "Doors",
 };
 
-const asked = (kind: SubjectKind, id: string, cardholder: string | undefined): string =>
-  `/inquiry?who=${encodeURIComponent(cardholder === undefined ? `${kind}:${id}` : `cardholder:${cardholder}`)}`;
+const asked = (kind: SubjectKind, id: string, cardholder: string | undefined, past: number | undefined): string =>
+  `/inquiry?who=${encodeURIComponent(cardholder === undefined ? `${kind}:${id}` : `cardholder:${cardholder}`)}${past === undefined ? "" : `&snapshot=${past}`}`;
 
-function FindingMargin({ finding }: { readonly finding: ShownFinding }) {
+function FindingMargin({ finding, past }: { readonly finding: ShownFinding; readonly past: number | undefined }) {
   const rule = ruleOf(finding.rule);
   return (
     <>
@@ -73,7 +85,7 @@ function FindingMargin({ finding }: { readonly finding: ShownFinding }) {
         <b>To end it:</b> {finding.remedy}
       </div>
       <p>
-        <Link href={asked(finding.subject.kind, finding.subject.id, finding.cardholder)}>What does {finding.cardholder === undefined ? "it" : finding.about} open?</Link>
+        <Link href={asked(finding.subject.kind, finding.subject.id, finding.cardholder, past)}>What does {finding.cardholder === undefined ? "it" : finding.about} open?</Link>
       </p>
       <p className={sheet.sub}>Source of the rule: {rule?.source}.</p>
     </>
@@ -81,22 +93,41 @@ function FindingMargin({ finding }: { readonly finding: ShownFinding }) {
 }
 
 /** What should not be, by risk; in the margin the proof, the sum and what would end it. */
-export function FindingsView({ findings, counts, rule, reference }: FindingsViewProps) {
+export function FindingsView({ findings, counts, rule, reference, past, snapshots }: FindingsViewProps) {
+  const router = useRouter();
   const { selected, select, onKeyDown } = useRowSelection(findings.length);
   const chosen = findings[selected];
   const title = rule === undefined ? undefined : ruleOf(rule)?.title;
   const result = rule === undefined ? `${capital(countWords(counts.total))} ${counts.total === 1 ? "thing" : "things"} should not be` : `${title}: ${countWords(counts.byRule[rule] ?? 0)}`;
   const untold = counts.cannotTell.map(({ rule: key, reason, concerned }) => `“${ruleOf(key)?.title ?? key}” cannot tell for ${plural(concerned, "subject", "subjects")}: ${reason}.`);
   return (
-    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={chosen ? <FindingMargin finding={chosen} /> : <p className={sheet.sub}>Nothing is selected.</p>}>
-      <Heading result={result} reference={reference} lead={untold.length > 0 ? untold.join(" ") : undefined} />
+    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={chosen ? <FindingMargin finding={chosen} past={past} /> : <p className={sheet.sub}>Nothing is selected.</p>}>
+      <Heading
+        result={result}
+        reference={
+          <span className={classes.asOf}>
+            {reference}
+            {snapshots.length > 1 && (
+              <Select
+                size="xs"
+                w={210}
+                aria-label="As they were in"
+                allowDeselect={false}
+                value={String(past ?? snapshots[0]?.id)}
+                data={snapshots.map(({ id, takenAt }, i) => ({ value: String(id), label: `${id}, ${clockText(takenAt)}${i === 0 ? ", now" : ""}` }))}
+                onChange={(value) => router.push(findingsHref(rule, value === null || Number(value) === snapshots[0]?.id ? undefined : Number(value)))}
+              />
+            )}
+          </span>
+        }
+        lead={untold.length > 0 ? untold.join(" ") : undefined} />
       <nav className={sheet.links} aria-label="Rules">
         {rule === undefined ? (
           <span className={sheet.current} aria-current="page">
             All {counts.total}
           </span>
         ) : (
-          <Link href="/findings">All {counts.total}</Link>
+          <Link href={findingsHref(undefined, past)}>All {counts.total}</Link>
         )}
         {catalogue.map(({ key, title: words }) =>
           key === rule ? (
@@ -104,7 +135,7 @@ export function FindingsView({ findings, counts, rule, reference }: FindingsView
               {words} {counts.byRule[key] ?? 0}
             </span>
           ) : (
-            <Link key={key} href={`/findings?rule=${key}`}>
+            <Link key={key} href={findingsHref(key, past)}>
               {words} <span className={sheet.count}>{counts.byRule[key] ?? 0}</span>
             </Link>
           ),

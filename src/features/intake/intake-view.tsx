@@ -22,7 +22,7 @@ type StoringOutcome = IntakeOutcome | { readonly outcome: "gone" | "stopped" };
 
 export interface IntakeViewProps {
   readonly snapshots: readonly Snapshot[];
-  readonly store: (token: string, source: string, task: string, leaveOut: number, mapping: Mapping | undefined) => Promise<StoringOutcome>;
+  readonly store: (token: string, source: string, previewedFor: string, task: string, leaveOut: number, mapping: Mapping | undefined) => Promise<StoringOutcome>;
   /** Sources of which it is known how they write their tables. */
   readonly sources: readonly string[];
   /** The tables of a bundle, and the columns of each. */
@@ -46,9 +46,9 @@ async function upload(file: File, task: string, source: string): Promise<Uploade
   }
 }
 
-async function readAgain(token: string, task: string, mapping: Mapping): Promise<Uploaded | { readonly error: string }> {
+async function readAgain(token: string, task: string, source: string, mapping: Mapping | undefined): Promise<Uploaded | { readonly error: string }> {
   try {
-    const response = await fetch(`/intake/preview/${token}`, { method: "POST", body: JSON.stringify({ task, mapping }), headers: { "content-type": "application/json" } });
+    const response = await fetch(`/intake/preview/${token}`, { method: "POST", body: JSON.stringify({ task, source, mapping }), headers: { "content-type": "application/json" } });
     return (await response.json()) as Uploaded | { error: string };
   } catch {
     return { error: "The server did not answer. Check that Nomade is running and try again." };
@@ -62,7 +62,7 @@ const outcomeWords = (outcome: StoringOutcome): { words: string; refused: boolea
     case "unchanged":
       return { words: `Nothing changed: ${outcome.what} ${outcome.snapshot === undefined ? "were taken in before" : `stands just so in snapshot ${outcome.snapshot}`}.`, refused: false };
     case "refused":
-      return { words: `Refused with ${plural(outcome.errorCount, "error", "errors")}; nothing was stored.`, refused: true };
+      return { words: outcome.errors[0]?.code === "other-profile" ? outcome.errors[0].message : `Refused with ${plural(outcome.errorCount, "error", "errors")}; nothing was stored.`, refused: true };
     case "stopped":
       return { words: "Stopped; nothing was stored, and the register is as it was.", refused: false };
     default:
@@ -84,13 +84,13 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
   const map = async (before: Uploaded, mapping: Mapping) => {
     const task = crypto.randomUUID();
     setState({ step: "again", uploaded: before, task });
-    const uploaded = await readAgain(before.token, task, mapping);
+    const uploaded = await readAgain(before.token, task, source, mapping);
     setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded, mapping });
   };
-  const keep = async (uploaded: Uploaded, source: string, leaveOut: number, mapping: Mapping | undefined) => {
+  const keep = async (uploaded: Uploaded, named: string, leaveOut: number, mapping: Mapping | undefined) => {
     const task = crypto.randomUUID();
     setState({ step: "storing", uploaded, task });
-    const outcome = await store(uploaded.token, source, task, leaveOut, mapping).catch(() => undefined);
+    const outcome = await store(uploaded.token, named, source, task, leaveOut, mapping).catch(() => undefined);
     setState({ step: "said", ...(outcome ? outcomeWords(outcome) : { words: "The server did not answer. Look at the list below to see whether it was stored.", refused: true }) });
     router.refresh();
   };

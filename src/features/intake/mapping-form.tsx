@@ -1,6 +1,8 @@
 "use client";
 
-import { Button, Checkbox, Select, TextInput } from "@mantine/core";
+import { DndContext, DragOverlay, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from "@dnd-kit/core";
+import { Button, Checkbox, Select, TagsInput, TextInput } from "@mantine/core";
+import type { ReactNode } from "react";
 import { useState } from "react";
 import type { IntakePreview } from "@/operations/services";
 import sheet from "@/ui/sheet.module.css";
@@ -43,8 +45,92 @@ function Writing({ table, columns, writes, onChange }: { readonly table: string 
           onChange={(value) => onChange({ dates: value === "dmy" || value === "mdy" ? value : undefined })}
         />
       )}
+      {table !== undefined && ["from", "until", "statusSince", "lastUse"].some((column) => columns.includes(column)) && (
+        <TextInput size="xs" w={170} label="Zone of times without an offset" placeholder="Europe/Paris" value={writes.zone ?? ""} onChange={(event) => onChange({ zone: event.currentTarget.value })} />
+      )}
+      {columns.includes("pin") && <TagsInput size="xs" w={200} label="PINs that mean there is none" placeholder="0000" value={[...(writes.noPin ?? [])]} onChange={(noPin) => onChange({ noPin: noPin.length > 0 ? noPin : undefined })} />}
       {columns.includes("until") && <TextInput size="xs" w={170} label="No end from this date on" placeholder="2099-12-31" value={writes.endless ?? ""} onChange={(event) => onChange({ endless: event.currentTarget.value })} />}
     </>
+  );
+}
+
+/** A column that no header was given yet: dragged onto one. Choosing in the header's list does the same from the keyboard. */
+function Chip({ column }: { readonly column: string }) {
+  const { listeners, setNodeRef, isDragging } = useDraggable({ id: column });
+  return (
+    <span ref={setNodeRef} {...listeners} className={classes.chip} style={isDragging ? { opacity: 0.4 } : undefined}>
+      {column}
+    </span>
+  );
+}
+
+function HeaderPlace({ text, children }: { readonly text: string; readonly children: ReactNode }) {
+  const { setNodeRef, isOver } = useDroppable({ id: text });
+  return (
+    <div ref={setNodeRef} className={isOver ? `${classes.headerPlace} ${classes.overPlace}` : classes.headerPlace}>
+      {children}
+    </div>
+  );
+}
+
+interface FileProps {
+  readonly one: Tables[number];
+  readonly columns: Readonly<Record<string, readonly string[]>>;
+  readonly onTable: (table: string | null) => void;
+  readonly onColumn: (text: string, value: string | null) => void;
+  readonly onWriting: (change: Writes) => void;
+}
+
+/** One file: which table it is, and its headers with the columns that they stand for. */
+function FileMapping({ one: { file, table, headers, writes }, columns, onTable, onColumn, onWriting }: FileProps) {
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+  const [dragged, setDragged] = useState<string>();
+  const known = table === undefined ? [] : (columns[table] ?? []);
+  const untaken = known.filter((column) => !headers.some((header) => header.column === column));
+  return (
+    <DndContext
+      id={`mapping ${file}`}
+      sensors={sensors}
+      onDragStart={({ active }) => setDragged(String(active.id))}
+      onDragCancel={() => setDragged(undefined)}
+      onDragEnd={({ active, over }) => {
+        setDragged(undefined);
+        if (over) onColumn(String(over.id), String(active.id));
+      }}
+    >
+      <fieldset className={classes.mapping}>
+        <legend>
+          <b>{file}.csv</b>
+        </legend>
+        <Select size="xs" w={200} label="is the table" aria-label={`${file}.csv is the table`} searchable value={table ?? null} data={Object.keys(columns)} onChange={onTable} error={table === undefined} />
+        {headers.map(({ text, column }) => (
+          <HeaderPlace key={text} text={text}>
+            <Select
+              size="xs"
+              w={170}
+              label={text}
+              aria-label={`${text} in ${file}.csv is`}
+              searchable
+              clearable
+              value={column === null ? aside : (column ?? null)}
+              data={[...known, aside]}
+              onChange={(value) => onColumn(text, value)}
+              error={column === undefined}
+            />
+          </HeaderPlace>
+        ))}
+        <Writing table={table} columns={known} writes={writes} onChange={onWriting} />
+        {untaken.length > 0 && headers.some(({ column }) => column === undefined || column === null) && (
+          <div className={classes.chips} role="group" aria-label={`Columns of ${table} that no header stands for`}>
+            <span className={sheet.sub}>Drag onto a header:</span>
+            {untaken.map((column) => (
+              <Chip key={column} column={column} />
+            ))}
+          </div>
+        )}
+      </fieldset>
+      <DragOverlay dropAnimation={null}>{dragged !== undefined && <span className={classes.chip}>{dragged}</span>}</DragOverlay>
+    </DndContext>
   );
 }
 
@@ -68,30 +154,16 @@ export function MappingForm({ tables, columns, busy, onRead }: { readonly tables
   return (
     <section>
       <h2 className={classes.section}>Which header is what, and how it is written</h2>
-      <p className={sheet.sub}>Choose what the files and headers are that Nomade does not know, and how this source writes dates and times. It is kept with the source when the file is stored, and used the next time.</p>
-      {chosen.map(({ file, table, headers, writes }) => (
-        <fieldset key={file} className={classes.mapping}>
-          <legend>
-            <b>{file}.csv</b>
-          </legend>
-          <Select size="xs" w={200} label="is the table" aria-label={`${file}.csv is the table`} searchable value={table ?? null} data={Object.keys(columns)} onChange={(value) => setTable(file, value)} error={table === undefined} />
-          {headers.map(({ text, column }) => (
-            <Select
-              key={text}
-              size="xs"
-              w={170}
-              label={text}
-              aria-label={`${text} in ${file}.csv is`}
-              searchable
-              clearable
-              value={column === null ? aside : (column ?? null)}
-              data={[...(table === undefined ? [] : (columns[table] ?? [])), aside]}
-              onChange={(value) => setColumn(file, text, value)}
-              error={column === undefined}
-            />
-          ))}
-          <Writing table={table} columns={table === undefined ? [] : (columns[table] ?? [])} writes={writes} onChange={(change) => setWriting(file, change)} />
-        </fieldset>
+      <p className={sheet.sub}>Choose what the files and headers are that Nomade does not know, or drag a column onto its header, and how this source writes dates and times. It is kept with the source when the file is stored, and used the next time.</p>
+      {chosen.map((one) => (
+        <FileMapping
+          key={one.file}
+          one={one}
+          columns={columns}
+          onTable={(table) => setTable(one.file, table)}
+          onColumn={(text, value) => setColumn(one.file, text, value)}
+          onWriting={(change) => setWriting(one.file, change)}
+        />
       ))}
       <Button onClick={read} loading={busy} mt="sm">
         Read it so

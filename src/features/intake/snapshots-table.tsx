@@ -5,6 +5,50 @@ import { plural } from "../words/numbers";
 import { clockText } from "../words/times";
 import classes from "./intake.module.css";
 
+const figure = (rows: number | undefined): string => (rows === undefined ? "–" : rows.toLocaleString("en-GB"));
+
+/** The files of an intake: what the source states of each, and how that agrees with what was taken in. */
+function Files({ snapshot: { id, files } }: { readonly snapshot: Snapshot }) {
+  const hasStated = files.some(({ stated }) => stated !== undefined);
+  return (
+    <details>
+      <summary className={sheet.sub}>{plural(files.length, "file", "files")}</summary>
+      <table className={sheet.table} aria-label={`Files of snapshot ${id}`}>
+        <thead>
+          <tr>
+            <th scope="col">File</th>
+            {hasStated && (
+              <th scope="col" className={sheet.number}>
+                Stated
+              </th>
+            )}
+            <th scope="col" className={sheet.number}>
+              Taken in
+            </th>
+            <th scope="col" className={sheet.number}>
+              Left out
+            </th>
+            <th scope="col">SHA-256</th>
+          </tr>
+        </thead>
+        <tbody>
+          {files.map(({ name, hash, rows, leftOut, stated }) => (
+            <tr key={name}>
+              <td>{name}</td>
+              {hasStated && <td className={sheet.number}>{stated === undefined ? "–" : `${figure(stated)}${stated === (rows ?? 0) + leftOut ? "" : " !"}`}</td>}
+              <td className={sheet.number}>{figure(rows)}</td>
+              <td className={sheet.number}>{figure(leftOut)}</td>
+              <td>
+                <code className={classes.hash}>{hash.slice(0, 12)} …</code>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
+  );
+}
+
 /** What was taken in, the latest first, each to be saved, looked at as it was, and compared with the one before. */
 export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly Snapshot[] }) {
   return (
@@ -47,6 +91,7 @@ export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly Sna
               <td>
                 {snapshot.source}
                 {snapshot.leftOut > 0 && <div className={sheet.grave}>{plural(snapshot.leftOut, "row", "rows")} not read</div>}
+                {snapshot.files.length > 0 && <Files snapshot={snapshot} />}
               </td>
               <td className={sheet.number}>{snapshot.counts.cardholders.toLocaleString("en-GB")}</td>
               <td className={sheet.number}>{snapshot.counts.doors.toLocaleString("en-GB")}</td>

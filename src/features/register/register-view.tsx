@@ -129,7 +129,10 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
             </Link>
           ),
         )}
-        <Link href="/register/drafts" style={{ marginLeft: "auto" }}>
+        <Link href="/register/sources" style={{ marginLeft: "auto" }}>
+          Sources
+        </Link>
+        <Link href="/register/drafts">
           Drafts
         </Link>
       </nav>

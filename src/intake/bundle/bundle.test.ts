@@ -17,8 +17,9 @@ import { harmless, readList, restored, writtenList } from "./cells";
 import { readBundle } from "./read-bundle";
 import type { BundleFile, RefusedRow } from "./read-table";
 import { delimiterOf, encodingOf } from "./read-table";
+import { bundleOfDocument, settleOwned } from "./owned-bundle";
 import { settleBundle } from "./settle-bundle";
-import { bundleTables, facilityTable } from "./tables";
+import { bundleTables, facilityTable, totalsTable } from "./tables";
 import { writeBundle } from "./write-bundle";
 
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-bundle-"));
@@ -96,7 +97,7 @@ describe("a bundle", () => {
 
   it("is described with all its tables and columns in the documentation", () => {
     const page = readFileSync("docs/tables.md", "utf8");
-    for (const { file: table, columns } of [facilityTable, ...bundleTables]) {
+    for (const { file: table, columns } of [facilityTable, ...bundleTables, totalsTable]) {
       const line = page.split("\n").find((one) => one.startsWith(`| \`${table}.csv\` |`));
       expect([table, columns.filter(({ name }) => !line?.includes(`\`${name}\``)).map(({ name }) => name)]).toEqual([table, []]);
     }
@@ -160,6 +161,57 @@ describe("reading a table", () => {
     expect(told(refused)).toEqual(["cardholders.csv:3 until"]);
     const overnight = await read({ "schedule-hours": { writes: { endsIncluded: true } }, schedules: { writes: { dates: "dmy" } } });
     expect(overnight.checked?.facility.schedules.find(({ id }) => id === "w")?.week?.thu).toEqual([["22:00", "06:00"]]);
+  });
+
+  it("reads times without an offset on the clock of the source's zone, the later of two for what ends", async () => {
+    // Europe/Vienna: 2026-10-25 02:30 comes twice, at 00:30 and 01:30 UTC; 2026-03-29 02:30 never (IANA rules).
+    const people = file("cardholders.csv", "id,name,status,statusSince,from,until\niris,Iris,left,2026-07-01 08:00:30,25.10.2026 02:30,25.10.2026 2:30\notto,Otto,active,,2026-03-29 02:30,2026-03-02T08:00:00Z\nuna,Una,active,,1.7.2026,\n");
+    const read = settleBundle(await readBundle(withFiles(people, file("credentials.csv", "id,kind,status\n")), { cardholders: { writes: { zone: "Europe/Vienna", dates: "dmy" } } }), undefined, asOf);
+    expect(read.refused).toEqual([]);
+    expect(read.checked?.facility.cardholders.map(({ statusSince, from, until }) => [statusSince, from, until])).toEqual([
+      ["2026-07-01T06:00:30Z", "2026-10-25T00:30:00Z", "2026-10-25T01:30:00Z"],
+      [undefined, "2026-03-29T01:00:00Z", "2026-03-02T08:00:00Z"],
+      [undefined, "2026-07-01", undefined],
+    ]);
+  });
+
+  it("turns PINs into tags while reading, equal for equal ones, and shows none in any message", async () => {
+    const cards = file("credentials.csv", "id,kind,status,Code\nc1,card,active,4711\nc2,card,active,4711\nc3,card,active,0000\nc4,card,active,\nc5,key,active,8151\nc6,card,active,9262,surplus\n");
+    const tags = new Map<string, string>();
+    const tagOf = (pin: string): string => tags.set(pin, `tag${tags.size}`).get(pin) ?? "";
+    // Four zeros for no PIN: common practice, no source.
+    const { checked, refused } = settleBundle(await readBundle(withFiles(cards), { credentials: { headers: { Code: "pin" }, writes: { noPin: ["0000"] } } }, (pin) => tags.get(pin) ?? tagOf(pin)), undefined, asOf);
+    expect(checked?.facility.credentials.map(({ id, pinTag }) => [id, pinTag])).toEqual([["c1", "tag0"], ["c2", "tag0"], ["c3", undefined], ["c4", undefined]]);
+    expect(JSON.stringify(checked)).not.toMatch(/4711|0000"/);
+    expect(told(refused)).toEqual(["credentials.csv:7", "credentials.csv:6 kind"]);
+    expect(JSON.stringify(refused)).not.toMatch(/8151|9262/);
+    expect(JSON.stringify(readFacility(JSON.stringify({ ...small, credentials: [{ id: "c", kind: "card", status: "active", pin: "4711" }] })))).not.toContain("4711");
+    expect([...writeBundle(small)].find(({ name }) => name === "credentials.csv")?.text).not.toMatch(/,pin,/);
+  });
+
+  it("holds what a source states of its tables against what came", async () => {
+    const totals = (text: string) => settled(withFiles(file("totals.csv", `table,rows,sha256\n${text}`)));
+    expect((await totals("cardholders,1,\nsites.csv,1,\n")).refused).toEqual([]);
+    expect(told((await totals("cardholders,2,\nplants,7,\n")).refused)).toEqual(["totals.csv:2 rows", "totals.csv:3 table"]);
+    expect((await totals("cardholders,1,\n")).files.find(({ name }) => name === "cardholders.csv")?.stated?.rows).toBe(1);
+  });
+
+  it("leaves alone of an object what it has no column for, and keeps what such a part still refers to", async () => {
+    const present = normalOf(facilityDraft({ groups: [{ id: "press", name: "Press", kind: "department" }, { id: "old", name: "Old" }], cardholders: [{ id: "iris", name: "Iris Almond", status: "active", department: "press", email: "iris@garden.example" }], credentials: [] }));
+    const feed = [file("cardholders.csv", "id,name,status,email\niris,Iris A.,active,\nuna,Una,active,una@garden.example\n"), file("groups.csv", "id,name\n")];
+    const { checked, kept } = await settled(feed, present);
+    expect(checked?.facility.cardholders).toEqual([{ id: "iris", name: "Iris A.", status: "active", department: "press" }, { id: "una", name: "Una", status: "active", email: "una@garden.example" }]);
+    expect([checked?.facility.groups.map(({ id }) => id), kept]).toEqual([["press"], [{ list: "groups", id: "press" }]]);
+  });
+
+  it("takes of a bundle only what its source's profile lets it own, and leaves what an incomplete list does not name", async () => {
+    const present = normalOf(facilityDraft({ areas: [{ id: "hall", name: "Hall", site: "garden", sensitivity: 3, owner: "iris" }], cardholders: [{ id: "iris", name: "Iris", status: "active" }, { id: "otto", name: "Otto", status: "active" }] }));
+    const source = normalOf(facilityDraft({ areas: [{ id: "hall", name: "Great hall", site: "garden" }, { id: "shed", name: "Shed", site: "garden", sensitivity: 1 }], cardholders: [{ id: "iris", name: "Iris A.", status: "active" }], schedules: [], credentials: [], doors: [] }));
+    const document = bundleOfDocument(source, { areas: "all", cardholders: "all", sites: "all" }, "source.json");
+    const { checked, brings } = settleOwned(document, present, asOf, { areas: { fields: ["name", "site"] }, cardholders: { complete: false }, sites: { fields: [] } });
+    expect(checked?.facility.areas).toEqual([{ id: "hall", name: "Great hall", site: "garden", sensitivity: 3, owner: "iris" }, { id: "shed", name: "Shed", site: "garden", sensitivity: 1 }]);
+    expect(checked?.facility.cardholders.map(({ name }) => name)).toEqual(["Iris A.", "Otto"]);
+    expect(brings).toEqual({ areas: ["id", "name", "site"], cardholders: "all" });
   });
 
   it("names file, line, column, value and what was expected of every row that it refuses, all at once", async () => {

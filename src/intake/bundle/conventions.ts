@@ -1,4 +1,6 @@
 import { formatClock, parseClock, parseCivilDay, formatCivilDay, civilDay, minutesADay } from "@/core/time/civil-day";
+import { formatMinute } from "@/core/time/instant";
+import { lastMinuteAtWallClock, minuteAtWallClock, zoneOf } from "@/core/time/zone";
 import type { Loose } from "./tables";
 import { asText } from "./tables";
 
@@ -12,10 +14,30 @@ export interface Conventions {
   readonly endless?: string;
   /** The order of day, month and year in dates such as 3.4.2026. */
   readonly dates?: "dmy" | "mdy";
+  /** The zone of times that are written without an offset. */
+  readonly zone?: string;
+  /** PINs that mean that there is none, such as four zeros. */
+  readonly noPin?: readonly string[];
 }
 
 const dateColumns = ["on", "from", "to", "until"];
+/** Columns that hold instants, or may. */
+const momentColumns = ["from", "until", "statusSince", "firstUse", "lastUse", "issuedAt", "asOf"];
 const looseDate = /^(\d{1,2})[./-](\d{1,2})[./-](\d{4})$/;
+const localTimeForm = /^(\S+?)[T ](\d{1,2}:\d\d)(:\d\d(?:\.\d+)?)?$/;
+
+/**
+ * A time without an offset as an instant of a zone; any other text as it is. Of a time that comes twice the first is taken, or
+ * the last for what ends.
+ */
+function instantIn(text: string, zone: string, order: Conventions["dates"], isEnd: boolean): string {
+  const [, day = "", clock = "", seconds = ":00"] = localTimeForm.exec(text) ?? [];
+  const date = parseCivilDay(order ? isoDate(day, order) : day);
+  const minute = parseClock(clock.padStart(5, "0"), false);
+  if (date === undefined || minute === undefined) return text;
+  const at = (isEnd ? lastMinuteAtWallClock : minuteAtWallClock)(zoneOf(zone), date, minute);
+  return formatMinute(at).replace("Z", `${seconds}Z`);
+}
 
 /** A date in the order that a source uses, as ISO 8601; any other text as it is, so that it is refused as what it is. */
 function isoDate(text: string, order: "dmy" | "mdy"): string {
@@ -29,8 +51,11 @@ function isoDate(text: string, order: "dmy" | "mdy"): string {
 }
 
 /** A row's values as they would be written here. `table` is the file's name among the tables. */
-export function asWrittenHere(values: Loose, table: string, { endsIncluded, backwards, endless, dates }: Conventions): Loose {
+export function asWrittenHere(values: Loose, table: string, { endsIncluded, backwards, endless, dates, zone }: Conventions): Loose {
   const read: Loose = { ...values };
+  // Of a block the shorter reading opens more.
+  const isBlock = table === "grants" && values.effect === "block";
+  if (zone !== undefined) for (const column of momentColumns) if (typeof read[column] === "string") read[column] = instantIn(read[column], zone, dates, (column === "until") !== isBlock);
   if (dates) for (const column of dateColumns) if (typeof read[column] === "string") read[column] = isoDate(read[column], dates);
   if (endless !== undefined && typeof read.until === "string" && read.until.slice(0, 10) >= endless) delete read.until;
   if (table !== "schedule-hours") return read;

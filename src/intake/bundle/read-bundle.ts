@@ -5,7 +5,7 @@ import { asWrittenHere } from "./conventions";
 import type { BundleFile, HeaderMapping, RefusedRow, TableRow } from "./read-table";
 import { columnNamed, headerOf, readTable } from "./read-table";
 import type { BundleTable, Loose, TableColumn } from "./tables";
-import { bundleTables, facilityTable, weekdayExpected } from "./tables";
+import { asText, bundleTables, facilityTable, totalsTable, weekdayExpected } from "./tables";
 
 /** Where something of the assembled document came from. */
 export interface Origin {
@@ -18,6 +18,15 @@ export interface BundleFileSummary {
   /** Rows that could be read, and rows that could not. */
   readonly rows: number;
   readonly refused: number;
+  /** What the source states of it. */
+  readonly stated: StatedTotals | undefined;
+}
+
+/** What a source states of one of its tables, and the line on which it does. */
+export interface StatedTotals {
+  readonly line: number;
+  readonly rows: number | undefined;
+  readonly sha256: string | undefined;
 }
 
 /** A bundle as a document put together from its rows, nothing checked but the cells. */
@@ -53,8 +62,8 @@ export interface TableHeaders {
 const baseName = (name: string): string => name.replace(/^.*\//, "").replace(/\.csv$/i, "");
 const plainName = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]/g, "");
 
-const tableNames = [facilityTable.file, ...bundleTables.map(({ file }) => file)];
-const tableColumns: Readonly<Record<string, readonly TableColumn[]>> = Object.fromEntries([facilityTable, ...bundleTables].map(({ file, columns }) => [file, columns]));
+const tableNames = [facilityTable.file, ...bundleTables.map(({ file }) => file), totalsTable.file];
+const tableColumns: Readonly<Record<string, readonly TableColumn[]>> = Object.fromEntries([facilityTable, ...bundleTables, totalsTable].map(({ file, columns }) => [file, columns]));
 
 /** The names of all tables, and of the columns of each. */
 export const knownColumns: Readonly<Record<string, readonly string[]>> = Object.fromEntries(Object.entries(tableColumns).map(([table, columns]) => [table, columns.map(({ name }) => name)]));
@@ -82,19 +91,41 @@ async function headersOfBundle(files: readonly BundleFile[], mapping: BundleMapp
   return understood;
 }
 
+/** The place of the column of PINs in a file; undefined where it has none. */
+export async function pinColumnOf(file: BundleFile, mapping: BundleMapping): Promise<number | undefined> {
+  const columns = tableColumns[tableOf(file, mapping) ?? ""] ?? [];
+  const mapped = mapping[baseName(file.name)]?.headers ?? {};
+  const at = (await headerOf(file)).findIndex((text) => mapped[text] !== null && columnNamed(mapped[text] ?? text, columns)?.kind === "pin");
+  return at < 0 ? undefined : at;
+}
+
 function broughtBy(tables: readonly TableHeaders[]): Brings {
   const brings: Partial<Record<ListKey, string[]>> = {};
   for (const { table: name, headers } of tables) {
     const table = bundleTables.find(({ file }) => file === name);
     if (!table) continue;
-    const fields = table.parts ? table.parts.fields : headers.flatMap(({ column }) => table.columns.find((one) => one.name === column)?.path[0] ?? []);
+    // What is made of a PIN is its tag.
+    const fieldOf = (column: TableColumn | undefined): readonly string[] => (column === undefined ? [] : column.kind === "pin" ? ["pinTag"] : column.path.slice(0, 1));
+    const fields = table.parts ? table.parts.fields : headers.flatMap(({ column }) => fieldOf(table.columns.find((one) => one.name === column)));
     brings[table.list] = [...new Set([...(brings[table.list] ?? []), ...fields])];
   }
   return brings;
 }
 
+/** Makes the tag of a PIN: equal for equal PINs, and no way back to them. */
+export type PinTagger = (pin: string) => string;
+
+const noTags: PinTagger = () => {
+  throw new Error("A bundle has PINs, and no key was given to make tags of them.");
+};
+
+/** A row whose PIN, if any, has become its tag; the PIN goes no further. */
+function withTag({ pin, ...values }: Loose, noPin: readonly string[], tagOf: PinTagger): Loose {
+  return pin === undefined || noPin.includes(asText(pin)) ? values : { ...values, pinTag: tagOf(asText(pin)) };
+}
+
 /** Reads the files of a bundle, lists before their parts. Every row that cannot be read is told; the others are put together. */
-export async function readBundle(files: readonly BundleFile[], mapping: BundleMapping = {}): Promise<ReadBundle> {
+export async function readBundle(files: readonly BundleFile[], mapping: BundleMapping = {}, tagOf: PinTagger = noTags): Promise<ReadBundle> {
   const tables = await headersOfBundle(files, mapping);
   const refused: RefusedRow[] = [];
   const refuse = (row: RefusedRow): void => void refused.push(row);
@@ -116,7 +147,11 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   /** The rows of a file, written as they would be here. */
   async function* rowsOf(file: BundleFile, table: string, columns: readonly TableColumn[]): AsyncGenerator<TableRow> {
     const { writes } = mapping[baseName(file.name)] ?? {};
-    for await (const row of readTable(file, columns, headersOf(file), refuse)) yield writes ? { ...row, values: asWrittenHere(row.values, table, writes) } : row;
+    const hasPins = columns.some(({ kind }) => kind === "pin");
+    for await (const { line, values } of readTable(file, columns, headersOf(file), refuse)) {
+      const tagged = hasPins ? withTag(values, writes?.noPin ?? [], tagOf) : values;
+      yield { line, values: writes ? asWrittenHere(tagged, table, writes) : tagged };
+    }
   }
 
   let head: Loose | undefined;
@@ -167,5 +202,18 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   }
 
   const refusedIn = (file: BundleFile): number => new Set(refused.filter(({ file: name }) => name === file.name).map(({ line }) => line)).size;
-  return { head, lists, origins, partOrigins, refused, tables, brings: broughtBy(tables), files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file) })) };
+  const stated = new Map<string, StatedTotals>();
+  const totals = byTable.get(totalsTable.file);
+  if (totals)
+    for await (const { line, values } of rowsOf(totals, totalsTable.file, totalsTable.columns)) {
+      const of = tableOf({ ...totals, name: asText(values.table) }, mapping);
+      const file = of === undefined ? undefined : byTable.get(of);
+      const states = { line, rows: values.rows as number | undefined, sha256: values.sha256 === undefined ? undefined : asText(values.sha256).toLowerCase() };
+      count(totals);
+      if (file) stated.set(file.name, states);
+      else refuse({ file: totals.name, line, column: "table", value: asText(values.table), reason: "no such table came; expected every table that is stated" });
+      const found = file ? (counts.get(file) ?? 0) + refusedIn(file) : 0;
+      if (file && states.rows !== undefined && states.rows !== found) refuse({ file: totals.name, line, column: "rows", value: String(states.rows), reason: `${file.name} has ${found} rows; expected as many as the source states` });
+    }
+  return { head, lists, origins, partOrigins, refused, tables, brings: broughtBy(tables), files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file), stated: stated.get(file.name) })) };
 }

@@ -151,6 +151,13 @@ export async function headerOf(file: BundleFile): Promise<readonly string[]> {
   }
 }
 
+/** The cells of a table, its header first, unread; throws where it is no CSV. */
+export async function* cellsOfTable(file: BundleFile): AsyncGenerator<readonly string[]> {
+  const encoding = await encodingOf(file);
+  const parser = Readable.from(decoded(file, encoding)).pipe(parse({ bom: true, delimiter: delimiterOf(await firstLine(file, encoding)), skip_empty_lines: true, max_record_size: longestRow, relax_column_count: true }));
+  yield* parser as AsyncIterable<readonly string[]>;
+}
+
 /** The column that a header stands for by its name alone. */
 export const columnNamed = (header: string, columns: readonly TableColumn[]): TableColumn | undefined => columns.find(({ name }) => plainName(name) === plainName(header));
 
@@ -181,9 +188,11 @@ function columnsOfHeader(header: readonly string[], columns: readonly TableColum
 export async function* readTable(file: BundleFile, columns: readonly TableColumn[], mapping: HeaderMapping, refuse: (row: RefusedRow) => void): AsyncGenerator<TableRow> {
   const encoding = await encodingOf(file);
   const delimiter = delimiterOf(await firstLine(file, encoding));
+  /** A row whose cells are out of place is not quoted where one of them may be a PIN. */
+  let mayHavePin = false;
   const badRow = (error: CsvError): void =>
     refuse({
-      ...(cutsOff(error) && { whole: true }), file: file.name, line: error.lines ?? 0, column: "", value: quoted((error.record ?? []).join(delimiter)), reason: `${csvReasons[error.code ?? ""] ?? error.message}; expected a row of CSV (RFC 4180)`,
+      ...(cutsOff(error) && { whole: true }), file: file.name, line: error.lines ?? 0, column: "", value: mayHavePin ? "" : quoted((error.record ?? []).join(delimiter)), reason: `${csvReasons[error.code ?? ""] ?? error.message}; expected a row of CSV (RFC 4180)`,
     });
   const parser = parse({
     bom: true,
@@ -209,6 +218,7 @@ export async function* readTable(file: BundleFile, columns: readonly TableColumn
         for (const row of header.refused) refuse(row);
         if (header.refused.length > 0) return;
         places = header.places;
+        mayHavePin = places.some((column) => column?.kind === "pin") || record.some((text) => /pin/i.test(text));
         continue;
       }
       if (record.length !== places.length) {

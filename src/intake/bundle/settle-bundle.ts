@@ -100,7 +100,7 @@ export function settleBundle(bundle: Omit<ReadBundle, "tables">, present: Facili
       const place = placeOf(issue.path);
       const at = place && places[place.list]?.[place.index];
       if (place === undefined || at === undefined) return fail({ file: "facility.csv", line: bundle.head ? 2 : 0, column: issue.path, value: String(issue.facts.value ?? ""), reason: issueWords(issue) });
-      if (at === -1) {
+      if (at === -1 || isKeptField(bundle, place)) {
         // Something of the register refers to what the bundle no longer brings: that is kept.
         const list = listKeys.find((key) => key === issue.facts.list);
         const id = String(issue.facts.value ?? "");
@@ -115,6 +115,12 @@ export function settleBundle(bundle: Omit<ReadBundle, "tables">, present: Facili
     if (settled === 0) return fail({ file: "", line: 0, column: "", value: "", reason: "what is left cannot be put together" });
   }
   return fail({ file: "", line: 0, column: "", value: "", reason: `more than ${longestChain} rows hang on one another that cannot be read` });
+}
+
+/** Whether a part of an object is the register's, as the bundle does not speak of it. */
+function isKeptField({ brings }: Pick<ReadBundle, "brings">, { list, inside }: Place): boolean {
+  const fields = brings[list];
+  return fields !== undefined && fields !== "all" && inside !== "" && !fields.includes(inside.split(/[.[]/)[0] ?? "");
 }
 
 /** References to people who answer for something: access does not depend on them, so the row is kept without one that leads nowhere. */

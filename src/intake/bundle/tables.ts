@@ -1,8 +1,8 @@
 import type { FacilityDraft, ListKey } from "@/core/facility/draft";
 import { weekdays } from "@/core/time/civil-day";
 
-/** How a cell is read. `sites` is `everywhere` or a list of ids. */
-export type CellKind = "text" | "number" | "flag" | "list" | "sites";
+/** How a cell is read. `sites` is `everywhere` or a list of ids; a `pin` is read only, and is never quoted or written. */
+export type CellKind = "text" | "number" | "flag" | "list" | "sites" | "pin";
 
 export interface TableColumn {
   readonly name: string;
@@ -34,7 +34,7 @@ export interface BundleTable {
   };
 }
 
-const kindMarks: Readonly<Record<string, CellKind>> = { "#": "number", "?": "flag", "*": "list", "!": "sites" };
+const kindMarks: Readonly<Record<string, CellKind>> = { "#": "number", "?": "flag", "*": "list", "!": "sites", "•": "pin" };
 
 /** Columns from short texts: a mark at the end gives the kind; `name=path.to.it` where the path is not the name. */
 const columns = (...texts: readonly string[]): TableColumn[] =>
@@ -143,7 +143,7 @@ export const bundleTables: readonly BundleTable[] = [
   plain(
     "credentials",
     "credentials",
-    ...["id", "cardholder", "kind", "status", "statusSince", ...authorised, "number", "facilityCode", "bitFormat", "issue", "printedNumber", "hasPin?", "pinTag", "duressPin?", "temporary?"],
+    ...["id", "cardholder", "kind", "status", "statusSince", ...authorised, "number", "facilityCode", "bitFormat", "issue", "printedNumber", "hasPin?", "pin•", "pinTag", "duressPin?", "temporary?"],
     ...["from", "until", "expiryAfter=expiry.after", "expiryDays=expiry.days#", "firstUse", "lastUse", "issuedAt"],
   ),
   plain(
@@ -158,3 +158,6 @@ export const bundleTables: readonly BundleTable[] = [
 export const facilityTable = { file: "facility", columns: columns("name", "timeZone", "asOf") } as const;
 
 export type FacilityHead = Pick<FacilityDraft, "name" | "timeZone" | "asOf">;
+
+/** What the source states of its tables, so that it can be seen that nothing was lost: rows without the header, and the SHA-256 of the file. */
+export const totalsTable = { file: "totals", columns: columns("table", "rows#", "sha256") } as const;

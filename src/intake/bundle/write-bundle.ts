@@ -34,7 +34,9 @@ const options = { record_delimiter: "windows" } as const;
 export function* writeBundle(facility: Facility): Generator<{ readonly name: string; readonly text: string }> {
   const head = facilityTable.columns.map(({ name }) => name);
   yield { name: "facility.csv", text: stringify([head, cellsOf(facility, facilityTable.columns)], options) };
-  for (const table of bundleTables) {
+  for (const known of bundleTables) {
+    // A PIN is held nowhere, so that its column would be empty.
+    const table = { ...known, columns: known.columns.filter(({ kind }) => kind !== "pin") };
     const rows = [...rowsOf(table, facility[table.list] as unknown as readonly Loose[])];
     yield { name: `${table.file}.csv`, text: stringify([table.columns.map(({ name }) => name), ...rows], options) };
   }

@@ -1,3 +1,4 @@
+import { notFound } from "next/navigation";
 import { ruleOf } from "@/core/findings/catalogue";
 import { FindingsView } from "@/features/findings/findings-view";
 import { NoRegister } from "@/features/shell/no-register";
@@ -5,11 +6,28 @@ import { notRead } from "@/features/words/not-read";
 import { nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web-session";
 
-export default async function FindingsPage({ searchParams }: { readonly searchParams: Promise<{ rule?: string }> }) {
+interface Props {
+  readonly searchParams: Promise<{ rule?: string; snapshot?: string }>;
+}
+
+export default async function FindingsPage({ searchParams }: Props) {
   const account = await accountWith("read-findings");
-  const asked = (await searchParams).rule;
-  const rule = asked !== undefined && ruleOf(asked) ? asked : undefined;
-  const [found, snapshot] = await Promise.all([nomade.findings(account, rule), nomade.latestSnapshot()]);
-  if (!found || !snapshot) return <NoRegister />;
-  return <FindingsView key={rule ?? "all"} findings={found.findings} counts={found.counts} rule={rule} reference={`Findings of snapshot ${snapshot.id}${notRead(snapshot)}`} />;
+  const asked = await searchParams;
+  const rule = asked.rule !== undefined && ruleOf(asked.rule) ? asked.rule : undefined;
+  const number = Number(asked.snapshot);
+  const past = Number.isInteger(number) && number > 0 ? number : undefined;
+  const [found, snapshots] = [await nomade.findings(account, rule, past), await nomade.snapshots(account)];
+  if (!found) return past === undefined ? <NoRegister /> : notFound();
+  const { page, snapshot } = found;
+  return (
+    <FindingsView
+      key={`${rule ?? "all"} ${snapshot.id}`}
+      findings={page.findings}
+      counts={page.counts}
+      rule={rule}
+      past={past}
+      reference={`${past === undefined ? "Findings" : "As they were, findings"} of snapshot ${snapshot.id}${notRead(snapshot)}`}
+      snapshots={snapshots.map(({ id, takenAt }) => ({ id, takenAt }))}
+    />
+  );
 }

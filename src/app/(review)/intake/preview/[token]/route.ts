@@ -7,7 +7,7 @@ import { Stopped } from "@/wiring/tasks";
 import { waitingFile } from "@/wiring/uploads";
 import { accountForRoute } from "@/wiring/web-session";
 
-const schema = Joi.object<{ task: string; mapping: BundleMapping }>({ task: Joi.string().max(64).required(), mapping: mappingSchema.required() });
+const schema = Joi.object<{ task: string; source: string; mapping: BundleMapping | undefined }>({ task: Joi.string().max(64).required(), source: Joi.string().max(255).allow("").required(), mapping: mappingSchema });
 
 /** Reads an uploaded bundle once more with a mapping of its headers. */
 export async function POST(request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {
@@ -18,7 +18,7 @@ export async function POST(request: Request, { params }: { params: Promise<{ tok
   const asked = checkInput(schema, await request.json().catch(() => undefined));
   if (!asked.ok) return Response.json({ error: asked.error }, { status: 400 });
   try {
-    const preview = await nomade.previewIntake(account, asked.value.task, { path: file.path, name: file.name, source: "", mapping: asked.value.mapping });
+    const preview = await nomade.previewIntake(account, asked.value.task, { path: file.path, name: file.name, source: asked.value.source, mapping: asked.value.mapping });
     return Response.json({ token: file.token, preview });
   } catch (error) {
     if (error instanceof Stopped) return Response.json({ error: "Stopped; nothing was stored." }, { status: 409 });

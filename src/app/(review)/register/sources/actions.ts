@@ -1,0 +1,24 @@
+"use server";
+
+import Joi from "joi";
+import { revalidatePath } from "next/cache";
+import { listKeys } from "@/core/facility/draft";
+import type { OwnershipProfile } from "@/core/facility/ownership";
+import { checkInput } from "@/wiring/check-input";
+import { nomade } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web-session";
+
+const owned = Joi.object({ fields: Joi.array().items(Joi.string().max(64)), complete: Joi.boolean() });
+const schema = Joi.object<{ source: string; owns: OwnershipProfile }>({
+  source: Joi.string().max(255).required(),
+  owns: Joi.object(Object.fromEntries(listKeys.map((list) => [list, owned]))).required(),
+});
+
+/** Keeps what a source owns from its next intake on. */
+export async function saveOwnership(source: string, owns: OwnershipProfile): Promise<boolean> {
+  const account = await accountWith("take-in");
+  const asked = checkInput(schema, { source, owns });
+  const isKept = asked.ok && (await nomade.setOwnership(account, asked.value.source, asked.value.owns));
+  revalidatePath("/register/sources");
+  return isKept;
+}

@@ -1,0 +1,98 @@
+import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import type { Page } from "@playwright/test";
+import { expect, test } from "@playwright/test";
+import { strToU8, zipSync } from "fflate";
+import type { FacilityDraft } from "@/core/facility/draft";
+import { orchard } from "./orchard";
+import { nomade, signedIn } from "./people";
+
+/** What a source brings, owns and states, each step on what the one before left. */
+test.describe.configure({ mode: "serial" });
+
+let reviewer: Page;
+const folder = mkdtempSync(path.join(tmpdir(), "nomade-sources-"));
+
+const written = (name: string, document: FacilityDraft): string => {
+  const file = path.join(folder, name);
+  writeFileSync(file, JSON.stringify(document));
+  return file;
+};
+const takeIn = (document: FacilityDraft) => nomade(["intake", written("keys.json", document), "--source", "orchard keys"]);
+const present = (): FacilityDraft => {
+  const out = path.join(folder, "out.json");
+  nomade(["export", "--format", "document", "--out", out]);
+  return JSON.parse(readFileSync(out, "utf8")) as FacilityDraft;
+};
+
+test.beforeAll(async ({ browser }) => {
+  reviewer = await signedIn(browser, "tessa");
+  takeIn({ ...orchard, name: "Hazel Orchard before" });
+  takeIn(orchard);
+});
+
+const zip = (name: string, files: Readonly<Record<string, string>>) => ({ name, mimeType: "application/zip", buffer: Buffer.from(zipSync(Object.fromEntries(Object.entries(files).map(([file, text]) => [file, strToU8(text)])))) });
+
+test("PINs become tags while they are read; none lies on the disk while the bundle waits, nor stands in the register", async () => {
+  const credentials = "id,cardholder,kind,status,pin\nc-iris,iris,card,active,48151623\nc-nora,nora,card,active,48151623\nc-otto,otto,card,active,0000\nc-leif,leif,card,active,\n";
+  await reviewer.goto("/intake");
+  await reviewer.getByLabel("File to take in").setInputFiles(zip("cards.zip", { "credentials.csv": credentials, "totals.csv": "table,rows\ncredentials,5\n" }));
+  await expect(reviewer.getByRole("heading", { name: /One row cannot be read/ })).toBeVisible();
+  await expect(reviewer.getByRole("region", { name: "Rows that cannot be read" })).toContainText("credentials.csv has 4 rows; expected as many as the source states");
+  await reviewer.getByText("How this source writes").click();
+  await reviewer.getByRole("combobox", { name: "PINs that mean there is none" }).or(reviewer.getByLabel("PINs that mean there is none")).first().fill("0000");
+  await reviewer.keyboard.press("Enter");
+  const uploads = path.join(process.env.NOMADE_DATA ?? "", "uploads");
+  expect(existsSync(uploads)).toBe(true);
+  for (const file of readdirSync(uploads)) expect([file, readFileSync(path.join(uploads, file)).includes("48151623")]).toEqual([file, false]);
+  await reviewer.getByLabel("Name of the source").fill("cards");
+  await reviewer.getByLabel(/Leave out one row/).check();
+  await reviewer.getByRole("button", { name: "Store" }).click();
+  await expect(reviewer.getByRole("status")).toContainText("as snapshot");
+  const tags = (present().credentials ?? []).map(({ id, pinTag }) => [id, pinTag] as const);
+  const tagOf = Object.fromEntries(tags);
+  expect(tagOf["c-iris"]).toMatch(/^[\w-]{43}$/);
+  expect([tagOf["c-nora"] === tagOf["c-iris"], tagOf["c-otto"] === tagOf["c-iris"], tagOf["c-leif"]]).toEqual([true, false, undefined]);
+  // What a bundle has no column for is the register's still.
+  expect(present().credentials?.[0]).toMatchObject({ id: "c-iris", number: "40101", from: "2025-01-01" });
+  await reviewer.goto("/intake");
+  await reviewer.getByText("2 files").or(reviewer.getByText("two files")).first().click();
+  await expect(reviewer.getByRole("table", { name: /^Files of snapshot/ }).first()).toContainText("5 !");
+});
+
+test("what a source shall not own stays Nomade's: a draft changes it here, and the source's next file does not undo it", async () => {
+  await reviewer.goto("/register/sources");
+  const source = reviewer.getByRole("region", { name: "orchard keys" });
+  await source.getByRole("combobox", { name: "What it owns of areas" }).click();
+  await reviewer.getByRole("option", { name: "only these fields" }).click();
+  await expect(source.getByText("Inside", { exact: true })).toBeVisible();
+  await source.getByRole("button", { name: "Keep this" }).click();
+  await expect(source.getByRole("status")).toContainText("it goes from the next intake on");
+  takeIn({ ...orchard, name: "Hazel Orchard after" });
+
+  await reviewer.goto("/register/area/barn");
+  await reviewer.getByRole("link", { name: "Change it on trial" }).click();
+  await reviewer.getByLabel("New draft").fill("How sensitive the barn is");
+  await reviewer.getByRole("button", { name: "Begin it and change this" }).click();
+  await reviewer.getByRole("combobox", { name: "Sensitivity" }).click();
+  await reviewer.getByRole("option", { name: "2, sensitive" }).click();
+  await reviewer.getByRole("combobox", { name: "Owner" }).fill("dagmar");
+  await reviewer.getByRole("option", { name: /Dagmar/ }).click();
+  await reviewer.getByRole("button", { name: "Put it into the draft" }).click();
+  await expect(reviewer.getByText("One change is applied here, as Nomade owns what it changes.")).toBeVisible();
+  await reviewer.getByRole("button", { name: "Close the draft" }).click();
+  await expect(reviewer.getByText(/its own part became snapshot/)).toBeVisible({ timeout: 30_000 });
+  expect(present().areas).toContainEqual({ id: "barn", name: "Barn", site: "orchard", sensitivity: 2, owner: "dagmar" });
+  takeIn({ ...orchard, areas: (orchard.areas ?? []).map((area) => (area.id === "barn" ? { ...area, name: "Great barn" } : area)) });
+  expect(present().areas).toContainEqual({ id: "barn", name: "Great barn", site: "orchard", sensitivity: 2, owner: "dagmar" });
+});
+
+test("the findings of an earlier snapshot are shown as they were", async () => {
+  await reviewer.goto("/findings?snapshot=1");
+  await expect(reviewer.getByText(/As they were, findings of snapshot 1/)).toBeVisible();
+  await reviewer.getByRole("link", { name: /^All/ }).or(reviewer.getByText(/^All \d/)).first().click();
+  await reviewer.getByRole("combobox", { name: "As they were in" }).click();
+  await reviewer.getByRole("option", { name: /now$/ }).click();
+  await expect(reviewer).toHaveURL(/\/findings$/);
+});
