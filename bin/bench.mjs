@@ -1,11 +1,11 @@
 // `npm run bench`: Nomade's resolver against peers doing the same work, as ratios in one run on this machine. `-- --sizes s,m` for a part.
-import { spawnSync } from "node:child_process";
-import { existsSync, mkdtempSync, rmSync } from "node:fs";
+import { spawn, spawnSync } from "node:child_process";
+import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { parseArgs } from "node:util";
 import { freePort, startDatabase } from "./database.mjs";
-import { bundle, ensureDebianPackages, ensureNodeModules, root, say } from "./prepare.mjs";
+import { bundle, ensureDebianPackages, ensureNodeModules, ensurePrograms, root, say } from "./prepare.mjs";
 
 const sizes = { s: [2000, 200], m: [20_000, 1000], l: [100_000, 5000] };
 const { values } = parseArgs({ options: { sizes: { type: "string", default: "s,m,l" } } });
@@ -19,12 +19,45 @@ function node(args, env = {}) {
   return done.stdout;
 }
 
+/** Runs a program and gives its time and its peak memory, which Linux keeps as long as it lives. */
+const watched = (args, env) =>
+  new Promise((resolve, reject) => {
+    const began = performance.now();
+    const child = spawn(process.execPath, ["--max-old-space-size=12288", ...args], { cwd: root, stdio: ["ignore", "ignore", "inherit"], env: { ...process.env, ...env } });
+    let peakBytes = 0;
+    const look = setInterval(() => {
+      try {
+        peakBytes = Math.max(peakBytes, Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, "utf8"))?.[1] ?? 0) * 1024);
+      } catch {
+        // It has ended.
+      }
+    }, 100);
+    child.once("exit", (code) => {
+      clearInterval(look);
+      return code === 0 ? resolve({ ms: performance.now() - began, peakBytes }) : reject(new Error(`${args.join(" ")} failed.`));
+    });
+  });
+
+/** The intake of the document as CSV tables into an empty register, against bare inserts of the same rows. */
+async function measureIntake(file, size) {
+  const name = `nomade_bench_${size}`;
+  const env = { ...database.env.owner, NOMADE_DB_NAME: name };
+  node(["-e", `import("mariadb").then((mariadb) => mariadb.createConnection({ host: "127.0.0.1", port: ${env.NOMADE_DB_PORT}, user: process.env.NOMADE_DB_USER, password: process.env.NOMADE_DB_PASSWORD })).then(async (c) => { await c.query("CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin"); await c.end(); })`], env);
+  node(["dist/nomade.mjs", "migrate"], env);
+  const zip = file.replace(/json$/, "zip");
+  node(["dist/bench-intake.mjs", "--file", file, "--zip", zip]);
+  const bare = JSON.parse(node(["dist/bench-intake.mjs", "--file", file], env));
+  const taken = await watched(["dist/nomade.mjs", "intake", zip, "--source", "bench"], env);
+  console.log(`| intake of CSV tables, ${bare.rows.toLocaleString("en-GB")} rows, checked, frozen and with findings | ${time(taken.ms)}, ${Math.round(bare.rows / (taken.ms / 1000)).toLocaleString("en-GB")} rows/s, peak ${(taken.peakBytes / 2 ** 20).toFixed(0)} MiB | bare multi-row insert of these rows | ${time(bare.ms)} | costs ${ratio(taken.ms / bare.ms)} |`);
+}
+
 let database;
 let status = 0;
 try {
   ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
   ensureNodeModules();
-  await bundle({ bench: "bench/run.ts", demo: "demo/generate.ts" });
+  await ensurePrograms();
+  await bundle({ bench: "bench/run.ts", "bench-intake": "bench/intake.ts" });
   database = await startDatabase({ folder, port: await freePort() });
   console.log(`Node ${process.version}, ${os.cpus()[0]?.model ?? "unknown processor"}, ${new Date().toISOString().slice(0, 10)}. Medians of five; a peer that is sampled is scaled to the whole.\n`);
   for (const size of values.sizes.split(",")) {
@@ -42,6 +75,7 @@ try {
       const { peakBytes, fileBytes } = JSON.parse(node(["dist/bench.mjs", "--file", file, "--memory", kind]));
       console.log(`| peak memory ${words} | ${(peakBytes / 2 ** 20).toFixed(0)} MiB | size of the file | ${(fileBytes / 2 ** 20).toFixed(1)} MiB | ${(peakBytes / fileBytes).toFixed(1)} × the file |`);
     }
+    await measureIntake(file, size);
     console.log("");
   }
 } catch (error) {

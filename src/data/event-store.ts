@@ -120,7 +120,7 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
     (
       await sequelize.query<{ credential: string; times: number; last_at: number }>(
         `SELECT e.credential, COUNT(*) AS times, MAX(e.at_minute) AS last_at FROM events e
-         WHERE NOT EXISTS (SELECT 1 FROM credentials c WHERE c.id = e.credential AND c.until_snapshot IS NULL)
+         WHERE NOT EXISTS (SELECT 1 FROM register_credentials c WHERE c.id = e.credential AND c.until_snapshot IS NULL)
          GROUP BY e.credential ORDER BY times DESC, e.credential LIMIT :limit`,
         { type: QueryTypes.SELECT, replacements: { limit } },
       )

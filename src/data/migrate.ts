@@ -7,6 +7,7 @@ import * as completeness from "./migrations/0003-completeness";
 import * as sources from "./migrations/0004-sources";
 import * as drafts from "./migrations/0005-drafts";
 import * as ownership from "./migrations/0006-ownership";
+import * as unusedIndex from "./migrations/0007-unused-index";
 
 const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
   { name: "0001-register", up: register.up },
@@ -15,6 +16,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0004-sources", up: sources.up },
   { name: "0005-drafts", up: drafts.up },
   { name: "0006-ownership", up: ownership.up },
+  { name: "0007-unused-index", up: unusedIndex.up },
 ];
 
 const migrationTable = "migrations";

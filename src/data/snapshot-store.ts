@@ -40,6 +40,8 @@ const asSnapshot = (row: SnapshotRow): Snapshot => ({
 });
 
 const pieceBytes = 1024 * 1024;
+/** A third of the time of the usual level, for a tenth more of room. */
+const quickCompression = 3;
 const rowsAtOnce = 2000;
 /** More notes than this are counted, not kept; `nomade check` prints them all. */
 const notesKept = 500;
@@ -74,8 +76,11 @@ async function bringToDate(sequelize: Sequelize, transaction: Transaction, table
       replacements: { snapshot, ids: [...ids] },
       transaction,
     });
-  const added = [...wanted].map(([row_hash, row]) => ({ row_hash, since_snapshot: snapshot, until_snapshot: null, ...row }));
-  for (const rows of chunks(added, rowsAtOnce)) await sequelize.getQueryInterface().bulkInsert(table.name, [...rows], { transaction });
+  const columns = Object.keys(table.columns);
+  const insert = `INSERT INTO \`${table.name}\` (row_hash, since_snapshot, ${columns.map((column) => `\`${column}\``).join(", ")}) VALUES :rows`;
+  // Rows as lists of values: the library's own way for objects takes twice as long.
+  const added = [...wanted].map(([hash, row]) => [hash, snapshot, ...columns.map((column) => row[column])]);
+  for (const rows of chunks(added, rowsAtOnce)) await sequelize.query(insert, { type: QueryTypes.INSERT, replacements: { rows }, transaction });
   return { added: added.length, ended: gone.length };
 }
 
@@ -102,7 +107,7 @@ async function insertSnapshot(sequelize: Sequelize, transaction: Transaction, sn
       },
     },
   );
-  const frozen = gzipSync(Buffer.from(snapshot.normalText, "utf8"));
+  const frozen = gzipSync(Buffer.from(snapshot.normalText, "utf8"), { level: quickCompression });
   for (let position = 0; position * pieceBytes < frozen.length; position++)
     await sequelize
       .getQueryInterface()

@@ -83,6 +83,11 @@ export function readFacility(text: string): Result<CheckedFacility, readonly Dat
   } catch (error) {
     return failure([problem("", "not-json", { value: quoted(text.slice(0, 40)), reason: (error as Error).message })]);
   }
+  return readDocument(value);
+}
+
+/** The same for a document that is no text any more; it is not changed, and what comes out of it shares its objects. */
+export function readDocument(value: unknown): Result<CheckedFacility, readonly DataIssue[]> {
   const object = typeof value === "object" && value !== null && !Array.isArray(value) ? (value as Record<string, unknown>) : undefined;
   const validate = (document: unknown) => facilitySchema.validate(document, { abortEarly: false, convert: false, errors: { render: false } }).error;
   const error = validate(object ? withoutPlainLists(object) : value);

@@ -1,4 +1,5 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { Facility } from "@/core/facility/facility";
 import type { OwnershipProfile } from "@/core/facility/ownership";
 import type { BundleMapping, TableHeaders } from "@/intake/bundle/read-bundle";
 import type { RefusedRow } from "@/intake/bundle/read-table";
@@ -128,6 +129,6 @@ export interface Services {
   readonly tagOfPin: (pin: string) => string;
   /** Present time as an ISO text of UTC. */
   readonly now: () => string;
-  /** The compiled register of a snapshot; kept by hash and shared by all requests. */
-  readonly compiled: (snapshot: Snapshot) => Promise<CompiledFacility>;
+  /** The compiled register of a snapshot; kept by hash and shared by all requests. Whoever has its normal form at hand saves reading it. */
+  readonly compiled: (snapshot: Pick<Snapshot, "id" | "hash">, normal?: Facility) => Promise<CompiledFacility>;
 }

@@ -29,6 +29,7 @@ export async function storeBrought(services: Services, brought: Brought, source:
   const { outcome, id, changes } = await services.snapshots.store(next, who, services.now(), report);
   if (outcome === "unchanged") return { outcome, what: next.normal.name, snapshot: id };
   report({ step: "findings", done: 0, of: 1 });
+  await services.compiled({ id, hash: next.hash }, next.normal);
   await lookForFindings(services, id);
   return { outcome, what: next.normal.name, snapshot: id, rows: changes.added };
 }

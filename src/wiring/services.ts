@@ -14,7 +14,7 @@ import { registerStore } from "@/data/register-store";
 import { roundStore } from "@/data/round-store";
 import { snapshotStore } from "@/data/snapshot-store";
 import { sourceStore } from "@/data/source-store";
-import type { Snapshot, SnapshotStore } from "@/operations/ports";
+import type { SnapshotStore } from "@/operations/ports";
 import type { Services } from "@/operations/services";
 import { databaseSettings, dataFolder } from "./environment";
 import { pinTagger } from "./pin-key";
@@ -26,9 +26,10 @@ const compiledKept = 3;
 /** Compiled registers by the hash of their snapshot, the last few of them; two requests for one share the work. */
 function compiledRegisters(snapshots: SnapshotStore): Services["compiled"] {
   const kept = new Map<string, Promise<CompiledFacility>>();
-  return ({ id, hash }: Snapshot) => {
+  return ({ id, hash }, normal) => {
     const known = kept.get(hash);
-    const compiled = known ?? snapshots.frozen(id).then((text) => compileFacility(withAllLists(JSON.parse(text) as FacilityDraft)));
+    const read = async () => normal ?? withAllLists(JSON.parse(await snapshots.frozen(id)) as FacilityDraft);
+    const compiled = known ?? read().then(compileFacility);
     // Last used goes last; the one at the front is let go.
     kept.delete(hash);
     kept.set(hash, compiled);

@@ -56,7 +56,7 @@ export async function takeOutPins(path: string, mapping: BundleMapping, tagOf: P
       const bytes = await bytesOf(file);
       hashes[file.name] = sha256(bytes);
       const column = columns.get(file);
-      contents[file.name] = column === undefined ? bytes : strToU8(await withTags(file, column, mapping[file.name.replace(/^.*\//, "").replace(/\.csv$/i, "")]?.writes?.noPin ?? [], tagOf));
+      contents[file.name] = column === undefined ? bytes : strToU8(await withTags(file, column, tagOf));
     }
     const unfinished = `${path}.unfinished`;
     await writeFile(unfinished, zipSync(contents), { mode: 0o600 });
@@ -67,10 +67,10 @@ export async function takeOutPins(path: string, mapping: BundleMapping, tagOf: P
   }
 }
 
-/** A table with its column of PINs turned into one of tags; rows that are none stay as they are, but for that cell. */
-async function withTags(file: BundleFile, column: number, noPin: readonly string[], tagOf: PinTagger): Promise<string> {
+/** A table with its column of PINs turned into one of tags, also of those that mean that there is none: reading sorts these out. */
+async function withTags(file: BundleFile, column: number, tagOf: PinTagger): Promise<string> {
   const rows: string[][] = [];
   for await (const cells of cellsOfTable(file))
-    rows.push(cells.map((cell, at) => (rows.length === 0 ? (at === column ? "pinTag" : cell) : at !== column ? cell : cell === "" || noPin.includes(cell) ? "" : tagOf(cell))));
+    rows.push(cells.map((cell, at) => (rows.length === 0 ? (at === column ? "pinTag" : cell) : at !== column ? cell : cell === "" ? "" : tagOf(cell))));
   return stringify(rows, { record_delimiter: "windows" });
 }

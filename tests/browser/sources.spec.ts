@@ -40,20 +40,22 @@ test("PINs become tags while they are read; none lies on the disk while the bund
   await reviewer.getByLabel("File to take in").setInputFiles(zip("cards.zip", { "credentials.csv": credentials, "totals.csv": "table,rows\ncredentials,5\n" }));
   await expect(reviewer.getByRole("heading", { name: /One row cannot be read/ })).toBeVisible();
   await expect(reviewer.getByRole("region", { name: "Rows that cannot be read" })).toContainText("credentials.csv has 4 rows; expected as many as the source states");
-  await reviewer.getByText("How this source writes").click();
-  await reviewer.getByRole("combobox", { name: "PINs that mean there is none" }).or(reviewer.getByLabel("PINs that mean there is none")).first().fill("0000");
+  await reviewer.getByText("How this source writes", { exact: true }).click();
+  await reviewer.getByRole("textbox", { name: "PINs that mean there is none" }).or(reviewer.getByRole("combobox", { name: "PINs that mean there is none" })).first().fill("0000");
   await reviewer.keyboard.press("Enter");
+  await reviewer.getByRole("button", { name: "Read it so" }).click();
+  await expect(reviewer.getByRole("heading", { name: /One row cannot be read/ })).toBeVisible();
   const uploads = path.join(process.env.NOMADE_DATA ?? "", "uploads");
   expect(existsSync(uploads)).toBe(true);
   for (const file of readdirSync(uploads)) expect([file, readFileSync(path.join(uploads, file)).includes("48151623")]).toEqual([file, false]);
   await reviewer.getByLabel("Name of the source").fill("cards");
   await reviewer.getByLabel(/Leave out one row/).check();
   await reviewer.getByRole("button", { name: "Store" }).click();
-  await expect(reviewer.getByRole("status")).toContainText("as snapshot");
+  await expect(reviewer.getByText(/as snapshot \d/)).toBeVisible();
   const tags = (present().credentials ?? []).map(({ id, pinTag }) => [id, pinTag] as const);
   const tagOf = Object.fromEntries(tags);
   expect(tagOf["c-iris"]).toMatch(/^[\w-]{43}$/);
-  expect([tagOf["c-nora"] === tagOf["c-iris"], tagOf["c-otto"] === tagOf["c-iris"], tagOf["c-leif"]]).toEqual([true, false, undefined]);
+  expect([tagOf["c-nora"] === tagOf["c-iris"], tagOf["c-otto"], tagOf["c-leif"]]).toEqual([true, undefined, undefined]);
   // What a bundle has no column for is the register's still.
   expect(present().credentials?.[0]).toMatchObject({ id: "c-iris", number: "40101", from: "2025-01-01" });
   await reviewer.goto("/intake");

@@ -198,6 +198,14 @@ describe("a draft", () => {
     expect(await closeDraft(services, tessa, late, { revision: 0, snapshot: before + 1 }, unwatched)).toMatchObject({ outcome: "refused" });
   });
 
+  it("offers the numbers that doors saw and the register does not have", async () => {
+    const rows = [1, 2, 3].map((at) => ({ at, door: "barn-door", credential: at < 3 ? "88-00071" : "c-iris", result: "refused" as const, reason: "unknown" }));
+    await services.events.store({ name: "e.csv", hash: "e" }, (async function* () { yield* rows; await Promise.resolve(); })(), { signIn: "test" }, services.now(), unwatched);
+    const draft = await begin();
+    expect((await editObject(services, tessa, draft, "credentials", undefined, { kind: "card", status: "active" }))?.unknownNumbers).toEqual([{ credential: "88-00071", times: 2, lastAt: 2 }]);
+    expect(await write(draft, [one("credentials", undefined, { id: "88-00071", number: "88-00071", kind: "card", status: "active", cardholder: "nora" })])).toMatchObject({ outcome: "written" });
+  });
+
   it("takes a box of cards whole, and not where one of them is there already", async () => {
     const draft = await begin();
     const box: CardBox = { kind: "card", status: "stock", bitFormat: "26", facilityCode: "87", first: "40200", last: "40259", printedFirst: undefined };

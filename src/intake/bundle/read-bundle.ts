@@ -119,9 +119,10 @@ const noTags: PinTagger = () => {
   throw new Error("A bundle has PINs, and no key was given to make tags of them.");
 };
 
-/** A row whose PIN, if any, has become its tag; the PIN goes no further. */
-function withTag({ pin, ...values }: Loose, noPin: readonly string[], tagOf: PinTagger): Loose {
-  return pin === undefined || noPin.includes(asText(pin)) ? values : { ...values, pinTag: tagOf(asText(pin)) };
+/** A row whose PIN, if any, has become its tag; the PIN goes no further. `none` holds the tags of PINs that mean that there is none. */
+function withTag({ pin, pinTag, ...values }: Loose, none: ReadonlySet<unknown>, tagOf: PinTagger): Loose {
+  const tag = pin === undefined ? pinTag : tagOf(asText(pin));
+  return tag === undefined || none.has(tag) ? values : { ...values, pinTag: tag };
 }
 
 /** Reads the files of a bundle, lists before their parts. Every row that cannot be read is told; the others are put together. */
@@ -148,8 +149,9 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   async function* rowsOf(file: BundleFile, table: string, columns: readonly TableColumn[]): AsyncGenerator<TableRow> {
     const { writes } = mapping[baseName(file.name)] ?? {};
     const hasPins = columns.some(({ kind }) => kind === "pin");
+    const none = new Set<unknown>(hasPins ? (writes?.noPin ?? []).map(tagOf) : []);
     for await (const { line, values } of readTable(file, columns, headersOf(file), refuse)) {
-      const tagged = hasPins ? withTag(values, writes?.noPin ?? [], tagOf) : values;
+      const tagged = hasPins ? withTag(values, none, tagOf) : values;
       yield { line, values: writes ? asWrittenHere(tagged, table, writes) : tagged };
     }
   }

@@ -44,8 +44,17 @@ const marks: readonly (readonly [Encoding, readonly number[]])[] = [
   ["utf-16be", [0xfe, 0xff]],
 ];
 
+/** A file is read to its end to know its encoding: once is enough. */
+const encodings = new WeakMap<BundleFile, Promise<Encoding>>();
+
 /** The encoding of a file: by the mark at its beginning; without one UTF-8 where all of it is that, else Windows-1252. */
-export async function encodingOf(file: BundleFile): Promise<Encoding> {
+export function encodingOf(file: BundleFile): Promise<Encoding> {
+  const known = encodings.get(file) ?? foundEncoding(file);
+  encodings.set(file, known);
+  return known;
+}
+
+async function foundEncoding(file: BundleFile): Promise<Encoding> {
   const decoder = new TextDecoder("utf-8", { fatal: true });
   let isFirst = true;
   const stream = await file.open();
@@ -218,7 +227,7 @@ export async function* readTable(file: BundleFile, columns: readonly TableColumn
         for (const row of header.refused) refuse(row);
         if (header.refused.length > 0) return;
         places = header.places;
-        mayHavePin = places.some((column) => column?.kind === "pin") || record.some((text) => /pin/i.test(text));
+        mayHavePin = places.some((column, at) => (column ? column.kind === "pin" : /pin/i.test(record[at] ?? "")));
         continue;
       }
       if (record.length !== places.length) {

@@ -6,7 +6,7 @@ import { keyOf } from "@/core/facility/object-key";
 import type { Brings } from "@/core/facility/ownership";
 import type { DataIssue } from "@/core/facility/issue";
 import { issueWords } from "../issue-words";
-import { readFacility } from "../read-facility";
+import { readDocument } from "../read-facility";
 import type { BundleFileSummary, Origin, ReadBundle } from "./read-bundle";
 import type { RefusedRow } from "./read-table";
 import type { Loose } from "./tables";
@@ -93,7 +93,7 @@ export function settleBundle(bundle: Omit<ReadBundle, "tables">, present: Facili
 
   for (let round = 0; round < longestChain; round++) {
     const { document, places } = assemble();
-    const checked = readFacility(JSON.stringify(document));
+    const checked = readDocument(document);
     if (checked.ok) return { checked: checked.value, refused, kept, files: bundle.files };
     let settled = 0;
     for (const issue of checked.error) {
