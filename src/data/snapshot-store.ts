@@ -80,7 +80,15 @@ async function bringToDate(sequelize: Sequelize, transaction: Transaction, table
   const insert = `INSERT INTO \`${table.name}\` (row_hash, since_snapshot, ${columns.map((column) => `\`${column}\``).join(", ")}) VALUES :rows`;
   // Rows as lists of values: the library's own way for objects takes twice as long.
   const added = [...wanted].map(([hash, row]) => [hash, snapshot, ...columns.map((column) => row[column])]);
-  for (const rows of chunks(added, rowsAtOnce)) await sequelize.query(insert, { type: QueryTypes.INSERT, replacements: { rows }, transaction });
+  // While the server takes in one piece the next is written out; more than two would only fill the memory.
+  let before: Promise<unknown> = Promise.resolve();
+  for (const rows of chunks(added, rowsAtOnce)) {
+    const next = sequelize.query(insert, { type: QueryTypes.INSERT, replacements: { rows }, transaction });
+    next.catch(() => undefined);
+    await before;
+    before = next;
+  }
+  await before;
   return { added: added.length, ended: gone.length };
 }
 
