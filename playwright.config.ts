@@ -11,6 +11,8 @@ export default defineConfig({
     { name: "what it left", testIgnore: "whole-way.spec.ts", dependencies: ["the whole way"] },
   ],
   timeout: 90_000,
+  // A busy machine takes its time; what does not come in this long does not come.
+  expect: { timeout: 15_000 },
   workers: 1,
   reporter: [["line"]],
   use: {

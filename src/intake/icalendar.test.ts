@@ -25,6 +25,11 @@ function datesOf(calendar: ReturnType<typeof calendarOf>, years: readonly number
 }
 
 describe("a holiday calendar as iCalendar", () => {
+  it("gives each event the day type that it is given, else its own category, else public", () => {
+    const text = file("SUMMARY:Harvest\nDTSTART;VALUE=DATE:20260901\nCATEGORIES:season", "SUMMARY:New Year\nDTSTART;VALUE=DATE:20260101\nRRULE:FREQ=YEARLY", "SUMMARY:Works outing\nDTSTART;VALUE=DATE:20260603");
+    expect(readCalendar(text, none, 2026, { "Works outing": "company", constructor: "x" }).calendar.days?.map(({ name, dayType }) => [name, dayType])).toEqual([["Harvest", "season"], ["New Year", "public"], ["Works outing", "company"]]);
+  });
+
   it("reads back as it was, whatever its rules", () => {
     for (const calendar of verraneInstitute({ cardholders: 60, doors: 95, seed: 7 }).calendars ?? []) expect(read(writeCalendar(calendar, 2026))).toEqual({ calendar, refused: [] });
     fc.assert(

@@ -169,8 +169,11 @@ function entriesOf(component: ICAL.Component, year: number): readonly Partial<Ca
   return [...starts].sort((a, b) => a - b).map((start) => dated(start, addDays(start, length - 1)));
 }
 
-/** Reads an iCalendar file as one holiday calendar. Throws where it is none; events that cannot be read are told. */
-export function readCalendar(text: string, otherwise: { readonly id: string; readonly name: string }, year: number): ReadCalendar {
+/**
+ * Reads an iCalendar file as one holiday calendar. Throws where it is none; events that cannot be read are told. Day types given
+ * here, by the summary of an event, go before those of the file.
+ */
+export function readCalendar(text: string, otherwise: { readonly id: string; readonly name: string }, year: number, dayTypes: Readonly<Record<string, string>> = {}): ReadCalendar {
   let file: ICAL.Component;
   try {
     file = new ICAL.Component(ICAL.parse(text) as string);
@@ -191,7 +194,7 @@ export function readCalendar(text: string, otherwise: { readonly id: string; rea
     if (typeof entries === "string") refused.push({ number: i + 1, name, reason: entries });
     else {
       const priority = Number(textOf(event, priorityName) ?? 0);
-      const dayType = textOf(event, "categories") ?? defaultDayType;
+      const dayType = (Object.hasOwn(dayTypes, name) ? dayTypes[name] : undefined) ?? textOf(event, "categories") ?? defaultDayType;
       for (const entry of entries) days.push({ name, dayType, ...(Number.isInteger(priority) && priority !== 0 && { priority }), ...entry });
     }
   });

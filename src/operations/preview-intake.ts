@@ -16,7 +16,7 @@ import { readFacility } from "@/intake/read-facility";
 import type { TableHeaders } from "@/intake/bundle/read-bundle";
 import type { RefusedRow } from "@/intake/bundle/read-table";
 import type { IntakeFile, NewSnapshot, PrintedIssue, Report } from "./ports";
-import type { IntakePreview, Services } from "./services";
+import type { CalendarEvents, IntakePreview, Services } from "./services";
 
 /** More issues than this are counted, not listed; the command line lists them all. */
 const issuesListed = 200;
@@ -91,7 +91,7 @@ export async function broughtDocument(services: Pick<Services, "snapshots" | "di
   const settled = settleOwned(bundleOfDocument(facility, brings, fileName), present, services.now(), owns);
   const leftOut = rowsLeftOut(settled.refused);
   if (!settled.checked) return { errors: settled.refused.slice(0, issuesListed).map(({ column, value, reason }) => ({ level: "error", path: column, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: settled.refused.length };
-  return { brought: { checked: settled.checked, fileHash, leftOut, files: files.map((file) => ({ ...file, leftOut })), brings: settled.brings }, remainder: { refused: settled.refused, kept: settled.kept } };
+  return { brought: { checked: settled.checked, fileHash, leftOut, files: files.map((file) => ({ ...file, leftOut })), brings }, remainder: { refused: settled.refused, kept: settled.kept } };
 }
 
 /** What the text of a facility document would bring, against the present register; stores nothing. */
@@ -108,12 +108,13 @@ export interface Remainder {
   readonly kept: readonly { readonly list: string; readonly id: string }[];
   /** The tables of a bundle as their headers were understood. */
   readonly tables?: readonly TableHeaders[];
+  readonly events?: CalendarEvents;
 }
 
 const nothingRefused: Remainder = { refused: [], kept: [] };
 
 /** What a checked facility would bring, against the present register. */
-export async function previewBrought(services: Pick<Services, "digest" | "snapshots">, brought: Brought, fileName: string, report: Report, { refused, kept, tables }: Remainder): Promise<IntakePreview> {
+export async function previewBrought(services: Pick<Services, "digest" | "snapshots">, brought: Brought, fileName: string, report: Report, { refused, kept, tables, events }: Remainder): Promise<IntakePreview> {
   const next = snapshotOf(services, brought, "");
   const latest = await services.snapshots.latest();
   const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
@@ -134,6 +135,7 @@ export async function previewBrought(services: Pick<Services, "digest" | "snapsh
     kept: kept.slice(0, issuesListed),
     keptCount: kept.length,
     ...(tables && { tables }),
+    ...(events && { events }),
     against: present && differences(present, next.normal),
     effect: present && !unchanged ? effectOnAccess(compileFacility(present), compileFacility(next.normal)) : undefined,
     unchanged,

@@ -33,6 +33,12 @@ export interface Tokens {
   readonly hashOf: (token: string) => string;
 }
 
+/** A calendar's file, by the name under which a mapping has it, and its events: on how many entries each comes out. */
+export interface CalendarEvents {
+  readonly file: string;
+  readonly events: readonly { readonly summary: string; readonly dayType: string; readonly entries: number }[];
+}
+
 /** What an intake would bring, before anything is stored. */
 export type IntakePreview =
   | {
@@ -60,6 +66,8 @@ export type IntakePreview =
       readonly kept: readonly { readonly list: string; readonly id: string }[];
       readonly keptCount: number;
       readonly tables?: readonly TableHeaders[];
+      /** The events of a calendar, by their summaries, and the day type that each gets. */
+      readonly events?: CalendarEvents;
       /** By kind, against the present register: how many are new, changed and gone. */
       readonly against: Readonly<Record<string, { readonly added: number; readonly changed: number; readonly gone: number }>> | undefined;
       /** What it does to access against the present register; undefined where there is none, or nothing would change. */

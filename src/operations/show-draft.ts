@@ -6,7 +6,7 @@ import { settleDraft } from "@/core/drafting/settle-draft";
 import type { DraftOrder } from "@/core/drafting/settle-draft";
 import type { ListKey } from "@/core/facility/draft";
 import type { Ownership } from "@/core/facility/ownership";
-import { ownershipOf } from "@/core/facility/ownership";
+import { ownedPart, ownershipOf } from "@/core/facility/ownership";
 import type { OpenDraft } from "./draft-register";
 import { labelOf, namesIn, openDraft, presentObject, triedOut } from "./draft-register";
 import { whoCouldShare } from "./open-draft";
@@ -70,8 +70,10 @@ export interface DraftSheet {
 /** So many changes of a kind are listed, and so many new objects: a box of cards is rather counted. */
 const shownOfAKind = { add: 8, change: 60, end: 60 };
 
+/** Who owns what now: what each source brought last, as far as its profile lets it own that. */
 export async function readOwnership(services: Services): Promise<Ownership> {
-  return ownershipOf(await services.sources.brought());
+  const brought = await services.sources.brought();
+  return ownershipOf(await Promise.all(brought.map(async ({ source, brings }) => ({ source, brings: ownedPart(brings, await services.sources.owns(source)) }))));
 }
 
 const actionOf = ({ base, value }: Pick<StoredChange, "base" | "value">): ShownChange["action"] => (value === undefined ? "end" : base === undefined ? "add" : "change");

@@ -5,7 +5,8 @@ import { pipeline } from "node:stream/promises";
 import { stringify } from "csv-stringify/sync";
 import type { FacilityDraft } from "@/core/facility/draft";
 import { withAllLists } from "@/core/facility/facility";
-import type { OwnedBundle } from "@/intake/bundle/owned-bundle";
+import type { Brings } from "@/core/facility/ownership";
+import type { SettledBundle } from "@/intake/bundle/settle-bundle";
 import { settleOwned } from "@/intake/bundle/owned-bundle";
 import { rowsLeftOut } from "@/intake/bundle/settle-bundle";
 import { BundleError, folderFiles, zipFiles } from "@/intake/bundle/bundle-files";
@@ -16,6 +17,7 @@ import type { Actor, IntakeFile, PrintedIssue, Report } from "@/operations/ports
 import { previewBrought } from "@/operations/preview-intake";
 import type { IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
 import { storeBrought } from "@/operations/store-intake";
+import { keepMapping } from "./keep-mapping";
 import { originalHashes } from "./without-pins";
 
 export const asItIs: ReadAs = { mapping: {}, owns: {} };
@@ -38,7 +40,8 @@ async function hashOfPath(path: string, hashes: readonly string[]): Promise<stri
   return hash.digest("hex");
 }
 
-interface OpenedBundle extends OwnedBundle {
+interface OpenedBundle extends SettledBundle {
+  readonly brings: Brings;
   readonly fileHash: string;
   readonly summaries: readonly IntakeFile[];
   readonly tables: readonly TableHeaders[];
@@ -51,7 +54,7 @@ async function openBundle(services: Services, path: string, { mapping, owns }: R
     report({ step: "checking", done: 0, of: 1 });
     const latest = await services.snapshots.latest();
     const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
-    const { tables } = bundle;
+    const { tables, brings } = bundle;
     const settled = settleOwned(bundle, present, services.now(), owns);
     const hashes = new Map<string, string>();
     const originals = await originalHashes(path);
@@ -64,7 +67,7 @@ async function openBundle(services: Services, path: string, { mapping, owns }: R
     const leftOutOf = (name: string): number => rowsLeftOut(refusedRows.filter(({ file }) => file === name));
     // A row that could be read and does not hold is among those left out, no longer among those taken in.
     const summaries = bundle.files.map(({ name, rows, refused, stated }) => ({ name, hash: hashes.get(name) ?? "", rows: rows - (leftOutOf(name) - refused), leftOut: leftOutOf(name), ...(stated?.rows !== undefined && { stated: stated.rows }) }));
-    return { ...settled, refused: refusedRows, tables, summaries, fileHash: originals?.bundle ?? (await hashOfPath(path, [...hashes.values()])) };
+    return { ...settled, refused: refusedRows, tables, brings, summaries, fileHash: originals?.bundle ?? (await hashOfPath(path, [...hashes.values()])) };
   } finally {
     close();
   }
@@ -106,7 +109,7 @@ export async function storeBundle(services: Services, path: string, name: string
     const leftOut = rowsLeftOut(refused);
     if (!checked || refused.some(({ whole }) => whole) || leftOut !== leaveOut) return { outcome: "refused", ...refusal(refused) };
     const stored = await storeBrought(services, { checked, fileHash, leftOut, files: summaries, brings }, source, who, report);
-    if (Object.keys(readAs.mapping).length > 0) await services.sources.put(source, readAs.mapping, who, services.now());
+    await keepMapping(services, source, readAs.mapping, who);
     return stored;
   } catch (error) {
     if (error instanceof BundleError) return { outcome: "refused", errors: [notOpened(error, name)], errorCount: 1 };

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { CalendarDayDraft, FacilityDraft } from "@/core/facility/draft";
 import { withAllLists } from "@/core/facility/facility";
 import type { RefusedRow } from "@/intake/bundle/read-table";
 import { CalendarFileError, readCalendar } from "@/intake/icalendar";
@@ -8,24 +8,31 @@ import { readFacility } from "@/intake/read-facility";
 import type { Actor, PrintedIssue, Report } from "@/operations/ports";
 import type { Brought } from "@/operations/preview-intake";
 import { previewBrought, refusalOf } from "@/operations/preview-intake";
-import type { IntakeOutcome, IntakePreview, Services } from "@/operations/services";
+import type { CalendarEvents, IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
 import { storeBrought } from "@/operations/store-intake";
+import { keepMapping } from "./keep-mapping";
 
 export const isCalendar = (name: string): boolean => /\.ics$/i.test(name);
 
-type Opened = { readonly brought: Brought; readonly refused: readonly RefusedRow[] } | { readonly errors: readonly PrintedIssue[]; readonly errorCount: number };
+type Opened = { readonly brought: Brought; readonly refused: readonly RefusedRow[]; readonly events: CalendarEvents } | { readonly errors: readonly PrintedIssue[]; readonly errorCount: number };
 
 const wrong = (name: string, message: string): Opened => ({ errors: [{ level: "error", path: name, code: "not-a-calendar", message }], errorCount: 1 });
 
+function eventsOf(days: readonly CalendarDayDraft[]): CalendarEvents["events"] {
+  const events = new Map<string, { summary: string; dayType: string; entries: number }>();
+  for (const { name: summary, dayType } of days) events.set(summary, { summary, dayType, entries: (events.get(summary)?.entries ?? 0) + 1 });
+  return [...events.values()];
+}
+
 /** The present register with one calendar put in the place of the one of its id, or added to the others. */
-async function openCalendar(services: Services, path: string, name: string, report: Report): Promise<Opened> {
+async function openCalendar(services: Services, path: string, name: string, { mapping }: ReadAs, report: Report): Promise<Opened> {
   report({ step: "checking", done: 0, of: 1 });
   const bytes = await readFile(path);
   const latest = await services.snapshots.latest();
   if (!latest) return wrong(name, "There is no register yet that a calendar could go into. Take in a facility first.");
   const base = name.replace(/\.ics$/i, "");
   try {
-    const { calendar, refused } = readCalendar(bytes.toString("utf8"), { id: base, name: base }, new Date(services.now()).getUTCFullYear());
+    const { calendar, refused } = readCalendar(bytes.toString("utf8"), { id: base, name: base }, new Date(services.now()).getUTCFullYear(), mapping[base]?.dayTypes);
     const present = withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
     const at = present.calendars.findIndex(({ id }) => id === calendar.id);
     const calendars = at < 0 ? [...present.calendars, calendar] : present.calendars.with(at, calendar);
@@ -33,7 +40,7 @@ async function openCalendar(services: Services, path: string, name: string, repo
     if (!checked.ok) return refusalOf(checked.error);
     const fileHash = createHash("sha256").update(bytes).digest("hex");
     const rows = refused.map(({ number, name: summary, reason }): RefusedRow => ({ file: name, line: number, column: "VEVENT", value: summary, reason }));
-    return { brought: { checked: checked.value, fileHash, leftOut: refused.length, files: [{ name, hash: fileHash, rows: calendar.days?.length ?? 0, leftOut: refused.length }], brings: { calendars: "all" } }, refused: rows };
+    return { brought: { checked: checked.value, fileHash, leftOut: refused.length, files: [{ name, hash: fileHash, rows: calendar.days?.length ?? 0, leftOut: refused.length }], brings: { calendars: "all" } }, refused: rows, events: { file: base, events: eventsOf(calendar.days ?? []) } };
   } catch (error) {
     if (error instanceof CalendarFileError) return wrong(name, error.message);
     throw error;
@@ -41,16 +48,18 @@ async function openCalendar(services: Services, path: string, name: string, repo
 }
 
 /** What an iCalendar file would bring. */
-export async function previewCalendar(services: Services, path: string, name: string, report: Report): Promise<IntakePreview> {
-  const opened = await openCalendar(services, path, name, report);
-  return "errors" in opened ? { kind: "refused", fileName: name, ...opened } : previewBrought(services, opened.brought, name, report, { refused: opened.refused, kept: [] });
+export async function previewCalendar(services: Services, path: string, name: string, report: Report, readAs: ReadAs): Promise<IntakePreview> {
+  const opened = await openCalendar(services, path, name, readAs, report);
+  return "errors" in opened ? { kind: "refused", fileName: name, ...opened } : previewBrought(services, opened.brought, name, report, { refused: opened.refused, kept: [], events: opened.events });
 }
 
 /** Takes an iCalendar file in; events that cannot be read stop it, unless just so many may be left out. */
-export async function storeCalendar(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report): Promise<IntakeOutcome> {
-  const opened = await openCalendar(services, path, name, report);
+export async function storeCalendar(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs): Promise<IntakeOutcome> {
+  const opened = await openCalendar(services, path, name, readAs, report);
   if ("errors" in opened) return { outcome: "refused", ...opened };
   if (opened.brought.leftOut !== leaveOut)
     return { outcome: "refused", errors: opened.refused.map(({ line, value, reason }) => ({ level: "error", path: `${name}, event ${line}`, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: opened.refused.length };
-  return storeBrought(services, opened.brought, source, who, report);
+  const stored = await storeBrought(services, opened.brought, source, who, report);
+  await keepMapping(services, source, readAs.mapping, who);
+  return stored;
 }

@@ -29,7 +29,7 @@ async function fileHash(path: string): Promise<string> {
 /** What a file would bring: a facility document, events as CSV or JSON Lines, a bundle of CSV tables, or a holiday calendar, by its name. */
 export async function previewFile(services: Services, path: string, name: string, report: Report = unwatched, readAs: ReadAs = asItIs): Promise<IntakePreview> {
   report({ step: "reading", done: 0, of: 1 });
-  if (isCalendar(name)) return previewCalendar(services, path, name, report);
+  if (isCalendar(name)) return previewCalendar(services, path, name, report, readAs);
   if (await isBundle(path, name)) return previewBundle(services, path, name, report, readAs);
   const form = eventForm(name);
   if (!form) return previewFacility(services, await readFile(path, "utf8"), name, report, readAs.owns);
@@ -68,7 +68,7 @@ export interface StoringChoices {
 /** Takes a file in, all or nothing. */
 export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, { leaveOut, readAs = asItIs }: StoringChoices, report: Report = unwatched): Promise<IntakeOutcome> {
   report({ step: "reading", done: 0, of: 1 });
-  if (isCalendar(name)) return storeCalendar(services, path, name, source, who, leaveOut, report);
+  if (isCalendar(name)) return storeCalendar(services, path, name, source, who, leaveOut, report, readAs);
   if (await isBundle(path, name)) return storeBundle(services, path, name, source, who, leaveOut, report, readAs);
   const form = eventForm(name);
   if (!form) return storeFacility(services, await readFile(path, "utf8"), source, who, report, { owns: readAs.owns, leaveOut });

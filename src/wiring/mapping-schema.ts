@@ -16,4 +16,4 @@ const writes = Joi.object({
 });
 
 /** A mapping of headers: by file, the table that it is and for each header the column, or null to leave it aside, and how the file writes things. */
-export const mappingSchema = Joi.object<BundleMapping>().pattern(Joi.string().max(255), Joi.object({ table: Joi.string().max(64), headers: Joi.object().pattern(Joi.string().max(1000), Joi.string().max(64).allow(null)), writes }));
+export const mappingSchema = Joi.object<BundleMapping>().pattern(Joi.string().max(255), Joi.object({ table: Joi.string().max(64), headers: Joi.object().pattern(Joi.string().max(1000), Joi.string().max(64).allow(null)), writes, dayTypes: Joi.object().pattern(Joi.string().max(1000).allow(""), Joi.string().trim().max(64)) }));

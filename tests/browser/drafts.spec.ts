@@ -148,13 +148,7 @@ test("a box of cards is checked against the 26-bit format as it is typed, and pu
 
 test("people are moved between departments by drag and drop, with the mouse and from the keyboard", async () => {
   await reviewer.goto(`${draft}/people?in=press&in=`);
-  const from = await reviewer.getByRole("button", { name: "Iris Almondfeld" }).boundingBox();
-  const to = await reviewer.getByRole("region", { name: "No department" }).boundingBox();
-  if (!from || !to) throw new Error("The departments are not there.");
-  await reviewer.mouse.move(from.x + 20, from.y + 10);
-  await reviewer.mouse.down();
-  await reviewer.mouse.move(to.x + 60, to.y + 120, { steps: 8 });
-  await reviewer.mouse.up();
+  await reviewer.getByRole("button", { name: "Iris Almondfeld" }).dragTo(reviewer.getByRole("region", { name: "No department" }), { steps: 10 });
   await expect(reviewer.getByRole("status").filter({ hasText: "moved to No department" })).toBeVisible();
   await expect(reviewer.getByRole("region", { name: "No department" }).getByRole("button", { name: "Iris Almondfeld" })).toBeVisible();
   await reviewer.getByRole("checkbox", { name: "Choose Leif Rushdahl" }).check();

@@ -318,13 +318,8 @@ test("headers that are called otherwise are told what they are, and the source i
   await choose("Person No in people.csv is", "id");
   await choose("Full name in people.csv is", "name");
   // One by dragging its column onto the header.
-  const chip = await reviewer.getByRole("group", { name: /Columns of cardholders/ }).getByText("status", { exact: true }).boundingBox();
-  const header = await reviewer.getByRole("combobox", { name: "Standing in people.csv is" }).boundingBox();
-  if (!chip || !header) throw new Error("There is nothing to drag.");
-  await reviewer.mouse.move(chip.x + 8, chip.y + 8);
-  await reviewer.mouse.down();
-  await reviewer.mouse.move(header.x + 40, header.y + 10, { steps: 6 });
-  await reviewer.mouse.up();
+  const chip = reviewer.getByRole("group", { name: /Columns of cardholders/ }).getByText("status", { exact: true });
+  await chip.dragTo(reviewer.getByRole("combobox", { name: "Standing in people.csv is" }), { steps: 10 });
   await expect(reviewer.getByRole("combobox", { name: "Standing in people.csv is" })).toHaveValue("status");
   await choose("Shoe size in people.csv is", "(leave aside)");
   await reviewer.getByRole("button", { name: "Read it so" }).click();

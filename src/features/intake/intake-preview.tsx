@@ -8,6 +8,7 @@ import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../words/kinds";
 import { capital, plural } from "../words/numbers";
 import { clockText } from "../words/times";
+import { DayTypesForm } from "./day-types-form";
 import { EffectTable } from "./effect-table";
 import classes from "./intake.module.css";
 import type { Mapping } from "./mapping-form";
@@ -221,6 +222,7 @@ export function Preview({ uploaded, busy, source: named, columns, onStore, onDro
           <Issues issues={preview.notes} total={preview.noteCount} label="Data notes" />
         </>
       )}
+      {preview.events && preview.events.events.length > 0 && <DayTypesForm key={JSON.stringify(preview.events)} events={preview.events} busy={busy} onRead={onMap} />}
       {preview.tables && (
         <details>
           <summary>How this source writes</summary>

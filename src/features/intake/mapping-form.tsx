@@ -10,7 +10,7 @@ import classes from "./intake.module.css";
 
 export type Tables = NonNullable<Extract<IntakePreview, { kind: "refused" }>["tables"]>;
 /** By file, which table it is, and for each header the column, or null to leave it aside. */
-export type Mapping = Readonly<Record<string, { readonly table?: string; readonly headers?: Readonly<Record<string, string | null>>; readonly writes?: Tables[number]["writes"] }>>;
+export type Mapping = Readonly<Record<string, { readonly table?: string; readonly headers?: Readonly<Record<string, string | null>>; readonly writes?: Tables[number]["writes"]; readonly dayTypes?: Readonly<Record<string, string>> }>>;
 
 const aside = "(leave aside)";
 

@@ -10,6 +10,7 @@ import { facilityDraft } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import type { FacilityDraft } from "@/core/facility/draft";
 import type { Facility } from "@/core/facility/facility";
+import { ownedPart } from "@/core/facility/ownership";
 import { normalFacility, normalText } from "@/core/facility/normal-form";
 import { readFacility } from "../read-facility";
 import { folderFiles, zipFiles } from "./bundle-files";
@@ -208,10 +209,11 @@ describe("reading a table", () => {
     const present = normalOf(facilityDraft({ areas: [{ id: "hall", name: "Hall", site: "garden", sensitivity: 3, owner: "iris" }], cardholders: [{ id: "iris", name: "Iris", status: "active" }, { id: "otto", name: "Otto", status: "active" }] }));
     const source = normalOf(facilityDraft({ areas: [{ id: "hall", name: "Great hall", site: "garden" }, { id: "shed", name: "Shed", site: "garden", sensitivity: 1 }], cardholders: [{ id: "iris", name: "Iris A.", status: "active" }], schedules: [], credentials: [], doors: [] }));
     const document = bundleOfDocument(source, { areas: "all", cardholders: "all", sites: "all" }, "source.json");
-    const { checked, brings } = settleOwned(document, present, asOf, { areas: { fields: ["name", "site"] }, cardholders: { complete: false }, sites: { fields: [] } });
+    const profile = { areas: { fields: ["name", "site"] }, cardholders: { complete: false }, sites: { fields: [] } };
+    const { checked } = settleOwned(document, present, asOf, profile);
     expect(checked?.facility.areas).toEqual([{ id: "hall", name: "Great hall", site: "garden", sensitivity: 3, owner: "iris" }, { id: "shed", name: "Shed", site: "garden", sensitivity: 1 }]);
     expect(checked?.facility.cardholders.map(({ name }) => name)).toEqual(["Iris A.", "Otto"]);
-    expect(brings).toEqual({ areas: ["id", "name", "site"], cardholders: "all" });
+    expect(ownedPart(document.brings, profile)).toEqual({ areas: ["id", "name", "site"], cardholders: "all" });
   });
 
   it("names file, line, column, value and what was expected of every row that it refuses, all at once", async () => {

@@ -8,16 +8,12 @@ import type { SettledBundle } from "./settle-bundle";
 import { settleBundle } from "./settle-bundle";
 import type { Loose } from "./tables";
 
-export interface OwnedBundle extends SettledBundle {
-  readonly brings: Brings;
-}
-
 /** Puts of a bundle what its source owns on top of the present register. */
-export function settleOwned(bundle: Omit<ReadBundle, "tables">, present: Facility | undefined, asOf: string, profile: OwnershipProfile): OwnedBundle {
+export function settleOwned(bundle: Omit<ReadBundle, "tables">, present: Facility | undefined, asOf: string, profile: OwnershipProfile): SettledBundle {
   const brings = ownedPart(bundle.brings, profile);
   const lists = Object.fromEntries(Object.entries(bundle.lists).filter(([list]) => brings[list as ListKey] !== undefined));
   const incomplete = listKeys.filter((list) => profile[list]?.complete === false);
-  return { ...settleBundle({ ...bundle, brings, lists }, present, asOf, incomplete), brings };
+  return settleBundle({ ...bundle, brings, lists }, present, asOf, incomplete);
 }
 
 /** A facility document as the bundle that it could have come as: all that is in it stands at line 0 of its file. */

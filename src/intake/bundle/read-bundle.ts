@@ -46,7 +46,15 @@ export interface ReadBundle {
 }
 
 /** By file (as it is called in the bundle, without `.csv`), which header stands for which column, and how it writes things. */
-export type BundleMapping = Readonly<Record<string, { readonly table?: string; readonly headers?: HeaderMapping; readonly writes?: Conventions }>>;
+export type BundleMapping = Readonly<Record<string, FileMapping>>;
+
+/** How one file is understood. `dayTypes` goes with a calendar: by the summary of an event, what it makes of its dates. */
+export interface FileMapping {
+  readonly table?: string;
+  readonly headers?: HeaderMapping;
+  readonly writes?: Conventions;
+  readonly dayTypes?: Readonly<Record<string, string>>;
+}
 
 /** A file of a bundle as its header is understood. */
 export interface TableHeaders {

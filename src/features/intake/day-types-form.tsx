@@ -1,0 +1,52 @@
+"use client";
+
+import { Autocomplete, Button } from "@mantine/core";
+import { useState } from "react";
+import type { CalendarEvents } from "@/operations/services";
+import sheet from "@/ui/sheet.module.css";
+import classes from "./intake.module.css";
+import type { Mapping } from "./mapping-form";
+
+/** The events of a calendar's file with the day type that each makes of its dates. */
+export function DayTypesForm({ events: { file, events }, busy, onRead }: { readonly events: CalendarEvents; readonly busy: boolean; readonly onRead: (mapping: Mapping) => void }) {
+  const [given, setGiven] = useState<Readonly<Record<string, string>>>({});
+  const [forAll, setForAll] = useState("");
+  const typeOf = (summary: string, dayType: string): string => given[summary] ?? dayType;
+  const types = [...new Set(["public", "company", "season", ...events.map(({ dayType }) => dayType)])];
+  const all = (dayType: string): void => {
+    setForAll(dayType);
+    if (dayType.trim() !== "") setGiven(Object.fromEntries(events.map(({ summary }) => [summary, dayType.trim()])));
+  };
+  return (
+    <section>
+      <h2 className={classes.section}>What each event makes of its dates</h2>
+      <p className={sheet.sub}>The day type is what schedules have rows for. It is kept with the source when the file is stored.</p>
+      <Autocomplete size="xs" w={200} label="All of them are" placeholder="as each says" value={forAll} data={types} onChange={all} />
+      <table className={sheet.table} style={{ maxWidth: 620 }}>
+        <thead>
+          <tr>
+            <th scope="col">Event</th>
+            <th scope="col" className={sheet.number}>
+              Entries
+            </th>
+            <th scope="col">Day type</th>
+          </tr>
+        </thead>
+        <tbody>
+          {events.map(({ summary, dayType, entries }) => (
+            <tr key={summary}>
+              <td>{summary === "" ? "without a name" : summary}</td>
+              <td className={sheet.number}>{entries}</td>
+              <td>
+                <Autocomplete size="xs" w={180} aria-label={`Day type of ${summary}`} data={types} value={typeOf(summary, dayType)} onChange={(value) => setGiven({ ...given, [summary]: value })} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Button mt="sm" loading={busy} disabled={events.every(({ summary, dayType }) => typeOf(summary, dayType).trim() === dayType)} onClick={() => onRead({ [file]: { dayTypes: Object.fromEntries(events.map(({ summary, dayType }) => [summary, typeOf(summary, dayType).trim() || dayType])) } })}>
+        Read it so
+      </Button>
+    </section>
+  );
+}
