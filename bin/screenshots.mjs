@@ -57,6 +57,33 @@ await reviewer.goto(`${address}/intake`);
 await reviewer.getByLabel("File to take in").setInputFiles({ name: "verrane.json", mimeType: "application/json", buffer: await changedDemo() });
 await reviewer.getByRole("heading", { name: /What it does to access/ }).waitFor();
 await shoot(reviewer, "effect");
+
+/** A draft that gives the frost watch one door more, with hours that are drawn. */
+await reviewer.goto(`${address}/register/drafts`);
+await reviewer.getByLabel("New draft").fill("Frost watch at the cooling plant");
+await reviewer.getByRole("button", { name: "Begin it" }).click();
+await reviewer.waitForURL(/drafts\/\d+$/);
+const draft = new URL(reviewer.url()).pathname;
+await reviewer.goto(`${address}${draft}/edit?list=schedules&key=late`);
+const saturday = await reviewer.getByRole("img", { name: /^Saturday/ }).boundingBox();
+await reviewer.mouse.move(saturday.x + (saturday.width * 8) / 24, saturday.y + 10);
+await reviewer.mouse.down();
+await reviewer.mouse.move(saturday.x + (saturday.width * 13) / 24, saturday.y + 10, { steps: 5 });
+await reviewer.mouse.up();
+await shoot(reviewer, "hours");
+await reviewer.getByRole("button", { name: "Put it into the draft" }).click();
+await reviewer.waitForURL(/drafts\/\d+$/);
+await reviewer.goto(`${address}${draft}/edit?list=levels&key=l-glass-frost`);
+await reviewer.getByRole("combobox", { name: "Add a door, door group or area" }).fill("cooling");
+await reviewer.getByRole("option", { name: /Cooling plant · door/ }).click();
+await reviewer.getByRole("button", { name: "Put it into the draft" }).click();
+await reviewer.waitForURL(/drafts\/\d+$/);
+await reviewer.getByText(/concerned/).first().waitFor();
+await shoot(reviewer, "draft");
+await reviewer.getByRole("button", { name: "Drop" }).click();
+await reviewer.getByRole("button", { name: "Drop it" }).click();
+await reviewer.getByText(/^Dropped/).waitFor();
+
 await shoot(reviewer, "evidence", "/evidence");
 await shoot(reviewer, "round", "/certification/new");
 await shoot(await signedIn("reviewer", desk, "dark"), "inquiry-dark", vault);

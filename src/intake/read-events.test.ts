@@ -1,7 +1,8 @@
 import { Readable } from "node:stream";
 import { describe, expect, it } from "@jest/globals";
+import fc from "fast-check";
 import type { ReadEvent } from "./read-events";
-import { readEvents } from "./read-events";
+import { isPlainlyValid, readEvents, rowSchema } from "./read-events";
 
 async function read(text: string): Promise<ReadEvent[]> {
   const rows: ReadEvent[] = [];
@@ -32,6 +33,22 @@ describe("events as JSON Lines", () => {
     expect(await refusal(`${good}\n${"x".repeat(200_000)}`)).toMatch(/Line 2.*longer than/);
     expect(await refusal(Buffer.from([0x7b, 0xff, 0xfe, 0x7d]))).toMatch(/no UTF-8/);
   });
+});
+
+it("a row is passed by the quick check only where the schema passes it", () => {
+  const text = fc.oneof(fc.string(), fc.constantFrom("granted", "refused", "", "x".repeat(64), "x".repeat(65), "x".repeat(128), "x".repeat(129)), fc.integer(), fc.constant(null));
+  const good = { at: fc.constant("2026-03-02T08:00:00Z"), door: fc.constantFrom("d", "x".repeat(128)), credential: fc.constant("c"), result: fc.constantFrom("granted", "refused"), reason: fc.constantFrom("", "no-grant", "x".repeat(64)) };
+  const record = fc.oneof(fc.record({ at: text, door: text, credential: text, result: text, reason: text }, { requiredKeys: [] }), fc.record({ ...good, extra: text }, { requiredKeys: ["at", "door", "credential", "result"] }), fc.record({ ...good, door: text, reason: text }));
+  let passed = 0;
+  fc.assert(
+    fc.property(record, (row) => {
+      const isValid = rowSchema.validate(row, { convert: false }).error === undefined;
+      if (isPlainlyValid(row)) passed++;
+      expect(isPlainlyValid(row)).toBe(isValid);
+    }),
+    { numRuns: 500 },
+  );
+  expect(passed).toBeGreaterThan(50);
 });
 
 const refused = (text: string): Promise<string> => read(text).then(() => "accepted", (error: Error) => error.message);

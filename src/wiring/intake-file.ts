@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { createReadStream } from "node:fs";
-import { readFile } from "node:fs/promises";
+import { readFile, stat } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { formatMinute } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
@@ -26,13 +26,27 @@ async function fileHash(path: string): Promise<string> {
   return hash.digest("hex");
 }
 
+/** A document is checked as one text, and a text cannot be longer than this; what is larger comes as tables. */
+const largestDocument = 500 * 1024 * 1024;
+
+/** The text of a facility document; what is wrong where it is too large to be one. */
+async function documentText(path: string, name: string): Promise<{ readonly text: string } | { readonly errors: readonly PrintedIssue[]; readonly errorCount: number }> {
+  const { size } = await stat(path);
+  if (size <= largestDocument) return { text: await readFile(path, "utf8") };
+  const megabytes = (bytes: number): string => `${Math.round(bytes / 2 ** 20).toLocaleString("en-GB")} MB`;
+  return { errors: [{ level: "error", path: name, code: "too-large", message: `Found ${megabytes(size)}; expected a facility document of at most ${megabytes(largestDocument)}. A larger register comes as a ZIP of CSV tables.` }], errorCount: 1 };
+}
+
 /** What a file would bring: a facility document, events as CSV or JSON Lines, a bundle of CSV tables, or a holiday calendar, by its name. */
 export async function previewFile(services: Services, path: string, name: string, report: Report = unwatched, readAs: ReadAs = asItIs): Promise<IntakePreview> {
   report({ step: "reading", done: 0, of: 1 });
   if (isCalendar(name)) return previewCalendar(services, path, name, report, readAs);
   if (await isBundle(path, name)) return previewBundle(services, path, name, report, readAs);
   const form = eventForm(name);
-  if (!form) return previewFacility(services, await readFile(path, "utf8"), name, report, readAs.owns);
+  if (!form) {
+    const document = await documentText(path, name);
+    return "errors" in document ? { kind: "refused", fileName: name, ...document } : previewFacility(services, document.text, name, report, readAs.owns);
+  }
   const register = await openRegister(services);
   const seen = { rows: 0, from: Infinity, to: -Infinity, doors: new Set<string>(), credentials: new Set<string>() };
   try {
@@ -71,7 +85,10 @@ export async function storeFile(services: Services, path: string, name: string, 
   if (isCalendar(name)) return storeCalendar(services, path, name, source, who, leaveOut, report, readAs);
   if (await isBundle(path, name)) return storeBundle(services, path, name, source, who, leaveOut, report, readAs);
   const form = eventForm(name);
-  if (!form) return storeFacility(services, await readFile(path, "utf8"), source, who, report, { owns: readAs.owns, leaveOut });
+  if (!form) {
+    const document = await documentText(path, name);
+    return "errors" in document ? { outcome: "refused", ...document } : storeFacility(services, document.text, source, who, report, { owns: readAs.owns, leaveOut });
+  }
   try {
     const stored = await services.events.store({ name, hash: await fileHash(path) }, readEvents(createReadStream(path), form), who, services.now(), report);
     if (stored.outcome === "unchanged") return { outcome: "unchanged", what: `events of ${name}`, snapshot: undefined };

@@ -3,30 +3,34 @@
  * Of equal ids the first is found.
  */
 export class PositionIndex {
+  /** Index 2i: position of slot i plus one, 0 for an empty slot; 2i + 1: the hash of its id, so that another's text is hardly ever looked at. */
   private readonly slots: Int32Array;
   private readonly ids: string[];
 
   constructor(objects: readonly { readonly id: string }[]) {
     let size = 4;
     while (size < objects.length * 2) size *= 2;
-    this.slots = new Int32Array(size);
+    this.slots = new Int32Array(size * 2);
     this.ids = new Array<string>(objects.length);
     for (let i = 0; i < objects.length; i++) {
       const { id } = objects[i] as { readonly id: string };
       this.ids[i] = id;
-      let slot = hashOf(id) & (size - 1);
-      while (this.slots[slot] !== 0) slot = (slot + 1) & (size - 1);
-      this.slots[slot] = i + 1;
+      const hash = hashOf(id);
+      let slot = hash & (size - 1);
+      while (this.slots[slot * 2] !== 0) slot = (slot + 1) & (size - 1);
+      this.slots[slot * 2] = i + 1;
+      this.slots[slot * 2 + 1] = hash;
     }
   }
 
   get(id: string): number | undefined {
     const { slots, ids } = this;
-    const mask = slots.length - 1;
-    for (let slot = hashOf(id) & mask; ; slot = (slot + 1) & mask) {
-      const position = (slots[slot] as number) - 1;
+    const mask = (slots.length >> 1) - 1;
+    const hash = hashOf(id);
+    for (let slot = hash & mask; ; slot = (slot + 1) & mask) {
+      const position = (slots[slot * 2] as number) - 1;
       if (position < 0) return undefined;
-      if (ids[position] === id) return position;
+      if (slots[slot * 2 + 1] === hash && ids[position] === id) return position;
     }
   }
 

@@ -58,7 +58,7 @@ function AddBar({ id }: { readonly id: number }) {
 }
 
 /** A new object in a line: what it has, after one another. */
-function NewFields({ list, fields }: Pick<ShownChange, "list" | "fields">) {
+function NewFields({ list, fields }: Pick<ShownOrder, "list" | "fields">) {
   return (
     <>
       {fields
@@ -123,8 +123,12 @@ function ChangeRow({ id, change, mayEdit, actions, run, busy }: { readonly id: n
   );
 }
 
-function Orders({ id, orders }: { readonly id: number; readonly orders: readonly ShownOrder[] }) {
-  const open = orders.filter(({ done }) => !done).length;
+/** Open orders come first; so many are listed. */
+const ordersShown = 60;
+
+function Orders({ id, orders: given }: { readonly id: number; readonly orders: readonly ShownOrder[] }) {
+  const open = given.filter(({ done }) => !done).length;
+  const orders = [...given].sort((a, b) => Number(a.done) - Number(b.done));
   return (
     <>
       <h2 className={register.section}>
@@ -150,7 +154,7 @@ function Orders({ id, orders }: { readonly id: number; readonly orders: readonly
           </tr>
         </thead>
         <tbody>
-          {orders.map(({ id: order, source, action, list, name, fields, done }) => (
+          {orders.slice(0, ordersShown).map(({ id: order, source, action, list, name, fields, done }) => (
             <tr key={order}>
               <td style={{ width: "28%" }}>
                 <b>{name}</b>
@@ -158,13 +162,14 @@ function Orders({ id, orders }: { readonly id: number; readonly orders: readonly
                   {listNames[list][0]}, {action === "add" ? "to be added" : action === "end" ? "to be taken out" : "to be changed"}
                 </div>
               </td>
-              <td>{action === "end" ? "Not there any more" : <FieldDifference list={list} fields={fields} />}</td>
+              <td>{action === "end" ? "Not there any more" : action === "add" ? <NewFields list={list} fields={fields} /> : <FieldDifference list={list} fields={fields} />}</td>
               <td className={sheet.sub}>{source}</td>
               <td>{done ? "done: the register says so" : "not yet"}</td>
             </tr>
           ))}
         </tbody>
       </table>
+      {orders.length > ordersShown && <p className={sheet.sub}>and {(orders.length - ordersShown).toLocaleString("en-GB")} more; the files have all of them</p>}
     </>
   );
 }
