@@ -3,6 +3,8 @@ import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
 import path from "node:path";
+import { performance } from "node:perf_hooks";
+import { clearInterval, setInterval } from "node:timers";
 import { parseArgs } from "node:util";
 import { freePort, startDatabase } from "./database.mjs";
 import { bundle, ensureDebianPackages, ensureNodeModules, ensurePrograms, root, say } from "./prepare.mjs";

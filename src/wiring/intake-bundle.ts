@@ -10,7 +10,7 @@ import type { SettledBundle } from "@/intake/bundle/settle-bundle";
 import { settleOwned } from "@/intake/bundle/owned-bundle";
 import { rowsLeftOut } from "@/intake/bundle/settle-bundle";
 import { BundleError, folderFiles, zipFiles } from "@/intake/bundle/bundle-files";
-import type { BundleMapping, TableHeaders } from "@/intake/bundle/read-bundle";
+import type { TableHeaders } from "@/intake/bundle/read-bundle";
 import { readBundle } from "@/intake/bundle/read-bundle";
 import type { BundleFile, RefusedRow } from "@/intake/bundle/read-table";
 import type { Actor, IntakeFile, PrintedIssue, Report } from "@/operations/ports";

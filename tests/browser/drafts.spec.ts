@@ -202,7 +202,7 @@ test("closing waits for what clashes with the register, then sends orders that a
   await reviewer.getByRole("button", { name: "Close the draft" }).click();
   await expect(reviewer.getByRole("heading", { name: /27 orders, 27 not in the register yet/ })).toBeVisible({ timeout: 30_000 });
   const [saved] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "Save as CSV" }).click()]);
-  const rows = parse(await readFile(await saved.path()), { columns: true, bom: true }) as Record<string, string>[];
+  const rows = parse<Record<string, string>>(await readFile(await saved.path()), { columns: true, bom: true });
   expect(rows.filter(({ id }) => id === "iris-cellar").map(({ change, source, field, before, after, done }) => ({ change, source, field, before, after, done }))).toEqual([{ change: "change", source: "orchard keys", field: "schedule", before: "At all hours", after: "Day", done: "no" }]);
   const { department: _left, ...iris } = orchard.cardholders?.find(({ id }) => id === "iris") ?? { id: "", name: "", status: "active" as const };
   takeIn({ ...orchard, cardholders: [...(orchard.cardholders ?? []).filter(({ id }) => id !== "iris"), iris], grants: (orchard.grants ?? []).map((grant) => (grant.id === "iris-cellar" ? { ...grant, schedule: "day" } : grant)) });

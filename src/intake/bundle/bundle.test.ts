@@ -205,7 +205,7 @@ describe("reading a table", () => {
     expect([checked?.facility.groups.map(({ id }) => id), kept]).toEqual([["press"], [{ list: "groups", id: "press" }]]);
   });
 
-  it("takes of a bundle only what its source's profile lets it own, and leaves what an incomplete list does not name", async () => {
+  it("takes of a bundle only what its source's profile lets it own, and leaves what an incomplete list does not name", () => {
     const present = normalOf(facilityDraft({ areas: [{ id: "hall", name: "Hall", site: "garden", sensitivity: 3, owner: "iris" }], cardholders: [{ id: "iris", name: "Iris", status: "active" }, { id: "otto", name: "Otto", status: "active" }] }));
     const source = normalOf(facilityDraft({ areas: [{ id: "hall", name: "Great hall", site: "garden" }, { id: "shed", name: "Shed", site: "garden", sensitivity: 1 }], cardholders: [{ id: "iris", name: "Iris A.", status: "active" }], schedules: [], credentials: [], doors: [] }));
     const document = bundleOfDocument(source, { areas: "all", cardholders: "all", sites: "all" }, "source.json");
