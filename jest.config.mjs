@@ -1,5 +1,7 @@
 /** @type {import('jest').Config} */
 export default {
+  // One fewer than there are processors is the usual; of two, that would leave one idle.
+  maxWorkers: "100%",
   testEnvironment: "node",
   // A test says what must hold, not how soon: on a busy machine one that starts processes takes several times as long.
   testTimeout: 60_000,

@@ -45,9 +45,11 @@ try {
   await ensurePrograms();
   await ensureWebBuild();
   const modules = `${root}/node_modules`;
-  await check("lint", [`${modules}/eslint/bin/eslint.js`, "."]);
-  await check("boundaries", [`${modules}/dependency-cruiser/bin/dependency-cruise.mjs`, "--config", ".dependency-cruiser.cjs", "src", "demo", "bench", "tests"]);
-  await check("types", [`${modules}/typescript/bin/tsc`, "--noEmit", "-p", "."]);
+  // These look at the same files and change none: beside each other they take half the time.
+  await Promise.all([
+    check("lint", [`${modules}/eslint/bin/eslint.js`, "."]),
+    check("boundaries", [`${modules}/dependency-cruiser/bin/dependency-cruise.mjs`, "--config", ".dependency-cruiser.cjs", "src", "demo", "bench", "tests"]).then(() => check("types", [`${modules}/typescript/bin/tsc`, "--noEmit", "-p", "."])),
+  ]);
   database = await startDatabase({ folder, port: await freePort() });
   run(process.execPath, ["dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
   const { NOMADE_DB_USER, NOMADE_DB_PASSWORD } = database.env.owner;

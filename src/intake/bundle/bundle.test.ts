@@ -182,7 +182,8 @@ describe("reading a table", () => {
     const tagOf = (pin: string): string => tags.set(pin, `tag${tags.size}`).get(pin) ?? "";
     // Four zeros for no PIN: common practice, no source.
     const { checked, refused } = settleBundle(await readBundle(withFiles(cards), { credentials: { headers: { Code: "pin" }, writes: { noPin: ["0000"] } } }, (pin) => tags.get(pin) ?? tagOf(pin)), undefined, asOf);
-    expect(checked?.facility.credentials.map(({ id, pinTag }) => [id, pinTag])).toEqual([["c1", "tag0"], ["c2", "tag0"], ["c3", undefined], ["c4", undefined]]);
+    expect(checked?.facility.credentials.map(({ id, pinTag }) => [id, pinTag])).toEqual([["c1", tags.get("4711")], ["c2", tags.get("4711")], ["c3", undefined], ["c4", undefined]]);
+    expect(tags.get("4711")).toMatch(/^tag/);
     expect(JSON.stringify(checked)).not.toMatch(/4711|0000"/);
     expect(told(refused)).toEqual(["credentials.csv:7", "credentials.csv:6 kind"]);
     expect(JSON.stringify(refused)).not.toMatch(/8151|9262/);
