@@ -54,6 +54,26 @@ function Writing({ table, columns, writes, onChange }: { readonly table: string 
   );
 }
 
+const changedWords: Readonly<Record<keyof Tables[number]["changed"], string>> = {
+  endsIncluded: "end minutes included",
+  backwards: "backward intervals as never",
+  endless: "far ends as no end",
+  dates: "dates put in order",
+  zone: "times read in the zone",
+  noPin: "PINs as none",
+};
+
+/** What the conventions changed when the file was read with them. */
+function Changed({ changed }: { readonly changed: Tables[number]["changed"] }) {
+  const counts = Object.entries(changed) as [keyof Tables[number]["changed"], number][];
+  if (counts.length === 0) return null;
+  return (
+    <p className={sheet.sub} style={{ width: "100%", margin: 0 }}>
+      Read so, it changed rows: {counts.map(([convention, count]) => `${count.toLocaleString("en-GB")} ${changedWords[convention]}`).join(", ")}.
+    </p>
+  );
+}
+
 /** A column that no header was given yet: dragged onto one. Choosing in the header's list does the same from the keyboard. */
 function Chip({ column }: { readonly column: string }) {
   const { listeners, setNodeRef, isDragging } = useDraggable({ id: column });
@@ -82,7 +102,7 @@ interface FileProps {
 }
 
 /** One file: which table it is, and its headers with the columns that they stand for. */
-function FileMapping({ one: { file, table, headers, writes }, columns, onTable, onColumn, onWriting }: FileProps) {
+function FileMapping({ one: { file, table, headers, writes, changed }, columns, onTable, onColumn, onWriting }: FileProps) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const [dragged, setDragged] = useState<string>();
   const known = table === undefined ? [] : (columns[table] ?? []);
@@ -120,6 +140,7 @@ function FileMapping({ one: { file, table, headers, writes }, columns, onTable, 
           </HeaderPlace>
         ))}
         <Writing table={table} columns={known} writes={writes} onChange={onWriting} />
+        <Changed changed={changed} />
         {untaken.length > 0 && headers.some(({ column }) => column === undefined || column === null) && (
           <div className={classes.chips} role="group" aria-label={`Columns of ${table} that no header stands for`}>
             <span className={sheet.sub}>Drag onto a header:</span>

@@ -155,11 +155,15 @@ describe("reading a table", () => {
       file("credentials.csv", "id,cardholder,kind,status\n"),
     ];
     const hours = { endsIncluded: true, backwards: "never" as const };
-    const read = async (writes: Parameters<typeof readBundle>[1]) => settleBundle(await readBundle(withFiles(...tables), writes), undefined, asOf);
-    const { checked, refused } = await read({ schedules: { writes: { dates: "dmy", endless: "2099-12-31" } }, "schedule-hours": { writes: hours }, cardholders: { writes: { dates: "mdy", endless: "2099-01-01" } } });
+    const read = async (writes: Parameters<typeof readBundle>[1]) => {
+      const bundle = await readBundle(withFiles(...tables), writes);
+      return { ...settleBundle(bundle, undefined, asOf), changed: Object.fromEntries(bundle.tables.map(({ file: name, changed }) => [name, changed])) };
+    };
+    const { checked, refused, changed } = await read({ schedules: { writes: { dates: "dmy", endless: "2099-12-31" } }, "schedule-hours": { writes: hours }, cardholders: { writes: { dates: "mdy", endless: "2099-01-01" } } });
     expect(checked?.facility.schedules.find(({ id }) => id === "w")).toEqual({ id: "w", name: "W", from: "2026-04-03", week: { mon: [["00:00", "24:00"]], tue: [["08:00", "18:00"]], wed: [], thu: [] } });
     expect(checked?.facility.cardholders).toEqual([{ id: "iris", name: "Iris", status: "active", from: "2025-12-31" }]);
     expect(told(refused)).toEqual(["cardholders.csv:3 until"]);
+    expect(changed).toMatchObject({ schedules: { dates: 1, endless: 1 }, "schedule-hours": { endsIncluded: 2, backwards: 2 }, cardholders: { dates: 1, endless: 1 } });
     const overnight = await read({ "schedule-hours": { writes: { endsIncluded: true } }, schedules: { writes: { dates: "dmy" } } });
     expect(overnight.checked?.facility.schedules.find(({ id }) => id === "w")?.week?.thu).toEqual([["22:00", "06:00"]]);
   });

@@ -68,3 +68,14 @@ export function asWrittenHere(values: Loose, table: string, { endsIncluded, back
   }
   return read;
 }
+
+export type Convention = keyof Conventions;
+
+/** The conventions without which a row would read otherwise. A PIN that means none is not among them: it is sorted out before. */
+export function conventionsThatChange(values: Loose, table: string, writes: Conventions): Convention[] {
+  const read = JSON.stringify(asWrittenHere(values, table, writes));
+  return (Object.keys(writes) as Convention[]).filter((convention) => {
+    const { [convention]: _left, ...others } = writes;
+    return JSON.stringify(asWrittenHere(values, table, others)) !== read;
+  });
+}

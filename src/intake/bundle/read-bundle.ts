@@ -1,7 +1,7 @@
 import type { ListKey } from "@/core/facility/draft";
 import type { Brings } from "@/core/facility/ownership";
-import type { Conventions } from "./conventions";
-import { asWrittenHere } from "./conventions";
+import type { Convention, Conventions } from "./conventions";
+import { asWrittenHere, conventionsThatChange } from "./conventions";
 import type { BundleFile, HeaderMapping, RefusedRow, TableRow } from "./read-table";
 import { columnNamed, headerOf, readTable } from "./read-table";
 import type { BundleTable, Loose, TableColumn } from "./tables";
@@ -63,6 +63,8 @@ export interface TableHeaders {
   /** The table that it is taken for; undefined where it is none that is known. */
   readonly table: string | undefined;
   readonly writes: Conventions;
+  /** By convention, in how many rows it changed something. */
+  readonly changed: Readonly<Partial<Record<Convention, number>>>;
   /** Each header with the column that it is taken for: null for one that is left aside, undefined for one that is not known. */
   readonly headers: readonly { readonly text: string; readonly column: string | null | undefined }[];
 }
@@ -93,6 +95,7 @@ async function headersOfBundle(files: readonly BundleFile[], mapping: BundleMapp
       file: baseName(file.name),
       table,
       writes: mapping[baseName(file.name)]?.writes ?? {},
+      changed: {},
       headers: header.map((text) => ({ text, column: mapped[text] === null ? null : columnNamed(mapped[text] ?? text, columns)?.name })),
     });
   }
@@ -153,6 +156,12 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   const counts = new Map<BundleFile, number>();
   const count = (file: BundleFile): void => void counts.set(file, (counts.get(file) ?? 0) + 1);
 
+  const changed = new Map<string, Partial<Record<Convention, number>>>();
+  const noteChange = (file: BundleFile, convention: Convention): void => {
+    const ofFile = changed.get(baseName(file.name)) ?? {};
+    changed.set(baseName(file.name), { ...ofFile, [convention]: (ofFile[convention] ?? 0) + 1 });
+  };
+
   /** The rows of a file, written as they would be here. */
   async function* rowsOf(file: BundleFile, table: string, columns: readonly TableColumn[]): AsyncGenerator<TableRow> {
     const { writes } = mapping[baseName(file.name)] ?? {};
@@ -160,7 +169,12 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
     const none = new Set<unknown>(hasPins ? (writes?.noPin ?? []).map(tagOf) : []);
     for await (const { line, values } of readTable(file, columns, headersOf(file), refuse)) {
       const tagged = hasPins ? withTag(values, none, tagOf) : values;
-      yield { line, values: writes ? asWrittenHere(tagged, table, writes) : tagged };
+      if (hasPins && tagged.pinTag === undefined && (values.pin ?? values.pinTag) !== undefined) noteChange(file, "noPin");
+      if (!writes) yield { line, values: tagged };
+      else {
+        for (const convention of conventionsThatChange(tagged, table, writes)) noteChange(file, convention);
+        yield { line, values: asWrittenHere(tagged, table, writes) };
+      }
     }
   }
 
@@ -225,5 +239,5 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
       const found = file ? (counts.get(file) ?? 0) + refusedIn(file) : 0;
       if (file && states.rows !== undefined && states.rows !== found) refuse({ file: totals.name, line, column: "rows", value: String(states.rows), reason: `${file.name} has ${found} rows; expected as many as the source states` });
     }
-  return { head, lists, origins, partOrigins, refused, tables, brings: broughtBy(tables), files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file), stated: stated.get(file.name) })) };
+  return { head, lists, origins, partOrigins, refused, tables: tables.map((table) => ({ ...table, changed: changed.get(table.file) ?? {} })), brings: broughtBy(tables), files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file), stated: stated.get(file.name) })) };
 }
