@@ -51,7 +51,11 @@ function AddBar({ id }: { readonly id: number }) {
         Move people
       </Button>
       <span className={sheet.sub}>
-        What is there already is changed from its own page in the <Link href="/register">register</Link>.
+        What is there already is changed from its own page in the{" "}
+        <Link href="/register" style={{ textDecoration: "underline" }}>
+          register
+        </Link>
+        .
       </span>
     </div>
   );
