@@ -179,7 +179,8 @@ export function MappingForm({ tables, columns, busy, onRead }: { readonly tables
       {chosen.map((one) => (
         <FileMapping
           key={one.file}
-          one={one}
+          // What was changed is of the reading before us, the rest of what is chosen for the next.
+          one={{ ...one, changed: tables.find(({ file }) => file === one.file)?.changed ?? {} }}
           columns={columns}
           onTable={(table) => setTable(one.file, table)}
           onColumn={(text, value) => setColumn(one.file, text, value)}
