@@ -45,6 +45,7 @@ test("PINs become tags while they are read; none lies on the disk while the bund
   await reviewer.keyboard.press("Enter");
   await reviewer.getByRole("button", { name: "Read it so" }).click();
   await expect(reviewer.getByRole("heading", { name: /One row cannot be read/ })).toBeVisible();
+  await expect(reviewer.getByText("Read so, it changed rows: 1 PINs as none.")).toBeVisible();
   const uploads = path.join(process.env.NOMADE_DATA ?? "", "uploads");
   expect(existsSync(uploads)).toBe(true);
   for (const file of readdirSync(uploads)) expect([file, readFileSync(path.join(uploads, file)).includes("48151623")]).toEqual([file, false]);
