@@ -7,6 +7,7 @@ import type { FacilityDraft } from "@/core/facility/draft";
 import { withAllLists } from "@/core/facility/facility";
 import { businessHours, businessLines } from "@/core/findings/business-hours";
 import { invariant, present } from "@/core/kernel/invariant";
+import { doorsOfRow, lineAt } from "@/core/resolve/access-row";
 import type { AccessTable } from "@/core/resolve/access-table";
 import { accessTable } from "@/core/resolve/access-table";
 import { ordinary } from "@/core/resolve/paths";
@@ -129,8 +130,8 @@ async function measure(): Promise<void> {
   // Half of the questions are about doors that the card does open at some time, so that none is decided by an empty look-up alone.
   const question = () => {
     const credential = random.pick(credentials);
-    const row = table.rows[table.rowOfCredential[credential] as number];
-    const open = row && row.doors.length > 0 && random.chance(0.5) ? (row.doors[random.below(row.doors.length)] as number) : undefined;
+    const opened = doorsOfRow(table.rows, table.rowOfCredential[credential] as number);
+    const open = opened.length > 0 && random.chance(0.5) ? (opened[random.below(opened.length)] as number) : undefined;
     return { credential, door: open !== undefined && doors.includes(open) ? open : random.pick(doors), at: (from + random.below(to - from)) as EpochMinute };
   };
   const asked = Array.from({ length: 20_000 }, question);
@@ -249,9 +250,9 @@ async function measure(): Promise<void> {
   const plainAll = timed(() => sample.map((cardholder) => plainSummary(plain, cardholder)));
   const summed = summaries(table, businessLines(table, compiled));
   sample.forEach((cardholder, i) => {
-    const row = present(table.rows[table.rowOfCardholder(present(compiled.cardholderById.get(cardholder), "valid"))], "valid");
-    const ours = Array.from(row.doors, (door, k) => {
-      const { minutes, oddMinutes, first: start, last } = summed.of(row.lines[k] as number, door);
+    const row = table.rowOfCardholder(present(compiled.cardholderById.get(cardholder), "valid"));
+    const ours = Array.from(doorsOfRow(table.rows, row), (door) => {
+      const { minutes, oddMinutes, first: start, last } = summed.of(lineAt(table.rows, row, door), door);
       return `${id.door(door)} ${minutes} ${oddMinutes} ${start} ${last}`;
     }).sort();
     const theirs = [...(plainAll.value[i] ?? [])].map(([door, numbers]) => `${door} ${numbers.join(" ")}`).sort();
@@ -285,7 +286,7 @@ async function measure(): Promise<void> {
   sample.forEach((cardholder, i) => invariant((ours.get(cardholder) ?? "") === plainCompare.value[i], `the plain loop compares ${cardholder} otherwise`));
   note(`comparison of two documents, ${changes.toLocaleString("en-GB")} changes, minutes counted`, compareMs, "plain loop, schedules remembered", plainCompare.ms * share, `${sampleSize} cardholders`);
 
-  process.stdout.write(`${JSON.stringify({ size, cardholders: facility.cardholders.length, doors: facility.doors.length, fileBytes: text.length, rows: table.rows.length, timelines: table.book.size, measured: rows })}\n`);
+  process.stdout.write(`${JSON.stringify({ size, cardholders: facility.cardholders.length, doors: facility.doors.length, fileBytes: text.length, rows: table.rows.count, timelines: table.book.size, measured: rows })}\n`);
 }
 
 if (values.memory !== undefined) memoryOnly(values.memory);

@@ -51,7 +51,7 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
   if (errors.length > 0) return { ...head, outcome: "impossible", errors: errors.slice(0, shown), errorCount: errors.length };
   report({ step: "access", done: 0, of: 1 });
   const before = register.compiled;
-  const after = compileFacility(triedOut(open).facility);
+  const after = compileFacility(triedOut(open).facility, before);
   const access = effectOnAccess(before, after);
   report({ step: "findings", done: 0, of: 1 });
   const use = await readUse(services, register, {});

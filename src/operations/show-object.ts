@@ -1,3 +1,4 @@
+import { doorsOfRow } from "@/core/resolve/access-row";
 import { calendarAt, ordinary } from "@/core/resolve/paths";
 import { daysOfWeek, weekWords } from "@/core/describe/week-words";
 import { doorSensitivity } from "@/core/findings/reach";
@@ -209,7 +210,7 @@ export async function showObject(services: Services, register: OpenRegister, { k
 
 function reachCounts({ compiled }: OpenRegister, cardholder: number): { doors: number; sensitive: number } {
   const table = horizonTable(compiled, ordinary);
-  const doors = table.rows[table.rowOfCardholder(cardholder)]?.doors ?? [];
+  const doors = doorsOfRow(table.rows, table.rowOfCardholder(cardholder));
   let sensitive = 0;
   for (const door of doors) if (doorSensitivity(compiled, door) >= sensitiveFrom) sensitive++;
   return { doors: doors.length, sensitive };

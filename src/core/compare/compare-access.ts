@@ -1,7 +1,8 @@
 import type { Position } from "../compile/compiled-facility";
 import { invariant, present } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
-import type { AccessRow } from "../resolve/access-row";
+import type { AccessRows } from "../resolve/access-row";
+import { doorsOfRow } from "../resolve/access-row";
 import type { AccessTable } from "../resolve/access-table";
 import { totalMinutes } from "../time/intervals";
 import { never } from "../resolve/timelines";
@@ -36,7 +37,15 @@ function doorScale(before: AccessTable, after: AccessTable) {
   return { ids, ofAfter, same };
 }
 
-function onScale(row: AccessRow, { ofAfter, same }: { readonly ofAfter: Int32Array; readonly same: boolean }): AccessRow {
+interface Entries {
+  readonly doors: Int32Array;
+  readonly lines: Int32Array;
+}
+
+/** The entries of a row, a look into the columns. */
+const entriesOf = (rows: AccessRows, row: number): Entries => ({ doors: doorsOfRow(rows, row), lines: rows.lines.subarray(rows.start(row), rows.end(row)) });
+
+function onScale(row: Entries, { ofAfter, same }: { readonly ofAfter: Int32Array; readonly same: boolean }): Entries {
   if (same) return row;
   const order = [...row.doors.keys()].sort((a, b) => (ofAfter[row.doors[a] as number] as number) - (ofAfter[row.doors[b] as number] as number));
   return { doors: Int32Array.from(order, (i) => ofAfter[row.doors[i] as number] as number), lines: Int32Array.from(order, (i) => row.lines[i] as number) };
@@ -51,7 +60,7 @@ export function* compareAccess(before: AccessTable, after: AccessTable): Generat
   invariant(before.book === after.book, "tables that are compared share their book");
   const { book } = before;
   const scale = doorScale(before, after);
-  const scaled = new Map<number, AccessRow>();
+  const scaled = new Map<number, Entries>();
   const differences = new PairTable();
   const changeLists: (readonly DoorChange[])[] = [];
   const minutes = new Map<number, number>();
@@ -77,10 +86,10 @@ export function* compareAccess(before: AccessTable, after: AccessTable): Generat
     if (known >= 0) return changeLists[known] as readonly DoorChange[];
     let b = scaled.get(rowAfter);
     if (!b) {
-      b = onScale(after.rows[rowAfter] as AccessRow, scale);
+      b = onScale(entriesOf(after.rows, rowAfter), scale);
       scaled.set(rowAfter, b);
     }
-    const a = before.rows[rowBefore] as AccessRow;
+    const a = entriesOf(before.rows, rowBefore);
     const changes: DoorChange[] = [];
     let i = 0;
     let j = 0;

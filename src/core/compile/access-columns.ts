@@ -1,11 +1,14 @@
 import { PairNumbers, TextNumbers } from "../kernel/pair-table";
+import { sortFew } from "../kernel/compare";
 import { present } from "../kernel/invariant";
 import type { PositionIndex } from "../kernel/position-index";
-import type { Cardholder, Credential } from "../facility/draft";
+import type { Cardholder, Credential, Membership } from "../facility/draft";
 import type { Facility } from "../facility/facility";
 import { unbounded } from "../time/window";
 import type { Zone } from "../time/zone";
-import type { AccessColumns, CompiledGrant, Position } from "./compiled-facility";
+import type { AccessColumns, CardColumns, HolderColumns, MembershipColumns } from "./compiled-facility";
+import type { GivenGrants } from "./given-grants";
+import type { Kept } from "./kept";
 import { credentialLife, inactiveFrom } from "./lives";
 import type { WindowReader } from "./lives";
 import type { RouteLists } from "./route-lists";
@@ -17,9 +20,8 @@ interface Sources {
   readonly lists: RouteLists;
   readonly cardholderById: PositionIndex;
   readonly groupById: PositionIndex;
-  /** Grants by the position of the cardholder, or the credential, to whom they are given. */
-  readonly grantsToCardholder: ReadonlyMap<Position, readonly CompiledGrant[]>;
-  readonly grantsToCredential: ReadonlyMap<Position, readonly CompiledGrant[]>;
+  readonly given: GivenGrants;
+  readonly kept: Kept | undefined;
 }
 
 const setText = (set: true | readonly string[] | undefined): string => (set === undefined ? "" : set === true ? "*" : JSON.stringify([...set].sort()));
@@ -35,93 +37,140 @@ const hasPin = ({ kind, hasPin: stated, duressPin, pinTag }: Credential): boolea
 /** What a credential shows at a reader: 0 a card, 1 a card with a PIN, 2 a PIN. */
 export const meansOf = (credential: Credential): number => (credential.kind === "pin" ? 2 : hasPin(credential) ? 1 : 0);
 
-const memberships = ({ facility, windowOf, lists, cardholderById, groupById }: Sources) => {
-  const firstMembership = new Int32Array(facility.cardholders.length).fill(-1);
-  const nextMembership = new Int32Array(facility.memberships.length).fill(-1);
-  const membershipList = new Int32Array(facility.memberships.length);
+function membershipColumns({ facility, windowOf, lists, cardholderById, groupById, kept }: Sources): MembershipColumns {
+  const { cardholders, memberships } = facility;
+  const firstMembership = new Int32Array(cardholders.length).fill(-1);
+  const nextMembership = new Int32Array(memberships.length);
+  const membershipList = new Int32Array(memberships.length);
+  const memberOf = new Int32Array(memberships.length);
+  const groupOf = new Int32Array(memberships.length);
   // From the last to the first, so that each cardholder's chain runs in the order of the document.
-  for (let m = facility.memberships.length - 1; m >= 0; m--) {
-    const membership = present(facility.memberships[m], "positions are valid");
-    const holder = present(cardholderById.get(membership.cardholder), "references resolve");
-    membershipList[m] = lists.membership(present(groupById.get(membership.group), "references resolve"), windowOf(membership, "outward"), windowOf(membership, "inward"));
+  for (let m = memberships.length - 1; m >= 0; m--) {
+    const membership = memberships[m] as Membership;
+    let holder = -1;
+    let group = -1;
+    const was = kept === undefined ? -1 : (kept.memberships.wasAt[m] as number);
+    if (kept !== undefined && was !== -1) {
+      holder = kept.cardholders.nowAt[kept.columns.memberOf[was] as number] as number;
+      group = kept.groups.nowAt[kept.columns.groupOf[was] as number] as number;
+    }
+    if (holder === -1) holder = present(cardholderById.get(membership.cardholder), "references resolve");
+    if (group === -1) group = present(groupById.get(membership.group), "references resolve");
+    memberOf[m] = holder;
+    groupOf[m] = group;
+    membershipList[m] = lists.membership(group, windowOf(membership, "outward"), windowOf(membership, "inward"));
     nextMembership[m] = firstMembership[holder] as number;
     firstMembership[holder] = m;
   }
-  return { firstMembership, nextMembership, membershipList };
-};
+  return { firstMembership, nextMembership, membershipList, memberOf, groupOf };
+}
 
-/** Lays people and cards out as columns. Cost: one pass over each list; a handful of numbers looked up for each of them. */
-export function accessColumns(sources: Sources): AccessColumns {
-  const { facility, zone, windowOf, lists, cardholderById, groupById, grantsToCardholder, grantsToCredential } = sources;
-  const { cardholders, credentials } = facility;
-  const { firstMembership, nextMembership, membershipList } = memberships(sources);
+function holderColumns({ facility, windowOf, lists, groupById, given, kept }: Sources, { firstMembership, nextMembership, membershipList }: MembershipColumns): HolderColumns {
+  const { cardholders } = facility;
+  const department = new Int32Array(cardholders.length).fill(-1);
   const departmentList = new Int32Array(cardholders.length).fill(-1);
   const directList = new Int32Array(cardholders.length).fill(-1);
   const holderKey = new Int32Array(cardholders.length);
   const isPeculiar = new Uint8Array(cardholders.length);
   const holderFrom = new Float64Array(cardholders.length);
   const holderUntil = new Float64Array(cardholders.length);
-  const listKeys = new PairNumbers();
-  const profileKeys = new PairNumbers();
+  const listKeys = new PairNumbers(cardholders.length >> 2);
+  const profileKeys = new PairNumbers(cardholders.length >> 2);
   const texts = new TextNumbers();
   const several: number[] = [];
   for (let i = 0; i < cardholders.length; i++) {
     const cardholder = cardholders[i] as Cardholder;
-    const window = windowOf(cardholder, "outward");
-    holderFrom[i] = window.from;
-    holderUntil[i] = cardholder.status === "active" ? window.until : Math.min(window.until, inactiveFrom(cardholder));
-    const { department } = cardholder;
-    if (department !== undefined) departmentList[i] = lists.department(present(groupById.get(department), "references resolve"));
-    const given = grantsToCardholder.get(i);
-    if (given) directList[i] = lists.direct("cardholder", given);
-    let key = departmentList[i] === -1 ? 0 : listKeys.number(0, departmentList[i] as number);
-    if (given || firstMembership[i] !== -1) {
+    let group = -1;
+    let mayBePeculiar = true;
+    const was = kept === undefined ? -1 : (kept.cardholders.wasAt[i] as number);
+    if (kept !== undefined && was !== -1) {
+      holderFrom[i] = kept.columns.holderFrom[was] as number;
+      holderUntil[i] = kept.columns.holderUntil[was] as number;
+      mayBePeculiar = kept.columns.isPeculiar[was] === 1;
+      const groupWas = kept.columns.department[was] as number;
+      if (groupWas !== -1) group = kept.groups.nowAt[groupWas] as number;
+      if (groupWas !== -1 && group === -1) group = present(groupById.get(cardholder.department ?? ""), "references resolve");
+    } else {
+      const window = windowOf(cardholder, "outward");
+      holderFrom[i] = window.from;
+      holderUntil[i] = cardholder.status === "active" ? window.until : Math.min(window.until, inactiveFrom(cardholder));
+      if (cardholder.department !== undefined) group = present(groupById.get(cardholder.department), "references resolve");
+    }
+    let key = 0;
+    if (group !== -1) {
+      department[i] = group;
+      departmentList[i] = lists.department(group);
+      key = listKeys.number(0, departmentList[i] as number);
+    }
+    const grant = given.toCardholder[i] as number;
+    if (grant !== -1) directList[i] = lists.direct("cardholder", grant);
+    if (grant !== -1 || firstMembership[i] !== -1) {
       several.length = 0;
       for (let m = firstMembership[i] as number; m !== -1; m = nextMembership[m] as number) several.push(membershipList[m] as number);
-      if (given) several.push(directList[i] as number);
-      several.sort((a, b) => a - b);
+      if (grant !== -1) several.push(directList[i] as number);
+      sortFew(several);
       for (let k = 0; k < several.length; k++) if (several[k] !== several[k - 1]) key = listKeys.number(key, several[k] as number);
     }
-    const peculiar = peculiarities(cardholder);
+    const peculiar = mayBePeculiar ? peculiarities(cardholder) : "";
     if (peculiar !== "") isPeculiar[i] = 1;
     holderKey[i] = profileKeys.number(key, peculiar === "" ? 0 : texts.number(peculiar));
   }
+  return { department, departmentList, directList, holderKey, isPeculiar, holderFrom, holderUntil };
+}
 
+function cardColumns({ facility, zone, windowOf, lists, cardholderById, given, kept }: Sources, { holderKey, holderFrom, holderUntil }: HolderColumns): CardColumns {
+  const { cardholders, credentials } = facility;
   const holderOf = new Int32Array(credentials.length).fill(-1);
-  const carriedStart = new Int32Array(cardholders.length + 1);
+  const means = new Uint8Array(credentials.length);
+  const ownFrom = new Float64Array(credentials.length);
+  const ownUntil = new Float64Array(credentials.length);
   const liveFrom = new Float64Array(credentials.length);
   const liveUntil = new Float64Array(credentials.length);
   const profileOf = new Int32Array(credentials.length);
-  const samples: Position[] = [];
-  const ownList = new Map<Position, number>();
-  const cardKeys = new PairNumbers();
+  const carriedStart = new Int32Array(cardholders.length + 1);
+  const samples: number[] = [];
+  const ownList = new Map<number, number>();
+  const cardKeys = new PairNumbers(credentials.length >> 2);
   const numberOfKey: number[] = [];
   for (let i = 0; i < credentials.length; i++) {
     const credential = credentials[i] as Credential;
-    const holder = credential.cardholder === undefined ? -1 : present(cardholderById.get(credential.cardholder), "references resolve");
-    let from = unbounded.from as number;
-    let until = unbounded.until as number;
-    if (credential.status !== "active" || credential.from !== undefined || credential.until !== undefined || credential.expiry) {
-      const life = credentialLife(credential, zone, windowOf);
-      from = life.window.from;
-      until = Math.min(life.window.until, life.inactiveFrom);
+    let holder = -1;
+    const was = kept === undefined ? -1 : (kept.credentials.wasAt[i] as number);
+    if (kept !== undefined && was !== -1) {
+      means[i] = kept.columns.means[was] as number;
+      ownFrom[i] = kept.columns.ownFrom[was] as number;
+      ownUntil[i] = kept.columns.ownUntil[was] as number;
+      const holderWas = kept.columns.holderOf[was] as number;
+      if (holderWas !== -1) holder = kept.cardholders.nowAt[holderWas] as number;
+      if (holderWas !== -1 && holder === -1) holder = present(cardholderById.get(credential.cardholder ?? ""), "references resolve");
+    } else {
+      means[i] = meansOf(credential);
+      ownFrom[i] = unbounded.from;
+      ownUntil[i] = unbounded.until;
+      if (credential.status !== "active" || credential.from !== undefined || credential.until !== undefined || credential.expiry) {
+        const life = credentialLife(credential, zone, windowOf);
+        ownFrom[i] = life.window.from;
+        ownUntil[i] = Math.min(life.window.until, life.inactiveFrom);
+      }
+      if (credential.cardholder !== undefined) holder = present(cardholderById.get(credential.cardholder), "references resolve");
     }
     holderOf[i] = holder;
-    if (holder !== -1) {
-      from = Math.max(from, holderFrom[holder] as number);
-      until = Math.min(until, holderUntil[holder] as number);
+    if (holder === -1) {
+      liveFrom[i] = ownFrom[i] as number;
+      liveUntil[i] = ownUntil[i] as number;
+    } else {
+      liveFrom[i] = Math.max(ownFrom[i] as number, holderFrom[holder] as number);
+      liveUntil[i] = Math.min(ownUntil[i] as number, holderUntil[holder] as number);
       carriedStart[holder + 1] = (carriedStart[holder + 1] as number) + 1;
     }
-    liveFrom[i] = from;
-    liveUntil[i] = until;
-    const given = grantsToCredential.get(i);
-    let means = meansOf(credential);
-    if (given) {
-      const list = lists.direct("credential", given);
+    let sort = means[i] as number;
+    const grant = given.toCredential[i] as number;
+    if (grant !== -1) {
+      const list = lists.direct("credential", grant);
       ownList.set(i, list);
-      means += 3 * (list + 1);
+      sort += 3 * (list + 1);
     }
-    const key = cardKeys.number(means, holder === -1 ? 0 : (holderKey[holder] as number));
+    const key = cardKeys.number(sort, holder === -1 ? 0 : (holderKey[holder] as number));
     let profile = numberOfKey[key];
     if (profile === undefined) {
       profile = samples.push(i) - 1;
@@ -129,15 +178,27 @@ export function accessColumns(sources: Sources): AccessColumns {
     }
     profileOf[i] = profile;
   }
+  return { holderOf, means, ownFrom, ownUntil, liveFrom, liveUntil, profileOf, samples, ownList, carriedStart, carried: carriedBy(holderOf, carriedStart) };
+}
 
-  for (let i = 0; i < cardholders.length; i++) carriedStart[i + 1] = (carriedStart[i + 1] as number) + (carriedStart[i] as number);
-  const carried = new Int32Array(carriedStart[cardholders.length] as number);
-  const next = carriedStart.slice();
-  for (let i = 0; i < credentials.length; i++) {
+/** The cards of each cardholder one behind the other; `start` holds how many each has at the index after theirs, and is summed up to where they begin. */
+function carriedBy(holderOf: Int32Array, start: Int32Array): Int32Array {
+  const last = start.length - 1;
+  for (let i = 0; i < last; i++) start[i + 1] = (start[i + 1] as number) + (start[i] as number);
+  const carried = new Int32Array(start[last] as number);
+  const next = start.slice();
+  for (let i = 0; i < holderOf.length; i++) {
     const holder = holderOf[i] as number;
     if (holder === -1) continue;
     carried[next[holder] as number] = i;
     next[holder] = (next[holder] as number) + 1;
   }
-  return { holderOf, carriedStart, carried, liveFrom, liveUntil, profileOf, samples, isPeculiar, departmentList, directList, firstMembership, nextMembership, membershipList, ownList };
+  return carried;
+}
+
+/** Lays people and cards out as columns. Cost: one pass over each list; a handful of numbers looked up for each object that is not kept. */
+export function accessColumns(sources: Sources): AccessColumns {
+  const members = membershipColumns(sources);
+  const holders = holderColumns(sources, members);
+  return { ...members, ...holders, ...cardColumns(sources, holders) };
 }

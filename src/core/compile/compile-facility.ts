@@ -6,9 +6,11 @@ import { openDuring } from "../time/schedule";
 import { zoneOf } from "../time/zone";
 import type { Facility } from "../facility/facility";
 import { calendarOf, scheduleOf } from "../facility/time-rules";
-import { accessColumns, meansOf } from "./access-columns";
+import { accessColumns } from "./access-columns";
 import type { CompiledCardholder, CompiledCredential, CompiledDoor, CompiledFacility, CompiledGrant, GivenRoutes, Position } from "./compiled-facility";
 import { coverageOf } from "./coverage";
+import { givenGrants } from "./given-grants";
+import { keptFrom, sameIds } from "./kept";
 import { credentialLife, inactiveFrom, windowReader } from "./lives";
 import { RouteLists } from "./route-lists";
 
@@ -56,13 +58,16 @@ function chainsOf(facility: Facility, groupById: PositionIndex): (group: Positio
   };
 }
 
-/** Lays a facility out for being asked. Cost: linear in the document; coverage and timelines are worked out when first needed. */
-export function compileFacility(facility: Facility): CompiledFacility {
+/**
+ * Lays a facility out for being asked. Cost: linear in the document; coverage and timelines are worked out when first needed.
+ * Objects that it shares with a facility compiled before, as a draft does with the register, are not read again.
+ */
+export function compileFacility(facility: Facility, before?: CompiledFacility): CompiledFacility {
   const zone = zoneOf(facility.timeZone);
   const calendarById = new PositionIndex(facility.calendars);
   const scheduleById = new PositionIndex(facility.schedules);
   const groupById = new PositionIndex(facility.groups);
-  const cardholderById = new PositionIndex(facility.cardholders);
+  const cardholderById = before && sameIds(before.facility.cardholders, facility.cardholders) ? before.cardholderById : new PositionIndex(facility.cardholders);
   const calendars = facility.calendars.map(calendarOf);
   const schedules = facility.schedules.map(scheduleOf);
   const doors = compileDoors(facility, calendarById);
@@ -78,10 +83,14 @@ export function compileFacility(facility: Facility): CompiledFacility {
   }));
   let credentialIndex: PositionIndex | undefined;
   // Only single questions, and the few grants that are given to a credential, need it.
-  const credentialById = (): PositionIndex => (credentialIndex ??= new PositionIndex(facility.credentials));
-  const given = grantsByReceiver(grants, { cardholder: cardholderById, group: groupById, credential: credentialById });
-  const lists = new RouteLists(chainOf, (group) => given.group.get(group) ?? []);
-  const columns = accessColumns({ facility, zone, windowOf, lists, cardholderById, groupById, grantsToCardholder: given.cardholder, grantsToCredential: given.credential });
+  const credentialById = (): PositionIndex => (credentialIndex ??= before && sameIds(before.facility.credentials, facility.credentials) ? before.credentialById : new PositionIndex(facility.credentials));
+  const given = givenGrants(
+    facility.grants,
+    { cardholder: cardholderById, group: groupById, credential: credentialById },
+    { cardholders: facility.cardholders.length, groups: facility.groups.length, credentials: facility.credentials.length },
+  );
+  const lists = new RouteLists(chainOf, grants, given);
+  const columns = accessColumns({ facility, zone, windowOf, lists, cardholderById, groupById, given, kept: keptFrom(before, facility) });
 
   const throughList = (list: number, membership: Position | undefined): GivenRoutes => ({ list: lists.at(list), membership });
   const cardholders = new LazyList<CompiledCardholder>(facility.cardholders.length, (position) => {
@@ -109,7 +118,7 @@ export function compileFacility(facility: Facility): CompiledFacility {
       credential,
       holder: cardholders.at(columns.holderOf[position] as number),
       life: credentialLife(credential, zone, windowOf),
-      hasPin: meansOf(credential) > 0,
+      hasPin: columns.means[position] !== 0,
       ownRoutes: ownList === undefined ? [] : [throughList(ownList, undefined)],
     };
   });
@@ -138,26 +147,6 @@ export function compileFacility(facility: Facility): CompiledFacility {
     cardholdersIn: cardholdersByGroup(facility, groupById, cardholderById, chainOf),
     timeline: timelines(schedules, calendars),
   };
-}
-
-type GrantsByPosition = Map<Position, CompiledGrant[]>;
-
-/** Grants by the position of whoever has them. */
-function grantsByReceiver(
-  grants: readonly CompiledGrant[],
-  index: { readonly cardholder: PositionIndex; readonly group: PositionIndex; readonly credential: () => PositionIndex },
-): { readonly cardholder: GrantsByPosition; readonly group: GrantsByPosition; readonly credential: GrantsByPosition } {
-  const by = { cardholder: new Map<Position, CompiledGrant[]>(), group: new Map<Position, CompiledGrant[]>(), credential: new Map<Position, CompiledGrant[]>() };
-  for (const one of grants) {
-    const { cardholder, group, credential } = one.grant.to;
-    const [map, position] =
-      cardholder !== undefined ? [by.cardholder, index.cardholder.get(cardholder)] : group !== undefined ? [by.group, index.group.get(group)] : [by.credential, index.credential().get(credential ?? "")];
-    const at = present(position, "references resolve");
-    const list = map.get(at);
-    if (list) list.push(one);
-    else map.set(at, [one]);
-  }
-  return by;
 }
 
 function grantsByDoor(grants: readonly CompiledGrant[], waysOf: CompiledFacility["waysOf"]): CompiledFacility["grantsCovering"] {

@@ -95,37 +95,61 @@ export interface CompiledGrant {
   readonly schedule: Position | undefined;
 }
 
+/** Memberships as columns; index m speaks of membership m. */
+export interface MembershipColumns {
+  /** Positions of the cardholder and of the group. */
+  readonly memberOf: Int32Array;
+  readonly groupOf: Int32Array;
+  /** The route list by which grants come through it. */
+  readonly membershipList: Int32Array;
+  /** Memberships of a cardholder, in the order of the document: the first of cardholder i, and the one after membership m; -1 ends. */
+  readonly firstMembership: Int32Array;
+  readonly nextMembership: Int32Array;
+}
+
+/** Cardholders as columns; index i speaks of cardholder i. */
+export interface HolderColumns {
+  /** The window, in epoch minutes, in which the cardholder is in use, status taken in. */
+  readonly holderFrom: Float64Array;
+  readonly holderUntil: Float64Array;
+  /** Position of the department, and the route list by which grants come from it; -1 for none. */
+  readonly department: Int32Array;
+  readonly departmentList: Int32Array;
+  /** The route list of what is given straight to the cardholder; -1 for nothing. */
+  readonly directList: Int32Array;
+  /** 1 where something beside grants decides what the cardholder opens. */
+  readonly isPeculiar: Uint8Array;
+  /** Cardholders with one number differ in nothing but when they are in use. */
+  readonly holderKey: Int32Array;
+}
+
+/** Credentials as columns; index i speaks of credential i. */
+export interface CardColumns {
+  /** Position of the cardholder who carries it; -1 for nobody. */
+  readonly holderOf: Int32Array;
+  /** What it shows at a reader: 0 a card, 1 a card with a PIN, 2 a PIN. */
+  readonly means: Uint8Array;
+  /** The window, in epoch minutes, in which it is in use, status and expiry taken in; and the one in which its holder is so as well. */
+  readonly ownFrom: Float64Array;
+  readonly ownUntil: Float64Array;
+  readonly liveFrom: Float64Array;
+  readonly liveUntil: Float64Array;
+  /** Its profile, from 0 on. */
+  readonly profileOf: Int32Array;
+  /** Index p: a credential of profile p; it stands for all of them. */
+  readonly samples: readonly Position[];
+  /** The route lists of what is given to credentials themselves, by position. */
+  readonly ownList: ReadonlyMap<Position, number>;
+  /** Index i .. i + 1: where the credentials of cardholder i lie in `carried`. */
+  readonly carriedStart: Int32Array;
+  readonly carried: Int32Array;
+}
+
 /**
  * People and cards as columns of numbers: all that resolving everybody at once needs of them, without an object for each.
  * People and cards that differ in nothing but when they are live have one profile.
  */
-export interface AccessColumns {
-  /** Index i: position of the cardholder who carries credential i; -1 for nobody. */
-  readonly holderOf: Int32Array;
-  /** Index i .. i + 1: where the credentials of cardholder i lie in `carried`. */
-  readonly carriedStart: Int32Array;
-  readonly carried: Int32Array;
-  /** Index i: the window, in epoch minutes, in which credential i and its holder are in use, status and expiry taken in. */
-  readonly liveFrom: Float64Array;
-  readonly liveUntil: Float64Array;
-  /** Index i: profile of credential i, from 0 on. */
-  readonly profileOf: Int32Array;
-  /** Index p: a credential of profile p; it stands for all of them. */
-  readonly samples: readonly Position[];
-  /** Index i: 1 where something beside grants decides what cardholder i opens. */
-  readonly isPeculiar: Uint8Array;
-  /** Index i: the route list of cardholder i's department; -1 for none. */
-  readonly departmentList: Int32Array;
-  /** Index i: the route list of what is given straight to cardholder i; -1 for nothing. */
-  readonly directList: Int32Array;
-  /** Memberships of a cardholder, by position: the first of cardholder i, and the one after membership m; -1 ends. */
-  readonly firstMembership: Int32Array;
-  readonly nextMembership: Int32Array;
-  /** Index m: the route list of membership m. */
-  readonly membershipList: Int32Array;
-  /** The route lists of what is given to credentials themselves, by position. */
-  readonly ownList: ReadonlyMap<Position, number>;
-}
+export type AccessColumns = MembershipColumns & HolderColumns & CardColumns;
 
 /** A facility laid out for being asked. It never changes; what it works out on demand it keeps. */
 export interface CompiledFacility {

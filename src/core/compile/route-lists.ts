@@ -2,11 +2,14 @@ import { present } from "../kernel/invariant";
 import { intersectWindows, unbounded } from "../time/window";
 import type { Window } from "../time/window";
 import type { CompiledGrant, GrantRoute, Position, RouteList } from "./compiled-facility";
+import type { GivenGrants } from "./given-grants";
+
+const noGroups: readonly Position[] = [];
 
 /** What a list is made from, when somebody asks for it. */
 interface Recipe {
   readonly by: RouteList["by"];
-  readonly from: { readonly grants: readonly CompiledGrant[] } | { readonly group: Position; readonly allow: Window; readonly block: Window };
+  readonly from: { readonly first: Position } | { readonly group: Position; readonly allow: Window; readonly block: Window };
 }
 
 /**
@@ -20,18 +23,20 @@ export class RouteLists {
   private readonly unboundedMembers: number[] = [];
   private readonly windowedMembers = new Map<string, number>();
 
-  /** `chainOf` gives a group and those above it, `grantsTo` the grants given to a group. */
+  /** `chainOf` gives a group and those above it. */
   constructor(
     private readonly chainOf: (group: Position) => readonly Position[],
-    private readonly grantsTo: (group: Position) => readonly CompiledGrant[],
+    private readonly grants: readonly CompiledGrant[],
+    private readonly given: GivenGrants,
   ) {}
 
   private add(recipe: Recipe): number {
     return this.recipes.push(recipe) - 1;
   }
 
-  direct(by: "cardholder" | "credential", grants: readonly CompiledGrant[]): number {
-    return this.add({ by, from: { grants } });
+  /** Grants given straight to somebody, `first` and those after it. */
+  direct(by: "cardholder" | "credential", first: Position): number {
+    return this.add({ by, from: { first } });
   }
 
   department(group: Position): number {
@@ -50,16 +55,24 @@ export class RouteLists {
     return number;
   }
 
+  private *chain(first: Position): Generator<CompiledGrant> {
+    for (let grant = first; grant !== -1; grant = this.given.next[grant] as number) yield this.grants[grant] as CompiledGrant;
+  }
+
   private routesOf({ from }: Recipe): GrantRoute[] {
-    if ("grants" in from) return from.grants.map(({ position, window }) => ({ grant: position, groups: [], window }));
+    const routes: GrantRoute[] = [];
+    if ("first" in from) {
+      for (const { position, window } of this.chain(from.first)) routes.push({ grant: position, groups: noGroups, window });
+      return routes;
+    }
     const chain = this.chainOf(from.group);
-    return chain.flatMap((above, distance) =>
-      this.grantsTo(above).map((grant) => ({
-        grant: grant.position,
-        groups: chain.slice(0, distance + 1),
-        window: intersectWindows(grant.window, grant.blocks ? from.block : from.allow),
-      })),
-    );
+    chain.forEach((above, distance) => {
+      const first = this.given.toGroup[above] as number;
+      if (first === -1) return;
+      const groups = chain.slice(0, distance + 1);
+      for (const { position, window, blocks } of this.chain(first)) routes.push({ grant: position, groups, window: intersectWindows(window, blocks ? from.block : from.allow) });
+    });
+    return routes;
   }
 
   at(number: number): RouteList {

@@ -6,9 +6,17 @@ const firstSlots = 1024;
  * which would have to be a text or a number too large to be kept without an allocation.
  */
 export class PairTable {
-  private slots = new Int32Array(firstSlots * fieldsASlot);
-  private mask = firstSlots - 1;
+  private slots: Int32Array;
+  private mask: number;
   private count = 0;
+
+  /** Room for `expected` pairs at once; for more it grows. */
+  constructor(expected = firstSlots / 2) {
+    let size = firstSlots;
+    while (size < expected * 2) size *= 2;
+    this.slots = new Int32Array(size * fieldsASlot);
+    this.mask = size - 1;
+  }
 
   /** The value of a pair; -1 where none was set. */
   get(a: number, b: number): number {
@@ -58,8 +66,12 @@ function hashOf(a: number, b: number): number {
  * numbered by taking its items one after the other, `n = pairs.number(n, item)` from 0 on; lists of different items then differ.
  */
 export class PairNumbers {
-  private readonly table = new PairTable();
+  private readonly table: PairTable;
   private last = 0;
+
+  constructor(expected?: number) {
+    this.table = new PairTable(expected);
+  }
 
   number(a: number, b: number): number {
     let number = this.table.get(a, b);

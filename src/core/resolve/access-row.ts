@@ -2,56 +2,121 @@ import type { Position } from "../compile/compiled-facility";
 import { never } from "./timelines";
 import type { TimelineBook, TimelineNumber } from "./timelines";
 
-/** What somebody opens: index i of `lines` is the timeline of the door at index i of `doors`, which are in order of position. */
-export interface AccessRow {
+/**
+ * What people open, as rows that lie one behind the other in two columns: entry e says that a door opens on a timeline. The entries of a
+ * row are those from `start(row)` to `end(row)`, in order of the doors' positions; row 0 has none.
+ */
+export interface AccessRows {
+  readonly count: number;
+  start(row: number): number;
+  end(row: number): number;
+  /** The columns as they are now: look again after a row has been added, as they may have moved. */
   readonly doors: Int32Array;
   readonly lines: Int32Array;
 }
 
-const nothingOpens: AccessRow = { doors: new Int32Array(0), lines: new Int32Array(0) };
+type Column = Int32Array<ArrayBuffer>;
 
-/** Rows by content. */
-export class RowBook {
-  readonly rows: AccessRow[] = [nothingOpens];
-  private readonly byHash = new Map<number, number[]>();
+const twice = (column: Column): Column => {
+  const more = new Int32Array(column.length * 2);
+  more.set(column);
+  return more;
+};
 
-  number(doors: Int32Array, lines: Int32Array): number {
-    if (doors.length === 0) return 0;
-    let hash = doors.length;
-    for (let i = 0; i < doors.length; i++) hash = (Math.imul(Math.imul(hash, 0x01000193) ^ (doors[i] as number), 0x01000193) ^ (lines[i] as number)) | 0;
-    const same = this.byHash.get(hash);
-    if (same)
-      for (const number of same) {
-        const row = this.rows[number] as AccessRow;
-        if (equal(row.doors, doors) && equal(row.lines, lines)) return number;
-      }
-    const number = this.rows.push({ doors, lines }) - 1;
-    if (same) same.push(number);
-    else this.byHash.set(hash, [number]);
-    return number;
+/** Rows under construction: entries are put behind the last row, and closed as a row of their own. */
+export class RowPool implements AccessRows {
+  doors = new Int32Array(1024);
+  lines = new Int32Array(1024);
+  /** Index r: where row r begins, and the one before it ends. */
+  private starts = new Int32Array(256);
+  private rows = 1;
+  private entries = 0;
+
+  get count(): number {
+    return this.rows;
+  }
+
+  start(row: number): number {
+    return this.starts[row] as number;
+  }
+
+  end(row: number): number {
+    return this.starts[row + 1] as number;
+  }
+
+  add(door: Position, line: TimelineNumber): void {
+    if (this.entries === this.doors.length) {
+      this.doors = twice(this.doors);
+      this.lines = twice(this.lines);
+    }
+    this.doors[this.entries] = door;
+    this.lines[this.entries++] = line;
+  }
+
+  /** Makes a row of what was added since the last one, and gives its number. */
+  close(): number {
+    if (this.rows + 1 === this.starts.length) this.starts = twice(this.starts);
+    this.starts[this.rows + 1] = this.entries;
+    return this.rows++;
+  }
+
+  /** Takes the last row away again. */
+  drop(): void {
+    this.entries = this.starts[--this.rows] as number;
   }
 }
 
-function equal(a: Int32Array, b: Int32Array): boolean {
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
-  return true;
+/** Rows by content: equal ones have one number. */
+export class RowBook {
+  readonly pool = new RowPool();
+  private readonly byHash = new Map<number, number[]>();
+
+  /** The number of the pool's last row; it is taken away where there is an equal one. */
+  number(): number {
+    const { pool, byHash } = this;
+    const last = pool.count - 1;
+    const { doors, lines } = pool;
+    const start = pool.start(last);
+    const end = pool.end(last);
+    if (start === end) {
+      pool.drop();
+      return 0;
+    }
+    let hash = end - start;
+    for (let i = start; i < end; i++) hash = (Math.imul(Math.imul(hash, 0x01000193) ^ (doors[i] as number), 0x01000193) ^ (lines[i] as number)) | 0;
+    const same = byHash.get(hash);
+    if (!same) {
+      byHash.set(hash, [last]);
+      return last;
+    }
+    for (const number of same)
+      if (this.equal(number, start, end)) {
+        pool.drop();
+        return number;
+      }
+    same.push(last);
+    return last;
+  }
+
+  private equal(row: number, start: number, end: number): boolean {
+    const { doors, lines } = this.pool;
+    const other = this.pool.start(row);
+    if (this.pool.end(row) - other !== end - start) return false;
+    for (let i = start, j = other; i < end; i++, j++) if (doors[i] !== doors[j] || lines[i] !== lines[j]) return false;
+    return true;
+  }
 }
 
 const wordBits = 32;
 
-/** A dense line for each door while a row is put together, and a bit for each that was touched; taken out as a row, and empty again. */
+/** A dense line for each door while a row is put together, and a bit for each that was touched; moved into a pool as a row, and empty again. */
 export class Scratch {
   private readonly lines: Int32Array;
   private readonly touched: Int32Array;
-  private readonly takenDoors: Int32Array;
-  private readonly takenLines: Int32Array;
 
   constructor(doors: number) {
     this.lines = new Int32Array(doors);
     this.touched = new Int32Array(Math.ceil(doors / wordBits));
-    this.takenDoors = new Int32Array(doors);
-    this.takenLines = new Int32Array(doors);
   }
 
   get(door: Position): TimelineNumber {
@@ -70,8 +135,9 @@ export class Scratch {
     } else if (before !== line) this.lines[door] = book.union(before, line);
   }
 
-  addAll({ doors, lines }: AccessRow, book: TimelineBook): void {
-    for (let i = 0; i < doors.length; i++) this.add(doors[i] as number, lines[i] as number, book);
+  addRow(rows: AccessRows, row: number, book: TimelineBook): void {
+    const { doors, lines } = rows;
+    for (let i = rows.start(row), end = rows.end(row); i < end; i++) this.add(doors[i] as number, lines[i] as number, book);
   }
 
   /** Changes the line of every door that has one, in order of position. */
@@ -85,29 +151,28 @@ export class Scratch {
       }
   }
 
-  /** The doors with a line, in order of position. */
-  take(): AccessRow {
-    const { touched, lines, takenDoors, takenLines } = this;
-    let count = 0;
+  /** Moves the doors with a line into a pool, in order of position; gives the number of their row. */
+  moveTo(pool: RowPool): number {
+    const { touched, lines } = this;
     for (let word = 0; word < touched.length; word++) {
       for (let bits = touched[word] as number; bits !== 0; bits &= bits - 1) {
         const door = word * wordBits + (31 - Math.clz32(bits & -bits));
         const line = lines[door] as number;
         if (line === never) continue;
-        takenDoors[count] = door;
-        takenLines[count++] = line;
+        pool.add(door, line);
         lines[door] = never;
       }
       touched[word] = 0;
     }
-    return count === 0 ? nothingOpens : { doors: takenDoors.slice(0, count), lines: takenLines.slice(0, count) };
+    return pool.close();
   }
 }
 
 /** The timeline at a door in a row; `never` where the row has none. */
-export function lineAt({ doors, lines }: AccessRow, door: Position): TimelineNumber {
-  let low = 0;
-  let high = doors.length - 1;
+export function lineAt(rows: AccessRows, row: number, door: Position): TimelineNumber {
+  const { doors, lines } = rows;
+  let low = rows.start(row);
+  let high = rows.end(row) - 1;
   while (low <= high) {
     const middle = (low + high) >> 1;
     const at = doors[middle] as number;
@@ -117,3 +182,6 @@ export function lineAt({ doors, lines }: AccessRow, door: Position): TimelineNum
   }
   return never;
 }
+
+/** The doors of a row, in order of position: a look into the columns, not a copy. */
+export const doorsOfRow = (rows: AccessRows, row: number): Int32Array => rows.doors.subarray(rows.start(row), rows.end(row));

@@ -1,9 +1,10 @@
+import { sortFew } from "../kernel/compare";
 import type { CompiledFacility, Position } from "../compile/compiled-facility";
 import { always, never as notEver } from "../time/instant";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
 import { intersect, union } from "../time/intervals";
-import type { AccessRow } from "./access-row";
+import type { AccessRows } from "./access-row";
 import { Scratch } from "./access-row";
 import { AccessWorld } from "./access-world";
 import type { Reading } from "./reading";
@@ -20,7 +21,7 @@ export interface AccessTable {
   readonly reading: Reading;
   readonly book: TimelineBook;
   /** Distinct rows; row 0 opens nothing. Tables of one world over the same arrangement of doors have them in common. */
-  readonly rows: readonly AccessRow[];
+  readonly rows: AccessRows;
   /** Index i: the row of credential i, were it live throughout. */
   readonly rowOfCredential: Int32Array;
   /** Index i: the timeline in which credential i is live. */
@@ -66,26 +67,36 @@ export function accessTable(compiled: CompiledFacility, reading: Reading, world 
   const { rows, combinations, rowOfCombination } = arrangement;
 
   const scratch = new Scratch(compiled.doors.length);
+  const { pool } = rows;
   const awake: Position[] = [];
-  const combine = (credentials: Iterable<Position>): number => {
+  /** The row of the credentials from `start` to `end` in a list, taken together. */
+  const combine = (credentials: Int32Array, start: number, end: number): number => {
     awake.length = 0;
-    for (const credential of credentials) if (rowOfCredential[credential] !== 0 && liveOfCredential[credential] !== never) awake.push(credential);
+    let isOne = true;
+    for (let i = start; i < end; i++) {
+      const credential = credentials[i] as number;
+      if (rowOfCredential[credential] === 0 || liveOfCredential[credential] === never) continue;
+      awake.push(credential);
+      isOne &&= rowOfCredential[credential] === rowOfCredential[awake[0] as number] && liveOfCredential[credential] === whole;
+    }
     const [first] = awake;
     if (first === undefined) return 0;
-    const row = rowOfCredential[first] as number;
-    if (awake.every((one) => rowOfCredential[one] === row && liveOfCredential[one] === whole)) return row;
-    if (awake.length > 1) awake.sort((a, b) => (rowOfCredential[a] as number) - (rowOfCredential[b] as number) || (liveOfCredential[a] as number) - (liveOfCredential[b] as number));
+    if (isOne) return rowOfCredential[first] as number;
+    // People carry the same few combinations, in whatever order: each is worked out once.
+    const pieces = awake.map((one) => combinations.number(rowOfCredential[one] as number, liveOfCredential[one] as number));
+    sortFew(pieces);
     let combination = 0;
-    for (const one of awake) combination = combinations.number(combination, combinations.number(rowOfCredential[one] as number, liveOfCredential[one] as number));
+    for (const piece of pieces) combination = combinations.number(combination, piece);
     let number = rowOfCombination[combination];
     if (number === undefined) {
       for (const one of awake) {
-        const { doors, lines } = rows.rows[rowOfCredential[one] as number] as AccessRow;
+        const { doors, lines } = pool;
+        const row = rowOfCredential[one] as number;
         const live = liveOfCredential[one] as number;
-        for (let i = 0; i < doors.length; i++) scratch.add(doors[i] as number, live === whole ? (lines[i] as number) : book.intersect(lines[i] as number, live), book);
+        for (let i = pool.start(row); i < pool.end(row); i++) scratch.add(doors[i] as number, live === whole ? (lines[i] as number) : book.intersect(lines[i] as number, live), book);
       }
-      const { doors, lines } = scratch.take();
-      number = rows.number(doors, lines);
+      scratch.moveTo(pool);
+      number = rows.number();
       rowOfCombination[combination] = number;
     }
     return number;
@@ -94,15 +105,15 @@ export function accessTable(compiled: CompiledFacility, reading: Reading, world 
     compiled,
     reading,
     book,
-    rows: rows.rows,
+    rows: pool,
     rowOfCredential,
     liveOfCredential,
-    liveRow: (credential) => combine([credential]),
+    liveRow: (credential) => combine(Int32Array.of(credential), 0, 1),
     rowOfCardholder: (cardholder) => {
       const start = columns.carriedStart[cardholder] as number;
+      const end = columns.carriedStart[cardholder + 1] as number;
       const only = columns.carried[start] as number;
-      if (columns.carriedStart[cardholder + 1] === start + 1 && liveOfCredential[only] === whole) return rowOfCredential[only] as number;
-      return combine(carriedBy({ compiled }, cardholder));
+      return end === start + 1 && liveOfCredential[only] === whole ? (rowOfCredential[only] as number) : combine(columns.carried, start, end);
     },
   };
 }
@@ -112,8 +123,9 @@ export function* pairsOfCredential({ book, rows, rowOfCredential, liveOfCredenti
   const live = book.set(liveOfCredential[credential] as number);
   if (live.length === 0) return;
   const isWhole = live.length === 2 && live[0] === reading.whole[0] && live[1] === reading.whole[1];
-  const { doors, lines } = rows[rowOfCredential[credential] as number] as AccessRow;
-  for (let i = 0; i < doors.length; i++) {
+  const row = rowOfCredential[credential] as number;
+  const { doors, lines } = rows;
+  for (let i = rows.start(row); i < rows.end(row); i++) {
     const line = book.set(lines[i] as number);
     const open = isWhole ? line : intersect(line, live);
     if (open.length > 0) yield [doors[i] as number, open];

@@ -1,8 +1,7 @@
 import { invariant } from "../kernel/invariant";
 import { PairNumbers, PairTable, TextNumbers } from "../kernel/pair-table";
 import type { Facility } from "../facility/facility";
-import { RowBook } from "./access-row";
-import type { AccessRow } from "./access-row";
+import { RowBook, RowPool } from "./access-row";
 import type { Reading } from "./reading";
 import { TimelineBook } from "./timelines";
 
@@ -20,10 +19,10 @@ export class DoorArrangement {
   readonly surroundings = new TextNumbers();
   /** Row of a profile in given surroundings. */
   readonly rowOfProfile = new PairTable();
-  /** What a list allows or blocks, by list and variant; the value is an index into `partials`. */
+  /** What a list allows or blocks, by list and variant; the value is a row of `partials`. */
   readonly allowing = new PairTable();
   readonly blocking = new PairTable();
-  readonly partials: AccessRow[] = [];
+  readonly partials = new RowPool();
   /** Several rows, each as far as it is live, taken together. */
   readonly combinations = new PairNumbers();
   readonly rowOfCombination: (number | undefined)[] = [];

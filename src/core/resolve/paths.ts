@@ -70,13 +70,13 @@ export const calendarAt = (compiled: CompiledFacility, position: Position | unde
   position === undefined ? undefined : compiled.calendars[position];
 
 /** Whether the cardholder's standing override covers the site of a door. */
-export function overrideCovers(credential: CompiledCredential, door: CompiledDoor): boolean {
+export function overrideCovers(credential: Pick<CompiledCredential, "holder">, door: CompiledDoor): boolean {
   const override = credential.holder?.override;
   return override === "everywhere" || (override?.has(door.door.site) ?? false);
 }
 
 /** Whether the cardholder is known at the site of a door at all. */
-export const siteAllows = (credential: CompiledCredential, door: CompiledDoor): boolean =>
+export const siteAllows = (credential: Pick<CompiledCredential, "holder">, door: CompiledDoor): boolean =>
   credential.holder?.sites?.has(door.door.site) ?? true;
 
 /** Whether a path counts in a lockdown. */

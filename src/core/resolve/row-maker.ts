@@ -1,12 +1,11 @@
+import { sortFew } from "../kernel/compare";
 import { present } from "../kernel/invariant";
 import { PositionIndex } from "../kernel/position-index";
-import type { CompiledCardholder, CompiledCredential, CompiledDoor, CompiledFacility, Position } from "../compile/compiled-facility";
-import { meansOf } from "../compile/access-columns";
+import type { CompiledCardholder, CompiledDoor, CompiledFacility, Position } from "../compile/compiled-facility";
 import { targetKey } from "../compile/coverage";
 import type { GrantTarget, LevelRow } from "../facility/draft";
 import { unbounded } from "../time/window";
 import type { Window } from "../time/window";
-import type { AccessRow } from "./access-row";
 import { Scratch } from "./access-row";
 import type { AccessWorld, DoorArrangement } from "./access-world";
 import { meetsEntry } from "./entry";
@@ -33,17 +32,16 @@ function doorsBehindOthers(doors: readonly CompiledDoor[]): CompiledDoor[] {
 const coveredBy = ({ door, doorGroup, area }: Pick<LevelRow, "door" | "doorGroup" | "area">): string =>
   door !== undefined ? `d${door}` : doorGroup !== undefined ? `g${doorGroup}` : `a${area ?? ""}`;
 
-/** The numbers of the lists by which grants come to a credential. */
-function listsOf({ columns }: CompiledFacility, credential: Position): number[] {
-  const lists: number[] = [];
-  const own = columns.ownList.get(credential);
+/** Puts the numbers of the lists by which grants come to a credential into `lists`. */
+function collectLists({ columns }: CompiledFacility, credential: Position, lists: number[]): void {
+  lists.length = 0;
+  const own = columns.ownList.size === 0 ? undefined : columns.ownList.get(credential);
   if (own !== undefined) lists.push(own);
   const holder = columns.holderOf[credential] as number;
-  if (holder === -1) return lists;
+  if (holder === -1) return;
   if (columns.directList[holder] !== -1) lists.push(columns.directList[holder] as number);
   if (columns.departmentList[holder] !== -1) lists.push(columns.departmentList[holder] as number);
   for (let m = columns.firstMembership[holder] as number; m !== -1; m = columns.nextMembership[m] as number) lists.push(columns.membershipList[m] as number);
-  return lists;
 }
 
 /** Works out the rows of one facility; what its world knows already is taken from there. */
@@ -61,7 +59,10 @@ export class RowMaker {
   private readonly listNumbers: (number | undefined)[] = [];
   private readonly scheduleById: PositionIndex;
   private readonly surroundings: number;
-  private readonly entryLines = new Map<string, Int32Array | undefined>();
+  private readonly entryLines = new Map<number, Int32Array | undefined>();
+  /** Numbers of lists, while a profile is looked at. */
+  private readonly lists: number[] = [];
+  private readonly numbers: number[] = [];
   private readonly behind: readonly CompiledDoor[];
   private readonly free = new Map<Position, TimelineNumber>();
   private readonly scratch: Scratch;
@@ -175,15 +176,25 @@ export class RowMaker {
   /** Profiles with one number have the same row in the same surroundings. */
   private profileNumber(sample: Position): number {
     const { contents, peculiarities } = this.arrangement;
-    const { facility, columns } = this.compiled;
-    const numbers = listsOf(this.compiled, sample).map((list) => this.listNumber(list));
-    if (numbers.length > 1) numbers.sort((a, b) => a - b);
+    const { columns } = this.compiled;
+    const { lists, numbers } = this;
+    collectLists(this.compiled, sample, lists);
+    numbers.length = 0;
+    for (const list of lists) numbers.push(this.listNumber(list));
+    sortFew(numbers);
     let number = 0;
     for (let i = 0; i < numbers.length; i++) if (numbers[i] !== numbers[i - 1]) number = contents.number(number, numbers[i] as number);
-    const means = meansOf(present(facility.credentials[sample], "positions are valid"));
-    const isPeculiar = columns.isPeculiar[columns.holderOf[sample] as number] === 1;
+    const means = columns.means[sample] as number;
+    const peculiar = this.peculiarHolder(sample);
     // 0 to 2 say that there is nothing peculiar.
-    return contents.number(number, isPeculiar ? 2 + peculiarities.number(`${means} ${this.peculiarity(present(this.compiled.credentials.at(sample)?.holder, "a card has a holder"))}`) : means);
+    return contents.number(number, peculiar ? 2 + peculiarities.number(`${means} ${this.peculiarity(peculiar)}`) : means);
+  }
+
+  /** The holder of a card, where something beside grants decides what they open: most have no object made for them. */
+  private peculiarHolder(sample: Position): CompiledCardholder | undefined {
+    const { columns, credentials } = this.compiled;
+    const holder = columns.holderOf[sample] as number;
+    return holder !== -1 && columns.isPeculiar[holder] === 1 ? present(credentials.at(sample), "positions are valid").holder : undefined;
   }
 
   /** What beside grants decides what a cardholder opens, in numbers that hold for the whole world. */
@@ -199,8 +210,8 @@ export class RowMaker {
     ]);
   }
 
-  /** What the routes of a list allow, or block, by door. */
-  private partial(at: number, own: Position | undefined, pass: boolean, blocking: boolean): AccessRow {
+  /** What the routes of a list allow, or block, by door: a row of the arrangement's `partials`. */
+  private partial(at: number, own: Position | undefined, pass: boolean, blocking: boolean): number {
     const { lockdown } = this.reading.mode;
     const { arrangement, compiled, scratch } = this;
     const { book } = this.world;
@@ -208,7 +219,7 @@ export class RowMaker {
     const number = this.listNumber(at);
     const variant = arrangement.contents.number(this.surroundings, this.calendarNumber(own) * 2 + (lockdown && pass ? 1 : 0));
     const before = known.get(number, variant);
-    if (before >= 0) return arrangement.partials[before] as AccessRow;
+    if (before >= 0) return before;
     const clocks = this.clocksFor(own);
     for (const route of compiled.routeList(at).routes) {
       const grant = present(compiled.grants[route.grant], "positions are valid");
@@ -224,14 +235,16 @@ export class RowMaker {
         else for (const { schedule } of ways) scratch.add(door, schedule === undefined ? narrowed : book.intersect(narrowed, this.scheduleLine(schedule, clock)), book);
       }
     }
-    known.set(number, variant, arrangement.partials.push(scratch.take()) - 1);
-    return arrangement.partials[arrangement.partials.length - 1] as AccessRow;
+    const made = scratch.moveTo(arrangement.partials);
+    known.set(number, variant, made);
+    return made;
   }
 
   /** Index i: when a credential of this sort meets the entry rule of door i; undefined where it always does, at every door. */
-  private entryMet(sample: CompiledCredential): Int32Array | undefined {
-    const key = `${meansOf(sample.credential)} ${!!sample.holder?.cardholder.pinExempt}`;
+  private entryMet(position: Position, pinExempt: boolean): Int32Array | undefined {
+    const key = (this.compiled.columns.means[position] as number) * 2 + (pinExempt ? 1 : 0);
     if (this.entryLines.has(key)) return this.entryLines.get(key);
+    const sample = present(this.compiled.credentials.at(position), "positions are valid");
     const { whole } = this;
     const { book } = this.world;
     const lines = Int32Array.from(this.compiled.doors, (door) => {
@@ -265,40 +278,42 @@ export class RowMaker {
     const profile = this.profileNumber(sample);
     const known = rowOfProfile.get(profile, this.surroundings);
     if (known >= 0) return known;
-    const { doors, lines } = this.workOut(present(this.compiled.credentials.at(sample), "positions are valid"));
-    const number = rows.number(doors, lines);
+    this.workOut(sample);
+    this.scratch.moveTo(rows.pool);
+    const number = rows.number();
     rowOfProfile.set(profile, this.surroundings, number);
     return number;
   }
 
-  /** The order is that of section 8 of the semantics. */
-  private workOut(sample: CompiledCredential): AccessRow {
-    const { compiled, scratch } = this;
+  /** Puts together in the scratch what a credential opens; `lists` has its lists. The order is that of section 8 of the semantics. */
+  private workOut(sample: Position): void {
+    const { compiled, scratch, lists, whole } = this;
+    const { partials } = this.arrangement;
     const { book } = this.world;
-    const { holder } = sample;
+    const holder = this.peculiarHolder(sample);
     const pass = !!holder?.cardholder.lockdownPass;
-    const clocks = this.clocksFor(holder?.calendar);
+    const calendar = holder?.calendar;
     // A partial may have to be worked out in the same scratch, so all are there before the row is begun.
-    const lists = listsOf(compiled, sample.position);
-    const allowed = lists.map((list) => this.partial(list, holder?.calendar, pass, false));
-    const blocked = lists.map((list) => this.partial(list, holder?.calendar, pass, true));
-    const entry = this.entryMet(sample);
-    for (const partial of allowed) scratch.addAll(partial, book);
-    const hours = holder?.hours;
-    if (hours !== undefined) scratch.change((door, line) => book.intersect(line, this.scheduleLine(hours, clocks[door] as number)));
-    if (holder?.override) for (const door of compiled.doors) if (overrideCovers(sample, door)) scratch.set(door.position, this.whole);
-    for (const { doors, lines } of blocked)
-      for (let i = 0; i < doors.length; i++) {
-        const door = doors[i] as number;
-        scratch.set(door, book.subtract(scratch.get(door), lines[i] as number));
+    const allowed = lists.map((list) => this.partial(list, calendar, pass, false));
+    const blocked = lists.map((list) => this.partial(list, calendar, pass, true));
+    const entry = this.entryMet(sample, !!holder?.cardholder.pinExempt);
+    for (const partial of allowed) scratch.addRow(partials, partial, book);
+    if (holder?.hours !== undefined) {
+      const { hours } = holder;
+      const clocks = this.clocksFor(calendar);
+      scratch.change((door, line) => book.intersect(line, this.scheduleLine(hours, clocks[door] as number)));
+    }
+    if (holder?.override) for (const door of compiled.doors) if (overrideCovers({ holder }, door)) scratch.set(door.position, whole);
+    for (const partial of blocked)
+      for (let i = partials.start(partial); i < partials.end(partial); i++) {
+        const door = partials.doors[i] as number;
+        scratch.set(door, book.subtract(scratch.get(door), partials.lines[i] as number));
       }
-    if (holder?.sites) scratch.change((door, line) => (siteAllows(sample, present(compiled.doors[door], "positions are valid")) ? line : never));
-    const { whole } = this;
+    if (holder?.sites) scratch.change((door, line) => (siteAllows({ holder }, present(compiled.doors[door], "positions are valid")) ? line : never));
     if (entry) scratch.change((door, line) => ((entry[door] as number) === whole ? line : book.intersect(line, entry[door] as number)));
     for (const { position, via } of this.behind) {
       const line = scratch.get(position);
       if (line !== never && via !== undefined) scratch.set(position, book.intersect(line, book.union(scratch.get(via), this.freeLine(via))));
     }
-    return scratch.take();
   }
 }

@@ -1,16 +1,14 @@
 import { present } from "../kernel/invariant";
-import { PairTable } from "../kernel/pair-table";
 import type { Position } from "../compile/compiled-facility";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
-import { contains, intersect, totalMinutes } from "../time/intervals";
-import type { AccessRow } from "./access-row";
+import { commonMinutes, contains, intersect, totalMinutes } from "../time/intervals";
 import type { AccessTable } from "./access-table";
-import { lineAt } from "./access-row";
+import { doorsOfRow, lineAt } from "./access-row";
 
 /** When a credential opens a door, within the minutes of the reading; a set that is shared, not copied, where it is live throughout. */
 export function openOf({ book, rows, rowOfCredential, liveOfCredential, reading }: AccessTable, credential: Position, door: Position): IntervalSet {
-  const open = book.set(lineAt(rows[rowOfCredential[credential] as number] as AccessRow, door));
+  const open = book.set(lineAt(rows, rowOfCredential[credential] as number, door));
   const live = book.set(liveOfCredential[credential] as number);
   const [from, to] = reading.whole;
   return live.length === 2 && live[0] === from && live[1] === to ? open : intersect(open, live);
@@ -27,38 +25,49 @@ export interface DoorColumns {
   readonly members: Int32Array;
 }
 
-/** Positions sorted into buckets by counting: index b .. b + 1 of `start` bounds the places of bucket b. */
-function bucketStarts(buckets: number, count: (add: (bucket: number) => void) => void): Int32Array {
-  const start = new Int32Array(buckets + 1);
+/** Index b .. b + 1 of the result bounds the places of bucket b, of which `count` adds each place. */
+function bucketStarts(bucketCount: number, count: (add: (bucket: number) => void) => void): Int32Array {
+  const start = new Int32Array(bucketCount + 1);
   count((bucket) => (start[bucket + 1] = (start[bucket + 1] as number) + 1));
-  for (let i = 0; i < buckets; i++) start[i + 1] = (start[i + 1] as number) + (start[i] as number);
+  for (let i = 0; i < bucketCount; i++) start[i + 1] = (start[i + 1] as number) + (start[i] as number);
   return start;
 }
 
-export function doorColumns({ compiled, rows: tableRows, rowOfCredential }: AccessTable): DoorColumns {
-  const memberStart = bucketStarts(tableRows.length, (add) => rowOfCredential.forEach(add));
-  const members = new Int32Array(rowOfCredential.length);
-  const nextMember = memberStart.slice();
-  rowOfCredential.forEach((row, credential) => {
-    members[nextMember[row] as number] = credential;
-    nextMember[row] = (nextMember[row] as number) + 1;
+/** Positions by their bucket: index b .. b + 1 of `start` bounds the members of bucket b, in order of position. */
+function buckets(bucketOf: Int32Array, count: number): { readonly start: Int32Array; readonly members: Int32Array } {
+  const start = bucketStarts(count, (add) => {
+    for (let i = 0; i < bucketOf.length; i++) add(bucketOf[i] as number);
   });
+  const members = new Int32Array(bucketOf.length);
+  const next = start.slice();
+  for (let i = 0; i < bucketOf.length; i++) {
+    const bucket = bucketOf[i] as number;
+    members[next[bucket] as number] = i;
+    next[bucket] = (next[bucket] as number) + 1;
+  }
+  return { start, members };
+}
+
+export function doorColumns({ compiled, rows: tableRows, rowOfCredential }: AccessTable): DoorColumns {
+  const { start: memberStart, members } = buckets(rowOfCredential, tableRows.count);
   // Rows that only stand for several credentials together have no members of their own.
   const inUse = (row: number): boolean => memberStart[row] !== memberStart[row + 1];
-  const start = bucketStarts(compiled.doors.length, (add) => tableRows.forEach(({ doors }, row) => inUse(row) && doors.forEach(add)));
+  const start = bucketStarts(compiled.doors.length, (add) => {
+    for (let row = 0; row < tableRows.count; row++) if (inUse(row)) doorsOfRow(tableRows, row).forEach(add);
+  });
   const next = start.slice();
   const rows = new Int32Array(start[start.length - 1] as number);
   const lines = new Int32Array(rows.length);
-  tableRows.forEach((row, number) => {
-    if (!inUse(number)) return;
-    for (let i = 0; i < row.doors.length; i++) {
-      const door = row.doors[i] as number;
+  for (let row = 0; row < tableRows.count; row++) {
+    if (!inUse(row)) continue;
+    for (let i = tableRows.start(row); i < tableRows.end(row); i++) {
+      const door = tableRows.doors[i] as number;
       const at = next[door] as number;
-      rows[at] = number;
-      lines[at] = row.lines[i] as number;
+      rows[at] = row;
+      lines[at] = tableRows.lines[i] as number;
       next[door] = at + 1;
     }
-  });
+  }
   return { start, rows, lines, memberStart, members };
 }
 
@@ -96,60 +105,83 @@ export interface PairSummary {
 /** Summaries of pairs: minutes open, minutes out of hours, first and last opening; each worked out once per timeline and clock. */
 export interface Summaries {
   readonly of: (line: number, door: Position) => PairSummary;
-  /** For each door of a row the place of its summary in `stored()`: four numbers from there on, in the order of `PairSummary`. */
-  readonly ofRow: (row: number) => Int32Array;
-  readonly stored: () => Int32Array;
+  /** Sees to it that the columns speak of a row, and gives them as they are now: look again after the next row. */
+  readonly ofRow: (row: number) => SummaryColumns;
   /** What all pairs come to together, without visiting them one by one. */
   readonly totals: () => { readonly pairs: number; readonly minutes: number; readonly oddMinutes: number };
 }
 
+/** Columns beside those of the table's rows: index e speaks of entry e, once its row was asked for. */
+export interface SummaryColumns {
+  readonly minutes: Int32Array;
+  readonly oddMinutes: Int32Array;
+  readonly first: Int32Array;
+  readonly last: Int32Array;
+}
+
+/** A column as long as another one, beginning as it did before. */
+const grown = (column: Int32Array, length: number): Int32Array<ArrayBuffer> => {
+  const more = new Int32Array(length);
+  more.set(column);
+  return more;
+};
+
 /** `businessLine` gives the timeline, in the table's book, of the business hours that count at a door. */
 export function summaries(table: AccessTable, businessLine: (door: Position) => number): Summaries {
   const { book, rows, compiled } = table;
-  const businessOfDoor = Int32Array.from(compiled.doors, ({ position }) => businessLine(position));
-  const known = new PairTable();
-  let stored = new Int32Array(4096);
-  let used = 0;
+  const businessLines: number[] = [];
+  /** Index d: which of the business lines counts at door d. */
+  const businessOfDoor = Int32Array.from(compiled.doors, ({ position }) => {
+    const line = businessLine(position);
+    const known = businessLines.indexOf(line);
+    return known < 0 ? businessLines.push(line) - 1 : known;
+  });
+  // Index line × business lines + business: the place of a summary in `stored`, four numbers from there on; 0 where there is none yet.
+  let places = new Int32Array(0);
+  let stored = new Int32Array(1024);
+  let used = 4;
   const placeOf = (line: number, business: number): number => {
-    let place = known.get(line, business);
-    if (place < 0) {
-      if (used === stored.length) {
-        const more = new Int32Array(used * 2);
-        more.set(stored);
-        stored = more;
-      }
-      place = used;
-      used += 4;
-      const set = book.set(line);
-      const minutes = totalMinutes(set);
-      stored[place] = minutes;
-      stored[place + 1] = minutes - totalMinutes(book.set(book.intersect(line, business)));
-      stored[place + 2] = present(set[0], "timelines of rows are not empty");
-      stored[place + 3] = present(set[set.length - 1], "timelines of rows are not empty");
-      known.set(line, business, place);
-    }
-    return place;
+    const at = line * businessLines.length + business;
+    if (at >= places.length) places = grown(places, Math.max(at + 1, book.size * businessLines.length, places.length * 2));
+    if (places[at] !== 0) return places[at] as number;
+    if (used === stored.length) stored = grown(stored, used * 2);
+    const set = book.set(line);
+    const minutes = totalMinutes(set);
+    stored[used] = minutes;
+    stored[used + 1] = minutes - commonMinutes(set, book.set(businessLines[business] as number));
+    stored[used + 2] = present(set[0], "timelines of rows are not empty");
+    stored[used + 3] = present(set[set.length - 1], "timelines of rows are not empty");
+    places[at] = used;
+    used += 4;
+    return places[at];
   };
-  const ofRows: (Int32Array | undefined)[] = [];
-  const ofRow = (number: number): Int32Array => {
-    let places = ofRows[number];
-    if (!places) {
-      const { doors, lines } = rows[number] as AccessRow;
-      places = new Int32Array(doors.length);
-      for (let i = 0; i < doors.length; i++) places[i] = placeOf(lines[i] as number, businessOfDoor[doors[i] as number] as number);
-      ofRows[number] = places;
+  let columns: SummaryColumns = { minutes: new Int32Array(0), oddMinutes: new Int32Array(0), first: new Int32Array(0), last: new Int32Array(0) };
+  let isDone = new Int32Array(0);
+  const ofRow = (row: number): SummaryColumns => {
+    const { doors, lines } = rows;
+    // The rows grow while people are put together from several cards.
+    if (row >= isDone.length) isDone = grown(isDone, Math.max(rows.count, isDone.length * 2));
+    if (isDone[row] === 1) return columns;
+    isDone[row] = 1;
+    const end = rows.end(row);
+    if (end > columns.minutes.length) columns = { minutes: grown(columns.minutes, doors.length), oddMinutes: grown(columns.oddMinutes, doors.length), first: grown(columns.first, doors.length), last: grown(columns.last, doors.length) };
+    const { minutes, oddMinutes, first, last } = columns;
+    for (let i = rows.start(row); i < end; i++) {
+      const place = placeOf(lines[i] as number, businessOfDoor[doors[i] as number] as number);
+      minutes[i] = stored[place] as number;
+      oddMinutes[i] = stored[place + 1] as number;
+      first[i] = stored[place + 2] as number;
+      last[i] = stored[place + 3] as number;
     }
-    return places;
-  };
-  const of = (line: number, door: Position): PairSummary => {
-    const place = placeOf(line, businessOfDoor[door] as number);
-    const [minutes, oddMinutes, first, last] = stored.subarray(place, place + 4) as unknown as [number, number, EpochMinute, EpochMinute];
-    return { minutes, oddMinutes, first, last };
+    return columns;
   };
   return {
-    of,
+    of: (line, door) => {
+      const place = placeOf(line, businessOfDoor[door] as number);
+      const [minutes, oddMinutes, first, last] = stored.subarray(place, place + 4) as unknown as [number, number, EpochMinute, EpochMinute];
+      return { minutes, oddMinutes, first, last };
+    },
     ofRow,
-    stored: () => stored,
     totals: () => {
       const people = new Map<number, number>();
       for (let cardholder = 0; cardholder < compiled.cardholders.length; cardholder++) {
@@ -158,11 +190,11 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
       }
       let [pairs, minutes, oddMinutes] = [0, 0, 0];
       for (const [number, count] of people) {
-        const places = ofRow(number);
-        pairs += count * places.length;
-        for (const place of places) {
-          minutes += count * (stored[place] as number);
-          oddMinutes += count * (stored[place + 1] as number);
+        const of = ofRow(number);
+        pairs += count * (rows.end(number) - rows.start(number));
+        for (let i = rows.start(number); i < rows.end(number); i++) {
+          minutes += count * (of.minutes[i] as number);
+          oddMinutes += count * (of.oddMinutes[i] as number);
         }
       }
       return { pairs, minutes, oddMinutes };
@@ -185,33 +217,46 @@ export interface PairColumns {
 const pairsABlock = 1 << 14;
 
 /**
- * The summary of every cardholder and door that open at all, in blocks of columns, in order of cardholders. The columns are filled
- * anew for each block: whoever wants to keep one copies it. Cost: the rows of the distinct combinations, and the writing.
+ * The summary of every cardholder and door that open at all, in blocks of columns: people who open the same follow each other, so
+ * that what is copied for them stays in the cache. The columns are filled anew for each block: whoever wants to keep one copies it.
+ * Cost: the rows of the distinct combinations, and the writing.
  */
-export function* pairBlocks(table: AccessTable, { ofRow, stored }: Summaries): Generator<PairColumns> {
-  const size = Math.max(pairsABlock, table.compiled.doors.length);
+export function* pairBlocks(table: AccessTable, { ofRow }: Summaries): Generator<PairColumns> {
+  const { rows, compiled } = table;
+  const rowOf = new Int32Array(compiled.cardholders.length);
+  for (let cardholder = 0; cardholder < rowOf.length; cardholder++) rowOf[cardholder] = table.rowOfCardholder(cardholder);
+  const { start: memberStart, members } = buckets(rowOf, rows.count);
+  const size = Math.max(pairsABlock, compiled.doors.length);
   const column = () => new Int32Array(size);
-  const [cardholders, doors, minutes, oddMinutes, first, last] = [column(), column(), column(), column(), column(), column()];
+  const block = { cardholders: column(), doors: column(), minutes: column(), oddMinutes: column(), first: column(), last: column() };
   let length = 0;
-  for (let cardholder = 0; cardholder < table.compiled.cardholders.length; cardholder++) {
-    const number = table.rowOfCardholder(cardholder);
-    if (number === 0) continue;
-    const places = ofRow(number);
-    const numbers = stored();
-    const { doors: opened } = table.rows[number] as AccessRow;
-    if (length + places.length > size) {
-      yield { length, cardholders, doors, minutes, oddMinutes, first, last };
-      length = 0;
-    }
-    for (let i = 0; i < places.length; i++, length++) {
-      const place = places[i] as number;
-      cardholders[length] = cardholder;
-      doors[length] = opened[i] as number;
-      minutes[length] = numbers[place] as number;
-      oddMinutes[length] = numbers[place + 1] as number;
-      first[length] = numbers[place + 2] as number;
-      last[length] = numbers[place + 3] as number;
+  for (let row = 1; row < rows.count; row++) {
+    const [from, to] = [memberStart[row] as number, memberStart[row + 1] as number];
+    if (from === to) continue;
+    const summed = ofRow(row);
+    const start = rows.start(row);
+    const end = rows.end(row);
+    for (let m = from; m < to; m++) {
+      if (length + end - start > size) {
+        yield { length, ...block };
+        length = 0;
+      }
+      writeRow(block, length, members[m] as number, rows.doors, summed, start, end);
+      length += end - start;
     }
   }
-  if (length > 0) yield { length, cardholders, doors, minutes, oddMinutes, first, last };
+  if (length > 0) yield { length, ...block };
+}
+
+/** Writes the entries of a row, from `start` to `end`, as the pairs of a cardholder, from index `at` of the block on. */
+function writeRow(to: Omit<PairColumns, "length">, at: number, cardholder: Position, rowDoors: Int32Array, summed: SummaryColumns, start: number, end: number): void {
+  const { cardholders, doors, minutes, oddMinutes, first, last } = to;
+  for (let i = start, k = at; i < end; i++, k++) {
+    cardholders[k] = cardholder;
+    doors[k] = rowDoors[i] as number;
+    minutes[k] = summed.minutes[i] as number;
+    oddMinutes[k] = summed.oddMinutes[i] as number;
+    first[k] = summed.first[i] as number;
+    last[k] = summed.last[i] as number;
+  }
 }

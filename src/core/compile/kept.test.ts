@@ -1,0 +1,96 @@
+import { describe, expect, it } from "@jest/globals";
+import fc from "fast-check";
+import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
+import type { Cardholder, Credential, FacilityDraft, Group } from "../facility/draft";
+import { withAllLists } from "../facility/facility";
+import { present } from "../kernel/invariant";
+import { compileFacility } from "./compile-facility";
+
+const extras = ["n1", "n2", "n3", "n4", "n5"];
+
+/** The same document with more people, each with a card: they are like the first two in turn. */
+function crowded(draft: FacilityDraft): FacilityDraft {
+  const like = present(draft.cardholders, "there are people");
+  return {
+    ...draft,
+    cardholders: [...like, ...extras.map((id, i): Cardholder => ({ ...present(like[i % 2], "there are two"), id }))],
+    credentials: [...(draft.credentials ?? []), ...extras.map((id): Credential => ({ id: `c-${id}`, cardholder: id, kind: "card", status: "active" }))],
+  };
+}
+
+/** What becomes of an object in the second document. */
+const fate = fc.constantFrom("kept", "kept", "kept", "written anew", "gone" as const);
+
+interface Second {
+  readonly draft: FacilityDraft;
+  readonly fates: readonly string[];
+  readonly newGroup: number;
+  readonly newPeople: readonly number[];
+  readonly turned: boolean;
+  readonly sameZone: boolean;
+}
+
+const second: fc.Arbitrary<Second> = fc.record({
+  draft: arbitraryFacility,
+  fates: fc.array(fate, { minLength: 40, maxLength: 40 }),
+  newGroup: fc.integer({ min: -1, max: 3 }),
+  newPeople: fc.array(fc.integer({ min: 0, max: 7 }), { maxLength: 3 }),
+  turned: fc.boolean(),
+  sameZone: fc.boolean(),
+});
+
+/** A document that shares some objects with the first, has others in their stead, lacks some and has some more; references hold. */
+function changed(first: FacilityDraft, { draft, fates, newGroup, newPeople, turned, sameZone }: Second): FacilityDraft {
+  let next = 0;
+  const fateOf = (): string => present(fates[next++ % fates.length], "there are enough");
+  const isExtra = (id: string): boolean => extras.includes(id);
+  const cardholders = (first.cardholders ?? []).flatMap((was): Cardholder[] => {
+    const fated = fateOf();
+    if (fated === "kept") return [was];
+    return fated === "gone" && isExtra(was.id) ? [] : [{ ...present((draft.cardholders ?? [])[0], "there are people"), id: was.id }];
+  });
+  newPeople.forEach((at, i) => cardholders.splice(at, 0, { ...present((draft.cardholders ?? [])[1], "there are people"), id: `x${i}` }));
+  if (turned) cardholders.reverse();
+  const known = new Set(cardholders.map(({ id }) => id));
+  const credentials = (first.credentials ?? []).flatMap((was): Credential[] => {
+    if (was.cardholder !== undefined && !known.has(was.cardholder)) return [];
+    return fateOf() === "kept" ? [was] : [{ ...present((draft.credentials ?? [])[0], "there are cards"), id: was.id, cardholder: "h2" }];
+  });
+  const groups = [...(first.groups ?? [])];
+  if (newGroup >= 0) groups.splice(newGroup, 0, { id: "g0", name: "g0" } satisfies Group);
+  return {
+    ...draft,
+    timeZone: sameZone ? first.timeZone : draft.timeZone,
+    groups,
+    cardholders,
+    credentials,
+    memberships: [...(draft.memberships ?? []).slice(0, 1), ...(first.memberships ?? []).filter(() => fateOf() === "kept"), ...(draft.memberships ?? []).slice(1)],
+  };
+}
+
+describe("a facility compiled after another with which it shares objects", () => {
+  it("is laid out just as it would be alone", () => {
+    fc.assert(
+      fc.property(arbitraryFacility.map(crowded), second, (first, how) => {
+        const draft = withAllLists(changed(first, how));
+        const alone = compileFacility(draft);
+        const after = compileFacility(draft, compileFacility(withAllLists(first)));
+        expect(after.columns).toEqual(alone.columns);
+        const lists = [...alone.columns.departmentList, ...alone.columns.directList, ...alone.columns.membershipList, ...alone.columns.ownList.values()];
+        for (const list of lists.filter((number) => number !== -1)) expect(after.routeList(list)).toEqual(alone.routeList(list));
+        for (const { id } of draft.cardholders) expect(after.cardholderById.get(id)).toBe(alone.cardholderById.get(id));
+        for (const { id } of draft.credentials) expect(after.credentialById.get(id)).toBe(alone.credentialById.get(id));
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  it("does not read again what is the same object", () => {
+    const draft = withAllLists({ format: "nomade.facility/1", name: "n", timeZone: "UTC", asOf: "2026-03-01T00:00:00Z", cardholders: [{ id: "iris", name: "Iris", status: "active", until: "2026-05-01" }] });
+    const before = compileFacility(draft);
+    // The end is written into what is kept, so that whoever read the object again would find another one.
+    before.columns.holderUntil[0] = 7;
+    expect(compileFacility(draft, before).columns.holderUntil[0]).toBe(7);
+    expect(compileFacility({ ...draft, cardholders: draft.cardholders.map((one) => ({ ...one })) }, before).columns.holderUntil[0]).not.toBe(7);
+  });
+});

@@ -1,0 +1,83 @@
+import type { Facility } from "../facility/facility";
+import type { AccessColumns, CompiledFacility } from "./compiled-facility";
+
+/** Where the objects of a list stand in the same list of a facility compiled before. */
+export interface Alignment {
+  /** Index i: where the very object at position i stood; −1 where it is another one, or not known. */
+  readonly wasAt: Int32Array;
+  /** Index i: where the object that stood at position i, or one with its id, stands now; −1 where that is not known. */
+  readonly nowAt: Int32Array;
+}
+
+/**
+ * What a facility has in common with one that was compiled before: a draft shares all objects with the register but those that
+ * it changes, and an object that is the same says the same, so that it need not be read again.
+ */
+export interface Kept {
+  readonly columns: AccessColumns;
+  readonly groups: Alignment;
+  readonly cardholders: Alignment;
+  readonly credentials: Alignment;
+  readonly memberships: Alignment;
+}
+
+type Listed = object & { readonly id?: string };
+
+/** How far it is looked ahead for the object at which two lists go on alike, and how often in vain before it is given up. */
+const lookAhead = 64;
+const triesInVain = 100;
+
+/** Where `wanted` stands in a list, from `start` on and not far from there; −1 where it does not. */
+function findNear(list: readonly Listed[], wanted: Listed | undefined, start: number): number {
+  const end = Math.min(list.length, start + lookAhead);
+  for (let i = start; i < end; i++) if (list[i] === wanted) return i;
+  return -1;
+}
+
+/** Goes along two lists side by side. Cost: one comparison of references for each object where the lists are much alike, or not at all. */
+function align(before: readonly Listed[], now: readonly Listed[]): Alignment {
+  if (before === now) {
+    const all = Int32Array.from({ length: now.length }, (_, i) => i);
+    return { wasAt: all, nowAt: all };
+  }
+  const wasAt = new Int32Array(now.length).fill(-1);
+  const nowAt = new Int32Array(before.length).fill(-1);
+  let inVain = 0;
+  for (let i = 0, j = 0; i < now.length && j < before.length && inVain < triesInVain; i++, j++) {
+    const object = now[i] as Listed;
+    if (object !== before[j]) {
+      const isReplaced = object.id !== undefined && object.id === before[j]?.id;
+      if (!isReplaced) {
+        const gone = findNear(before, object, j + 1);
+        const come = gone === -1 ? findNear(now, before[j], i + 1) : -1;
+        if (gone !== -1) j = gone;
+        else if (come !== -1) i = come;
+        else inVain++;
+      }
+    }
+    if (now[i] === before[j]) wasAt[i] = j;
+    if (wasAt[i] === j || (now[i]?.id !== undefined && now[i]?.id === before[j]?.id)) nowAt[j] = i;
+  }
+  return { wasAt, nowAt };
+}
+
+/** Whether two lists have the same ids at the same positions. */
+export function sameIds(a: readonly { readonly id: string }[], b: readonly { readonly id: string }[]): boolean {
+  if (a === b) return true;
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i] && a[i]?.id !== b[i]?.id) return false;
+  return true;
+}
+
+/** Nothing is kept where dates are read in another zone than before. */
+export function keptFrom(before: CompiledFacility | undefined, facility: Facility): Kept | undefined {
+  if (!before || before.facility.timeZone !== facility.timeZone) return undefined;
+  const was = before.facility;
+  return {
+    columns: before.columns,
+    groups: align(was.groups, facility.groups),
+    cardholders: align(was.cardholders, facility.cardholders),
+    credentials: align(was.credentials, facility.credentials),
+    memberships: align(was.memberships, facility.memberships),
+  };
+}
