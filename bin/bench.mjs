@@ -16,7 +16,7 @@ const time = (ms) => (ms >= 1000 ? `${(ms / 1000).toFixed(2)} s` : ms >= 1 ? `${
 const ratio = (n) => (n >= 100 ? `${Math.round(n).toLocaleString("en-GB")} ×` : `${n.toFixed(n >= 10 ? 0 : 2)} ×`);
 
 function node(args, env = {}) {
-  const done = spawnSync(process.execPath, ["--max-old-space-size=12288", ...args], { cwd: root, encoding: "utf8", stdio: ["ignore", "pipe", "inherit"], maxBuffer: 1 << 28, env: { ...process.env, ...env } });
+  const done = spawnSync(process.execPath, ["--max-old-space-size=12288", "--expose-gc", ...args], { cwd: root, encoding: "utf8", stdio: ["ignore", "pipe", "inherit"], maxBuffer: 1 << 28, env: { ...process.env, ...env } });
   if (done.status !== 0) throw new Error(`${args.join(" ")} failed.`);
   return done.stdout;
 }

@@ -132,6 +132,7 @@ function cardColumns({ facility, zone, windowOf, lists, cardholderById, given, k
   const ownList = new Map<number, number>();
   const cardKeys = new PairNumbers(credentials.length >> 2);
   const numberOfKey: number[] = [];
+  let near = 0;
   for (let i = 0; i < credentials.length; i++) {
     const credential = credentials[i] as Credential;
     let holder = -1;
@@ -152,7 +153,10 @@ function cardColumns({ facility, zone, windowOf, lists, cardholderById, given, k
         ownFrom[i] = life.window.from;
         ownUntil[i] = Math.min(life.window.until, life.inactiveFrom);
       }
-      if (credential.cardholder !== undefined) holder = present(cardholderById.get(credential.cardholder), "references resolve");
+      if (credential.cardholder !== undefined) {
+        holder = present(cardholderById.getNear(credential.cardholder, near), "references resolve");
+        near = holder;
+      }
     }
     holderOf[i] = holder;
     if (holder === -1) {

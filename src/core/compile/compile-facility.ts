@@ -134,7 +134,7 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
     cardholders,
     credentials,
     columns,
-    routeList: (number) => lists.at(number),
+    eachRoute: (list, visit) => lists.each(list, visit),
     grants,
     doorById: new PositionIndex(facility.doors),
     groupById,

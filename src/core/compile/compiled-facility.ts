@@ -162,8 +162,8 @@ export interface CompiledFacility {
   readonly credentials: LazyList<CompiledCredential>;
   /** People and cards as columns, for resolving everybody at once. */
   readonly columns: AccessColumns;
-  /** The route list of a number in the columns. */
-  readonly routeList: (number: number) => RouteList;
+  /** Calls `visit` with each grant that comes through the route list of a number in the columns, and the window in which it does. */
+  readonly eachRoute: (list: number, visit: (grant: CompiledGrant, window: Window) => void) => void;
   readonly grants: readonly CompiledGrant[];
   readonly doorById: PositionIndex;
   readonly groupById: PositionIndex;

@@ -37,7 +37,8 @@ function findNear(list: readonly Listed[], wanted: Listed | undefined, start: nu
 /** Goes along two lists side by side. Cost: one comparison of references for each object where the lists are much alike, or not at all. */
 function align(before: readonly Listed[], now: readonly Listed[]): Alignment {
   if (before === now) {
-    const all = Int32Array.from({ length: now.length }, (_, i) => i);
+    const all = new Int32Array(now.length);
+    for (let i = 0; i < all.length; i++) all[i] = i;
     return { wasAt: all, nowAt: all };
   }
   const wasAt = new Int32Array(now.length).fill(-1);

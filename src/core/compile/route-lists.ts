@@ -4,8 +4,6 @@ import type { Window } from "../time/window";
 import type { CompiledGrant, GrantRoute, Position, RouteList } from "./compiled-facility";
 import type { GivenGrants } from "./given-grants";
 
-const noGroups: readonly Position[] = [];
-
 /** What a list is made from, when somebody asks for it. */
 interface Recipe {
   readonly by: RouteList["by"];
@@ -55,28 +53,36 @@ export class RouteLists {
     return number;
   }
 
-  private *chain(first: Position): Generator<CompiledGrant> {
-    for (let grant = first; grant !== -1; grant = this.given.next[grant] as number) yield this.grants[grant] as CompiledGrant;
-  }
-
-  private routesOf({ from }: Recipe): GrantRoute[] {
-    const routes: GrantRoute[] = [];
+  /** Calls `visit` with each way by which a grant comes through a list: the grant, the window, how many groups it has come down. Makes no object for it. */
+  each(number: number, visit: (grant: CompiledGrant, window: Window, groups: number) => void): void {
+    const { from } = present(this.recipes[number], "lists are numbered");
+    const { grants, given } = this;
     if ("first" in from) {
-      for (const { position, window } of this.chain(from.first)) routes.push({ grant: position, groups: noGroups, window });
-      return routes;
+      for (let g = from.first; g !== -1; g = given.next[g] as number) {
+        const grant = grants[g] as CompiledGrant;
+        visit(grant, grant.window, 0);
+      }
+      return;
     }
-    const chain = this.chainOf(from.group);
-    chain.forEach((above, distance) => {
-      const first = this.given.toGroup[above] as number;
-      if (first === -1) return;
-      const groups = chain.slice(0, distance + 1);
-      for (const { position, window, blocks } of this.chain(first)) routes.push({ grant: position, groups, window: intersectWindows(window, blocks ? from.block : from.allow) });
-    });
-    return routes;
+    let groups = 0;
+    for (const above of this.chainOf(from.group)) {
+      groups++;
+      for (let g = given.toGroup[above] as number; g !== -1; g = given.next[g] as number) {
+        const grant = grants[g] as CompiledGrant;
+        visit(grant, intersectWindows(grant.window, grant.blocks ? from.block : from.allow), groups);
+      }
+    }
   }
 
   at(number: number): RouteList {
-    const recipe = present(this.recipes[number], "lists are numbered");
-    return (this.made[number] ??= { by: recipe.by, routes: this.routesOf(recipe) });
+    const before = this.made[number];
+    if (before) return before;
+    const { by, from } = present(this.recipes[number], "lists are numbered");
+    const chain = "first" in from ? [] : this.chainOf(from.group);
+    const routes: GrantRoute[] = [];
+    this.each(number, ({ position }, window, groups) => routes.push({ grant: position, groups: chain.slice(0, groups), window }));
+    const list = { by, routes };
+    this.made[number] = list;
+    return list;
   }
 }

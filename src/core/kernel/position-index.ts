@@ -34,6 +34,12 @@ export class PositionIndex {
     }
   }
 
+  /** The same, looked for first at a position and the one after it: lists of one export often run in one order. */
+  getNear(id: string, near: number): number | undefined {
+    const { ids } = this;
+    return ids[near] === id ? near : ids[near + 1] === id ? near + 1 : this.get(id);
+  }
+
   has(id: string): boolean {
     return this.get(id) !== undefined;
   }

@@ -23,7 +23,7 @@ const twice = (column: Column): Column => {
   return more;
 };
 
-/** Rows under construction: entries are put behind the last row, and closed as a row of their own. */
+/** Rows under construction: entries are written behind the last row, and closed as a row of their own. */
 export class RowPool implements AccessRows {
   doors = new Int32Array(1024);
   lines = new Int32Array(1024);
@@ -44,19 +44,20 @@ export class RowPool implements AccessRows {
     return this.starts[row + 1] as number;
   }
 
-  add(door: Position, line: TimelineNumber): void {
-    if (this.entries === this.doors.length) {
+  /** Makes room for so many entries more, and gives the index at which to write the first of them. */
+  reserve(count: number): number {
+    while (this.entries + count > this.doors.length) {
       this.doors = twice(this.doors);
       this.lines = twice(this.lines);
     }
-    this.doors[this.entries] = door;
-    this.lines[this.entries++] = line;
+    return this.entries;
   }
 
-  /** Makes a row of what was added since the last one, and gives its number. */
-  close(): number {
+  /** Makes a row of what was written up to an index, and gives its number. */
+  close(end: number): number {
     if (this.rows + 1 === this.starts.length) this.starts = twice(this.starts);
-    this.starts[this.rows + 1] = this.entries;
+    this.entries = end;
+    this.starts[this.rows + 1] = end;
     return this.rows++;
   }
 
@@ -154,17 +155,22 @@ export class Scratch {
   /** Moves the doors with a line into a pool, in order of position; gives the number of their row. */
   moveTo(pool: RowPool): number {
     const { touched, lines } = this;
+    let end = pool.reserve(lines.length);
+    const { doors: toDoors, lines: toLines } = pool;
     for (let word = 0; word < touched.length; word++) {
-      for (let bits = touched[word] as number; bits !== 0; bits &= bits - 1) {
+      let bits = touched[word] as number;
+      if (bits === 0) continue;
+      touched[word] = 0;
+      for (; bits !== 0; bits &= bits - 1) {
         const door = word * wordBits + (31 - Math.clz32(bits & -bits));
         const line = lines[door] as number;
         if (line === never) continue;
-        pool.add(door, line);
+        toDoors[end] = door;
+        toLines[end++] = line;
         lines[door] = never;
       }
-      touched[word] = 0;
     }
-    return pool.close();
+    return pool.close(end);
   }
 }
 

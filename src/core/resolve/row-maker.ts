@@ -57,6 +57,8 @@ export class RowMaker {
   private readonly otherNumbers = new Map<string, number>();
   private readonly levels: ReadonlyMap<string, readonly LevelRow[]>;
   private readonly listNumbers: (number | undefined)[] = [];
+  /** Lists through which a block comes: hardly any. */
+  private readonly blockingLists = new Set<number>();
   private readonly scheduleById: PositionIndex;
   private readonly surroundings: number;
   private readonly entryLines = new Map<number, Int32Array | undefined>();
@@ -159,15 +161,16 @@ export class RowMaker {
     let number = this.listNumbers[at];
     if (number === undefined) {
       const { contents } = this.arrangement;
-      number = 0;
-      for (const route of this.compiled.routeList(at).routes) {
-        const { grant, schedule, blocks } = present(this.compiled.grants[route.grant], "positions are valid");
-        const window = this.windowLine(route.window);
-        if (window === never) continue;
+      let found = 0;
+      this.compiled.eachRoute(at, ({ grant, schedule, blocks }, route) => {
+        const window = this.windowLine(route);
+        if (window === never) return;
+        if (blocks) this.blockingLists.add(at);
         const flags = (blocks ? 1 : 0) + (grant.inLockdown ? 2 : 0);
         const what = contents.number(this.targetNumber(grant.open), schedule === undefined ? 0 : (this.schedules[schedule] as number));
-        number = contents.number(number, contents.number(what, contents.number(window, flags)));
-      }
+        found = contents.number(found, contents.number(what, contents.number(window, flags)));
+      });
+      number = found;
       this.listNumbers[at] = number;
     }
     return number;
@@ -221,12 +224,11 @@ export class RowMaker {
     const before = known.get(number, variant);
     if (before >= 0) return before;
     const clocks = this.clocksFor(own);
-    for (const route of compiled.routeList(at).routes) {
-      const grant = present(compiled.grants[route.grant], "positions are valid");
-      if (grant.blocks !== blocking || (!blocking && lockdown && !pass && !grant.grant.inLockdown)) continue;
-      const window = this.windowLine(route.window);
-      if (window === never) continue;
-      for (const [door, ways] of compiled.waysOf(route.grant)) {
+    compiled.eachRoute(at, (grant, route) => {
+      if (grant.blocks !== blocking || (!blocking && lockdown && !pass && !grant.grant.inLockdown)) return;
+      const window = this.windowLine(route);
+      if (window === never) return;
+      for (const [door, ways] of compiled.waysOf(grant.position)) {
         const clock = clocks[door] as number;
         const narrowed = grant.schedule === undefined ? window : book.intersect(window, this.scheduleLine(grant.schedule, clock));
         if (narrowed === never) continue;
@@ -234,7 +236,7 @@ export class RowMaker {
         if (blocking) scratch.add(door, narrowed, book);
         else for (const { schedule } of ways) scratch.add(door, schedule === undefined ? narrowed : book.intersect(narrowed, this.scheduleLine(schedule, clock)), book);
       }
-    }
+    });
     const made = scratch.moveTo(arrangement.partials);
     known.set(number, variant, made);
     return made;
@@ -295,7 +297,7 @@ export class RowMaker {
     const calendar = holder?.calendar;
     // A partial may have to be worked out in the same scratch, so all are there before the row is begun.
     const allowed = lists.map((list) => this.partial(list, calendar, pass, false));
-    const blocked = lists.map((list) => this.partial(list, calendar, pass, true));
+    const blocked = lists.filter((list) => this.blockingLists.has(list)).map((list) => this.partial(list, calendar, pass, true));
     const entry = this.entryMet(sample, !!holder?.cardholder.pinExempt);
     for (const partial of allowed) scratch.addRow(partials, partial, book);
     if (holder?.hours !== undefined) {

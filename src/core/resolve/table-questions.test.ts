@@ -7,7 +7,7 @@ import type { EpochMinute } from "../time/instant";
 import { localTime } from "../time/zone";
 import { accessTable } from "./access-table";
 import { exactReading } from "./reading";
-import { doorColumns, openOf, pairBlocks, summaries, whoOpensAt } from "./table-questions";
+import { doorColumns, openOf, pairBlocks, summaries, summaryGroups, whoOpensAt } from "./table-questions";
 import { cardholderOpenIn, openIn } from "./timetable";
 import { reasonAt } from "./verdict";
 import { opensById, verdictIndex } from "./verdict-index";
@@ -25,9 +25,9 @@ describe("questions of the access table", () => {
         const columns = doorColumns(table);
         const index = verdictIndex(table);
         for (const { position: door } of compiled.doors) {
-          const expected = compiled.credentials.all().filter((credential) => reasonAt(compiled, credential, door, at, mode) === "open").map(({ position }) => position);
-          expect([door, whoOpensAt(table, columns, door, at).sort((a, b) => a - b)]).toEqual([door, expected]);
-          expect([door, compiled.credentials.all().filter(({ credential }) => opensById(index, credential.id, compiled.facility.doors[door]?.id ?? "", at)).map(({ position }) => position)]).toEqual([door, expected]);
+          const expected = compiled.credentials.all().filter((credential) => reasonAt(compiled, credential, door, at, mode) === "open").map(({ credential }) => credential.id);
+          expect([door, whoOpensAt(table, columns, door, at).sort()]).toEqual([door, expected]);
+          expect([door, compiled.credentials.all().filter(({ credential }) => opensById(index, credential.id, compiled.facility.doors[door]?.id ?? "", at)).map(({ credential }) => credential.id)]).toEqual([door, expected]);
           for (const credential of compiled.credentials) expect(openOf(table, credential.position, door)).toEqual(openIn(compiled, table.reading, credential, door));
         }
       }),
@@ -48,6 +48,12 @@ describe("questions of the access table", () => {
         for (const block of pairBlocks(table, summed))
           for (let i = 0; i < block.length; i++)
             told.set(`${block.cardholders[i]} ${block.doors[i]}`, { minutes: block.minutes[i], oddMinutes: block.oddMinutes[i], first: block.first[i], last: block.last[i] });
+        const grouped = [...summaryGroups(table, summed)].flatMap((group) =>
+          [...group.cardholders.subarray(group.from, group.to)].flatMap((cardholder) =>
+            Array.from({ length: group.end - group.start }, (_, k) => `${cardholder} ${group.doors[group.start + k]} ${group.minutes[group.start + k]} ${group.oddMinutes[group.start + k]}`),
+          ),
+        );
+        expect(grouped.sort()).toEqual([...told].map(([pair, numbers]) => `${pair} ${(numbers as { minutes: number }).minutes} ${(numbers as { oddMinutes: number }).oddMinutes}`).sort());
         const expected = new Map<string, { minutes: number; oddMinutes: number; first: number; last: number }>();
         for (const { position: cardholder } of compiled.cardholders)
           for (const { position: door, zone, calendar } of compiled.doors) {

@@ -2,7 +2,8 @@ import { present } from "../kernel/invariant";
 import type { Position } from "../compile/compiled-facility";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
-import { commonMinutes, contains, intersect, totalMinutes } from "../time/intervals";
+import { contains, intersect, totalMinutes } from "../time/intervals";
+import { MinuteCounter } from "../time/minute-counter";
 import type { AccessTable } from "./access-table";
 import { doorsOfRow, lineAt } from "./access-row";
 
@@ -20,9 +21,10 @@ export interface DoorColumns {
   readonly start: Int32Array;
   readonly rows: Int32Array;
   readonly lines: Int32Array;
-  /** Index r .. r + 1: where the credentials of row r lie in `members`. */
+  /** Index r .. r + 1: where the credentials of row r lie in `ids`, and in `live` the timelines in which they are live. */
   readonly memberStart: Int32Array;
-  readonly members: Int32Array;
+  readonly ids: readonly string[];
+  readonly live: Int32Array;
 }
 
 /** Index b .. b + 1 of the result bounds the places of bucket b, of which `count` adds each place. */
@@ -48,7 +50,7 @@ function buckets(bucketOf: Int32Array, count: number): { readonly start: Int32Ar
   return { start, members };
 }
 
-export function doorColumns({ compiled, rows: tableRows, rowOfCredential }: AccessTable): DoorColumns {
+export function doorColumns({ compiled, rows: tableRows, rowOfCredential, liveOfCredential }: AccessTable): DoorColumns {
   const { start: memberStart, members } = buckets(rowOfCredential, tableRows.count);
   // Rows that only stand for several credentials together have no members of their own.
   const inUse = (row: number): boolean => memberStart[row] !== memberStart[row + 1];
@@ -68,14 +70,14 @@ export function doorColumns({ compiled, rows: tableRows, rowOfCredential }: Acce
       next[door] = at + 1;
     }
   }
-  return { start, rows, lines, memberStart, members };
+  const { credentials } = compiled.facility;
+  return { start, rows, lines, memberStart, ids: Array.from(members, (credential) => present(credentials[credential], "positions are valid").id), live: members.map((credential) => liveOfCredential[credential] as number) };
 }
 
-/** The credentials that open a door at a minute, in no particular order. Cost: the rows that have the door, and the answer. */
-export function whoOpensAt(table: AccessTable, columns: DoorColumns, door: Position, minute: EpochMinute): Position[] {
-  const { book, liveOfCredential } = table;
-  const { start, rows, lines, memberStart, members } = columns;
-  const found: Position[] = [];
+/** The ids of the credentials that open a door at a minute, in no particular order. Cost: the rows that have the door, and the answer. */
+export function whoOpensAt({ book }: AccessTable, columns: DoorColumns, door: Position, minute: EpochMinute): string[] {
+  const { start, rows, lines, memberStart, ids, live } = columns;
+  const found: string[] = [];
   // Of each timeline: 0 not looked at yet, 1 shut, 2 open at the minute.
   const state = new Uint8Array(book.size);
   const look = (line: number): number => (state[line] = contains(book.set(line), minute) ? 2 : 1);
@@ -84,9 +86,8 @@ export function whoOpensAt(table: AccessTable, columns: DoorColumns, door: Posit
     if (((state[line] as number) || look(line)) === 1) continue;
     const row = rows[i] as number;
     for (let m = memberStart[row] as number; m < (memberStart[row + 1] as number); m++) {
-      const credential = members[m] as number;
-      const live = liveOfCredential[credential] as number;
-      if (((state[live] as number) || look(live)) === 2) found.push(credential);
+      const life = live[m] as number;
+      if (((state[life] as number) || look(life)) === 2) found.push(ids[m] as string);
     }
   }
   return found;
@@ -136,6 +137,7 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     const known = businessLines.indexOf(line);
     return known < 0 ? businessLines.push(line) - 1 : known;
   });
+  const inBusiness = businessLines.map((line) => new MinuteCounter(book.set(line)));
   // Index line × business lines + business: the place of a summary in `stored`, four numbers from there on; 0 where there is none yet.
   let places = new Int32Array(0);
   let stored = new Int32Array(1024);
@@ -148,7 +150,7 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     const set = book.set(line);
     const minutes = totalMinutes(set);
     stored[used] = minutes;
-    stored[used + 1] = minutes - commonMinutes(set, book.set(businessLines[business] as number));
+    stored[used + 1] = minutes - (inBusiness[business] as MinuteCounter).common(set);
     stored[used + 2] = present(set[0], "timelines of rows are not empty");
     stored[used + 3] = present(set[set.length - 1], "timelines of rows are not empty");
     places[at] = used;
@@ -156,6 +158,7 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     return places[at];
   };
   let columns: SummaryColumns = { minutes: new Int32Array(0), oddMinutes: new Int32Array(0), first: new Int32Array(0), last: new Int32Array(0) };
+  // Index r: 1 where the columns speak of row r.
   let isDone = new Int32Array(0);
   const ofRow = (row: number): SummaryColumns => {
     const { doors, lines } = rows;
@@ -202,6 +205,36 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
   };
 }
 
+/**
+ * People who open the same, with what each of them opens: every one of `cardholders` from index `from` to `to` has every entry of
+ * the columns from `start` to `end`, each a pair of a cardholder and a door.
+ */
+export interface SummaryGroup extends SummaryColumns {
+  readonly cardholders: Int32Array;
+  readonly from: number;
+  readonly to: number;
+  readonly doors: Int32Array;
+  readonly start: number;
+  readonly end: number;
+}
+
+/**
+ * The summary of every cardholder and door that open at all, by people who open the same. Nothing is copied: the columns are the
+ * table's own, and stay as they are. Cost: the people, and the rows of the distinct combinations.
+ */
+export function* summaryGroups(table: AccessTable, { ofRow }: Summaries): Generator<SummaryGroup> {
+  const { rows, compiled } = table;
+  const rowOf = new Int32Array(compiled.cardholders.length);
+  for (let cardholder = 0; cardholder < rowOf.length; cardholder++) rowOf[cardholder] = table.rowOfCardholder(cardholder);
+  const { start, members } = buckets(rowOf, rows.count);
+  for (let row = 1; row < rows.count; row++) {
+    const [from, to] = [start[row] as number, start[row + 1] as number];
+    if (from === to) continue;
+    const { minutes, oddMinutes, first, last } = ofRow(row);
+    yield { cardholders: members, from, to, doors: rows.doors, start: rows.start(row), end: rows.end(row), minutes, oddMinutes, first, last };
+  }
+}
+
 /** Columns of pairs: index i, below `length`, speaks of one cardholder and door that open at all. */
 export interface PairColumns {
   readonly length: number;
@@ -217,46 +250,36 @@ export interface PairColumns {
 const pairsABlock = 1 << 14;
 
 /**
- * The summary of every cardholder and door that open at all, in blocks of columns: people who open the same follow each other, so
- * that what is copied for them stays in the cache. The columns are filled anew for each block: whoever wants to keep one copies it.
- * Cost: the rows of the distinct combinations, and the writing.
+ * The same with each pair written out, in blocks of columns. The columns are filled anew for each block: whoever wants to keep one
+ * copies it. Cost: that of the groups, and the writing.
  */
-export function* pairBlocks(table: AccessTable, { ofRow }: Summaries): Generator<PairColumns> {
-  const { rows, compiled } = table;
-  const rowOf = new Int32Array(compiled.cardholders.length);
-  for (let cardholder = 0; cardholder < rowOf.length; cardholder++) rowOf[cardholder] = table.rowOfCardholder(cardholder);
-  const { start: memberStart, members } = buckets(rowOf, rows.count);
-  const size = Math.max(pairsABlock, compiled.doors.length);
+export function* pairBlocks(table: AccessTable, summed: Summaries): Generator<PairColumns> {
+  const size = Math.max(pairsABlock, table.compiled.doors.length);
   const column = () => new Int32Array(size);
   const block = { cardholders: column(), doors: column(), minutes: column(), oddMinutes: column(), first: column(), last: column() };
   let length = 0;
-  for (let row = 1; row < rows.count; row++) {
-    const [from, to] = [memberStart[row] as number, memberStart[row + 1] as number];
-    if (from === to) continue;
-    const summed = ofRow(row);
-    const start = rows.start(row);
-    const end = rows.end(row);
-    for (let m = from; m < to; m++) {
-      if (length + end - start > size) {
+  for (const group of summaryGroups(table, summed)) {
+    const entries = group.end - group.start;
+    for (let m = group.from; m < group.to; m++) {
+      if (length + entries > size) {
         yield { length, ...block };
         length = 0;
       }
-      writeRow(block, length, members[m] as number, rows.doors, summed, start, end);
-      length += end - start;
+      writePairs(block, length, group.cardholders[m] as number, group);
+      length += entries;
     }
   }
   if (length > 0) yield { length, ...block };
 }
 
-/** Writes the entries of a row, from `start` to `end`, as the pairs of a cardholder, from index `at` of the block on. */
-function writeRow(to: Omit<PairColumns, "length">, at: number, cardholder: Position, rowDoors: Int32Array, summed: SummaryColumns, start: number, end: number): void {
-  const { cardholders, doors, minutes, oddMinutes, first, last } = to;
-  for (let i = start, k = at; i < end; i++, k++) {
+/** Writes the entries of a group as the pairs of one cardholder, from index `at` of the block on. */
+function writePairs({ cardholders, doors, minutes, oddMinutes, first, last }: Omit<PairColumns, "length">, at: number, cardholder: Position, group: SummaryGroup): void {
+  for (let i = group.start, k = at; i < group.end; i++, k++) {
     cardholders[k] = cardholder;
-    doors[k] = rowDoors[i] as number;
-    minutes[k] = summed.minutes[i] as number;
-    oddMinutes[k] = summed.oddMinutes[i] as number;
-    first[k] = summed.first[i] as number;
-    last[k] = summed.last[i] as number;
+    doors[k] = group.doors[i] as number;
+    minutes[k] = group.minutes[i] as number;
+    oddMinutes[k] = group.oddMinutes[i] as number;
+    first[k] = group.first[i] as number;
+    last[k] = group.last[i] as number;
   }
 }

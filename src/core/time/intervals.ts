@@ -131,22 +131,6 @@ export function totalMinutes(set: IntervalSet): number {
   return total;
 }
 
-/** How many minutes two sets have in common. */
-export function commonMinutes(a: IntervalSet, b: IntervalSet): number {
-  let total = 0;
-  let i = 0;
-  let j = 0;
-  while (i < a.length && j < b.length) {
-    const [endA, endB] = [a[i + 1] as number, b[j + 1] as number];
-    const from = Math.max(a[i] as number, b[j] as number);
-    const to = Math.min(endA, endB);
-    if (from < to) total += to - from;
-    if (endA < endB) i += 2;
-    else j += 2;
-  }
-  return total;
-}
-
 const writtenSets = new WeakMap<IntervalSet, string>();
 
 /** A text that equal sets have in common; worked out once for each array, so keep arrays and share them. */

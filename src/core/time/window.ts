@@ -33,7 +33,8 @@ export function windowOf(from: Moment | undefined, until: Moment | undefined, zo
 }
 
 /** What both windows hold. */
-export const intersectWindows = (a: Window, b: Window): Window => ({
-  from: Math.max(a.from, b.from) as EpochMinute,
-  until: Math.min(a.until, b.until) as EpochMinute,
-});
+export function intersectWindows(a: Window, b: Window): Window {
+  if (a === unbounded) return b;
+  if (b === unbounded) return a;
+  return { from: Math.max(a.from, b.from) as EpochMinute, until: Math.min(a.until, b.until) as EpochMinute };
+}

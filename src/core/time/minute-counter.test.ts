@@ -1,0 +1,15 @@
+import { describe, expect, it } from "@jest/globals";
+import fc from "fast-check";
+import { fromRanges, intersect, totalMinutes } from "./intervals";
+import { MinuteCounter } from "./minute-counter";
+
+/** Sets that begin before, in and after others, with ranges of minutes and of days. */
+const set = fc
+  .array(fc.tuple(fc.integer({ min: -20_000, max: 20_000 }), fc.oneof(fc.integer({ min: 1, max: 600 }), fc.integer({ min: 1, max: 9000 }))), { maxLength: 12 })
+  .map((ranges) => fromRanges(ranges.map(([from, length]) => [from, from + length] as const)));
+
+describe("a counter of minutes", () => {
+  it("counts what the intersection has", () => {
+    fc.assert(fc.property(set, set, (one, other) => expect(new MinuteCounter(one).common(other)).toBe(totalMinutes(intersect(one, other)))), { numRuns: 2000 });
+  });
+});

@@ -1,0 +1,40 @@
+import { minutesADay } from "./civil-day";
+import type { IntervalSet } from "./intervals";
+
+/**
+ * Counts the minutes that many sets have in common with one: where its ranges begin is known for each day, so that another set's are
+ * held against those of their own days alone.
+ */
+export class MinuteCounter {
+  private readonly from: number;
+  /** Index d: the range of the set that is the first to end after day d, counted from `from`, has begun. */
+  private readonly firstOfDay: Int32Array;
+
+  constructor(private readonly set: IntervalSet) {
+    this.from = set[0] ?? 0;
+    const days = Math.ceil(((set[set.length - 1] ?? 0) - this.from) / minutesADay);
+    this.firstOfDay = new Int32Array(days);
+    let i = 0;
+    for (let day = 0; day < days; day++) {
+      while ((set[i + 1] as number) <= this.from + day * minutesADay) i += 2;
+      this.firstOfDay[day] = i;
+    }
+  }
+
+  /** Minutes that another set has in common with this one. Cost: its ranges, and the days that they last. */
+  common(other: IntervalSet): number {
+    const { set, from, firstOfDay } = this;
+    let total = 0;
+    for (let k = 0; k < other.length; k += 2) {
+      const start = other[k] as number;
+      const end = other[k + 1] as number;
+      const day = start <= from ? 0 : Math.floor((start - from) / minutesADay);
+      if (day >= firstOfDay.length) break;
+      for (let i = firstOfDay[day] as number; i < set.length && (set[i] as number) < end; i += 2) {
+        const both = Math.min(end, set[i + 1] as number) - Math.max(start, set[i] as number);
+        if (both > 0) total += both;
+      }
+    }
+    return total;
+  }
+}
