@@ -59,21 +59,28 @@ const clean = (): void => present((globalThis as { gc?: () => void }).gc, "npm r
 /** Rounds that do not count, on either side, so that the engine has compiled what it is going to compile. */
 const warmUp = (work: () => unknown): void => {
   for (let round = 0, began = now(); round < 2 || (round < 50 && now() - began < 2000); round++) work();
-  clean();
 };
 
-function medianOf5(work: () => unknown): number {
-  warmUp(work);
-  return median(Array.from({ length: 5 }, () => timed(work).ms));
+/** Five rounds that count; `prepare` is not counted. A heap made clean before each would be cold, and nobody works on a cold one. */
+function medianOf5<T>(work: (prepared: T) => unknown, prepare: () => T): number {
+  clean();
+  warmUp(() => work(prepare()));
+  return median(
+    Array.from({ length: 5 }, () => {
+      const prepared = prepare();
+      return timed(() => work(prepared)).ms;
+    }),
+  );
 }
+const nothing = (): void => undefined;
 
 /**
  * A peer that is too slow for five rounds over everything is asked once, on a sample; before, it warms up on another sample, so that
  * neither the engine's compilation counts nor the sample itself lies in the processor's cache already.
  */
 function afterWarmUp<Q, A>(others: readonly Q[], sample: readonly Q[], ask: (question: Q) => A): { readonly ms: number; readonly value: A[] } {
-  others.forEach(ask);
   clean();
+  others.forEach(ask);
   return timed(() => sample.map(ask));
 }
 
@@ -121,31 +128,27 @@ const tableOf = (compiled: CompiledFacility, world = new AccessWorld()): AccessT
 
 async function measure(): Promise<void> {
   const random = seeded(seed);
-  const parse = medianOf5(() => JSON.parse(text));
+  const parse = medianOf5(() => JSON.parse(text), nothing);
   const document = JSON.parse(text) as FacilityDraft;
   const reading = medianOf5(() => {
     const read = readFacility(text);
     invariant(read.ok, "the demo is in order");
     compileFacility(read.value.facility);
-  });
+  }, nothing);
   note("read, validate, check and compile", reading, "JSON.parse of the same text", parse, "", true);
 
   const world = new AccessWorld();
   const table = tableOf(compileFacility(withAllLists(document)), world);
   const { compiled } = table;
-  const firstAgain = medianOf5(() => tableOf(compileFacility(withAllLists(document))));
+  const firstAgain = medianOf5(() => tableOf(compileFacility(withAllLists(document))), nothing);
   const second = later(document);
   const apart = JSON.parse(JSON.stringify(second)) as FacilityDraft;
-  const secondOf = (draft: FacilityDraft, sharing: boolean): number => {
-    const again = (): number => {
-      const fresh = new AccessWorld();
-      const before = compileFacility(withAllLists(document));
-      tableOf(before, fresh);
-      return timed(() => tableOf(compileFacility(withAllLists(draft), sharing ? before : undefined), fresh)).ms;
-    };
-    warmUp(again);
-    return median(Array.from({ length: 5 }, again));
+  const laidOut = () => {
+    const fresh = new AccessWorld();
+    return { fresh, before: tableOf(compileFacility(withAllLists(document)), fresh).compiled };
   };
+  const secondOf = (draft: FacilityDraft, sharing: boolean): number =>
+    medianOf5(({ fresh, before }) => tableOf(compileFacility(withAllLists(draft), sharing ? before : undefined), fresh), laidOut);
   note("compile and lay out a second document in the same world, unchanged objects shared, as in a draft", secondOf(second, true), "the first document", firstAgain, "", true);
   note("the same of a second document that was read on its own", secondOf(apart, false), "the first document", firstAgain, "", true);
 
@@ -171,7 +174,7 @@ async function measure(): Promise<void> {
       let open = 0;
       for (let pass = 0; pass < passes; pass++) for (const { credential, door, at } of named) if (opensById(index, credential, door, at)) open++;
       return open;
-    }) /
+    }, nothing) /
     (asked.length * passes);
   const answers = named.map(({ credential, door, at }) => opensById(index, credential, door, at));
   const differ = (peer: string, i: number) => `${peer} says otherwise of ${JSON.stringify(named[i])}`;
@@ -207,7 +210,7 @@ async function measure(): Promise<void> {
 
   const columns = doorColumns(table);
   const doorQuestions = Array.from({ length: 100 }, () => ({ door: random.pick(doors), at: (from + random.below(to - from)) as EpochMinute }));
-  const whoMs = medianOf5(() => doorQuestions.map(({ door, at }) => whoOpensAt(table, columns, door, at))) / doorQuestions.length;
+  const whoMs = medianOf5(() => doorQuestions.map(({ door, at }) => whoOpensAt(table, columns, door, at)), nothing) / doorQuestions.length;
   const isPeer = new Set(credentials.map(id.credential));
   const whoCount = size === "l" ? 3 : 10;
   const plainWho = afterWarmUp(doorQuestions.slice(whoCount, whoCount + 2), doorQuestions.slice(0, whoCount), ({ door, at }) =>
@@ -237,7 +240,7 @@ async function measure(): Promise<void> {
       let bounds = 0;
       for (let i = 0; i < repeats; i++) for (const pair of pairs) bounds += timetableOf(pair).length;
       return bounds;
-    }) /
+    }, nothing) /
     (pairs.length * repeats);
   const plainTimetables = afterWarmUp(others.slice(0, 1000), pairs, ({ credential, door }) => plain.timetable(id.credential(credential), id.door(door)));
   plainTimetables.value.forEach((set, i) => invariant(set.join() === timetableOf(present(pairs[i], "asked")).join(), "the plain loop lays out another timetable"));
@@ -258,13 +261,13 @@ async function measure(): Promise<void> {
     const made = tableOf(compileFacility(withAllLists(document)));
     pairCount = 0;
     for (const { from: first, to: end, start, end: last } of summaryGroups(made, summaries(made, businessLines(made, made.compiled)))) pairCount += (end - first) * (last - start);
-  });
+  }, nothing);
   let written = 0;
   const writtenMs = medianOf5(() => {
     const made = tableOf(compileFacility(withAllLists(document)));
     written = 0;
     for (const { length } of pairBlocks(made, summaries(made, businessLines(made, made.compiled)))) written += length;
-  });
+  }, nothing);
   const sampleSize = Math.min(facility.cardholders.length, size === "s" ? 200 : size === "m" ? 60 : 25);
   const sample = Array.from({ length: sampleSize }, () => random.pick(facility.cardholders).id);
   const plainSummary = (loop: PlainLoop, cardholder: string) => {
@@ -304,7 +307,7 @@ async function measure(): Promise<void> {
   const compareMs = medianOf5(() => {
     changes = 0;
     for (const [, list] of compareAccess(table, other)) changes += list.length;
-  });
+  }, nothing);
   const plainOther = new PlainLoop(second, from, to);
   const plainCompare = afterWarmUp(otherPeople, sample, (cardholder) => {
     const found: string[] = [];

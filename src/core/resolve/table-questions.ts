@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { invariant, present } from "../kernel/invariant";
 import type { Position } from "../compile/compiled-facility";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
@@ -129,7 +129,9 @@ const grown = (column: Int32Array, length: number): Int32Array<ArrayBuffer> => {
 
 /** `businessLine` gives the timeline, in the table's book, of the business hours that count at a door. */
 export function summaries(table: AccessTable, businessLine: (door: Position) => number): Summaries {
-  const { book, rows, compiled } = table;
+  const { book, rows, compiled, reading } = table;
+  // In columns of 32 bits there is room up to the year 6053.
+  invariant((reading.whole[1] ?? 0) < 2 ** 31, "a summary ends before the year 6053");
   const businessLines: number[] = [];
   /** Index d: which of the business lines counts at door d. */
   const businessOfDoor = Int32Array.from(compiled.doors, ({ position }) => {
