@@ -22,7 +22,7 @@ export function findAll(compiled: CompiledFacility, use: UseRecord, rules: reado
     compiled,
     asOf,
     use,
-    reach: (credentials, concerns) => reachOf(ahead, positions(credentials), concerns),
+    ahead,
     wakenedWeek: (credentials) => reachOf(wakened, positions(credentials)),
   };
   const findings: Finding[] = [];

@@ -1,5 +1,6 @@
 import type { EpochMinute } from "../time/instant";
-import type { CompiledCredential, CompiledFacility, Position } from "../compile/compiled-facility";
+import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
+import type { AccessTable } from "../resolve/access-table";
 import type { Reach } from "./reach";
 import type { UseRecord } from "./use";
 
@@ -49,8 +50,8 @@ export interface FindingContext {
   readonly compiled: CompiledFacility;
   readonly asOf: EpochMinute;
   readonly use: UseRecord;
-  /** Reach over 13 months from `asOf` of credentials as they are; only of some doors, where the rule looks at no others. */
-  readonly reach: (credentials: readonly CompiledCredential[], concerns?: (door: Position) => boolean) => Reach;
+  /** Who opens what over 13 months from `asOf`. Most people share their row with others, so look at rows, and at each once. */
+  readonly ahead: AccessTable;
   /** Reach in an ordinary week at `asOf`, were the credentials live. */
   readonly wakenedWeek: (credentials: readonly CompiledCredential[]) => Reach;
 }

@@ -9,11 +9,17 @@ import { union } from "../time/intervals";
 export type Reach = ReadonlyMap<Position, IntervalSet>;
 
 /** Reach of some credentials taken together. Cost: the doors of their rows. */
-export function reachOf(table: AccessTable, credentials: readonly Position[], concerns: (door: Position) => boolean = () => true): Reach {
+export function reachOf(table: AccessTable, credentials: readonly Position[]): Reach {
   const reach = new Map<Position, IntervalSet>();
   for (const credential of credentials)
-    for (const [door, open] of pairsOfCredential(table, credential)) if (concerns(door)) reach.set(door, union(reach.get(door) ?? [], open));
+    for (const [door, open] of pairsOfCredential(table, credential)) reach.set(door, union(reach.get(door) ?? [], open));
   return reach;
+}
+
+/** What is worked out for a row is worked out once, and kept for all who have it. */
+export function oncePerRow<T>(workOut: (row: number) => T): (row: number) => T {
+  const known: (T | undefined)[] = [];
+  return (row) => (known[row] ??= workOut(row));
 }
 
 /** Sensitivity of a door: the highest of the area that it leads into and those above it, 0 for a door of no area. */

@@ -1,4 +1,3 @@
-import { groupBy } from "../../kernel/compare";
 import { present } from "../../kernel/invariant";
 import type { CompiledFacility, CompiledCredential, Position } from "../../compile/compiled-facility";
 import { localTime } from "../../time/zone";
@@ -8,8 +7,11 @@ import type { IntervalSet } from "../../time/intervals";
 import { union } from "../../time/intervals";
 import type { Zone } from "../../time/zone";
 import { firstMinuteFrom } from "../../time/zone";
+import type { Area } from "../../facility/draft";
+import type { AccessTable } from "../../resolve/access-table";
+import { carriedBy } from "../../resolve/access-table";
 import type { FindingRule, Observation } from "../finding";
-import { doorSensitivity } from "../reach";
+import { oncePerRow } from "../reach";
 
 const parameters = { sensitivity: 2 };
 
@@ -26,18 +28,32 @@ export function firstWholeWeek(open: IntervalSet, zone: Zone): string | undefine
   return undefined;
 }
 
-/** Sensitive areas with the times at which any door into them, or below them, opens. */
-function sensitiveAreas(compiled: CompiledFacility, reach: ReadonlyMap<Position, IntervalSet>): Map<Position, { open: IntervalSet; doors: Position[]; zone: Zone }> {
-  const areas = new Map<Position, { open: IntervalSet; doors: Position[]; zone: Zone }>();
-  for (const [door, open] of reach) {
+interface OpenArea {
+  readonly area: Area;
+  readonly week: string;
+  readonly doors: readonly Position[];
+}
+
+/** Sensitive areas into which a row opens a door, any door into them or below them, at every minute of some week. */
+function areasOpenAtAllHours(compiled: CompiledFacility, { rows, book }: AccessTable, row: number): OpenArea[] {
+  const areas = new Map<Position, { open: IntervalSet; readonly doors: Position[]; readonly zone: Zone }>();
+  for (let i = rows.start(row); i < rows.end(row); i++) {
+    const door = rows.doors[i] as Position;
     const { areas: around, zone } = present(compiled.doors[door], "positions are valid");
     for (const area of around) {
       if ((compiled.facility.areas[area]?.sensitivity ?? 0) < parameters.sensitivity) continue;
+      const open = book.set(rows.lines[i] as number);
       const known = areas.get(area);
-      areas.set(area, { open: union(known?.open ?? [], open), doors: [...(known?.doors ?? []), door], zone: known?.zone ?? zone });
+      if (known) {
+        known.open = union(known.open, open);
+        known.doors.push(door);
+      } else areas.set(area, { open, doors: [door], zone });
     }
   }
-  return areas;
+  return [...areas].flatMap(([position, { open, doors, zone }]) => {
+    const week = firstWholeWeek(open, zone);
+    return week === undefined ? [] : [{ area: present(compiled.facility.areas[position], "positions are valid"), week, doors }];
+  });
 }
 
 export const aroundTheClock: FindingRule = {
@@ -46,30 +62,30 @@ export const aroundTheClock: FindingRule = {
   source: "NIST SP 800-53 r5 AC-6 (cited from memory)",
   base: 30,
   parameters,
-  observe: ({ compiled, reach }) => {
-    const holderKey = (credential: CompiledCredential): string =>
-      credential.holder ? `cardholder ${credential.holder.cardholder.id}` : `credential ${credential.credential.id}`;
+  observe: ({ compiled, ahead }) => {
+    const { cardholders, credentials, columns, facility } = compiled;
+    const areasOf = oncePerRow((row) => areasOpenAtAllHours(compiled, ahead, row));
     const observations: Observation[] = [];
-    const isSensitive = (door: Position): boolean => doorSensitivity(compiled, door) >= parameters.sensitivity;
-    for (const credentials of groupBy(compiled.credentials, holderKey).values()) {
-      const holder = credentials[0]?.holder;
-      for (const [position, { open, doors, zone }] of sensitiveAreas(compiled, reach(credentials, isSensitive))) {
-        const week = firstWholeWeek(open, zone);
-        if (week === undefined) continue;
-        const area = present(compiled.facility.areas[position], "positions are valid");
+    const observe = (row: number, subject: Observation["subject"], carried: () => readonly CompiledCredential[]): void => {
+      for (const { area, week, doors } of areasOf(row)) {
+        const held = carried();
+        const holder = held[0]?.holder;
         observations.push({
-          subject: holder
-            ? { kind: "cardholder", id: holder.cardholder.id }
-            : { kind: "credential", id: present(credentials[0], "groups are not empty").credential.id },
+          subject,
           ...(holder && { cardholder: holder.cardholder.id }),
           distinct: area.id,
-          proof: { area: area.id, sensitivity: area.sensitivity ?? 0, week, doors: doors.map((door) => compiled.facility.doors[door]?.id ?? "") },
+          proof: { area: area.id, sensitivity: area.sensitivity ?? 0, week, doors: doors.map((door) => facility.doors[door]?.id ?? "") },
           sentence: `Opens ${area.name} at all hours of the week.`,
           remedy: holder?.override ? "End the standing override." : `Narrow the access to ${area.name} to the hours that are needed.`,
-          credentials,
+          credentials: held,
         });
       }
-    }
+    };
+    const credentialAt = (position: Position): CompiledCredential => present(credentials.at(position), "positions are valid");
+    for (let i = 0; i < cardholders.length; i++)
+      observe(ahead.rowOfCardholder(i), { kind: "cardholder", id: present(facility.cardholders[i], "positions are valid").id }, () => [...carriedBy(ahead, i)].map(credentialAt));
+    for (let i = 0; i < credentials.length; i++)
+      if (columns.holderOf[i] === -1) observe(ahead.liveRow(i), { kind: "credential", id: present(facility.credentials[i], "positions are valid").id }, () => [credentialAt(i)]);
     return { observations };
   },
 };

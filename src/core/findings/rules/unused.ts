@@ -1,6 +1,7 @@
 import type { CompiledCredential } from "../../compile/compiled-facility";
 import { present } from "../../kernel/invariant";
 import { instantOf } from "../../facility/time-rules";
+import { doorsOfRow } from "../../resolve/access-row";
 import { liveIn } from "../../resolve/timetable";
 import { exactReading } from "../../resolve/reading";
 import { ordinary } from "../../resolve/paths";
@@ -8,14 +9,16 @@ import { minutesADay } from "../../time/civil-day";
 import { formatMinute, minuteDown } from "../../time/instant";
 import type { EpochMinute } from "../../time/instant";
 import type { FindingContext, FindingRule, Observation } from "../finding";
+import { oncePerRow } from "../reach";
 
 const parameters = { days: 90 };
 
 const at = (text: string | undefined): EpochMinute | undefined => (text === undefined ? undefined : minuteDown(instantOf(text)));
 
-/** Days up to `asOf` that the events cover at every site at which the credential opens a door; the least of them. */
-function coveredDays({ compiled, asOf, use, reach }: FindingContext, credential: CompiledCredential): number {
-  const sites = new Set([...reach([credential]).keys()].map((door) => present(compiled.doors[door], "positions are valid").door.site));
+/** Days up to `asOf` that the events cover at every site at which a row opens a door; the least of them. */
+function coveredDays({ compiled, asOf, use, ahead }: FindingContext, row: number): number {
+  const sites = new Set<string>();
+  for (const door of doorsOfRow(ahead.rows, row)) sites.add(present(compiled.doors[door], "positions are valid").door.site);
   let covered = Infinity;
   for (const site of sites) {
     const events = use.coverage(site);
@@ -42,6 +45,7 @@ export const unused: FindingRule = {
     const { compiled, asOf } = context;
     const start = (asOf - parameters.days * minutesADay) as EpochMinute;
     const now = exactReading(compiled, asOf, (asOf + 1) as EpochMinute, ordinary);
+    const coveredOf = oncePerRow((row) => coveredDays(context, row));
     const observations: Observation[] = [];
     let untold = 0;
     let least = Infinity;
@@ -50,7 +54,7 @@ export const unused: FindingRule = {
       const last = lastUseOf(context, credential);
       const given = at(credential.credential.issuedAt) ?? credential.life.window.from;
       if (last !== undefined ? last >= start : given > start) continue;
-      const covered = coveredDays(context, credential);
+      const covered = coveredOf(context.ahead.liveRow(credential.position));
       // What the source itself states as the last use needs no events; that there was none does.
       if (covered < parameters.days && credential.credential.lastUse === undefined) {
         untold++;
