@@ -1,3 +1,4 @@
+import { present } from "../kernel/invariant";
 import type { DataIssue } from "./issue";
 import { note, problem } from "./issue";
 import type { ListKey } from "./draft";
@@ -66,12 +67,8 @@ const hierarchies: readonly { list: ListKey; key: string; many: boolean }[] = [
 type Loose = Readonly<Record<string, unknown>>;
 const isObject = (value: unknown): value is Loose => typeof value === "object" && value !== null && !Array.isArray(value);
 
-/** The objects of a list of a document that may be malformed elsewhere, with their positions. */
-export function objectsOf(document: Loose, list: ListKey): { position: number; object: Loose }[] {
-  const found: unknown = document[list];
-  if (!Array.isArray(found)) return [];
-  return (found as unknown[]).flatMap((object, position) => (isObject(object) ? [{ position, object }] : []));
-}
+/** A list of a document that may be malformed elsewhere; what in it is no object is to be passed over. */
+const listOf = (document: Loose, list: ListKey): readonly unknown[] => (Array.isArray(document[list]) ? (document[list] as readonly unknown[]) : []);
 
 /** Where a text stands below an object: keys and positions, the last one first; written out only where something is wrong. */
 type Place = { readonly key: string | number; readonly above: Place } | undefined;
@@ -88,23 +85,64 @@ function visitTexts(value: unknown, path: readonly string[], depth: number, abov
   } else if (isObject(value)) {
     // Most objects lack most keys: look before anything is made.
     const below = value[key];
-    if (below !== undefined && Object.hasOwn(value, key)) visitTexts(below, path, depth + 1, { key, above }, visit);
+    if (below !== undefined) visitTexts(below, path, depth + 1, { key, above }, visit);
   }
 }
 
-/** Ids used twice in one list: an error at the second use. */
-function duplicateIds(document: Loose, ids: ReadonlyMap<ListKey, Map<string, number>>): DataIssue[] {
-  return [...ids].flatMap(([list, known]) =>
-    objectsOf(document, list).flatMap(({ position, object }) =>
-      typeof object.id === "string" && known.get(object.id) !== position
-        ? [problem(`${list}[${position}].id`, "duplicate-id", { value: object.id, first: `${list}[${known.get(object.id) ?? 0}].id` })]
-        : [],
-    ),
-  );
+/** Positions by id of the first object that has it; with an error for every further one. */
+function idsOf(document: Loose, list: ListKey, issues: DataIssue[]): ReadonlyMap<string, number> {
+  const known = new Map<string, number>();
+  if (list === "memberships") return known;
+  const objects = listOf(document, list);
+  for (let position = 0; position < objects.length; position++) {
+    const object = objects[position];
+    if (!isObject(object) || typeof object.id !== "string") continue;
+    const first = known.get(object.id);
+    if (first === undefined) known.set(object.id, position);
+    else issues.push(problem(`${list}[${position}].id`, "duplicate-id", { value: object.id, first: `${list}[${first}].id` }));
+  }
+  return known;
+}
+
+/** What is wrong with the references of one kind, object by object. */
+class ReferenceCheck {
+  readonly issues: DataIssue[] = [];
+  private readonly first: string;
+  private position = 0;
+  private seen: Set<string> | undefined;
+
+  constructor(
+    private readonly reference: Reference,
+    private readonly known: ReadonlyMap<string, number>,
+  ) {
+    this.first = reference.path[0] ?? "";
+  }
+
+  look(object: Loose, position: number): void {
+    const below = object[this.first];
+    if (below === undefined) return;
+    this.position = position;
+    this.seen = undefined;
+    const { path } = this.reference;
+    if (path.length === 1) {
+      if (typeof below === "string" && !this.known.has(below)) this.visit(below, { key: this.first, above: undefined });
+    } else visitTexts(below, path, 1, { key: this.first, above: undefined }, this.visit);
+  }
+
+  private readonly visit = (text: string, place: Place): void => {
+    const { from, path, to } = this.reference;
+    const written = () => `${from}[${this.position}]${writtenPlace(place)}`;
+    if (!this.known.has(text)) this.issues.push(problem(written(), "unknown-reference", { value: text, list: to }));
+    else if (this.seen?.has(text)) this.issues.push(note(written(), "repeated-reference", { value: text }));
+    if (path[path.length - 1] === "*") (this.seen ??= new Set()).add(text);
+  };
 }
 
 function loopsIn(document: Loose, list: ListKey, key: string, many: boolean): DataIssue[] {
-  const nodes = new Map(objectsOf(document, list).map(({ position, object }) => [object.id, { position, object }] as const));
+  const nodes = new Map<unknown, { readonly position: number; readonly object: Loose }>();
+  listOf(document, list).forEach((object, position) => {
+    if (isObject(object)) nodes.set(object.id, { position, object });
+  });
   const state = new Map<unknown, "open" | "done">();
   const found: DataIssue[] = [];
   for (const root of nodes.keys()) {
@@ -142,33 +180,19 @@ function loopsIn(document: Loose, list: ListKey, key: string, many: boolean): Da
  * Reads also documents whose shape is faulty elsewhere, so that all errors can be reported together.
  */
 export function checkReferences(document: Loose): DataIssue[] {
-  const ids = new Map<ListKey, Map<string, number>>();
-  const objects = new Map(listKeys.map((list) => [list, objectsOf(document, list)] as const));
+  const issues: DataIssue[] = [];
+  const ids = new Map(listKeys.map((list) => [list, idsOf(document, list, issues)] as const));
+  const checks = references.map((one) => ({ from: one.from, check: new ReferenceCheck(one, present(ids.get(one.to), "every list has its ids")) }));
   for (const list of listKeys) {
-    const known = new Map<string, number>();
-    if (list !== "memberships")
-      for (const { position, object } of objects.get(list) ?? [])
-        if (typeof object.id === "string" && !known.has(object.id)) known.set(object.id, position);
-    ids.set(list, known);
-  }
-  const issues = duplicateIds(document, ids);
-  for (const { from, path, to } of references) {
-    const known = ids.get(to);
-    const isList = path[path.length - 1] === "*";
-    let seen: Set<string> | undefined;
-    let at = 0;
-    const visit = (text: string, place: Place): void => {
-      const written = () => `${from}[${at}]${writtenPlace(place)}`;
-      if (!known?.has(text)) issues.push(problem(written(), "unknown-reference", { value: text, list: to }));
-      else if (seen?.has(text)) issues.push(note(written(), "repeated-reference", { value: text }));
-      if (isList) (seen ??= new Set()).add(text);
-    };
-    for (const { position, object } of objects.get(from) ?? []) {
-      at = position;
-      seen = undefined;
-      visitTexts(object, path, 0, undefined, visit);
+    const ofList = checks.filter(({ from }) => from === list).map(({ check }) => check);
+    const objects = listOf(document, list);
+    // Each object is looked at once, for all of its references: a large register does not fit into the processor's cache.
+    for (let position = 0; position < objects.length; position++) {
+      const object = objects[position];
+      if (isObject(object)) for (const check of ofList) check.look(object, position);
     }
   }
+  for (const { check } of checks) for (const issue of check.issues) issues.push(issue);
   for (const { list, key, many } of hierarchies) issues.push(...loopsIn(document, list, key, many));
   return issues;
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "@jest/globals";
+import fc from "fast-check";
 import { formatInstant, formatMinute, minuteDown, minuteUp, parseInstant, parseMoment } from "./instant";
 
 const instant = (text: string) => {
@@ -31,6 +32,20 @@ describe("an instant", () => {
     expect(bounds("2026-03-02T08:00:00Z")).toEqual(["2026-03-02T08:00Z", "2026-03-02T08:00Z"]);
     expect(bounds("2026-03-02T08:00:00.001Z")).toEqual(["2026-03-02T08:00Z", "2026-03-02T08:01Z"]);
     expect(bounds("1969-12-31T23:59:59Z")).toEqual(["1969-12-31T23:59Z", "1970-01-01T00:00Z"]);
+  });
+
+  it("is read alike in its usual spelling and in one that says the same", () => {
+    const digit = fc.constantFrom(..."00111223456789", "x");
+    const spelled = fc.tuple(fc.constantFrom("2026", "2024", "0000", "9999", "199x"), fc.tuple(digit, digit), fc.tuple(digit, digit), fc.tuple(digit, digit), fc.tuple(digit, digit), fc.tuple(digit, digit));
+    fc.assert(
+      fc.property(spelled, ([year, ...rest]) => {
+        const [month, day, hour, minute, second] = rest.map((pair) => pair.join(""));
+        const text = `${year}-${month}-${day}T${hour}:${minute}:${second}`;
+        expect([text, parseInstant(`${text}Z`)]).toEqual([text, parseInstant(`${text}+00:00`)]);
+      }),
+      { numRuns: 5000 },
+    );
+    expect(parseInstant("2026-03-02T08:00:00Z")).toEqual({ seconds: Date.UTC(2026, 2, 2, 8) / 1000, fraction: "" });
   });
 
   it("is told from a date", () => {
