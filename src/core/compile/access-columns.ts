@@ -74,10 +74,12 @@ function holderColumns({ facility, windowOf, lists, groupById, given, kept }: So
   const isPeculiar = new Uint8Array(cardholders.length);
   const holderFrom = new Float64Array(cardholders.length);
   const holderUntil = new Float64Array(cardholders.length);
-  const listKeys = new PairNumbers(cardholders.length >> 2);
-  const profileKeys = new PairNumbers(cardholders.length >> 2);
+  // Most people have what their department gives and nothing else: the number of its list says it, without a look-up.
+  const listKeys = new PairNumbers(cardholders.length >> 2, facility.groups.length);
+  const peculiarKeys = new PairNumbers();
   const texts = new TextNumbers();
   const several: number[] = [];
+  let near = 0;
   for (let i = 0; i < cardholders.length; i++) {
     const cardholder = cardholders[i] as Cardholder;
     let group = -1;
@@ -94,13 +96,14 @@ function holderColumns({ facility, windowOf, lists, groupById, given, kept }: So
       const window = windowOf(cardholder, "outward");
       holderFrom[i] = window.from;
       holderUntil[i] = cardholder.status === "active" ? window.until : Math.min(window.until, inactiveFrom(cardholder));
-      if (cardholder.department !== undefined) group = present(groupById.get(cardholder.department), "references resolve");
+      if (cardholder.department !== undefined) group = present(groupById.getNear(cardholder.department, near), "references resolve");
     }
     let key = 0;
     if (group !== -1) {
+      near = group;
       department[i] = group;
       departmentList[i] = lists.department(group);
-      key = listKeys.number(0, departmentList[i] as number);
+      key = group + 1;
     }
     const grant = given.toCardholder[i] as number;
     if (grant !== -1) directList[i] = lists.direct("cardholder", grant);
@@ -113,7 +116,8 @@ function holderColumns({ facility, windowOf, lists, groupById, given, kept }: So
     }
     const peculiar = mayBePeculiar ? peculiarities(cardholder) : "";
     if (peculiar !== "") isPeculiar[i] = 1;
-    holderKey[i] = profileKeys.number(key, peculiar === "" ? 0 : texts.number(peculiar));
+    // Even numbers say that there is nothing peculiar.
+    holderKey[i] = peculiar === "" ? key * 2 : peculiarKeys.number(key, texts.number(peculiar)) * 2 + 1;
   }
   return { department, departmentList, directList, holderKey, isPeculiar, holderFrom, holderUntil };
 }
@@ -130,8 +134,10 @@ function cardColumns({ facility, zone, windowOf, lists, cardholderById, given, k
   const carriedStart = new Int32Array(cardholders.length + 1);
   const samples: number[] = [];
   const ownList = new Map<number, number>();
-  const cardKeys = new PairNumbers(credentials.length >> 2);
-  const numberOfKey: number[] = [];
+  let most = 0;
+  for (let i = 0; i < holderKey.length; i++) most = Math.max(most, holderKey[i] as number);
+  // Index holder key × 3 + what the card shows: its profile plus one, 0 where there is none yet; cards with grants of their own have one each.
+  const profileOfKey = new Int32Array((most + 1) * 3);
   let near = 0;
   for (let i = 0; i < credentials.length; i++) {
     const credential = credentials[i] as Credential;
@@ -167,20 +173,15 @@ function cardColumns({ facility, zone, windowOf, lists, cardholderById, given, k
       liveUntil[i] = Math.min(ownUntil[i] as number, holderUntil[holder] as number);
       carriedStart[holder + 1] = (carriedStart[holder + 1] as number) + 1;
     }
-    let sort = means[i] as number;
     const grant = given.toCredential[i] as number;
     if (grant !== -1) {
-      const list = lists.direct("credential", grant);
-      ownList.set(i, list);
-      sort += 3 * (list + 1);
+      ownList.set(i, lists.direct("credential", grant));
+      profileOf[i] = samples.push(i) - 1;
+      continue;
     }
-    const key = cardKeys.number(sort, holder === -1 ? 0 : (holderKey[holder] as number));
-    let profile = numberOfKey[key];
-    if (profile === undefined) {
-      profile = samples.push(i) - 1;
-      numberOfKey[key] = profile;
-    }
-    profileOf[i] = profile;
+    const key = (holder === -1 ? 0 : (holderKey[holder] as number)) * 3 + (means[i] as number);
+    if (profileOfKey[key] === 0) profileOfKey[key] = samples.push(i);
+    profileOf[i] = (profileOfKey[key] as number) - 1;
   }
   return { holderOf, means, ownFrom, ownUntil, liveFrom, liveUntil, profileOf, samples, ownList, carriedStart, carried: carriedBy(holderOf, carriedStart) };
 }

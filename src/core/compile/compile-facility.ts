@@ -82,13 +82,9 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
     schedule: grant.schedule === undefined ? undefined : scheduleById.get(grant.schedule),
   }));
   let credentialIndex: PositionIndex | undefined;
-  // Only single questions, and the few grants that are given to a credential, need it.
+  // Only single questions need it.
   const credentialById = (): PositionIndex => (credentialIndex ??= before && sameIds(before.facility.credentials, facility.credentials) ? before.credentialById : new PositionIndex(facility.credentials));
-  const given = givenGrants(
-    facility.grants,
-    { cardholder: cardholderById, group: groupById, credential: credentialById },
-    { cardholders: facility.cardholders.length, groups: facility.groups.length, credentials: facility.credentials.length },
-  );
+  const given = givenGrants(facility, cardholderById, groupById);
   const lists = new RouteLists(chainOf, grants, given);
   const columns = accessColumns({ facility, zone, windowOf, lists, cardholderById, groupById, given, kept: keptFrom(before, facility) });
 

@@ -67,9 +67,12 @@ function hashOf(a: number, b: number): number {
  */
 export class PairNumbers {
   private readonly table: PairTable;
-  private last = 0;
 
-  constructor(expected?: number) {
+  /** Room for `expected` pairs at once; numbers begin after `last`, where those up to it mean something else. */
+  constructor(
+    expected?: number,
+    private last = 0,
+  ) {
     this.table = new PairTable(expected);
   }
 

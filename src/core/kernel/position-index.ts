@@ -45,6 +45,16 @@ export class PositionIndex {
   }
 }
 
+/** Positions of a few of many objects, by one walk along them: cheaper than an index of all. */
+export function positionsOf(wanted: ReadonlySet<string>, objects: readonly { readonly id: string }[]): ReadonlyMap<string, number> {
+  const found = new Map<string, number>();
+  for (let i = 0; i < objects.length && found.size < wanted.size; i++) {
+    const { id } = objects[i] as { readonly id: string };
+    if (wanted.has(id) && !found.has(id)) found.set(id, i);
+  }
+  return found;
+}
+
 /**
  * Even and odd places are taken in two chains that a processor works on side by side, and are mixed at the end, so that the low
  * bits depend on all of them.

@@ -39,7 +39,7 @@ export class AccessWorld {
   readonly clocks = new TextNumbers();
   /** The timeline of a schedule on a clock. */
   readonly scheduleLines = new PairTable();
-  private readonly arrangements = new Map<string, DoorArrangement>();
+  private readonly arrangements: { readonly of: Arranged; readonly arrangement: DoorArrangement }[] = [];
   private minutes: string | undefined;
 
   /** Promises that all tables of this world are read alike. */
@@ -49,18 +49,27 @@ export class AccessWorld {
     invariant(this.minutes === minutes, "tables of one world are laid out on the same minutes, in the same mode");
   }
 
-  arrangementOf({ sites, areas, doors, doorGroups }: Facility): DoorArrangement {
-    const text = JSON.stringify([
-      sites.map(({ id, timeZone }) => [id, timeZone]),
-      areas.map(({ id, parent }) => [id, parent]),
-      doors.map(({ id, site, area, via }) => [id, site, area, via]),
-      doorGroups.map(({ id, doors: held, groups }) => [id, held, groups]),
-    ]);
-    let arrangement = this.arrangements.get(text);
-    if (!arrangement) {
-      arrangement = new DoorArrangement();
-      this.arrangements.set(text, arrangement);
-    }
+  arrangementOf(facility: Facility): DoorArrangement {
+    const known = this.arrangements.find(({ of }) => isArrangedAlike(of, facility));
+    if (known) return known.arrangement;
+    const arrangement = new DoorArrangement();
+    this.arrangements.push({ of: facility, arrangement });
     return arrangement;
   }
 }
+
+type Arranged = Pick<Facility, "sites" | "areas" | "doors" | "doorGroups">;
+
+function isArrangedAlike(a: Arranged, b: Arranged): boolean {
+  return (
+    areAlike(a.sites, b.sites, (x, y) => x.id === y.id && x.timeZone === y.timeZone) &&
+    areAlike(a.areas, b.areas, (x, y) => x.id === y.id && x.parent === y.parent) &&
+    areAlike(a.doors, b.doors, (x, y) => x.id === y.id && x.site === y.site && x.area === y.area && x.via === y.via) &&
+    areAlike(a.doorGroups, b.doorGroups, (x, y) => x.id === y.id && areAlike(x.doors ?? [], y.doors ?? [], equal) && areAlike(x.groups ?? [], y.groups ?? [], equal))
+  );
+}
+
+const equal = (a: string, b: string): boolean => a === b;
+
+/** Whether two lists are the same, or as long and alike item by item. */
+const areAlike = <T>(a: readonly T[], b: readonly T[], alike: (x: T, y: T) => boolean): boolean => a === b || (a.length === b.length && a.every((x, i) => x === b[i] || alike(x, b[i] as T)));

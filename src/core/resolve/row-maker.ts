@@ -44,6 +44,11 @@ function collectLists({ columns }: CompiledFacility, credential: Position, lists
   for (let m = columns.firstMembership[holder] as number; m !== -1; m = columns.nextMembership[m] as number) lists.push(columns.membershipList[m] as number);
 }
 
+interface DoorLine {
+  readonly door: Position;
+  readonly line: TimelineNumber;
+}
+
 /** Works out the rows of one facility; what its world knows already is taken from there. */
 export class RowMaker {
   private readonly arrangement: DoorArrangement;
@@ -61,7 +66,7 @@ export class RowMaker {
   private readonly blockingLists = new Set<number>();
   private readonly scheduleById: PositionIndex;
   private readonly surroundings: number;
-  private readonly entryLines = new Map<number, Int32Array | undefined>();
+  private readonly entryLines = new Map<number, readonly DoorLine[]>();
   /** Numbers of lists, while a profile is looked at. */
   private readonly lists: number[] = [];
   private readonly numbers: number[] = [];
@@ -242,27 +247,29 @@ export class RowMaker {
     return made;
   }
 
-  /** Index i: when a credential of this sort meets the entry rule of door i; undefined where it always does, at every door. */
-  private entryMet(position: Position, pinExempt: boolean): Int32Array | undefined {
+  /** When a credential of this sort meets the entry rules of doors, for those at which it does not always. */
+  private entryMet(position: Position, pinExempt: boolean): readonly DoorLine[] {
     const key = (this.compiled.columns.means[position] as number) * 2 + (pinExempt ? 1 : 0);
-    if (this.entryLines.has(key)) return this.entryLines.get(key);
+    const known = this.entryLines.get(key);
+    if (known) return known;
     const sample = present(this.compiled.credentials.at(position), "positions are valid");
     const { whole } = this;
     const { book } = this.world;
-    const lines = Int32Array.from(this.compiled.doors, (door) => {
-      const clock = this.clockOfDoor[door.position] as number;
+    const lines: DoorLine[] = [];
+    for (const { position: door, entry: own, entryRows } of this.compiled.doors) {
+      const clock = this.clockOfDoor[door] as number;
       let rest = whole;
       let met: TimelineNumber = never;
-      for (const { schedule, entry } of door.entryRows) {
+      for (const { schedule, entry } of entryRows) {
         const inForce = book.intersect(rest, this.scheduleLine(schedule, clock));
         if (meetsEntry(sample, entry)) met = book.union(met, inForce);
         rest = book.subtract(rest, inForce);
       }
-      return meetsEntry(sample, door.entry) ? book.union(met, rest) : met;
-    });
-    const found = lines.every((line) => line === whole) ? undefined : lines;
-    this.entryLines.set(key, found);
-    return found;
+      const line = meetsEntry(sample, own) ? book.union(met, rest) : met;
+      if (line !== whole) lines.push({ door, line });
+    }
+    this.entryLines.set(key, lines);
+    return lines;
   }
 
   private freeLine(door: Position): TimelineNumber {
@@ -298,7 +305,6 @@ export class RowMaker {
     // A partial may have to be worked out in the same scratch, so all are there before the row is begun.
     const allowed = lists.map((list) => this.partial(list, calendar, pass, false));
     const blocked = lists.filter((list) => this.blockingLists.has(list)).map((list) => this.partial(list, calendar, pass, true));
-    const entry = this.entryMet(sample, !!holder?.cardholder.pinExempt);
     for (const partial of allowed) scratch.addRow(partials, partial, book);
     if (holder?.hours !== undefined) {
       const { hours } = holder;
@@ -312,7 +318,10 @@ export class RowMaker {
         scratch.set(door, book.subtract(scratch.get(door), partials.lines[i] as number));
       }
     if (holder?.sites) scratch.change((door, line) => (siteAllows({ holder }, present(compiled.doors[door], "positions are valid")) ? line : never));
-    if (entry) scratch.change((door, line) => ((entry[door] as number) === whole ? line : book.intersect(line, entry[door] as number)));
+    for (const { door, line } of this.entryMet(sample, !!holder?.cardholder.pinExempt)) {
+      const before = scratch.get(door);
+      if (before !== never) scratch.set(door, book.intersect(before, line));
+    }
     for (const { position, via } of this.behind) {
       const line = scratch.get(position);
       if (line !== never && via !== undefined) scratch.set(position, book.intersect(line, book.union(scratch.get(via), this.freeLine(via))));
