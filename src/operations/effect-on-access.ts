@@ -5,7 +5,7 @@ import type { DoorChange } from "@/core/compare/compare-access";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { instantOf } from "@/core/facility/time-rules";
 import { doorSensitivity } from "@/core/findings/reach";
-import { firstFew } from "@/core/kernel/compare";
+import { FirstFew, firstFew } from "@/core/kernel/compare";
 import { directoryOf } from "@/core/register/directory";
 import { accessTable } from "@/core/resolve/access-table";
 import { AccessWorld } from "@/core/resolve/access-world";
@@ -49,37 +49,63 @@ type Named = Parameters<ReturnType<typeof directoryOf>["name"]>[0];
 
 const changesListed = 100;
 
-interface Ranked extends DoorChange {
-  readonly cardholder: string;
+interface Weighed extends DoorChange {
   readonly sensitivity: number;
 }
 
-const byWeight = (a: Ranked, b: Ranked): number => b.sensitivity - a.sensitivity || b.minutesMore - a.minutesMore || b.minutesLess - a.minutesLess;
+interface Ranked extends Weighed {
+  readonly cardholder: string;
+}
 
-/** Compares two registers by what people open. Cost: both laid out in one world, then the rows that differ. */
+/** The changes that people with the same rows have in common. */
+interface SharedChanges {
+  readonly gained: number;
+  readonly lost: number;
+  readonly hours: number;
+  /** As many as are listed at most, the weightiest first. */
+  readonly weightiest: readonly Weighed[];
+}
+
+const byWeight = (a: Weighed, b: Weighed): number => b.sensitivity - a.sensitivity || b.minutesMore - a.minutesMore || b.minutesLess - a.minutesLess;
+
+/** Compares two registers by what people open. Cost: both laid out in one world, then the rows that differ, and a look at each person. */
 export function effectOnAccess(before: CompiledFacility, after: CompiledFacility): AccessEffect {
   const from = minuteDown(instantOf(after.facility.asOf));
   const to = monthsAhead(from);
   const world = new AccessWorld();
   const tables = [accessTable(before, exactReading(before, from, to, ordinary), world), accessTable(after, exactReading(after, from, to, ordinary), world)] as const;
   const counts = { gained: 0, lost: 0, hours: 0, people: 0 };
-  const sensitivityOf = (id: string): number => {
-    const [was, is] = [before.doorById.get(id), after.doorById.get(id)];
-    return Math.max(was === undefined ? 0 : doorSensitivity(before, was), is === undefined ? 0 : doorSensitivity(after, is));
-  };
   const sensitivities = new Map<string, number>();
-  function* ranked(): Generator<Ranked> {
-    for (const [cardholder, changes] of compareAccess(...tables)) {
-      counts.people++;
-      for (const change of changes) {
-        counts[change.change]++;
-        let sensitivity = sensitivities.get(change.door);
-        if (sensitivity === undefined) sensitivities.set(change.door, (sensitivity = sensitivityOf(change.door)));
-        yield { ...change, cardholder, sensitivity };
-      }
+  const sensitivityOf = (id: string): number => {
+    let sensitivity = sensitivities.get(id);
+    if (sensitivity === undefined) {
+      const [was, is] = [before.doorById.get(id), after.doorById.get(id)];
+      sensitivity = Math.max(was === undefined ? 0 : doorSensitivity(before, was), is === undefined ? 0 : doorSensitivity(after, is));
+      sensitivities.set(id, sensitivity);
     }
+    return sensitivity;
+  };
+  const shared = new Map<readonly DoorChange[], SharedChanges>();
+  const sharedBy = (changes: readonly DoorChange[]): SharedChanges => {
+    let found = shared.get(changes);
+    if (!found) {
+      const of = { gained: 0, lost: 0, hours: 0 };
+      for (const { change } of changes) of[change]++;
+      found = { ...of, weightiest: firstFew(changes.map((change) => ({ ...change, sensitivity: sensitivityOf(change.door) })), changesListed, byWeight) };
+      shared.set(changes, found);
+    }
+    return found;
+  };
+  const first = new FirstFew<Ranked>(changesListed, byWeight);
+  for (const [cardholder, changes] of compareAccess(...tables)) {
+    const { gained, lost, hours, weightiest } = sharedBy(changes);
+    counts.people++;
+    counts.gained += gained;
+    counts.lost += lost;
+    counts.hours += hours;
+    // Once one is too light, those after it are so as well.
+    for (const change of weightiest) if (!first.offer({ ...change, cardholder })) break;
   }
-  const first = firstFew(ranked(), changesListed, byWeight);
   const nameIn = (kind: Named, id: string): string => {
     const name = directoryOf(after).name(kind, id);
     return name === id ? directoryOf(before).name(kind, id) : name;
@@ -92,7 +118,7 @@ export function effectOnAccess(before: CompiledFacility, after: CompiledFacility
   };
   return {
     ...counts,
-    changes: first.map(({ cardholder, door, change, minutesMore, minutesLess, sensitivity }) => ({
+    changes: first.items.map(({ cardholder, door, change, minutesMore, minutesLess, sensitivity }) => ({
       cardholder,
       name: nameIn("cardholder", cardholder),
       door,

@@ -22,21 +22,36 @@ export const byText =
   (a: T, b: T): number =>
     compareCodePoints(textOf(a), textOf(b));
 
-/** The first few of many in an order, in that order, without sorting the rest. Cost: mostly one comparison for each item. */
-export function firstFew<T>(items: Iterable<T>, count: number, compare: (a: T, b: T) => number): T[] {
-  const first: T[] = [];
-  for (const item of items) {
-    if (first.length === count && (count === 0 || compare(item, first[count - 1] as T) >= 0)) continue;
-    let [low, high] = [0, first.length];
+/** The first few of many in an order, in that order; of equal ones those that were offered first. */
+export class FirstFew<T> {
+  readonly items: T[] = [];
+
+  constructor(
+    private readonly count: number,
+    private readonly compare: (a: T, b: T) => number,
+  ) {}
+
+  /** Takes an item in if it is among the first so far; says whether it was. Cost: mostly one comparison. */
+  offer(item: T): boolean {
+    const { items, count, compare } = this;
+    if (items.length === count && (count === 0 || compare(item, items[count - 1] as T) >= 0)) return false;
+    let [low, high] = [0, items.length];
     while (low < high) {
       const middle = (low + high) >> 1;
-      if (compare(item, first[middle] as T) < 0) high = middle;
+      if (compare(item, items[middle] as T) < 0) high = middle;
       else low = middle + 1;
     }
-    first.splice(low, 0, item);
-    if (first.length > count) first.pop();
+    items.splice(low, 0, item);
+    if (items.length > count) items.pop();
+    return true;
   }
-  return first;
+}
+
+/** The first few of many in an order, in that order, without sorting the rest. */
+export function firstFew<T>(items: Iterable<T>, count: number, compare: (a: T, b: T) => number): T[] {
+  const first = new FirstFew(count, compare);
+  for (const item of items) first.offer(item);
+  return first.items;
 }
 
 /** The items in lists by a key, each list in the order of the items. */
