@@ -5,8 +5,8 @@ import type { RegisterKind } from "@/core/register/kinds";
 import { listOfKind, nameOf } from "@/core/register/kinds";
 import type { ListGroup, ListQuery } from "@/core/register/list-index";
 import { ListIndex } from "@/core/register/list-index";
-import type { Hook } from "@/core/register/related";
-import { relatedTo } from "@/core/register/related";
+import type { Hook } from "@/core/register/related/ways";
+import { relatedTo } from "@/core/register/related/related";
 import type { OpenRegister } from "./open-register";
 
 /** A list of the register as it is asked for. */

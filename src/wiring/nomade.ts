@@ -10,7 +10,7 @@ import type { AskedList, ListPage, Suggestion } from "@/operations/list-register
 import type { compareSnapshots } from "@/operations/compare-snapshots";
 import type { ObjectSheet } from "@/operations/show-object";
 import type { RegisterKind } from "@/core/register/kinds";
-import type { Hook } from "@/core/register/related";
+import type { Hook } from "@/core/register/related/ways";
 import type { CardBox } from "@/core/drafting/card-box";
 import type { ListKey } from "@/core/facility/draft";
 import type { Plain } from "@/core/facility/object-key";

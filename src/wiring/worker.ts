@@ -13,7 +13,7 @@ import { effectOfDraft } from "@/operations/draft-effect";
 import { editObject, peopleBoard, suggestInDraft } from "@/operations/edit-object";
 import { ordersOfDraft, showDraft } from "@/operations/show-draft";
 import type { RegisterKind } from "@/core/register/kinds";
-import type { Hook } from "@/core/register/related";
+import type { Hook } from "@/core/register/related/ways";
 import type { AskedList } from "@/operations/list-register";
 import { listRegister, suggest } from "@/operations/list-register";
 import { compareSnapshots } from "@/operations/compare-snapshots";

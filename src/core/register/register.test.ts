@@ -12,8 +12,8 @@ import { fold } from "./fold";
 import { listOfKind, registerKinds } from "./kinds";
 import type { ListQuery } from "./list-index";
 import { ListIndex } from "./list-index";
-import type { Related } from "./related";
-import { relatedKinds, relatedTo } from "./related";
+import type { Related } from "./related/ways";
+import { relatedKinds, relatedTo } from "./related/related";
 import { yearSheet } from "./year-sheet";
 
 const demo = compileFacility(withAllLists(verraneInstitute({ cardholders: 420, doors: 95, seed: 7 })));

@@ -1,6 +1,6 @@
 import type { RegisterKind } from "@/core/register/kinds";
 import { registerKinds } from "@/core/register/kinds";
-import type { Hook } from "@/core/register/related";
+import type { Hook } from "@/core/register/related/ways";
 
 /** A list of the register as its address holds it. */
 export interface ListAddress {
