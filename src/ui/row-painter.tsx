@@ -17,6 +17,7 @@ interface RowPainterProps {
 }
 
 interface Stroke {
+  readonly start: number;
   readonly from: number;
   readonly to: number;
   readonly isOpen: boolean;
@@ -28,7 +29,13 @@ const bars = (set: readonly number[], className: string | undefined) =>
 /** A day as a strip on which time is opened, or closed where it is open, by dragging. */
 export function RowPainter({ open, tail, label, onPaint }: RowPainterProps) {
   const strip = useRef<HTMLDivElement>(null);
-  const [stroke, setStroke] = useState<Stroke & { readonly start: number }>();
+  const [stroke, setStroke] = useState<Stroke>();
+  // A quick hand is faster than what is drawn: what the next move goes on from is kept here, and drawn when there is time.
+  const drawn = useRef<Stroke>(undefined);
+  const draw = (next: Stroke | undefined): void => {
+    drawn.current = next;
+    setStroke(next);
+  };
   const minuteAt = (x: number): number => {
     const box = strip.current?.getBoundingClientRect();
     if (!box || box.width === 0) return 0;
@@ -51,14 +58,16 @@ export function RowPainter({ open, tail, label, onPaint }: RowPainterProps) {
         if (event.button !== 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
         const start = minuteAt(event.clientX);
-        setStroke({ start, ...reach(start, start), isOpen: !isOpenAt(start) });
+        draw({ start, ...reach(start, start), isOpen: !isOpenAt(start) });
       }}
-      onPointerMove={(event) => stroke && setStroke({ ...stroke, ...reach(stroke.start, minuteAt(event.clientX)) })}
+      onPointerMove={(event) => drawn.current && draw({ ...drawn.current, ...reach(drawn.current.start, minuteAt(event.clientX)) })}
       onPointerUp={() => {
-        if (stroke) onPaint(stroke.from, Math.min(stroke.to, minutesADay), stroke.isOpen);
-        setStroke(undefined);
+        const done = drawn.current;
+        draw(undefined);
+        if (done) onPaint(done.from, Math.min(done.to, minutesADay), done.isOpen);
       }}
-      onPointerCancel={() => setStroke(undefined)}
+      onPointerCancel={() => draw(undefined)}
+      onDragStart={(event) => event.preventDefault()}
     >
       {bars(tail, classes.tail)}
       {bars(open, undefined)}

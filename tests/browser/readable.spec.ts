@@ -8,24 +8,44 @@ const views = ["/intake", "/register", "/register?kind=cardholder&of=level:barn-
 /** WCAG 2.2 AA by axe-core's rules; the success criteria behind each are in its report. */
 const tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
 
+const editors = ["", "/edit?list=cardholders&key=nora", "/edit?list=levels&key=barn-day", "/edit?list=schedules&key=night", "/edit?list=calendars&key=days", "/edit?list=credentials", "/edit?list=grants", "/box", "/people"];
+
 const overflow = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+
+async function expectReadable(page: Page, view: string): Promise<void> {
+  await page.emulateMedia({ colorScheme: "light" });
+  await page.goto(view);
+  await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
+  expect([view, await overflow(page)]).toEqual([view, 0]);
+  for (const colorScheme of ["light", "dark"] as const) {
+    await page.emulateMedia({ colorScheme });
+    await expect(page.locator("html")).toHaveAttribute("data-mantine-color-scheme", colorScheme);
+    const { violations } = await new AxeBuilder({ page }).withTags(tags).analyze();
+    expect([view, colorScheme, violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)]).toEqual([view, colorScheme, []]);
+  }
+}
 
 test("no view breaks a rule of WCAG 2.2 AA, in the light or in the dark, or is cut off or pushed out sideways at 1280×800", async ({ browser }) => {
   test.setTimeout(240_000);
   addAccount("reader", "Reading Reviewer", "reviewer");
   const page = await signedIn(browser, "reader", { colorScheme: "light", reducedMotion: "reduce" });
-  for (const view of views) {
-    await page.emulateMedia({ colorScheme: "light" });
-    await page.goto(view);
-    await expect(page.getByRole("heading", { level: 1 }).first()).toBeVisible();
-    expect([view, await overflow(page)]).toEqual([view, 0]);
-    for (const colorScheme of ["light", "dark"] as const) {
-      await page.emulateMedia({ colorScheme });
-      await expect(page.locator("html")).toHaveAttribute("data-mantine-color-scheme", colorScheme);
-      const { violations } = await new AxeBuilder({ page }).withTags(tags).analyze();
-      expect([view, colorScheme, violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)]).toEqual([view, colorScheme, []]);
-    }
-  }
+  for (const view of views) await expectReadable(page, view);
+  await page.context().close();
+});
+
+test("nor does an editor of an open draft", async ({ browser }) => {
+  test.setTimeout(120_000);
+  const page = await signedIn(browser, "reader", { colorScheme: "light", reducedMotion: "reduce" });
+  await page.goto("/register/drafts");
+  await page.getByLabel("New draft").fill("To be read");
+  await page.getByRole("button", { name: "Begin it" }).click();
+  await page.waitForURL(/drafts\/\d+$/);
+  const draft = new URL(page.url()).pathname;
+  for (const editor of editors) await expectReadable(page, `${draft}${editor}`);
+  await page.goto(draft);
+  await page.getByRole("button", { name: "Drop" }).click();
+  await page.getByRole("button", { name: "Drop it" }).click();
+  await expect(page.getByText(/^Dropped/)).toBeVisible();
   await page.context().close();
 });
 

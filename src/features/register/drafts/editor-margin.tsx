@@ -14,10 +14,12 @@ interface EditorMarginProps {
 
 /** Beside the fields of an object: what differs from the register, who else changes it, and numbers to take. */
 export function EditorMargin({ object: { list, key, also, unknownNumbers }, differing, taken, onTake }: EditorMarginProps) {
+  // What is begun and still empty, such as whom a new grant is given to, is no difference yet.
+  const shown = differing.filter(({ field, gone, come }) => field !== "id" && gone.length + come.length > 0);
   return (
     <>
       <h2>{key === undefined ? "What comes into the register" : "What would differ from the register"}</h2>
-      {differing.length === 0 ? <p className={sheet.sub}>Nothing yet.</p> : <FieldDifference list={list} fields={differing.filter(({ field }) => field !== "id")} />}
+      {shown.length === 0 ? <p className={sheet.sub}>Nothing yet.</p> : <FieldDifference list={list} fields={shown} />}
       {also.length > 0 && (
         <div className={sheet.grave}>
           <strong>Others change this, too:</strong> {listWords(also.map(({ owner, draft: other }) => `${owner} in draft ${other}`))}.

@@ -104,7 +104,7 @@ export function ObjectEditor({ object, change }: EditorProps) {
             <Link href={draftHref(draft.id)}>Draft {draft.id}</Link>, {draft.name}
           </>
         }
-        lead={isNew ? undefined : `${capital(what)} ${key}${present === undefined ? ", new in this draft" : ""}`}
+        lead={isNew ? "It is in no register yet." : `${capital(what)} ${key}${present === undefined ? ", new in this draft" : ""}`}
       />
       <NotWritten
         outcome={outcome}
