@@ -8,11 +8,17 @@ import { cardholderOpenIn } from "@/core/resolve/timetable";
 import { instantOf } from "@/core/facility/time-rules";
 import { monthsAhead } from "@/core/time/horizon";
 import { minuteDown } from "@/core/time/instant";
+import type { FacilityDraft } from "@/core/facility/draft";
+import { doorSensitivity } from "@/core/findings/reach";
+import { subtract, totalMinutes } from "@/core/time/intervals";
 import { effectOnAccess } from "./effect-on-access";
 
 const vault = { areas: [{ id: "hall", name: "Hall", site: "garden" }, { id: "vault", name: "Vault", site: "garden", sensitivity: 3 as const }], doors: [{ id: "gate", name: "Gate", site: "garden", area: "hall" }, { id: "safe", name: "Safe", site: "garden", area: "vault" }] };
 const people = { cardholders: [{ id: "iris", name: "Iris", status: "active" as const }, { id: "otto", name: "Otto", status: "active" as const }], credentials: [{ id: "c1", cardholder: "iris", kind: "card" as const, status: "active" as const }, { id: "c2", cardholder: "otto", kind: "card" as const, status: "active" as const }] };
 const grant = (id: string, cardholder: string, door: string, schedule = "office") => ({ id, to: { cardholder }, open: { door }, schedule });
+
+/** One area weighs more than the other. */
+const withSensitivity = (draft: FacilityDraft): FacilityDraft => ({ ...draft, areas: (draft.areas ?? []).map((area) => (area.id === "a2" ? { ...area, sensitivity: 2 } : area)) });
 
 describe("the effect of a change on access", () => {
   it("counts and names who gains, loses and gets other hours, what is most sensitive first, with the causes", () => {
@@ -35,23 +41,30 @@ describe("the effect of a change on access", () => {
 
   it("says nothing of a document against itself, and of any two just what two resolutions of each pair differ by", () => {
     fc.assert(
-      fc.property(arbitraryFacility, arbitraryFacility, (first, other) => {
+      fc.property(arbitraryFacility.map(withSensitivity), arbitraryFacility, (first, other) => {
         const before = compiledFrom(first);
         expect(effectOnAccess(before, before)).toMatchObject({ gained: 0, lost: 0, hours: 0, people: 0, changes: [] });
         const after = compiledFrom({ ...first, grants: other.grants ?? [], memberships: other.memberships ?? [] });
         const from = minuteDown(instantOf(after.facility.asOf));
         const readings = [exactReading(before, from, monthsAhead(from), ordinary), exactReading(after, from, monthsAhead(from), ordinary)] as const;
+        const changed: { readonly cardholder: string | undefined; readonly door: string | undefined; readonly sensitivity: number; readonly more: number; readonly less: number }[] = [];
         let [gained, lost, hours] = [0, 0, 0];
         before.facility.cardholders.forEach((_, cardholder) =>
           before.doors.forEach(({ position: door }) => {
             const [was, is] = [cardholderOpenIn(before, readings[0], cardholder, door), cardholderOpenIn(after, readings[1], cardholder, door)];
             if (was.join() === is.join()) return;
+            changed.push({ cardholder: before.facility.cardholders[cardholder]?.id, door: before.facility.doors[door]?.id, sensitivity: doorSensitivity(before, door), more: totalMinutes(subtract(is, was)), less: totalMinutes(subtract(was, is)) });
             if (was.length === 0) gained++;
             else if (is.length === 0) lost++;
             else hours++;
           }),
         );
-        expect(effectOnAccess(before, after)).toMatchObject({ gained, lost, hours });
+        const effect = effectOnAccess(before, after);
+        expect(effect).toMatchObject({ gained, lost, hours, people: new Set(changed.map(({ cardholder }) => cardholder)).size });
+        // The sort of the engine is stable: equal ones stay in the order of the document.
+        expect(effect.changes.map(({ cardholder, door }) => `${cardholder} ${door}`)).toEqual(
+          [...changed].sort((a, b) => b.sensitivity - a.sensitivity || b.more - a.more || b.less - a.less).map(({ cardholder, door }) => `${cardholder} ${door}`),
+        );
       }),
       { numRuns: 25 },
     );

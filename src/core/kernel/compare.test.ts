@@ -1,6 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { compareCodePoints, firstFew } from "./compare";
+import { FirstFew, compareCodePoints, firstFew, groupBy, sortFew } from "./compare";
 
 describe("the order of texts", () => {
   it("is that of their code points, as UTF-32 would have it", () => {
@@ -24,6 +24,36 @@ describe("the first few", () => {
       fc.property(fc.array(item), fc.integer({ min: 0, max: 8 }), (items, count) => {
         const order = (a: { rank: number }, b: { rank: number }) => a.rank - b.rank;
         expect(firstFew(items, count, order)).toEqual([...items].sort(order).slice(0, count));
+      }),
+    );
+  });
+
+  it("say whether one that is offered is among them, so that lighter ones after it need not be offered", () => {
+    const first = new FirstFew<number>(2, (a, b) => b - a);
+    expect([first.offer(3), first.offer(5), first.offer(1), first.offer(4), first.offer(4)]).toEqual([true, true, false, true, false]);
+    expect(first.items).toEqual([5, 4]);
+  });
+});
+
+describe("a few numbers", () => {
+  it("are sorted as the engine sorts them", () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer()), (numbers) => {
+        const sorted = [...numbers];
+        sortFew(sorted);
+        expect(sorted).toEqual([...numbers].sort((a, b) => a - b));
+      }),
+    );
+  });
+});
+
+describe("items by a key", () => {
+  it("are all there, each list in their order", () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: 20 })), (items) => {
+        const groups = groupBy(items, (item) => item % 3);
+        expect([...groups.values()].flat().sort((a, b) => a - b)).toEqual([...items].sort((a, b) => a - b));
+        for (const [key, group] of groups) expect(group).toEqual(items.filter((item) => item % 3 === key));
       }),
     );
   });

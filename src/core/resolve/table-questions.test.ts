@@ -35,6 +35,20 @@ describe("questions of the access table", () => {
     );
   });
 
+  it("take every text for an id, also those that mean something to the language", () => {
+    const ids = ["__proto__", "constructor", "0", "toString"];
+    const compiled = compiledFrom({
+      cardholders: ids.map((id) => ({ id, name: id, status: "active" })),
+      credentials: ids.slice(0, 3).map((id) => ({ id, cardholder: id, kind: "card", status: "active" })),
+      doors: ids.slice(0, 3).map((id) => ({ id, name: id, site: "garden" })),
+      grants: ids.slice(0, 3).map((id) => ({ id, to: { cardholder: id }, open: { door: id }, schedule: "always" })),
+    });
+    const from = minute("2026-03-01T00:00:00Z");
+    const index = verdictIndex(accessTable(compiled, exactReading(compiled, from, (from + 2880) as EpochMinute, { lockdown: false, asIfLive: false })));
+    const opened = ids.flatMap((credential) => ids.filter((door) => opensById(index, credential, door, (from + 7) as EpochMinute)).map((door) => [credential, door]));
+    expect(opened).toEqual([["__proto__", "__proto__"], ["constructor", "constructor"], ["0", "0"]]);
+  });
+
   it("sum up every pair that opens at all: minutes, out of hours on the site's clock, first and last", () => {
     fc.assert(
       fc.property(arbitraryFacility, fc.constantFrom(...askedDays), (draft, day) => {
