@@ -1,0 +1,200 @@
+import { invariant, present } from "../kernel/invariant";
+import type { Position } from "../compile/compiled-facility";
+import type { EpochMinute } from "../time/instant";
+import { totalMinutes } from "../time/intervals";
+import { MinuteCounter } from "../time/minute-counter";
+import type { AccessTable } from "./access-table";
+import { buckets } from "./buckets";
+
+/** What a pair comes to over the minutes of the reading. */
+export interface PairSummary {
+  readonly minutes: number;
+  /** Minutes outside business hours. */
+  readonly oddMinutes: number;
+  readonly first: EpochMinute;
+  /** End of the last opening. */
+  readonly last: EpochMinute;
+}
+
+/** Summaries of pairs: minutes open, minutes out of hours, first and last opening; each worked out once per timeline and clock. */
+export interface Summaries {
+  readonly of: (line: number, door: Position) => PairSummary;
+  /** Sees to it that the columns speak of a row, and gives them as they are now: look again after the next row. */
+  readonly ofRow: (row: number) => SummaryColumns;
+  /** What all pairs come to together, without visiting them one by one. */
+  readonly totals: () => { readonly pairs: number; readonly minutes: number; readonly oddMinutes: number };
+}
+
+/** Columns beside those of the table's rows: index e speaks of entry e, once its row was asked for. */
+export interface SummaryColumns {
+  readonly minutes: Int32Array;
+  readonly oddMinutes: Int32Array;
+  readonly first: Int32Array;
+  readonly last: Int32Array;
+}
+
+/** A column as long as another one, beginning as it did before. */
+const grown = (column: Int32Array, length: number): Int32Array<ArrayBuffer> => {
+  const more = new Int32Array(length);
+  more.set(column);
+  return more;
+};
+
+/** `businessLine` gives the timeline, in the table's book, of the business hours that count at a door. */
+export function summaries(table: AccessTable, businessLine: (door: Position) => number): Summaries {
+  const { book, rows, compiled, reading } = table;
+  // In columns of 32 bits there is room up to the year 6053.
+  invariant((reading.whole[1] ?? 0) < 2 ** 31, "a summary ends before the year 6053");
+  const businessLines: number[] = [];
+  /** Index d: which of the business lines counts at door d. */
+  const businessOfDoor = Int32Array.from(compiled.doors, ({ position }) => {
+    const line = businessLine(position);
+    const known = businessLines.indexOf(line);
+    return known < 0 ? businessLines.push(line) - 1 : known;
+  });
+  const inBusiness = businessLines.map((line) => new MinuteCounter(book.set(line)));
+  // Index line × business lines + business: the place of a summary in `stored`, four numbers from there on; 0 where there is none yet.
+  let places = new Int32Array(0);
+  let stored = new Int32Array(1024);
+  let used = 4;
+  const placeOf = (line: number, business: number): number => {
+    const at = line * businessLines.length + business;
+    if (at >= places.length) places = grown(places, Math.max(at + 1, book.size * businessLines.length, places.length * 2));
+    if (places[at] !== 0) return places[at] as number;
+    if (used === stored.length) stored = grown(stored, used * 2);
+    const set = book.set(line);
+    const minutes = totalMinutes(set);
+    stored[used] = minutes;
+    stored[used + 1] = minutes - (inBusiness[business] as MinuteCounter).common(set);
+    stored[used + 2] = present(set[0], "timelines of rows are not empty");
+    stored[used + 3] = present(set[set.length - 1], "timelines of rows are not empty");
+    places[at] = used;
+    used += 4;
+    return places[at];
+  };
+  let columns: SummaryColumns = { minutes: new Int32Array(0), oddMinutes: new Int32Array(0), first: new Int32Array(0), last: new Int32Array(0) };
+  // Index r: 1 where the columns speak of row r.
+  let isDone = new Int32Array(0);
+  const ofRow = (row: number): SummaryColumns => {
+    const { doors, lines } = rows;
+    // The rows grow while people are put together from several cards.
+    if (row >= isDone.length) isDone = grown(isDone, Math.max(rows.count, isDone.length * 2));
+    if (isDone[row] === 1) return columns;
+    isDone[row] = 1;
+    const end = rows.end(row);
+    if (end > columns.minutes.length) columns = { minutes: grown(columns.minutes, doors.length), oddMinutes: grown(columns.oddMinutes, doors.length), first: grown(columns.first, doors.length), last: grown(columns.last, doors.length) };
+    const { minutes, oddMinutes, first, last } = columns;
+    for (let i = rows.start(row); i < end; i++) {
+      const place = placeOf(lines[i] as number, businessOfDoor[doors[i] as number] as number);
+      minutes[i] = stored[place] as number;
+      oddMinutes[i] = stored[place + 1] as number;
+      first[i] = stored[place + 2] as number;
+      last[i] = stored[place + 3] as number;
+    }
+    return columns;
+  };
+  return {
+    of: (line, door) => {
+      const place = placeOf(line, businessOfDoor[door] as number);
+      const [minutes, oddMinutes, first, last] = stored.subarray(place, place + 4) as unknown as [number, number, EpochMinute, EpochMinute];
+      return { minutes, oddMinutes, first, last };
+    },
+    ofRow,
+    totals: () => {
+      const people = new Map<number, number>();
+      for (let cardholder = 0; cardholder < compiled.cardholders.length; cardholder++) {
+        const number = table.rowOfCardholder(cardholder);
+        people.set(number, (people.get(number) ?? 0) + 1);
+      }
+      let [pairs, minutes, oddMinutes] = [0, 0, 0];
+      for (const [number, count] of people) {
+        const of = ofRow(number);
+        pairs += count * (rows.end(number) - rows.start(number));
+        for (let i = rows.start(number); i < rows.end(number); i++) {
+          minutes += count * (of.minutes[i] as number);
+          oddMinutes += count * (of.oddMinutes[i] as number);
+        }
+      }
+      return { pairs, minutes, oddMinutes };
+    },
+  };
+}
+
+/**
+ * People who open the same, with what each of them opens: every one of `cardholders` from index `from` to `to` has every entry of
+ * the columns from `start` to `end`, each a pair of a cardholder and a door.
+ */
+export interface SummaryGroup extends SummaryColumns {
+  readonly cardholders: Int32Array;
+  readonly from: number;
+  readonly to: number;
+  readonly doors: Int32Array;
+  readonly start: number;
+  readonly end: number;
+}
+
+/**
+ * The summary of every cardholder and door that open at all, by people who open the same. Nothing is copied: the columns are the
+ * table's own, and stay as they are. Cost: the people, and the rows of the distinct combinations.
+ */
+export function* summaryGroups(table: AccessTable, { ofRow }: Summaries): Generator<SummaryGroup> {
+  const { rows, compiled } = table;
+  const rowOf = new Int32Array(compiled.cardholders.length);
+  for (let cardholder = 0; cardholder < rowOf.length; cardholder++) rowOf[cardholder] = table.rowOfCardholder(cardholder);
+  const { start, members } = buckets(rowOf, rows.count);
+  for (let row = 1; row < rows.count; row++) {
+    const [from, to] = [start[row] as number, start[row + 1] as number];
+    if (from === to) continue;
+    const { minutes, oddMinutes, first, last } = ofRow(row);
+    yield { cardholders: members, from, to, doors: rows.doors, start: rows.start(row), end: rows.end(row), minutes, oddMinutes, first, last };
+  }
+}
+
+/** Columns of pairs: index i, below `length`, speaks of one cardholder and door that open at all. */
+export interface PairColumns {
+  readonly length: number;
+  readonly cardholders: Int32Array;
+  readonly doors: Int32Array;
+  readonly minutes: Int32Array;
+  readonly oddMinutes: Int32Array;
+  readonly first: Int32Array;
+  readonly last: Int32Array;
+}
+
+/** Small enough to stay in a processor's cache while it is filled and read. */
+const pairsABlock = 1 << 14;
+
+/**
+ * The same with each pair written out, in blocks of columns. The columns are filled anew for each block: whoever wants to keep one
+ * copies it. Cost: that of the groups, and the writing.
+ */
+export function* pairBlocks(table: AccessTable, summed: Summaries): Generator<PairColumns> {
+  const size = Math.max(pairsABlock, table.compiled.doors.length);
+  const column = () => new Int32Array(size);
+  const block = { cardholders: column(), doors: column(), minutes: column(), oddMinutes: column(), first: column(), last: column() };
+  let length = 0;
+  for (const group of summaryGroups(table, summed)) {
+    const entries = group.end - group.start;
+    for (let m = group.from; m < group.to; m++) {
+      if (length + entries > size) {
+        yield { length, ...block };
+        length = 0;
+      }
+      writePairs(block, length, group.cardholders[m] as number, group);
+      length += entries;
+    }
+  }
+  if (length > 0) yield { length, ...block };
+}
+
+/** Writes the entries of a group as the pairs of one cardholder, from index `at` of the block on. */
+function writePairs({ cardholders, doors, minutes, oddMinutes, first, last }: Omit<PairColumns, "length">, at: number, cardholder: Position, group: SummaryGroup): void {
+  for (let i = group.start, k = at; i < group.end; i++, k++) {
+    cardholders[k] = cardholder;
+    doors[k] = group.doors[i] as number;
+    minutes[k] = group.minutes[i] as number;
+    oddMinutes[k] = group.oddMinutes[i] as number;
+    first[k] = group.first[i] as number;
+    last[k] = group.last[i] as number;
+  }
+}
