@@ -2,7 +2,7 @@ import Link from "next/link";
 import type { Docket, Round } from "@/operations/ports";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
-import { plural } from "../words/numbers";
+import { capital, plural } from "../words/numbers";
 import classes from "./docket.module.css";
 
 /** What a certifier sees first: their dockets, and nothing else. */
@@ -19,7 +19,7 @@ export function MyDocketsView({ dockets, name, signOut }: { readonly dockets: re
         </form>
       </div>
       <div className={classes.person}>
-        <h1>{open === 0 ? "Nothing waits for you" : `${plural(open, "docket waits", "dockets wait")} for you`}</h1>
+        <h1>{open === 0 ? "Nothing waits for you" : capital(`${plural(open, "docket waits", "dockets wait")} for you`)}</h1>
         <div className={sheet.sub}>{name}</div>
       </div>
       {dockets.map(({ docket, round }) => (

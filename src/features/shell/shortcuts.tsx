@@ -26,7 +26,6 @@ export function Shortcuts() {
       <button type="button" className={sheet.plain} onClick={() => show(true)}>
         Keys
       </button>
-      <br />
       <Modal opened={shown} onClose={() => show(false)} title="Keys" closeButtonProps={{ "aria-label": "Close" }}>
         <dl className={sheet.facts}>
           {keys.map(([key, does]) => (

@@ -39,7 +39,7 @@ export function Spine({ places, snapshot, person, signOut, children }: SpineProp
       })}
       <div className={sheet.foot}>
         {snapshot ? (
-          <>
+          <div>
             Snapshot {snapshot.id}
             <br />
             {clockText(snapshot.takenAt).replace(" UTC", "")}
@@ -50,23 +50,24 @@ export function Spine({ places, snapshot, person, signOut, children }: SpineProp
                 {snapshot.leftOut.toLocaleString("en-GB")} {snapshot.leftOut === 1 ? "row" : "rows"} not read
               </b>
             )}
-          </>
+          </div>
         ) : (
-          "No snapshot yet"
+          <div>No snapshot yet</div>
         )}
-        <br />
-        <br />
-        {person}
-        <br />
-        {children}
-        <button type="button" className={sheet.plain} onClick={turn}>
-          Dark or light
-        </button>
-        <form action={signOut}>
-          <button type="submit" className={sheet.plain}>
-            Sign out
-          </button>
-        </form>
+        <div>
+          {person}
+          <div className={sheet.turns}>
+            {children}
+            <button type="button" className={sheet.plain} onClick={turn}>
+              Dark or light
+            </button>
+            <form action={signOut}>
+              <button type="submit" className={sheet.plain}>
+                Sign out
+              </button>
+            </form>
+          </div>
+        </div>
       </div>
     </nav>
   );
