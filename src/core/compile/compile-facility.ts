@@ -83,7 +83,7 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
   }));
   let credentialIndex: PositionIndex | undefined;
   // Only single questions need it.
-  const credentialById = (): PositionIndex => (credentialIndex ??= before && sameIds(before.facility.credentials, facility.credentials) ? before.credentialById : new PositionIndex(facility.credentials));
+  const credentialById = (): PositionIndex => (credentialIndex ??= new PositionIndex(facility.credentials));
   const given = givenGrants(facility, cardholderById, groupById);
   const lists = new RouteLists(chainOf, grants, given);
   const columns = accessColumns({ facility, zone, windowOf, lists, cardholderById, groupById, given, kept: keptFrom(before, facility) });

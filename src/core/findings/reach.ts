@@ -18,8 +18,15 @@ export function reachOf(table: AccessTable, credentials: readonly Position[]): R
 
 /** What is worked out for a row is worked out once, and kept for all who have it. */
 export function oncePerRow<T>(workOut: (row: number) => T): (row: number) => T {
-  const known: (T | undefined)[] = [];
-  return (row) => (known[row] ??= workOut(row));
+  const known = new Map<number, T>();
+  return (row) => {
+    let found = known.get(row);
+    if (found === undefined) {
+      found = workOut(row);
+      known.set(row, found);
+    }
+    return found;
+  };
 }
 
 /** Sensitivity of a door: the highest of the area that it leads into and those above it, 0 for a door of no area. */

@@ -7,7 +7,7 @@ import type { IntervalSet } from "./intervals";
  */
 export class MinuteCounter {
   private readonly from: number;
-  /** Index d: the range of the set that is the first to end after day d, counted from `from`, has begun. */
+  /** Index d: where in the set the first range stands that ends after the beginning of day d, days counted from `from`. */
   private readonly firstOfDay: Int32Array;
 
   constructor(private readonly set: IntervalSet) {

@@ -2,6 +2,7 @@ import Link from "next/link";
 import type { Docket, Round } from "@/operations/ports";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { SignOut } from "../shell/sign-out";
 import { capital, plural } from "../words/numbers";
 import classes from "./docket.module.css";
 
@@ -12,11 +13,7 @@ export function MyDocketsView({ dockets, name, signOut }: { readonly dockets: re
     <main className={classes.page}>
       <div className={classes.top}>
         <strong>Nomade</strong>
-        <form action={signOut}>
-          <button type="submit" className={sheet.plain}>
-            Sign out
-          </button>
-        </form>
+        <SignOut signOut={signOut} />
       </div>
       <div className={classes.person}>
         <h1>{open === 0 ? "Nothing waits for you" : capital(`${plural(open, "docket waits", "dockets wait")} for you`)}</h1>

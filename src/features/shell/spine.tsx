@@ -5,6 +5,7 @@ import { useHotkeys } from "@mantine/hooks";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import sheet from "@/ui/sheet.module.css";
+import { SignOut } from "./sign-out";
 import { useSingleKeys } from "./single-keys";
 import { clockText } from "../words/times";
 
@@ -61,11 +62,7 @@ export function Spine({ places, snapshot, person, signOut, children }: SpineProp
             <button type="button" className={sheet.plain} onClick={turn}>
               Dark or light
             </button>
-            <form action={signOut}>
-              <button type="submit" className={sheet.plain}>
-                Sign out
-              </button>
-            </form>
+            <SignOut signOut={signOut} />
           </div>
         </div>
       </div>

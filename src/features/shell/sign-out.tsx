@@ -1,0 +1,10 @@
+import sheet from "@/ui/sheet.module.css";
+
+/** The button that ends the session; works without scripts, too. */
+export const SignOut = ({ signOut }: { readonly signOut: () => Promise<void> }) => (
+  <form action={signOut}>
+    <button type="submit" className={sheet.plain}>
+      Sign out
+    </button>
+  </form>
+);
