@@ -40,7 +40,7 @@ export class CasbinPeer {
     const { compiled } = this;
     const lines: string[] = [];
     for (const grant of compiled.grantsCovering(door)) {
-      const { grant: given, blocks, window, schedule } = present(compiled.grants[grant], "positions are valid");
+      const { grant: given, blocks, window, schedule } = present(compiled.grants.at(grant), "positions are valid");
       const ways = compiled.waysOf(grant).get(door) ?? [];
       for (const way of blocks ? ways.slice(0, 1) : ways) {
         const needed = [blocks ? undefined : way.schedule, schedule].filter((position) => position !== undefined);

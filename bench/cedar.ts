@@ -27,7 +27,7 @@ export class CedarPeer {
     if (this.prepared.has(door)) return;
     const policies: string[] = [];
     for (const grant of this.compiled.grantsCovering(door)) {
-      const { grant: given, blocks, window, schedule } = present(this.compiled.grants[grant], "positions are valid");
+      const { grant: given, blocks, window, schedule } = present(this.compiled.grants.at(grant), "positions are valid");
       const scheduleId = (position: Position | undefined) => (position === undefined ? undefined : this.compiled.facility.schedules[position]?.id);
       const ways = this.compiled.waysOf(grant).get(door) ?? [];
       for (const way of blocks ? ways.slice(0, 1) : ways) {

@@ -82,7 +82,7 @@ export class SqlPeer {
       for (const group of chains(membership.group)) members.push([membership.cardholder, `g ${group}`, bound(window.from), bound(window.until)]);
     }
     await insert("bench_member", members);
-    await insert("bench_grant", compiled.grants.map(({ grant, window, blocks }) => [grant.id, receiverKey(grant.to), targetKey(grant.open), grant.schedule ?? null, bound(window.from), bound(window.until), blocks ? 1 : 0]));
+    await insert("bench_grant", compiled.grants.all().map(({ grant, window, blocks }) => [grant.id, receiverKey(grant.to), targetKey(grant.open), grant.schedule ?? null, bound(window.from), bound(window.until), blocks ? 1 : 0]));
     const doors = peerDoors(compiled);
     const covers: (string | null)[][] = [];
     const seen = new Set<string>();

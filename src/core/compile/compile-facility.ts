@@ -1,43 +1,23 @@
 import { LazyList } from "../kernel/lazy-list";
 import { present } from "../kernel/invariant";
-import { PositionIndex } from "../kernel/position-index";
+import type { PositionIndex } from "../kernel/position-index";
+import type { Facility } from "../facility/facility";
+import { calendarOf, scheduleOf } from "../facility/time-rules";
 import type { IntervalSet } from "../time/intervals";
 import { openDuring } from "../time/schedule";
 import { zoneOf } from "../time/zone";
-import type { Facility } from "../facility/facility";
-import { calendarOf, scheduleOf } from "../facility/time-rules";
 import { accessColumns } from "./access-columns";
-import type { CompiledCardholder, CompiledCredential, CompiledDoor, CompiledFacility, CompiledGrant, GivenRoutes, Position } from "./compiled-facility";
+import { compileDoors } from "./compile-doors";
+import type { CompiledCardholder, CompiledCredential, CompiledFacility, CompiledGrant, GivenRoutes, GrantFacts, ObjectColumns, Position } from "./compiled-facility";
 import { coverageOf } from "./coverage";
 import { givenGrants } from "./given-grants";
-import { keptFrom, sameIds } from "./kept";
-import { credentialLife, inactiveFrom, windowReader } from "./lives";
+import type { GrantKinds } from "./grant-kinds";
+import { keptFrom } from "./kept";
+import { credentialLife, inactiveFrom } from "./lives";
+import { objectColumns } from "./object-columns";
+import { PositionIndexes, sameIds } from "./position-indexes";
 import { RouteLists } from "./route-lists";
-
-function compileDoors(facility: Facility, calendarById: PositionIndex): CompiledDoor[] {
-  const sites = new Map(facility.sites.map((site) => [site.id, site]));
-  const areaById = new PositionIndex(facility.areas);
-  const doorById = new PositionIndex(facility.doors);
-  const schedules = new PositionIndex(facility.schedules);
-  const scheduleAt = (id: string): Position => present(schedules.get(id), "references resolve");
-  return facility.doors.map((door, position) => {
-    const site = present(sites.get(door.site), "references resolve");
-    const areas: Position[] = [];
-    for (let area = areaById.get(door.area ?? ""); area !== undefined; area = areaById.get(facility.areas[area]?.parent ?? ""))
-      areas.push(area);
-    return {
-      position,
-      door,
-      zone: zoneOf(site.timeZone),
-      calendar: site.calendar === undefined ? undefined : calendarById.get(site.calendar),
-      via: door.via === undefined ? undefined : doorById.get(door.via),
-      areas: door.area === undefined ? [] : areas,
-      entry: door.entry ?? "card",
-      entryRows: (door.entryRows ?? []).map(({ schedule, entry }) => ({ schedule: scheduleAt(schedule), entry })),
-      unlock: door.unlock === undefined ? undefined : scheduleAt(door.unlock),
-    };
-  });
-}
+import { Vocabulary } from "./vocabulary";
 
 /** Every group's chain: itself, its parent, and so on up. */
 function chainsOf(facility: Facility, groupById: PositionIndex): (group: Position) => readonly Position[] {
@@ -64,29 +44,26 @@ function chainsOf(facility: Facility, groupById: PositionIndex): (group: Positio
  */
 export function compileFacility(facility: Facility, before?: CompiledFacility): CompiledFacility {
   const zone = zoneOf(facility.timeZone);
-  const calendarById = new PositionIndex(facility.calendars);
-  const scheduleById = new PositionIndex(facility.schedules);
-  const groupById = new PositionIndex(facility.groups);
-  const cardholderById = before && sameIds(before.facility.cardholders, facility.cardholders) ? before.cardholderById : new PositionIndex(facility.cardholders);
-  const calendars = facility.calendars.map(calendarOf);
+  const kept = keptFrom(before, facility);
+  const vocabulary = before && kept ? before.vocabulary : new Vocabulary(zone);
+  const { windows, grantKinds } = vocabulary;
+  const indexes = new PositionIndexes(facility, before?.indexes);
+  const calendarById = indexes.of("calendars");
+  const scheduleById = indexes.of("schedules");
+  const groupById = indexes.of("groups");
+  const calendars = facility.calendars === before?.facility.calendars ? before.calendars : facility.calendars.map(calendarOf);
   const schedules = facility.schedules.map(scheduleOf);
-  const doors = compileDoors(facility, calendarById);
+  const doors = compileDoors(facility, indexes, before);
   const chainOf = chainsOf(facility, groupById);
 
-  const windowOf = windowReader(zone);
-  const grants: CompiledGrant[] = facility.grants.map((grant, position) => ({
-    position,
-    grant,
-    blocks: grant.effect === "block",
-    window: windowOf(grant, grant.effect === "block" ? "inward" : "outward"),
-    schedule: grant.schedule === undefined ? undefined : scheduleById.get(grant.schedule),
-  }));
-  let credentialIndex: PositionIndex | undefined;
-  // Only single questions need it.
-  const credentialById = (): PositionIndex => (credentialIndex ??= new PositionIndex(facility.credentials));
-  const given = givenGrants(facility, cardholderById, groupById);
-  const lists = new RouteLists(chainOf, grants, given);
-  const columns = accessColumns({ facility, zone, windowOf, lists, cardholderById, groupById, given, kept: keptFrom(before, facility) });
+  const objects = objectColumns({ facility, vocabulary, indexes, kept });
+  const given = givenGrants(objects.grants, { cardholders: facility.cardholders.length, groups: facility.groups.length, credentials: facility.credentials.length });
+  const lists = new RouteLists(chainOf, objects.grants, given, vocabulary);
+  const columns = accessColumns({ objects, given, lists });
+  const grants = new LazyList<CompiledGrant>(facility.grants.length, (position) => {
+    const { blocks, window, schedule } = grantKinds.at(objects.grants.kind[position] as number);
+    return { position, grant: present(facility.grants[position], "positions are valid"), blocks, window, schedule: schedule === undefined ? undefined : scheduleById.get(schedule) };
+  });
 
   const throughList = (list: number, membership: Position | undefined): GivenRoutes => ({ list: lists.at(list), membership });
   const cardholders = new LazyList<CompiledCardholder>(facility.cardholders.length, (position) => {
@@ -97,7 +74,7 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
     return {
       position,
       cardholder,
-      life: { inactiveFrom: inactiveFrom(cardholder), window: windowOf(cardholder, "outward") },
+      life: { inactiveFrom: inactiveFrom(cardholder), window: windows.of(cardholder).outward },
       calendar: cardholder.calendar === undefined ? undefined : calendarById.get(cardholder.calendar),
       hours: cardholder.hours === undefined ? undefined : scheduleById.get(cardholder.hours),
       sites: cardholder.sites && new Set(cardholder.sites),
@@ -112,14 +89,14 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
     return {
       position,
       credential,
-      holder: cardholders.at(columns.holderOf[position] as number),
-      life: credentialLife(credential, zone, windowOf),
-      hasPin: columns.means[position] !== 0,
+      holder: cardholders.at(objects.cards.holderOf[position] as number),
+      life: credentialLife(credential, vocabulary),
+      hasPin: objects.cards.means[position] !== 0,
       ownRoutes: ownList === undefined ? [] : [throughList(ownList, undefined)],
     };
   });
 
-  const cover = coverageOf(facility, doors);
+  const cover = before && isCoveredAlike(before.facility, facility) ? before.cover : coverageOf(facility, doors, indexes);
   const ways: ReturnType<typeof cover>[] = [];
   const waysOf = (grant: Position) => (ways[grant] ??= cover(present(facility.grants[grant], "positions are valid").open));
   return {
@@ -129,61 +106,65 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
     doors,
     cardholders,
     credentials,
-    columns,
-    eachRoute: (list, visit) => lists.each(list, visit),
     grants,
-    doorById: new PositionIndex(facility.doors),
+    objects,
+    columns,
+    vocabulary,
+    indexes,
+    eachRoute: (list, visit) => lists.each(list, visit),
+    doorById: indexes.of("doors"),
     groupById,
-    cardholderById,
-    get credentialById() {
-      return credentialById();
+    get cardholderById() {
+      return indexes.of("cardholders");
     },
+    get credentialById() {
+      return indexes.of("credentials");
+    },
+    cover,
     waysOf,
-    grantsCovering: grantsByDoor(grants, waysOf),
-    cardholdersIn: cardholdersByGroup(facility, groupById, cardholderById, chainOf),
+    grantsCovering: grantsByDoor(objects.grants, grantKinds, cover),
+    cardholdersIn: cardholdersByGroup(objects, chainOf),
     timeline: timelines(schedules, calendars),
   };
 }
 
-function grantsByDoor(grants: readonly CompiledGrant[], waysOf: CompiledFacility["waysOf"]): CompiledFacility["grantsCovering"] {
+/** Whether targets cover the same doors by the same ways. */
+const isCoveredAlike = (a: Facility, b: Facility): boolean =>
+  a.doors === b.doors && a.areas === b.areas && a.doorGroups === b.doorGroups && a.levels === b.levels && a.bundles === b.bundles && sameIds(a.schedules, b.schedules);
+
+function grantsByDoor({ kind }: GrantFacts, kinds: GrantKinds, cover: CompiledFacility["cover"]): CompiledFacility["grantsCovering"] {
   let byDoor: Map<Position, Position[]> | undefined;
   return (door) => {
     if (!byDoor) {
       byDoor = new Map();
-      for (const { position } of grants)
-        for (const covered of waysOf(position).keys()) {
+      for (let grant = 0; grant < kind.length; grant++)
+        for (const covered of cover(kinds.at(kind[grant] as number).open).keys()) {
           const list = byDoor.get(covered);
-          if (list) list.push(position);
-          else byDoor.set(covered, [position]);
+          if (list) list.push(grant);
+          else byDoor.set(covered, [grant]);
         }
     }
     return byDoor.get(door) ?? [];
   };
 }
 
-function cardholdersByGroup(
-  facility: Facility,
-  groupById: PositionIndex,
-  cardholderById: PositionIndex,
-  chainOf: (group: Position) => readonly Position[],
-): CompiledFacility["cardholdersIn"] {
+function cardholdersByGroup({ holders: { department }, memberships: { memberOf, groupOf } }: ObjectColumns, chainOf: (group: Position) => readonly Position[]): CompiledFacility["cardholdersIn"] {
   let members: Map<Position, Set<Position>> | undefined;
   const none: ReadonlySet<Position> = new Set();
   return (group) => {
     if (!members) {
       members = new Map();
-      const add = (groupId: string, cardholder: Position): void => {
-        for (const above of chainOf(present(groupById.get(groupId), "references resolve"))) {
+      const add = (below: Position, cardholder: Position): void => {
+        for (const above of chainOf(below)) {
           const set = members?.get(above);
           if (set) set.add(cardholder);
           else members?.set(above, new Set([cardholder]));
         }
       };
-      facility.cardholders.forEach(({ department }, position) => {
-        if (department !== undefined) add(department, position);
+      department.forEach((below, cardholder) => {
+        if (below !== -1) add(below, cardholder);
       });
-      for (const { group: id, cardholder } of facility.memberships)
-        add(id, present(cardholderById.get(cardholder), "references resolve"));
+      memberOf.forEach((cardholder, m) => add(groupOf[m] as number, cardholder));
     }
     return members.get(group) ?? none;
   };

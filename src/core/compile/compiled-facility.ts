@@ -7,7 +7,9 @@ import type { Schedule } from "../time/schedule";
 import type { Window } from "../time/window";
 import type { Zone } from "../time/zone";
 import type { Facility } from "../facility/facility";
-import type { Cardholder, Credential, Door, EntryRule, Grant } from "../facility/draft";
+import type { Cardholder, Credential, Door, EntryRule, Grant, GrantTarget } from "../facility/draft";
+import type { PositionIndexes } from "./position-indexes";
+import type { Vocabulary } from "./vocabulary";
 
 /** Position of an object in its list of the facility; the dense number by which everything compiled refers to it. */
 export type Position = number;
@@ -95,61 +97,78 @@ export interface CompiledGrant {
   readonly schedule: Position | undefined;
 }
 
-/** Memberships as columns; index m speaks of membership m. */
-export interface MembershipColumns {
+/** What memberships say; index m speaks of membership m. */
+export interface MembershipFacts {
   /** Positions of the cardholder and of the group. */
   readonly memberOf: Int32Array;
   readonly groupOf: Int32Array;
-  /** The route list by which grants come through it. */
-  readonly membershipList: Int32Array;
-  /** Memberships of a cardholder, in the order of the document: the first of cardholder i, and the one after membership m; -1 ends. */
-  readonly firstMembership: Int32Array;
-  readonly nextMembership: Int32Array;
+  /** Number in the vocabulary of the window as it is written. */
+  readonly window: Int32Array;
 }
 
-/** Cardholders as columns; index i speaks of cardholder i. */
-export interface HolderColumns {
-  /** The window, in epoch minutes, in which the cardholder is in use, status taken in. */
-  readonly holderFrom: Float64Array;
-  readonly holderUntil: Float64Array;
-  /** Position of the department, and the route list by which grants come from it; -1 for none. */
+/** What cardholders say; index i speaks of cardholder i. */
+export interface HolderFacts {
+  /** Position of the department; -1 for none. */
   readonly department: Int32Array;
-  readonly departmentList: Int32Array;
-  /** The route list of what is given straight to the cardholder; -1 for nothing. */
-  readonly directList: Int32Array;
-  /** 1 where something beside grants decides what the cardholder opens. */
-  readonly isPeculiar: Uint8Array;
-  /** Cardholders with one number differ in nothing but when they are in use. */
-  readonly holderKey: Int32Array;
+  /** The window, in epoch minutes, in which the cardholder is in use, status taken in. */
+  readonly from: Float64Array;
+  readonly until: Float64Array;
+  /** Number in the vocabulary of what beside grants decides what the cardholder opens; 0 for nothing. */
+  readonly peculiarity: Int32Array;
 }
 
-/** Credentials as columns; index i speaks of credential i. */
-export interface CardColumns {
+/** What credentials say; index i speaks of credential i. */
+export interface CardFacts {
   /** Position of the cardholder who carries it; -1 for nobody. */
   readonly holderOf: Int32Array;
   /** What it shows at a reader: 0 a card, 1 a card with a PIN, 2 a PIN. */
   readonly means: Uint8Array;
-  /** The window, in epoch minutes, in which it is in use, status and expiry taken in; and the one in which its holder is so as well. */
-  readonly ownFrom: Float64Array;
-  readonly ownUntil: Float64Array;
+  /** The window, in epoch minutes, in which it is in use, status and expiry taken in. */
+  readonly from: Float64Array;
+  readonly until: Float64Array;
+}
+
+/** What grants say; index g speaks of grant g. */
+export interface GrantFacts {
+  /** Position of whom it is given to, in one of these; -1 in the two others. */
+  readonly toCardholder: Int32Array;
+  readonly toGroup: Int32Array;
+  readonly toCredential: Int32Array;
+  /** Number in the vocabulary of what it says beside. */
+  readonly kind: Int32Array;
+}
+
+/** What each of the many objects says, as columns of numbers: all that resolving everybody at once needs of them, without an object for each. */
+export interface ObjectColumns {
+  readonly memberships: MembershipFacts;
+  readonly holders: HolderFacts;
+  readonly cards: CardFacts;
+  readonly grants: GrantFacts;
+}
+
+/** What follows for people and cards from all of that together. Cards that differ in nothing but when they are live have one profile. */
+export interface AccessColumns {
+  /** Memberships of a cardholder, in the order of the document: the first of cardholder i, and the one after membership m; -1 ends. */
+  readonly firstMembership: Int32Array;
+  readonly nextMembership: Int32Array;
+  /** Index m: the route list by which grants come through membership m. */
+  readonly membershipList: Int32Array;
+  /** Index i: the route lists of the department of cardholder i, and of what is given straight to them; -1 for none. */
+  readonly departmentList: Int32Array;
+  readonly directList: Int32Array;
+  /** The route lists of what is given to credentials themselves, by position. */
+  readonly ownList: ReadonlyMap<Position, number>;
+  /** Index i: the window, in epoch minutes, in which credential i and its holder are both in use. */
   readonly liveFrom: Float64Array;
   readonly liveUntil: Float64Array;
-  /** Its profile, from 0 on. */
+  /** Index i: the profile of credential i, from 0 on. */
   readonly profileOf: Int32Array;
   /** Index p: a credential of profile p; it stands for all of them. */
   readonly samples: readonly Position[];
-  /** The route lists of what is given to credentials themselves, by position. */
-  readonly ownList: ReadonlyMap<Position, number>;
   /** Index i .. i + 1: where the credentials of cardholder i lie in `carried`. */
   readonly carriedStart: Int32Array;
   readonly carried: Int32Array;
 }
-
-/**
- * People and cards as columns of numbers: all that resolving everybody at once needs of them, without an object for each.
- * People and cards that differ in nothing but when they are live have one profile.
- */
-export type AccessColumns = MembershipColumns & HolderColumns & CardColumns;
 
 /** A facility laid out for being asked. It never changes; what it works out on demand it keeps. */
 export interface CompiledFacility {
@@ -160,16 +179,21 @@ export interface CompiledFacility {
   /** People and cards one by one, each laid out when it is first asked for. */
   readonly cardholders: LazyList<CompiledCardholder>;
   readonly credentials: LazyList<CompiledCredential>;
-  /** People and cards as columns, for resolving everybody at once. */
+  readonly grants: LazyList<CompiledGrant>;
+  /** People, cards, memberships and grants as columns, for resolving everybody at once. */
+  readonly objects: ObjectColumns;
   readonly columns: AccessColumns;
+  readonly vocabulary: Vocabulary;
   /** Calls `visit` with each grant that comes through the route list of a number in the columns, and the window in which it does. */
-  readonly eachRoute: (list: number, visit: (grant: CompiledGrant, window: Window) => void) => void;
-  readonly grants: readonly CompiledGrant[];
+  readonly eachRoute: (list: number, visit: (grant: Position, window: Window) => void) => void;
+  readonly indexes: PositionIndexes;
   readonly doorById: PositionIndex;
   readonly groupById: PositionIndex;
   readonly cardholderById: PositionIndex;
   readonly credentialById: PositionIndex;
-  /** The doors that a grant covers, each with all its ways. */
+  /** The doors that a target covers, each with all its ways. */
+  readonly cover: (target: GrantTarget) => ReadonlyMap<Position, readonly DoorWay[]>;
+  /** The same of a grant's target. */
   readonly waysOf: (grant: Position) => ReadonlyMap<Position, readonly DoorWay[]>;
   /** The grants that cover a door. */
   readonly grantsCovering: (door: Position) => readonly Position[];

@@ -1,8 +1,9 @@
 import { present } from "../kernel/invariant";
-import { PositionIndex } from "../kernel/position-index";
+import type { PositionIndex } from "../kernel/position-index";
 import type { GrantTarget, LevelRow } from "../facility/draft";
 import type { Facility } from "../facility/facility";
 import type { CompiledDoor, DoorWay, Position } from "./compiled-facility";
+import type { PositionIndexes } from "./position-indexes";
 
 type Ways = ReadonlyMap<Position, readonly DoorWay[]>;
 type DoorTarget = Pick<GrantTarget, "door" | "doorGroup" | "area">;
@@ -12,12 +13,8 @@ export const targetKey = ({ level, bundle, door, doorGroup, area }: GrantTarget)
   level !== undefined ? `l${level}` : bundle !== undefined ? `b${bundle}` : door !== undefined ? `d${door}` : doorGroup !== undefined ? `g${doorGroup}` : `a${area ?? ""}`;
 
 /** Which doors a grant's target covers and by which ways; worked out once per target. */
-export function coverageOf(facility: Facility, doors: readonly CompiledDoor[]): (target: GrantTarget) => Ways {
-  const doorById = new PositionIndex(facility.doors);
-  const groupById = new PositionIndex(facility.doorGroups);
-  const areaById = new PositionIndex(facility.areas);
-  const levelById = new PositionIndex(facility.levels);
-  const bundleById = new PositionIndex(facility.bundles);
+export function coverageOf({ doorGroups, levels, bundles }: Facility, doors: readonly CompiledDoor[], indexes: PositionIndexes): (target: GrantTarget) => Ways {
+  const [doorById, groupById, areaById, levelById, bundleById] = [indexes.of("doors"), indexes.of("doorGroups"), indexes.of("areas"), indexes.of("levels"), indexes.of("bundles")];
   const at = (positions: PositionIndex, id: string): Position => present(positions.get(id), "references resolve");
 
   const inGroup = new Map<Position, ReadonlySet<Position>>();
@@ -28,7 +25,7 @@ export function coverageOf(facility: Facility, doors: readonly CompiledDoor[]): 
     const seen = new Set([group]);
     const open = [group];
     for (let next = open.pop(); next !== undefined; next = open.pop()) {
-      const doorGroup = present(facility.doorGroups[next], "positions are valid");
+      const doorGroup = present(doorGroups[next], "positions are valid");
       for (const id of doorGroup.doors ?? []) found.add(at(doorById, id));
       for (const id of doorGroup.groups ?? []) {
         const below = at(groupById, id);
@@ -54,9 +51,9 @@ export function coverageOf(facility: Facility, doors: readonly CompiledDoor[]): 
     return inArea.get(at(areaById, present(target.area, "a target names one thing"))) ?? [];
   };
 
-  const schedules = new PositionIndex(facility.schedules);
+  const schedules = indexes.of("schedules");
   const levelWays = (level: Position, bundle: Position | undefined, ways: Map<Position, DoorWay[]>): void => {
-    (facility.levels[level]?.rows ?? []).forEach((row: LevelRow, i) => {
+    (levels[level]?.rows ?? []).forEach((row: LevelRow, i) => {
       const way: DoorWay = { bundle, level, row: i, schedule: at(schedules, row.schedule) };
       for (const door of doorsOf(row)) {
         const list = ways.get(door);
@@ -75,7 +72,7 @@ export function coverageOf(facility: Facility, doors: readonly CompiledDoor[]): 
     if (target.level !== undefined) levelWays(at(levelById, target.level), undefined, ways);
     else if (target.bundle !== undefined) {
       const bundle = at(bundleById, target.bundle);
-      for (const id of new Set(facility.bundles[bundle]?.levels ?? [])) levelWays(at(levelById, id), bundle, ways);
+      for (const id of new Set(bundles[bundle]?.levels ?? [])) levelWays(at(levelById, id), bundle, ways);
     } else {
       const way: DoorWay = { bundle: undefined, level: undefined, row: undefined, schedule: undefined };
       for (const door of doorsOf(target)) ways.set(door, [way]);

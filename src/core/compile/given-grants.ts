@@ -1,34 +1,24 @@
-import { present } from "../kernel/invariant";
-import type { PositionIndex } from "../kernel/position-index";
-import { positionsOf } from "../kernel/position-index";
-import type { Grant } from "../facility/draft";
-import type { Facility } from "../facility/facility";
+import type { GrantFacts } from "./compiled-facility";
 
 /** Grants by whom they are given to, as chains in the order of the document: the first of each receiver, and the one after grant g; -1 ends. */
 export interface GivenGrants {
-  readonly toCardholder: Int32Array;
-  readonly toGroup: Int32Array;
-  readonly toCredential: Int32Array;
+  readonly ofCardholder: Int32Array;
+  readonly ofGroup: Int32Array;
+  readonly ofCredential: Int32Array;
   readonly next: Int32Array;
 }
 
-/** Cost: one look-up for each grant; a walk along the credentials where grants are given to some, which are few if any. */
-export function givenGrants({ grants, cardholders, groups, credentials }: Facility, cardholderById: PositionIndex, groupById: PositionIndex): GivenGrants {
-  const toCardholder = new Int32Array(cardholders.length).fill(-1);
-  const toGroup = new Int32Array(groups.length).fill(-1);
-  const toCredential = new Int32Array(credentials.length).fill(-1);
-  const carried = new Set<string>();
-  for (const { to } of grants) if (to.credential !== undefined) carried.add(to.credential);
-  const credentialById = positionsOf(carried, credentials);
-  const next = new Int32Array(grants.length);
+export function givenGrants({ toCardholder, toGroup, toCredential }: GrantFacts, counts: { readonly cardholders: number; readonly groups: number; readonly credentials: number }): GivenGrants {
+  const ofCardholder = new Int32Array(counts.cardholders).fill(-1);
+  const ofGroup = new Int32Array(counts.groups).fill(-1);
+  const ofCredential = new Int32Array(counts.credentials).fill(-1);
+  const next = new Int32Array(toGroup.length);
   // From the last to the first, so that each chain runs in the order of the document.
-  for (let g = grants.length - 1; g >= 0; g--) {
-    const { cardholder, group, credential } = (grants[g] as Grant).to;
-    const [first, position] =
-      cardholder !== undefined ? [toCardholder, cardholderById.get(cardholder)] : group !== undefined ? [toGroup, groupById.get(group)] : [toCredential, credentialById.get(credential ?? "")];
-    const at = present(position, "references resolve");
-    next[g] = first[at] as number;
-    first[at] = g;
+  for (let g = next.length - 1; g >= 0; g--) {
+    const first = toCardholder[g] !== -1 ? ofCardholder : toGroup[g] !== -1 ? ofGroup : ofCredential;
+    const receiver = (toCardholder[g] !== -1 ? toCardholder[g] : toGroup[g] !== -1 ? toGroup[g] : toCredential[g]) as number;
+    next[g] = first[receiver] as number;
+    first[receiver] = g;
   }
-  return { toCardholder, toGroup, toCredential, next };
+  return { ofCardholder, ofGroup, ofCredential, next };
 }

@@ -1,5 +1,5 @@
 import type { Facility } from "../facility/facility";
-import type { AccessColumns, CompiledFacility } from "./compiled-facility";
+import type { CompiledFacility, ObjectColumns } from "./compiled-facility";
 
 /** Where the objects of a list stand in the same list of a facility compiled before. */
 export interface Alignment {
@@ -7,6 +7,9 @@ export interface Alignment {
   readonly wasAt: Int32Array;
   /** Index i: where the object that stood at position i, or one with its id, stands now; −1 where that is not known. */
   readonly nowAt: Int32Array;
+  /** Whether it is the very same list; and whether each of its objects, or one with its id, stands where it stood. */
+  readonly isSame: boolean;
+  readonly isInPlace: boolean;
 }
 
 /**
@@ -14,11 +17,12 @@ export interface Alignment {
  * it changes, and an object that is the same says the same, so that it need not be read again.
  */
 export interface Kept {
-  readonly columns: AccessColumns;
+  readonly columns: ObjectColumns;
   readonly groups: Alignment;
   readonly cardholders: Alignment;
   readonly credentials: Alignment;
   readonly memberships: Alignment;
+  readonly grants: Alignment;
 }
 
 type Listed = object & { readonly id?: string };
@@ -39,11 +43,12 @@ function align(before: readonly Listed[], now: readonly Listed[]): Alignment {
   if (before === now) {
     const all = new Int32Array(now.length);
     for (let i = 0; i < all.length; i++) all[i] = i;
-    return { wasAt: all, nowAt: all };
+    return { wasAt: all, nowAt: all, isSame: true, isInPlace: true };
   }
   const wasAt = new Int32Array(now.length).fill(-1);
   const nowAt = new Int32Array(before.length).fill(-1);
   let inVain = 0;
+  let inPlace = 0;
   for (let i = 0, j = 0; i < now.length && j < before.length && inVain < triesInVain; i++, j++) {
     const object = now[i] as Listed;
     if (object !== before[j]) {
@@ -57,17 +62,12 @@ function align(before: readonly Listed[], now: readonly Listed[]): Alignment {
       }
     }
     if (now[i] === before[j]) wasAt[i] = j;
-    if (wasAt[i] === j || (now[i]?.id !== undefined && now[i]?.id === before[j]?.id)) nowAt[j] = i;
+    if (wasAt[i] === j || (now[i]?.id !== undefined && now[i]?.id === before[j]?.id)) {
+      nowAt[j] = i;
+      if (i === j) inPlace++;
+    }
   }
-  return { wasAt, nowAt };
-}
-
-/** Whether two lists have the same ids at the same positions. */
-export function sameIds(a: readonly { readonly id: string }[], b: readonly { readonly id: string }[]): boolean {
-  if (a === b) return true;
-  if (a.length !== b.length) return false;
-  for (let i = 0; i < a.length; i++) if (a[i] !== b[i] && a[i]?.id !== b[i]?.id) return false;
-  return true;
+  return { wasAt, nowAt, isSame: false, isInPlace: inPlace === before.length };
 }
 
 /** Nothing is kept where dates are read in another zone than before. */
@@ -75,10 +75,11 @@ export function keptFrom(before: CompiledFacility | undefined, facility: Facilit
   if (!before || before.facility.timeZone !== facility.timeZone) return undefined;
   const was = before.facility;
   return {
-    columns: before.columns,
+    columns: before.objects,
     groups: align(was.groups, facility.groups),
     cardholders: align(was.cardholders, facility.cardholders),
     credentials: align(was.credentials, facility.credentials),
     memberships: align(was.memberships, facility.memberships),
+    grants: align(was.grants, facility.grants),
   };
 }

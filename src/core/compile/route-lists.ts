@@ -1,88 +1,88 @@
+import { PairTable } from "../kernel/pair-table";
 import { present } from "../kernel/invariant";
-import { intersectWindows, unbounded } from "../time/window";
+import { intersectWindows } from "../time/window";
 import type { Window } from "../time/window";
-import type { CompiledGrant, GrantRoute, Position, RouteList } from "./compiled-facility";
+import type { GrantFacts, GrantRoute, Position, RouteList } from "./compiled-facility";
 import type { GivenGrants } from "./given-grants";
+import type { Vocabulary } from "./vocabulary";
 
-/** What a list is made from, when somebody asks for it. */
-interface Recipe {
-  readonly by: RouteList["by"];
-  readonly from: { readonly first: Position } | { readonly group: Position; readonly allow: Window; readonly block: Window };
-}
+const ways = ["cardholder", "credential", "department", "membership"] as const satisfies readonly RouteList["by"][];
+const [byCardholder, byCredential, byDepartment, byMembership] = [0, 1, 2, 3];
 
 /**
  * The ways by which grants come to people, as numbered lists that are shared: all of a department have one, all members of a
- * group in the same windows another. A list is laid out when it is first looked at.
+ * group in the same window another. A list is laid out when it is first looked at.
  */
 export class RouteLists {
-  private readonly recipes: Recipe[] = [];
+  /** Index l: by which of the ways list l comes; the first grant of a direct one, or the group; the number of the membership's window as it is written. */
+  private readonly by: number[] = [];
+  private readonly source: Position[] = [];
+  private readonly window: number[] = [];
   private readonly made: (RouteList | undefined)[] = [];
-  private readonly departments: number[] = [];
-  private readonly unboundedMembers: number[] = [];
-  private readonly windowedMembers = new Map<string, number>();
+  private readonly departments: (number | undefined)[] = [];
+  private readonly memberships = new PairTable();
 
   /** `chainOf` gives a group and those above it. */
   constructor(
     private readonly chainOf: (group: Position) => readonly Position[],
-    private readonly grants: readonly CompiledGrant[],
+    private readonly grants: GrantFacts,
     private readonly given: GivenGrants,
+    private readonly vocabulary: Vocabulary,
   ) {}
 
-  private add(recipe: Recipe): number {
-    return this.recipes.push(recipe) - 1;
+  private add(by: number, source: Position, window: number): number {
+    this.by.push(by);
+    this.source.push(source);
+    return this.window.push(window) - 1;
   }
 
   /** Grants given straight to somebody, `first` and those after it. */
   direct(by: "cardholder" | "credential", first: Position): number {
-    return this.add({ by, from: { first } });
+    return this.add(by === "cardholder" ? byCardholder : byCredential, first, 0);
   }
 
   department(group: Position): number {
-    return (this.departments[group] ??= this.add({ by: "department", from: { group, allow: unbounded, block: unbounded } }));
+    return (this.departments[group] ??= this.add(byDepartment, group, 0));
   }
 
-  /** A membership that lasts for `allow` where it lets in, and for `block` where it keeps out. */
-  membership(group: Position, allow: Window, block: Window): number {
-    if (allow === unbounded && block === unbounded) return (this.unboundedMembers[group] ??= this.add({ by: "membership", from: { group, allow, block } }));
-    const key = `${group} ${allow.from} ${allow.until} ${block.from} ${block.until}`;
-    let number = this.windowedMembers.get(key);
-    if (number === undefined) {
-      number = this.add({ by: "membership", from: { group, allow, block } });
-      this.windowedMembers.set(key, number);
+  /** A membership that lasts as long as the written window of that number says. */
+  membership(group: Position, window: number): number {
+    let list = this.memberships.get(group, window);
+    if (list < 0) {
+      list = this.add(byMembership, group, window);
+      this.memberships.set(group, window, list);
     }
-    return number;
+    return list;
   }
 
   /** Calls `visit` with each way by which a grant comes through a list: the grant, the window, how many groups it has come down. Makes no object for it. */
-  each(number: number, visit: (grant: CompiledGrant, window: Window, groups: number) => void): void {
-    const { from } = present(this.recipes[number], "lists are numbered");
+  each(list: number, visit: (grant: Position, window: Window, groups: number) => void): void {
     const { grants, given } = this;
-    if ("first" in from) {
-      for (let g = from.first; g !== -1; g = given.next[g] as number) {
-        const grant = grants[g] as CompiledGrant;
-        visit(grant, grant.window, 0);
-      }
+    const { grantKinds, windows } = this.vocabulary;
+    const by = present(this.by[list], "lists are numbered");
+    const source = this.source[list] as Position;
+    if (by === byCardholder || by === byCredential) {
+      for (let g = source; g !== -1; g = given.next[g] as number) visit(g, grantKinds.at(grants.kind[g] as number).window, 0);
       return;
     }
+    const lasting = windows.at(this.window[list] as number);
     let groups = 0;
-    for (const above of this.chainOf(from.group)) {
+    for (const above of this.chainOf(source)) {
       groups++;
-      for (let g = given.toGroup[above] as number; g !== -1; g = given.next[g] as number) {
-        const grant = grants[g] as CompiledGrant;
-        visit(grant, intersectWindows(grant.window, grant.blocks ? from.block : from.allow), groups);
+      for (let g = given.ofGroup[above] as number; g !== -1; g = given.next[g] as number) {
+        const { window, blocks } = grantKinds.at(grants.kind[g] as number);
+        visit(g, intersectWindows(window, blocks ? lasting.inward : lasting.outward), groups);
       }
     }
   }
 
-  at(number: number): RouteList {
-    const before = this.made[number];
+  at(list: number): RouteList {
+    const before = this.made[list];
     if (before) return before;
-    const { by, from } = present(this.recipes[number], "lists are numbered");
-    const chain = "first" in from ? [] : this.chainOf(from.group);
+    const by = present(ways[this.by[list] ?? -1], "lists are numbered");
+    const chain = by === "department" || by === "membership" ? this.chainOf(this.source[list] as Position) : [];
     const routes: GrantRoute[] = [];
-    this.each(number, ({ position }, window, groups) => routes.push({ grant: position, groups: chain.slice(0, groups), window }));
-    const list = { by, routes };
-    this.made[number] = list;
-    return list;
+    this.each(list, (grant, window, groups) => routes.push({ grant, groups: chain.slice(0, groups), window }));
+    return (this.made[list] = { by, routes });
   }
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { FirstFew, compareCodePoints, firstFew, groupBy, sortFew } from "./compare";
+import { FirstFew, compareCodePoints, firstFew, groupBy } from "./compare";
 
 describe("the order of texts", () => {
   it("is that of their code points, as UTF-32 would have it", () => {
@@ -32,18 +32,6 @@ describe("the first few", () => {
     const first = new FirstFew<number>(2, (a, b) => b - a);
     expect([first.offer(3), first.offer(5), first.offer(1), first.offer(4), first.offer(4)]).toEqual([true, true, false, true, false]);
     expect(first.items).toEqual([5, 4]);
-  });
-});
-
-describe("a few numbers", () => {
-  it("are sorted as the engine sorts them", () => {
-    fc.assert(
-      fc.property(fc.array(fc.integer()), (numbers) => {
-        const sorted = [...numbers];
-        sortFew(sorted);
-        expect(sorted).toEqual([...numbers].sort((a, b) => a - b));
-      }),
-    );
   });
 });
 

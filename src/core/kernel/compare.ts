@@ -65,13 +65,3 @@ export function groupBy<K, T>(items: Iterable<T>, keyOf: (item: T) => K): Map<K,
   }
   return groups;
 }
-
-/** Sorts a few whole numbers in place: for a handful that is quicker than the engine's own sort, which is made for many. */
-export function sortFew(numbers: number[]): void {
-  for (let i = 1; i < numbers.length; i++) {
-    const number = numbers[i] as number;
-    let j = i - 1;
-    for (; j >= 0 && (numbers[j] as number) > number; j--) numbers[j + 1] = numbers[j] as number;
-    numbers[j + 1] = number;
-  }
-}

@@ -1,3 +1,5 @@
+import type { FewNumbers } from "./few-numbers";
+
 const fieldsASlot = 3;
 const firstSlots = 1024;
 
@@ -26,6 +28,23 @@ export class PairTable {
       const value = slots[at + 2] as number;
       if (value === 0) return -1;
       if (slots[at] === a && slots[at + 1] === b) return value - 1;
+    }
+  }
+
+  /** The value of a pair, set to `value` where there was none: one look for both. */
+  getOrSet(a: number, b: number, value: number): number {
+    const { slots, mask } = this;
+    for (let slot = hashOf(a, b) & mask; ; slot = (slot + 1) & mask) {
+      const at = slot * fieldsASlot;
+      const known = slots[at + 2] as number;
+      if (known === 0) {
+        slots[at] = a;
+        slots[at + 1] = b;
+        slots[at + 2] = value + 1;
+        if (++this.count * 2 > mask) this.grow();
+        return value;
+      }
+      if (slots[at] === a && slots[at + 1] === b) return known - 1;
     }
   }
 
@@ -77,13 +96,22 @@ export class PairNumbers {
   }
 
   number(a: number, b: number): number {
-    let number = this.table.get(a, b);
-    if (number < 0) {
-      number = ++this.last;
-      this.table.set(a, b, number);
-    }
+    const number = this.table.getOrSet(a, b, this.last + 1);
+    if (number > this.last) this.last = number;
     return number;
   }
+}
+
+/**
+ * A number for several numbers taken as a set, in whatever order they are and however often, together with the one that it starts from.
+ * Sorts them.
+ */
+export function numberOfSet(pairs: PairNumbers, start: number, few: FewNumbers): number {
+  few.sort();
+  const { items, count } = few;
+  let number = start;
+  for (let k = 0; k < count; k++) if (k === 0 || items[k] !== items[k - 1]) number = pairs.number(number, items[k] as number);
+  return number;
 }
 
 /** Numbers for texts, from 1 on, in the order in which they first come: equal texts have one number. */

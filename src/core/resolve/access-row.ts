@@ -67,36 +67,54 @@ export class RowPool implements AccessRows {
   }
 }
 
+/** The low bits of a product depend on those below them alone, so the high ones are taken in. */
+const slotOf = (hash: number, size: number): number => (hash ^ (hash >>> 15)) & (size - 1);
+
 /** Rows by content: equal ones have one number. */
 export class RowBook {
   readonly pool = new RowPool();
-  private readonly byHash = new Map<number, number[]>();
+  /** Open addressing: the number of a row by its hash, 0 for an empty slot; and index r: the hash of row r. */
+  private slots = new Int32Array(1024);
+  private hashes = new Int32Array(512);
 
   /** The number of the pool's last row; it is taken away where there is an equal one. */
   number(): number {
-    const { pool, byHash } = this;
+    const { pool } = this;
     const last = pool.count - 1;
-    const { doors, lines } = pool;
     const start = pool.start(last);
     const end = pool.end(last);
     if (start === end) {
       pool.drop();
       return 0;
     }
+    if (last === this.hashes.length) this.grow();
+    const { doors, lines } = pool;
     let hash = end - start;
-    for (let i = start; i < end; i++) hash = (Math.imul(Math.imul(hash, 0x01000193) ^ (doors[i] as number), 0x01000193) ^ (lines[i] as number)) | 0;
-    const same = byHash.get(hash);
-    if (!same) {
-      byHash.set(hash, [last]);
-      return last;
-    }
-    for (const number of same)
-      if (this.equal(number, start, end)) {
+    for (let i = start; i < end; i++) hash = (Math.imul(hash, 0x01000193) ^ Math.imul((doors[i] as number) ^ Math.imul(lines[i] as number, 0x85ebca6b), 0x9e3779b1)) | 0;
+    const { slots, hashes } = this;
+    let slot = slotOf(hash, slots.length);
+    for (let row = slots[slot] as number; row !== 0; row = slots[slot] as number) {
+      if (hashes[row] === hash && this.equal(row, start, end)) {
         pool.drop();
-        return number;
+        return row;
       }
-    same.push(last);
+      slot = (slot + 1) & (slots.length - 1);
+    }
+    slots[slot] = last;
+    hashes[last] = hash;
     return last;
+  }
+
+  private grow(): void {
+    this.hashes = twice(this.hashes);
+    const slots = new Int32Array(this.slots.length * 2);
+    for (const row of this.slots) {
+      if (row === 0) continue;
+      let slot = slotOf(this.hashes[row] as number, slots.length);
+      while (slots[slot] !== 0) slot = (slot + 1) & (slots.length - 1);
+      slots[slot] = row;
+    }
+    this.slots = slots;
   }
 
   private equal(row: number, start: number, end: number): boolean {
@@ -106,6 +124,19 @@ export class RowBook {
     for (let i = start, j = other; i < end; i++, j++) if (doors[i] !== doors[j] || lines[i] !== lines[j]) return false;
     return true;
   }
+}
+
+/** Writes what of a row lies in one timeline as the pool's last row. */
+export function writeNarrowed(pool: RowPool, row: number, live: TimelineNumber, book: TimelineBook): void {
+  let at = pool.reserve(pool.end(row) - pool.start(row));
+  const { doors, lines } = pool;
+  for (let i = pool.start(row), end = pool.end(row); i < end; i++) {
+    const line = book.intersect(lines[i] as number, live);
+    if (line === never) continue;
+    doors[at] = doors[i] as number;
+    lines[at++] = line;
+  }
+  pool.close(at);
 }
 
 const wordBits = 32;
@@ -139,6 +170,12 @@ export class Scratch {
   addRow(rows: AccessRows, row: number, book: TimelineBook): void {
     const { doors, lines } = rows;
     for (let i = rows.start(row), end = rows.end(row); i < end; i++) this.add(doors[i] as number, lines[i] as number, book);
+  }
+
+  /** The same of what of a row lies in one timeline, such as that of a card's life. */
+  addNarrowed(rows: AccessRows, row: number, live: TimelineNumber, book: TimelineBook): void {
+    const { doors, lines } = rows;
+    for (let i = rows.start(row), end = rows.end(row); i < end; i++) this.add(doors[i] as number, book.intersect(lines[i] as number, live), book);
   }
 
   /** Changes the line of every door that has one, in order of position. */

@@ -1,11 +1,12 @@
-import { sortFew } from "../kernel/compare";
+import { FewNumbers } from "../kernel/few-numbers";
+import { numberOfSet } from "../kernel/pair-table";
 import type { CompiledFacility, Position } from "../compile/compiled-facility";
 import { always, never as notEver } from "../time/instant";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
 import { intersect, union } from "../time/intervals";
 import type { AccessRows } from "./access-row";
-import { Scratch } from "./access-row";
+import { Scratch, writeNarrowed } from "./access-row";
 import { AccessWorld } from "./access-world";
 import type { Reading } from "./reading";
 import { RowMaker } from "./row-maker";
@@ -36,11 +37,10 @@ export interface AccessTable {
 export const carriedBy = ({ compiled: { columns } }: Pick<AccessTable, "compiled">, cardholder: Position): Int32Array => columns.carried.subarray(columns.carriedStart[cardholder], columns.carriedStart[cardholder + 1]);
 
 /** Index i: the timeline in which credential i is live; most are live throughout. */
-function liveLines({ columns }: CompiledFacility, reading: Reading, book: TimelineBook): Int32Array {
+function liveLines({ columns: { liveFrom, liveUntil } }: CompiledFacility, reading: Reading, book: TimelineBook): Int32Array {
   const whole = book.number(reading.whole);
-  const lines = new Int32Array(columns.holderOf.length).fill(whole);
+  const lines = new Int32Array(liveFrom.length).fill(whole);
   if (reading.mode.asIfLive) return lines;
-  const { liveFrom, liveUntil } = columns;
   for (let i = 0; i < lines.length; i++) {
     if (liveFrom[i] === always && liveUntil[i] === notEver) continue;
     const window = { from: liveFrom[i] as EpochMinute, until: liveUntil[i] as EpochMinute };
@@ -60,7 +60,8 @@ export function accessTable(compiled: CompiledFacility, reading: Reading, world 
   const { columns } = compiled;
   const arrangement = world.arrangementOf(compiled.facility);
   const maker = new RowMaker(compiled, reading, world);
-  const rowOfProfile = Int32Array.from(columns.samples, (sample) => maker.rowOf(sample));
+  const rowOfProfile = new Int32Array(columns.samples.length);
+  for (let profile = 0; profile < rowOfProfile.length; profile++) rowOfProfile[profile] = maker.rowOf(columns.samples[profile] as number);
   const whole = book.number(reading.whole);
   const liveOfCredential = liveLines(compiled, reading, book);
   const rowOfCredential = columns.profileOf.map((profile) => rowOfProfile[profile] as number);
@@ -68,34 +69,34 @@ export function accessTable(compiled: CompiledFacility, reading: Reading, world 
 
   const scratch = new Scratch(compiled.doors.length);
   const { pool } = rows;
-  const awake: Position[] = [];
+  const awake = new FewNumbers();
+  const pieces = new FewNumbers();
   /** The row of the credentials from `start` to `end` in a list, taken together. */
   const combine = (credentials: Int32Array, start: number, end: number): number => {
-    awake.length = 0;
+    awake.clear();
     let isOne = true;
     for (let i = start; i < end; i++) {
       const credential = credentials[i] as number;
       if (rowOfCredential[credential] === 0 || liveOfCredential[credential] === never) continue;
-      awake.push(credential);
-      isOne &&= rowOfCredential[credential] === rowOfCredential[awake[0] as number] && liveOfCredential[credential] === whole;
+      awake.add(credential);
+      isOne &&= rowOfCredential[credential] === rowOfCredential[awake.items[0] as number] && liveOfCredential[credential] === whole;
     }
-    const [first] = awake;
-    if (first === undefined) return 0;
-    if (isOne) return rowOfCredential[first] as number;
+    if (awake.count === 0) return 0;
+    if (isOne) return rowOfCredential[awake.items[0] as number] as number;
     // People carry the same few combinations, in whatever order: each is worked out once.
-    const pieces = awake.map((one) => combinations.number(rowOfCredential[one] as number, liveOfCredential[one] as number));
-    sortFew(pieces);
-    let combination = 0;
-    for (const piece of pieces) combination = combinations.number(combination, piece);
+    pieces.clear();
+    for (let k = 0; k < awake.count; k++) pieces.add(combinations.number(rowOfCredential[awake.items[k] as number] as number, liveOfCredential[awake.items[k] as number] as number));
+    const combination = numberOfSet(combinations, 0, pieces);
     let number = rowOfCombination[combination];
     if (number === undefined) {
-      for (const one of awake) {
-        const { doors, lines } = pool;
-        const row = rowOfCredential[one] as number;
-        const live = liveOfCredential[one] as number;
-        for (let i = pool.start(row); i < pool.end(row); i++) scratch.add(doors[i] as number, live === whole ? (lines[i] as number) : book.intersect(lines[i] as number, live), book);
+      for (let k = 0; k < awake.count; k++) {
+        const row = rowOfCredential[awake.items[k] as number] as number;
+        const live = liveOfCredential[awake.items[k] as number] as number;
+        if (awake.count === 1) writeNarrowed(pool, row, live, book);
+        else if (live === whole) scratch.addRow(pool, row, book);
+        else scratch.addNarrowed(pool, row, live, book);
       }
-      scratch.moveTo(pool);
+      if (awake.count > 1) scratch.moveTo(pool);
       number = rows.number();
       rowOfCombination[combination] = number;
     }

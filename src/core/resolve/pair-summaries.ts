@@ -19,18 +19,18 @@ export interface PairSummary {
 /** Summaries of pairs: minutes open, minutes out of hours, first and last opening; each worked out once per timeline and clock. */
 export interface Summaries {
   readonly of: (line: number, door: Position) => PairSummary;
-  /** Sees to it that the columns speak of a row, and gives them as they are now: look again after the next row. */
+  /** Sums a row up, and gives the columns as they are now: look again after the next row. */
   readonly ofRow: (row: number) => SummaryColumns;
   /** What all pairs come to together, without visiting them one by one. */
   readonly totals: () => { readonly pairs: number; readonly minutes: number; readonly oddMinutes: number };
 }
 
-/** Columns beside those of the table's rows: index e speaks of entry e, once its row was asked for. */
+/** What the entries of the table's rows come to: equal ones share one summary. */
 export interface SummaryColumns {
-  readonly minutes: Int32Array;
-  readonly oddMinutes: Int32Array;
-  readonly first: Int32Array;
-  readonly last: Int32Array;
+  /** Index e, beside the columns of the rows: where in `numbers` the summary of entry e stands, once its row was asked for. */
+  readonly places: Int32Array;
+  /** From a place on: minutes open, minutes out of hours, the first minute, the end of the last opening. */
+  readonly numbers: Int32Array;
 }
 
 /** A column as long as another one, beginning as it did before. */
@@ -72,26 +72,20 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     used += 4;
     return places[at];
   };
-  let columns: SummaryColumns = { minutes: new Int32Array(0), oddMinutes: new Int32Array(0), first: new Int32Array(0), last: new Int32Array(0) };
+  let entries = new Int32Array(0);
   // Index r: 1 where the columns speak of row r.
   let isDone = new Int32Array(0);
   const ofRow = (row: number): SummaryColumns => {
     const { doors, lines } = rows;
     // The rows grow while people are put together from several cards.
     if (row >= isDone.length) isDone = grown(isDone, Math.max(rows.count, isDone.length * 2));
-    if (isDone[row] === 1) return columns;
-    isDone[row] = 1;
-    const end = rows.end(row);
-    if (end > columns.minutes.length) columns = { minutes: grown(columns.minutes, doors.length), oddMinutes: grown(columns.oddMinutes, doors.length), first: grown(columns.first, doors.length), last: grown(columns.last, doors.length) };
-    const { minutes, oddMinutes, first, last } = columns;
-    for (let i = rows.start(row); i < end; i++) {
-      const place = placeOf(lines[i] as number, businessOfDoor[doors[i] as number] as number);
-      minutes[i] = stored[place] as number;
-      oddMinutes[i] = stored[place + 1] as number;
-      first[i] = stored[place + 2] as number;
-      last[i] = stored[place + 3] as number;
+    if (isDone[row] !== 1) {
+      isDone[row] = 1;
+      const end = rows.end(row);
+      if (end > entries.length) entries = grown(entries, doors.length);
+      for (let i = rows.start(row); i < end; i++) entries[i] = placeOf(lines[i] as number, businessOfDoor[doors[i] as number] as number);
     }
-    return columns;
+    return { places: entries, numbers: stored };
   };
   return {
     of: (line, door) => {
@@ -108,11 +102,11 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
       }
       let [pairs, minutes, oddMinutes] = [0, 0, 0];
       for (const [number, count] of people) {
-        const of = ofRow(number);
+        const { places: of, numbers } = ofRow(number);
         pairs += count * (rows.end(number) - rows.start(number));
         for (let i = rows.start(number); i < rows.end(number); i++) {
-          minutes += count * (of.minutes[i] as number);
-          oddMinutes += count * (of.oddMinutes[i] as number);
+          minutes += count * (numbers[of[i] as number] as number);
+          oddMinutes += count * (numbers[(of[i] as number) + 1] as number);
         }
       }
       return { pairs, minutes, oddMinutes };
@@ -145,8 +139,7 @@ export function* summaryGroups(table: AccessTable, { ofRow }: Summaries): Genera
   for (let row = 1; row < rows.count; row++) {
     const [from, to] = [start[row] as number, start[row + 1] as number];
     if (from === to) continue;
-    const { minutes, oddMinutes, first, last } = ofRow(row);
-    yield { cardholders: members, from, to, doors: rows.doors, start: rows.start(row), end: rows.end(row), minutes, oddMinutes, first, last };
+    yield { cardholders: members, from, to, doors: rows.doors, start: rows.start(row), end: rows.end(row), ...ofRow(row) };
   }
 }
 
@@ -188,13 +181,14 @@ export function* pairBlocks(table: AccessTable, summed: Summaries): Generator<Pa
 }
 
 /** Writes the entries of a group as the pairs of one cardholder, from index `at` of the block on. */
-function writePairs({ cardholders, doors, minutes, oddMinutes, first, last }: Omit<PairColumns, "length">, at: number, cardholder: Position, group: SummaryGroup): void {
-  for (let i = group.start, k = at; i < group.end; i++, k++) {
+function writePairs({ cardholders, doors, minutes, oddMinutes, first, last }: Omit<PairColumns, "length">, at: number, cardholder: Position, { start, end, doors: opened, places, numbers }: SummaryGroup): void {
+  for (let i = start, k = at; i < end; i++, k++) {
+    const place = places[i] as number;
     cardholders[k] = cardholder;
-    doors[k] = group.doors[i] as number;
-    minutes[k] = group.minutes[i] as number;
-    oddMinutes[k] = group.oddMinutes[i] as number;
-    first[k] = group.first[i] as number;
-    last[k] = group.last[i] as number;
+    doors[k] = opened[i] as number;
+    minutes[k] = numbers[place] as number;
+    oddMinutes[k] = numbers[place + 1] as number;
+    first[k] = numbers[place + 2] as number;
+    last[k] = numbers[place + 3] as number;
   }
 }

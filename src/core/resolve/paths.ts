@@ -38,7 +38,7 @@ const isPosition = (value: Position | undefined): value is Position => value !==
 
 function pathsThrough(compiled: CompiledFacility, { list, membership }: GivenRoutes, door: Position): AccessPath[] {
   return list.routes.flatMap((route) => {
-    const grant = present(compiled.grants[route.grant], "positions are valid");
+    const grant = present(compiled.grants.at(route.grant), "positions are valid");
     const ways = compiled.waysOf(route.grant).get(door) ?? [];
     // A block takes no notice of the rows of a level: one way stands for all of them.
     const counted = grant.blocks ? ways.slice(0, 1) : ways;

@@ -1,8 +1,10 @@
-import { sortFew } from "../kernel/compare";
+import { FewNumbers } from "../kernel/few-numbers";
 import { present } from "../kernel/invariant";
-import { PositionIndex } from "../kernel/position-index";
+import { numberOfSet } from "../kernel/pair-table";
+import type { PositionIndex } from "../kernel/position-index";
 import type { CompiledCardholder, CompiledFacility, Position } from "../compile/compiled-facility";
 import { targetKey } from "../compile/coverage";
+import type { GrantKind } from "../compile/grant-kinds";
 import type { GrantTarget, LevelRow } from "../facility/draft";
 import type { DoorArrangement } from "./access-world";
 import type { FacilityLines } from "./facility-lines";
@@ -11,25 +13,14 @@ import { never } from "./timelines";
 const coveredBy = ({ door, doorGroup, area }: Pick<LevelRow, "door" | "doorGroup" | "area">): string =>
   door !== undefined ? `d${door}` : doorGroup !== undefined ? `g${doorGroup}` : `a${area ?? ""}`;
 
-/** Puts the numbers of the lists by which grants come to a credential into `lists`. */
-function collectLists({ columns }: CompiledFacility, credential: Position, lists: number[]): void {
-  lists.length = 0;
-  const own = columns.ownList.size === 0 ? undefined : columns.ownList.get(credential);
-  if (own !== undefined) lists.push(own);
-  const holder = columns.holderOf[credential] as number;
-  if (holder === -1) return;
-  if (columns.directList[holder] !== -1) lists.push(columns.directList[holder] as number);
-  if (columns.departmentList[holder] !== -1) lists.push(columns.departmentList[holder] as number);
-  for (let m = columns.firstMembership[holder] as number; m !== -1; m = columns.nextMembership[m] as number) lists.push(columns.membershipList[m] as number);
-}
-
 /** Numbers by content of what decides what a card opens: of the lists by which grants come to it, and of all together. */
 export class ProfileNumbers {
   /** The lists of the card whose profile was asked for last. */
-  readonly lists: number[] = [];
-  private readonly numbers: number[] = [];
-  private readonly levelNumbers = new Map<string, number>();
-  private readonly otherNumbers = new Map<string, number>();
+  readonly lists = new FewNumbers();
+  private readonly numbers = new FewNumbers();
+  /** Index: number in the facility's vocabulary of a target, or of a kind of grants. */
+  private readonly targetNumbers: (number | undefined)[] = [];
+  private readonly kindNumbers: (number | undefined)[] = [];
   private readonly levels: ReadonlyMap<string, readonly LevelRow[]>;
   private readonly scheduleById: PositionIndex;
   private readonly listNumbers: (number | undefined)[] = [];
@@ -42,23 +33,33 @@ export class ProfileNumbers {
     private readonly lines: FacilityLines,
   ) {
     const { facility } = compiled;
-    this.scheduleById = new PositionIndex(facility.schedules);
+    this.scheduleById = compiled.indexes.of("schedules");
     this.levels = new Map(facility.levels.map(({ id, rows }) => [id, rows ?? []]));
   }
 
-  /** Grants of targets with one number cover the same doors by ways on the same schedules. */
-  private targetNumber(open: GrantTarget): number {
+  /** Targets with one number cover the same doors by ways on the same schedules. */
+  private targetNumber({ open, target }: GrantKind): number {
+    return (this.targetNumbers[target] ??= this.arrangement.targets.number(this.describe(open)));
+  }
+
+  private describe(open: GrantTarget): string {
     const { level, bundle } = open;
-    // Most grants open a level: looked up by its id as it stands, without putting a key together.
-    const known = level === undefined ? this.otherNumbers : this.levelNumbers;
-    const key = level ?? targetKey(open);
-    let number = known.get(key);
+    const ofLevel = (id: string): string =>
+      `l${JSON.stringify((this.levels.get(id) ?? []).map((row) => [coveredBy(row), this.lines.schedules[present(this.scheduleById.get(row.schedule), "references resolve")]]))}`;
+    const levelsOf = (id: string): readonly string[] => present(this.compiled.facility.bundles.find((one) => one.id === id), "references resolve").levels ?? [];
+    return level !== undefined ? ofLevel(level) : bundle !== undefined ? `b${JSON.stringify(levelsOf(bundle).map(ofLevel))}` : targetKey(open);
+  }
+
+  /** Kinds of grants with one number open, or block, the same in the same window. */
+  private kindNumber(kind: number): number {
+    let number = this.kindNumbers[kind];
     if (number === undefined) {
-      const ofLevel = (id: string): string =>
-        `l${JSON.stringify((this.levels.get(id) ?? []).map((row) => [coveredBy(row), this.lines.schedules[present(this.scheduleById.get(row.schedule), "references resolve")]]))}`;
-      const levelsOf = (id: string): readonly string[] => present(this.compiled.facility.bundles.find((one) => one.id === id), "references resolve").levels ?? [];
-      number = this.arrangement.targets.number(level !== undefined ? ofLevel(level) : bundle !== undefined ? `b${JSON.stringify(levelsOf(bundle).map(ofLevel))}` : key);
-      known.set(key, number);
+      const { contents } = this.arrangement;
+      const said = this.compiled.vocabulary.grantKinds.at(kind);
+      const { schedule, blocks, inLockdown } = said;
+      const narrowing = schedule === undefined ? 0 : (this.lines.schedules[present(this.scheduleById.get(schedule), "references resolve")] as number);
+      number = contents.number(contents.number(this.targetNumber(said), narrowing), (blocks ? 1 : 0) + (inLockdown ? 2 : 0));
+      this.kindNumbers[kind] = number;
     }
     return number;
   }
@@ -68,14 +69,15 @@ export class ProfileNumbers {
     let number = this.listNumbers[at];
     if (number === undefined) {
       const { contents } = this.arrangement;
+      const { kind } = this.compiled.objects.grants;
+      const { grantKinds } = this.compiled.vocabulary;
       let found = 0;
-      this.compiled.eachRoute(at, ({ grant, schedule, blocks }, route) => {
+      this.compiled.eachRoute(at, (grant, route) => {
         const window = this.lines.windowLine(route);
         if (window === never) return;
-        if (blocks) this.blockingLists.add(at);
-        const flags = (blocks ? 1 : 0) + (grant.inLockdown ? 2 : 0);
-        const what = contents.number(this.targetNumber(grant.open), schedule === undefined ? 0 : (this.lines.schedules[schedule] as number));
-        found = contents.number(found, contents.number(what, contents.number(window, flags)));
+        const of = kind[grant] as number;
+        if (grantKinds.at(of).blocks) this.blockingLists.add(at);
+        found = contents.number(found, contents.number(this.kindNumber(of), window));
       });
       number = found;
       this.listNumbers[at] = number;
@@ -88,18 +90,31 @@ export class ProfileNumbers {
     return this.blockingLists.has(list);
   }
 
+  private collect(list: number): void {
+    this.lists.add(list);
+    this.numbers.add(this.listNumber(list));
+  }
+
+  /** Collects the lists by which grants come to a card. */
+  private collectLists(card: Position): void {
+    const { ownList, directList, departmentList, firstMembership, nextMembership, membershipList } = this.compiled.columns;
+    this.lists.clear();
+    this.numbers.clear();
+    const own = ownList.size === 0 ? undefined : ownList.get(card);
+    if (own !== undefined) this.collect(own);
+    const holder = this.compiled.objects.cards.holderOf[card] as number;
+    if (holder === -1) return;
+    if (directList[holder] !== -1) this.collect(directList[holder] as number);
+    if (departmentList[holder] !== -1) this.collect(departmentList[holder] as number);
+    for (let m = firstMembership[holder] as number; m !== -1; m = nextMembership[m] as number) this.collect(membershipList[m] as number);
+  }
+
   /** Profiles with one number have the same row in the same surroundings. */
   profileNumber(sample: Position): number {
     const { contents, peculiarities } = this.arrangement;
-    const { columns } = this.compiled;
-    const { lists, numbers } = this;
-    collectLists(this.compiled, sample, lists);
-    numbers.length = 0;
-    for (const list of lists) numbers.push(this.listNumber(list));
-    sortFew(numbers);
-    let number = 0;
-    for (let i = 0; i < numbers.length; i++) if (numbers[i] !== numbers[i - 1]) number = contents.number(number, numbers[i] as number);
-    const means = columns.means[sample] as number;
+    this.collectLists(sample);
+    const number = numberOfSet(contents, 0, this.numbers);
+    const means = this.compiled.objects.cards.means[sample] as number;
     const peculiar = this.peculiarHolder(sample);
     // 0 to 2 say that there is nothing peculiar.
     return contents.number(number, peculiar ? 2 + peculiarities.number(`${means} ${this.peculiarity(peculiar)}`) : means);
@@ -107,9 +122,9 @@ export class ProfileNumbers {
 
   /** The holder of a card, where something beside grants decides what they open: most have no object made for them. */
   peculiarHolder(sample: Position): CompiledCardholder | undefined {
-    const { columns, credentials } = this.compiled;
-    const holder = columns.holderOf[sample] as number;
-    return holder !== -1 && columns.isPeculiar[holder] === 1 ? present(credentials.at(sample), "positions are valid").holder : undefined;
+    const { objects, credentials } = this.compiled;
+    const holder = objects.cards.holderOf[sample] as number;
+    return holder !== -1 && objects.holders.peculiarity[holder] !== 0 ? present(credentials.at(sample), "positions are valid").holder : undefined;
   }
 
   /** What beside grants decides what a cardholder opens, in numbers that hold for the whole world. */

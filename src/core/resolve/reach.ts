@@ -8,7 +8,7 @@ export function candidateDoors(compiled: CompiledFacility, credential: CompiledC
   const doors = new Set<Position>();
   for (const { list } of routesOf(credential))
     for (const { grant } of list.routes) {
-      if (compiled.grants[grant]?.blocks) continue;
+      if (compiled.grants.at(grant)?.blocks) continue;
       for (const door of compiled.waysOf(grant).keys()) doors.add(door);
     }
   return [...doors].sort((a, b) => a - b);
@@ -24,7 +24,7 @@ export function candidateCredentials(compiled: CompiledFacility, door: Position)
     for (const credential of present(compiled.cardholders.at(cardholder), "positions are valid").credentials) found.add(credential);
   };
   for (const grant of compiled.grantsCovering(door)) {
-    const { blocks, grant: given } = present(compiled.grants[grant], "positions are valid");
+    const { blocks, grant: given } = present(compiled.grants.at(grant), "positions are valid");
     if (blocks) continue;
     if (given.to.credential !== undefined) found.add(present(compiled.credentialById.get(given.to.credential), "references resolve"));
     else if (given.to.cardholder !== undefined) addHolder(present(compiled.cardholderById.get(given.to.cardholder), "references resolve"));

@@ -1,3 +1,4 @@
+import { FewNumbers } from "../kernel/few-numbers";
 import { present } from "../kernel/invariant";
 import type { CompiledDoor, CompiledFacility, Position } from "../compile/compiled-facility";
 import { Scratch } from "./access-row";
@@ -35,9 +36,14 @@ export class RowMaker {
   private readonly lines: FacilityLines;
   private readonly profiles: ProfileNumbers;
   private readonly surroundings: number;
+  /** Rows of partials that are put together. */
+  private readonly allowed = new FewNumbers();
+  private readonly blocked = new FewNumbers();
   private readonly entryLines = new Map<number, readonly DoorLine[]>();
   private readonly behind: readonly CompiledDoor[];
   private readonly scratch: Scratch;
+  /** Index l: what list l allows whoever has neither a calendar of their own nor a pass: nearly everybody. */
+  private readonly ordinary: (number | undefined)[] = [];
 
   constructor(
     private readonly compiled: CompiledFacility,
@@ -63,11 +69,12 @@ export class RowMaker {
     const before = known.get(number, variant);
     if (before >= 0) return before;
     const clocks = this.lines.clocksFor(own);
-    compiled.eachRoute(at, (grant, route) => {
+    compiled.eachRoute(at, (position, route) => {
+      const grant = present(compiled.grants.at(position), "positions are valid");
       if (grant.blocks !== blocking || (!blocking && lockdown && !pass && !grant.grant.inLockdown)) return;
       const window = this.lines.windowLine(route);
       if (window === never) return;
-      for (const [door, ways] of compiled.waysOf(grant.position)) {
+      for (const [door, ways] of compiled.waysOf(position)) {
         const clock = clocks[door] as number;
         const narrowed = grant.schedule === undefined ? window : book.intersect(window, this.lines.scheduleLine(grant.schedule, clock));
         if (narrowed === never) continue;
@@ -83,7 +90,7 @@ export class RowMaker {
 
   /** When a credential of this sort meets the entry rules of doors, for those at which it does not always. */
   private entryMet(position: Position, pinExempt: boolean): readonly DoorLine[] {
-    const key = (this.compiled.columns.means[position] as number) * 2 + (pinExempt ? 1 : 0);
+    const key = (this.compiled.objects.cards.means[position] as number) * 2 + (pinExempt ? 1 : 0);
     const known = this.entryLines.get(key);
     if (known) return known;
     const sample = present(this.compiled.credentials.at(position), "positions are valid");
@@ -130,17 +137,23 @@ export class RowMaker {
     const pass = !!holder?.cardholder.lockdownPass;
     const calendar = holder?.calendar;
     // A partial may have to be worked out in the same scratch, so all are there before the row is begun.
-    const allowed = lists.map((list) => this.partial(list, calendar, pass, false));
-    const blocked = lists.filter((list) => this.profiles.blocks(list)).map((list) => this.partial(list, calendar, pass, true));
-    for (const partial of allowed) scratch.addRow(partials, partial, book);
+    const { allowed, blocked } = this;
+    allowed.clear();
+    blocked.clear();
+    for (let i = 0; i < lists.count; i++) {
+      const list = lists.items[i] as number;
+      allowed.add(calendar === undefined && !pass ? (this.ordinary[list] ??= this.partial(list, undefined, false, false)) : this.partial(list, calendar, pass, false));
+      if (this.profiles.blocks(list)) blocked.add(this.partial(list, calendar, pass, true));
+    }
+    for (let i = 0; i < allowed.count; i++) scratch.addRow(partials, allowed.items[i] as number, book);
     if (holder?.hours !== undefined) {
       const { hours } = holder;
       const clocks = this.lines.clocksFor(calendar);
       scratch.change((door, line) => book.intersect(line, this.lines.scheduleLine(hours, clocks[door] as number)));
     }
     if (holder?.override) for (const door of compiled.doors) if (overrideCovers({ holder }, door)) scratch.set(door.position, whole);
-    for (const partial of blocked)
-      for (let i = partials.start(partial); i < partials.end(partial); i++) {
+    for (let k = 0; k < blocked.count; k++)
+      for (let i = partials.start(blocked.items[k] as number), end = partials.end(blocked.items[k] as number); i < end; i++) {
         const door = partials.doors[i] as number;
         scratch.set(door, book.subtract(scratch.get(door), partials.lines[i] as number));
       }

@@ -63,7 +63,7 @@ export const aroundTheClock: FindingRule = {
   base: 30,
   parameters,
   observe: ({ compiled, ahead }) => {
-    const { cardholders, credentials, columns, facility } = compiled;
+    const { cardholders, credentials, objects, facility } = compiled;
     const areasOf = oncePerRow((row) => areasOpenAtAllHours(compiled, ahead, row));
     const observations: Observation[] = [];
     const observe = (row: number, subject: Observation["subject"], carried: () => readonly CompiledCredential[]): void => {
@@ -85,7 +85,7 @@ export const aroundTheClock: FindingRule = {
     for (let i = 0; i < cardholders.length; i++)
       observe(ahead.rowOfCardholder(i), { kind: "cardholder", id: present(facility.cardholders[i], "positions are valid").id }, () => [...carriedBy(ahead, i)].map(credentialAt));
     for (let i = 0; i < credentials.length; i++)
-      if (columns.holderOf[i] === -1) observe(ahead.liveRow(i), { kind: "credential", id: present(facility.credentials[i], "positions are valid").id }, () => [credentialAt(i)]);
+      if (objects.cards.holderOf[i] === -1) observe(ahead.liveRow(i), { kind: "credential", id: present(facility.credentials[i], "positions are valid").id }, () => [credentialAt(i)]);
     return { observations };
   },
 };

@@ -1,0 +1,150 @@
+import { present } from "../kernel/invariant";
+import { positionsOf } from "../kernel/position-index";
+import type { Cardholder, Credential, Grant, Membership } from "../facility/draft";
+import type { Facility } from "../facility/facility";
+import { unbounded } from "../time/window";
+import type { CardFacts, GrantFacts, HolderFacts, MembershipFacts, ObjectColumns, Position } from "./compiled-facility";
+import type { Kept } from "./kept";
+import { credentialLife, inactiveFrom } from "./lives";
+import type { PositionIndexes } from "./position-indexes";
+import type { Vocabulary } from "./vocabulary";
+
+interface Sources {
+  readonly facility: Facility;
+  readonly vocabulary: Vocabulary;
+  readonly indexes: PositionIndexes;
+  readonly kept: Kept | undefined;
+}
+
+const hasPin = ({ kind, hasPin: stated, duressPin, pinTag }: Credential): boolean => kind === "pin" || !!stated || !!duressPin || pinTag !== undefined;
+
+/** What a credential shows at a reader: 0 a card, 1 a card with a PIN, 2 a PIN. */
+const meansOf = (credential: Credential): number => (credential.kind === "pin" ? 2 : hasPin(credential) ? 1 : 0);
+
+function membershipFacts({ facility: { memberships }, vocabulary, indexes, kept }: Sources): MembershipFacts {
+  if (kept?.memberships.isSame && kept.cardholders.isInPlace && kept.groups.isInPlace) return kept.columns.memberships;
+  const groups = indexes.of("groups");
+  const memberOf = new Int32Array(memberships.length);
+  const groupOf = new Int32Array(memberships.length);
+  const window = new Int32Array(memberships.length);
+  let near = 0;
+  for (let m = 0; m < memberships.length; m++) {
+    const was = kept === undefined ? -1 : (kept.memberships.wasAt[m] as number);
+    let [holder, group] = [-1, -1];
+    if (kept !== undefined && was !== -1) {
+      holder = kept.cardholders.nowAt[kept.columns.memberships.memberOf[was] as number] as number;
+      group = kept.groups.nowAt[kept.columns.memberships.groupOf[was] as number] as number;
+      window[m] = kept.columns.memberships.window[was] as number;
+    } else window[m] = vocabulary.windows.of(memberships[m] as Membership).number;
+    if (holder === -1) holder = present(indexes.of("cardholders").getNear((memberships[m] as Membership).cardholder, near), "references resolve");
+    if (group === -1) group = present(groups.get((memberships[m] as Membership).group), "references resolve");
+    memberOf[m] = near = holder;
+    groupOf[m] = group;
+  }
+  return { memberOf, groupOf, window };
+}
+
+function holderFacts({ facility: { cardholders }, vocabulary, indexes, kept }: Sources): HolderFacts {
+  const groups = indexes.of("groups");
+  const department = new Int32Array(cardholders.length);
+  const peculiarity = new Int32Array(cardholders.length);
+  const from = new Float64Array(cardholders.length);
+  const until = new Float64Array(cardholders.length);
+  const was = kept?.columns.holders;
+  let near = 0;
+  for (let i = 0; i < cardholders.length; i++) {
+    const before = kept === undefined ? -1 : (kept.cardholders.wasAt[i] as number);
+    if (kept !== undefined && was !== undefined && before !== -1) {
+      from[i] = was.from[before] as number;
+      until[i] = was.until[before] as number;
+      peculiarity[i] = was.peculiarity[before] as number;
+      const groupWas = was.department[before] as number;
+      let group = groupWas === -1 ? -1 : (kept.groups.nowAt[groupWas] as number);
+      if (groupWas !== -1 && group === -1) group = present(groups.get((cardholders[i] as Cardholder).department ?? ""), "references resolve");
+      department[i] = group;
+      continue;
+    }
+    const cardholder = cardholders[i] as Cardholder;
+    const window = vocabulary.windows.of(cardholder).outward;
+    from[i] = window.from;
+    until[i] = cardholder.status === "active" ? window.until : Math.min(window.until, inactiveFrom(cardholder));
+    peculiarity[i] = vocabulary.peculiarity(cardholder);
+    department[i] = cardholder.department === undefined ? -1 : (near = present(groups.getNear(cardholder.department, near), "references resolve"));
+  }
+  return { department, from, until, peculiarity };
+}
+
+function cardFacts({ facility: { credentials }, vocabulary, indexes, kept }: Sources): CardFacts {
+  const holderOf = new Int32Array(credentials.length);
+  const means = new Uint8Array(credentials.length);
+  const from = new Float64Array(credentials.length);
+  const until = new Float64Array(credentials.length);
+  const was = kept?.columns.cards;
+  let near = 0;
+  for (let i = 0; i < credentials.length; i++) {
+    const before = kept === undefined ? -1 : (kept.credentials.wasAt[i] as number);
+    if (kept !== undefined && was !== undefined && before !== -1) {
+      means[i] = was.means[before] as number;
+      from[i] = was.from[before] as number;
+      until[i] = was.until[before] as number;
+      const holderWas = was.holderOf[before] as number;
+      let holder = holderWas === -1 ? -1 : (kept.cardholders.nowAt[holderWas] as number);
+      if (holderWas !== -1 && holder === -1) holder = present(indexes.of("cardholders").get((credentials[i] as Credential).cardholder ?? ""), "references resolve");
+      holderOf[i] = holder;
+      continue;
+    }
+    const credential = credentials[i] as Credential;
+    means[i] = meansOf(credential);
+    from[i] = unbounded.from;
+    until[i] = unbounded.until;
+    if (credential.status !== "active" || credential.from !== undefined || credential.until !== undefined || credential.expiry) {
+      const life = credentialLife(credential, vocabulary);
+      from[i] = life.window.from;
+      until[i] = Math.min(life.window.until, life.inactiveFrom);
+    }
+    holderOf[i] = credential.cardholder === undefined ? -1 : (near = present(indexes.of("cardholders").getNear(credential.cardholder, near), "references resolve"));
+  }
+  return { holderOf, means, from, until };
+}
+
+/** Positions of the credentials that are given something themselves: hardly any, so that they are found by one walk rather than through an index of all. */
+function givenCredentials({ grants, credentials }: Facility): ReadonlyMap<string, Position> {
+  const given = new Set<string>();
+  for (const { to } of grants) if (to.credential !== undefined) given.add(to.credential);
+  return positionsOf(given, credentials);
+}
+
+function grantFacts({ facility, vocabulary, indexes, kept }: Sources): GrantFacts {
+  const { grants } = facility;
+  const groups = indexes.of("groups");
+  const toCardholder = new Int32Array(grants.length).fill(-1);
+  const toGroup = new Int32Array(grants.length).fill(-1);
+  const toCredential = new Int32Array(grants.length).fill(-1);
+  const kind = new Int32Array(grants.length);
+  let byCredential: ReadonlyMap<string, Position> | undefined;
+  const was = kept?.columns.grants;
+  for (let g = 0; g < grants.length; g++) {
+    const before = kept === undefined ? -1 : (kept.grants.wasAt[g] as number);
+    if (kept !== undefined && was !== undefined && before !== -1) {
+      kind[g] = was.kind[before] as number;
+      const [holder, group, card] = [was.toCardholder[before] as number, was.toGroup[before] as number, was.toCredential[before] as number];
+      if (holder !== -1) toCardholder[g] = kept.cardholders.nowAt[holder] as number;
+      if (group !== -1) toGroup[g] = kept.groups.nowAt[group] as number;
+      if (card !== -1) toCredential[g] = kept.credentials.nowAt[card] as number;
+      if (toCardholder[g] !== -1 || toGroup[g] !== -1 || toCredential[g] !== -1) continue;
+    } else kind[g] = vocabulary.grantKinds.number(grants[g] as Grant);
+    const { cardholder, group, credential } = (grants[g] as Grant).to;
+    if (cardholder !== undefined) toCardholder[g] = present(indexes.of("cardholders").get(cardholder), "references resolve");
+    else if (group !== undefined) toGroup[g] = present(groups.get(group), "references resolve");
+    else toCredential[g] = present((byCredential ??= givenCredentials(facility)).get(credential ?? ""), "references resolve");
+  }
+  return { toCardholder, toGroup, toCredential, kind };
+}
+
+/**
+ * What people, cards, memberships and grants say, as columns of numbers. Cost: one look at each object that was not there before, and a
+ * handful of numbers looked up for it.
+ */
+export function objectColumns(sources: Sources): ObjectColumns {
+  return { memberships: membershipFacts(sources), holders: holderFacts(sources), cards: cardFacts(sources), grants: grantFacts(sources) };
+}
