@@ -1,5 +1,6 @@
 import { FewNumbers } from "../kernel/few-numbers";
-import { PairNumbers, numberOfSet } from "../kernel/pair-table";
+import { ListNumbers } from "../kernel/list-numbers";
+import { PairTable } from "../kernel/pair-table";
 import type { AccessColumns, ObjectColumns, Position } from "./compiled-facility";
 import type { GivenGrants } from "./given-grants";
 import type { RouteLists } from "./route-lists";
@@ -11,7 +12,7 @@ interface Sources {
 }
 
 type MembershipLists = Pick<AccessColumns, "firstMembership" | "nextMembership" | "membershipList">;
-type HolderLists = Pick<AccessColumns, "departmentList" | "directList">;
+type HolderLists = Pick<AccessColumns, "departmentList" | "directList" | "combination" | "combinations" | "directs">;
 type Profiles = Pick<AccessColumns, "ownList" | "profileOf" | "samples">;
 type Carried = Pick<AccessColumns, "carriedStart" | "carried">;
 
@@ -30,18 +31,17 @@ function membershipLists({ objects: { memberships, holders }, lists }: Sources):
   return { firstMembership, nextMembership, membershipList };
 }
 
-/** The lists of each cardholder, and a number for all that decides what they open: cardholders with one number differ in nothing but when they are in use. */
-function holderLists({ objects, given, lists }: Sources, { firstMembership, nextMembership, membershipList }: MembershipLists): HolderLists & { readonly key: Int32Array } {
-  const { department, peculiarity } = objects.holders;
+/** The lists of each cardholder, and their combinations. */
+function holderLists({ objects, given, lists }: Sources, { firstMembership, nextMembership, membershipList }: MembershipLists): HolderLists {
+  const { department } = objects.holders;
   const { kind } = objects.grants;
   const { ofCardholder, next } = given;
   const departmentList = new Int32Array(department.length).fill(-1);
   const directList = new Int32Array(department.length).fill(-1);
-  const key = new Int32Array(department.length);
-  const direct = new PairNumbers();
-  const peculiar = new PairNumbers();
+  const combination = new Int32Array(department.length);
+  const directs = new ListNumbers();
   // Most people have what their department gives and nothing else: the position of the department says it, without a look-up.
-  const all = new PairNumbers(department.length >> 2, given.ofGroup.length);
+  const combinations = new ListNumbers(given.ofGroup.length, department.length >> 2);
   const several = new FewNumbers();
   for (let i = 0; i < department.length; i++) {
     const group = department[i] as number;
@@ -55,26 +55,25 @@ function holderLists({ objects, given, lists }: Sources, { firstMembership, next
         directList[i] = lists.direct("cardholder", first);
         // Lists of grants of the same kinds give the same.
         let content = 0;
-        for (let g = first; g !== -1; g = next[g] as number) content = direct.number(content, kind[g] as number);
+        for (let g = first; g !== -1; g = next[g] as number) content = directs.add(content, kind[g] as number);
         several.add(content * 2 + 1);
       }
-      number = numberOfSet(all, number, several);
+      number = combinations.addSet(number, several);
     }
-    // Even numbers say that there is nothing peculiar.
-    key[i] = peculiarity[i] === 0 ? number * 2 : peculiar.number(number, peculiarity[i] as number) * 2 + 1;
+    combination[i] = number;
   }
-  return { departmentList, directList, key };
+  return { departmentList, directList, combination, combinations, directs };
 }
 
-function profiles({ objects: { cards }, given, lists }: Sources, holderKey: Int32Array): Profiles {
+function profiles({ objects: { cards, holders }, given, lists }: Sources, { combination, combinations }: HolderLists): Profiles {
   const { holderOf, means } = cards;
+  const { peculiarity } = holders;
   const profileOf = new Int32Array(holderOf.length);
   const samples: Position[] = [];
   const ownList = new Map<Position, number>();
-  let most = 0;
-  for (let i = 0; i < holderKey.length; i++) most = Math.max(most, holderKey[i] as number);
-  // Index holder key × 3 + what the card shows: its profile plus one, 0 where there is none yet; cards with grants of their own have one each.
-  const profileOfKey = new Int32Array((most + 1) * 3);
+  // Index combination × 3 + what the card shows: its profile plus one, 0 where there is none yet; cards with grants of their own have one each.
+  const profileOfKey = new Int32Array((combinations.highest + 1) * 3);
+  const peculiarProfiles = new PairTable();
   for (let i = 0; i < holderOf.length; i++) {
     const grant = given.ofCredential[i] as number;
     if (grant !== -1) {
@@ -83,7 +82,13 @@ function profiles({ objects: { cards }, given, lists }: Sources, holderKey: Int3
       continue;
     }
     const holder = holderOf[i] as number;
-    const key = (holder === -1 ? 0 : (holderKey[holder] as number)) * 3 + (means[i] as number);
+    const key = (holder === -1 ? 0 : (combination[holder] as number)) * 3 + (means[i] as number);
+    if (holder !== -1 && peculiarity[holder] !== 0) {
+      const profile = peculiarProfiles.getOrSet(key, peculiarity[holder] as number, samples.length);
+      if (profile === samples.length) samples.push(i);
+      profileOf[i] = profile;
+      continue;
+    }
     if (profileOfKey[key] === 0) profileOfKey[key] = samples.push(i);
     profileOf[i] = (profileOfKey[key] as number) - 1;
   }
@@ -125,6 +130,6 @@ function carriedBy(holderOf: Int32Array, cardholders: number): Carried {
 export function accessColumns(sources: Sources): AccessColumns {
   const { objects } = sources;
   const members = membershipLists(sources);
-  const { key, ...holders } = holderLists(sources, members);
-  return { ...members, ...holders, ...profiles(sources, key), ...liveWindows(objects), ...carriedBy(objects.cards.holderOf, key.length) };
+  const holders = holderLists(sources, members);
+  return { ...members, ...holders, ...profiles(sources, holders), ...liveWindows(objects), ...carriedBy(objects.cards.holderOf, holders.combination.length) };
 }

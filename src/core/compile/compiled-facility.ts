@@ -1,4 +1,5 @@
 import type { LazyList } from "../kernel/lazy-list";
+import type { ListNumbers } from "../kernel/list-numbers";
 import type { PositionIndex } from "../kernel/position-index";
 import type { HolidayCalendar } from "../time/calendar";
 import type { EpochMinute } from "../time/instant";
@@ -156,6 +157,14 @@ export interface AccessColumns {
   /** Index i: the route lists of the department of cardholder i, and of what is given straight to them; -1 for none. */
   readonly departmentList: Int32Array;
   readonly directList: Int32Array;
+  /**
+   * Index i: the number of all lists of cardholder i together. In `combinations` number g + 1 stands for those of department g alone; an item
+   * more is twice the number of a membership's list, or one more than twice the number in `directs` of what is given straight to somebody.
+   */
+  readonly combination: Int32Array;
+  readonly combinations: ListNumbers;
+  /** Kinds of grants, by number in the vocabulary, that are given to somebody one after the other. */
+  readonly directs: ListNumbers;
   /** The route lists of what is given to credentials themselves, by position. */
   readonly ownList: ReadonlyMap<Position, number>;
   /** Index i: the window, in epoch minutes, in which credential i and its holder are both in use. */

@@ -16,10 +16,69 @@ interface Sources {
   readonly kept: Kept | undefined;
 }
 
-const hasPin = ({ kind, hasPin: stated, duressPin, pinTag }: Credential): boolean => kind === "pin" || !!stated || !!duressPin || pinTag !== undefined;
+/*
+ * Objects are read by going along the keys that they have: most lack most keys, and asking each of them for every key by its name took
+ * three quarters of the time of a compilation.
+ */
 
-/** What a credential shows at a reader: 0 a card, 1 a card with a PIN, 2 a PIN. */
-const meansOf = (credential: Credential): number => (credential.kind === "pin" ? 2 : hasPin(credential) ? 1 : 0);
+/** What a cardholder says about access. */
+function readCardholder(cardholder: Cardholder): { readonly isActive: boolean; readonly department: string | undefined; readonly hasWindow: boolean; readonly mayBePeculiar: boolean } {
+  let [isActive, hasWindow, mayBePeculiar] = [false, false, false];
+  let department: string | undefined;
+  for (const key in cardholder)
+    switch (key) {
+      case "status":
+        isActive = cardholder[key] === "active";
+        break;
+      case "department":
+        department = cardholder[key];
+        break;
+      case "from":
+      case "until":
+        hasWindow = true;
+        break;
+      case "calendar":
+      case "hours":
+      case "sites":
+      case "override":
+      case "lockdownPass":
+      case "pinExempt":
+        mayBePeculiar = true;
+        break;
+    }
+  return { isActive, department, hasWindow, mayBePeculiar };
+}
+
+/** What a credential says about access. */
+function readCredential(credential: Credential): { readonly isPlain: boolean; readonly means: number; readonly cardholder: string | undefined } {
+  let [isActive, hasWindow, isPin, hasPin] = [false, false, false, false];
+  let cardholder: string | undefined;
+  for (const key in credential)
+    switch (key) {
+      case "status":
+        isActive = credential[key] === "active";
+        break;
+      case "cardholder":
+        cardholder = credential[key];
+        break;
+      case "kind":
+        isPin = credential[key] === "pin";
+        break;
+      case "hasPin":
+      case "duressPin":
+        hasPin ||= credential[key] === true;
+        break;
+      case "pinTag":
+        hasPin ||= credential[key] !== undefined;
+        break;
+      case "from":
+      case "until":
+      case "expiry":
+        hasWindow = true;
+        break;
+    }
+  return { isPlain: isActive && !hasWindow, means: isPin ? 2 : hasPin ? 1 : 0, cardholder };
+}
 
 function membershipFacts({ facility: { memberships }, vocabulary, indexes, kept }: Sources): MembershipFacts {
   if (kept?.memberships.isSame && kept.cardholders.isInPlace && kept.groups.isInPlace) return kept.columns.memberships;
@@ -65,11 +124,12 @@ function holderFacts({ facility: { cardholders }, vocabulary, indexes, kept }: S
       continue;
     }
     const cardholder = cardholders[i] as Cardholder;
-    const window = vocabulary.windows.of(cardholder).outward;
+    const { isActive, department: group, hasWindow, mayBePeculiar } = readCardholder(cardholder);
+    const window = hasWindow ? vocabulary.windows.of(cardholder).outward : unbounded;
     from[i] = window.from;
-    until[i] = cardholder.status === "active" ? window.until : Math.min(window.until, inactiveFrom(cardholder));
-    peculiarity[i] = vocabulary.peculiarity(cardholder);
-    department[i] = cardholder.department === undefined ? -1 : (near = present(groups.getNear(cardholder.department, near), "references resolve"));
+    until[i] = isActive ? window.until : Math.min(window.until, inactiveFrom(cardholder));
+    if (mayBePeculiar) peculiarity[i] = vocabulary.peculiarity(cardholder);
+    department[i] = group === undefined ? -1 : (near = present(groups.getNear(group, near), "references resolve"));
   }
   return { department, from, until, peculiarity };
 }
@@ -80,6 +140,7 @@ function cardFacts({ facility: { credentials }, vocabulary, indexes, kept }: Sou
   const from = new Float64Array(credentials.length);
   const until = new Float64Array(credentials.length);
   const was = kept?.columns.cards;
+  const people = indexes.of("cardholders");
   let near = 0;
   for (let i = 0; i < credentials.length; i++) {
     const before = kept === undefined ? -1 : (kept.credentials.wasAt[i] as number);
@@ -89,20 +150,21 @@ function cardFacts({ facility: { credentials }, vocabulary, indexes, kept }: Sou
       until[i] = was.until[before] as number;
       const holderWas = was.holderOf[before] as number;
       let holder = holderWas === -1 ? -1 : (kept.cardholders.nowAt[holderWas] as number);
-      if (holderWas !== -1 && holder === -1) holder = present(indexes.of("cardholders").get((credentials[i] as Credential).cardholder ?? ""), "references resolve");
+      if (holderWas !== -1 && holder === -1) holder = present(people.get((credentials[i] as Credential).cardholder ?? ""), "references resolve");
       holderOf[i] = holder;
       continue;
     }
     const credential = credentials[i] as Credential;
-    means[i] = meansOf(credential);
+    const { isPlain, means: shown, cardholder } = readCredential(credential);
+    means[i] = shown;
     from[i] = unbounded.from;
     until[i] = unbounded.until;
-    if (credential.status !== "active" || credential.from !== undefined || credential.until !== undefined || credential.expiry) {
+    if (!isPlain) {
       const life = credentialLife(credential, vocabulary);
       from[i] = life.window.from;
       until[i] = Math.min(life.window.until, life.inactiveFrom);
     }
-    holderOf[i] = credential.cardholder === undefined ? -1 : (near = present(indexes.of("cardholders").getNear(credential.cardholder, near), "references resolve"));
+    holderOf[i] = cardholder === undefined ? -1 : (near = present(people.getNear(cardholder, near), "references resolve"));
   }
   return { holderOf, means, from, until };
 }

@@ -1,5 +1,3 @@
-import type { FewNumbers } from "./few-numbers";
-
 const fieldsASlot = 3;
 const firstSlots = 1024;
 
@@ -100,18 +98,6 @@ export class PairNumbers {
     if (number > this.last) this.last = number;
     return number;
   }
-}
-
-/**
- * A number for several numbers taken as a set, in whatever order they are and however often, together with the one that it starts from.
- * Sorts them.
- */
-export function numberOfSet(pairs: PairNumbers, start: number, few: FewNumbers): number {
-  few.sort();
-  const { items, count } = few;
-  let number = start;
-  for (let k = 0; k < count; k++) if (k === 0 || items[k] !== items[k - 1]) number = pairs.number(number, items[k] as number);
-  return number;
 }
 
 /** Numbers for texts, from 1 on, in the order in which they first come: equal texts have one number. */

@@ -1,5 +1,4 @@
 import { FewNumbers } from "../kernel/few-numbers";
-import { numberOfSet } from "../kernel/pair-table";
 import type { CompiledFacility, Position } from "../compile/compiled-facility";
 import { always, never as notEver } from "../time/instant";
 import type { EpochMinute } from "../time/instant";
@@ -65,7 +64,7 @@ export function accessTable(compiled: CompiledFacility, reading: Reading, world 
   const whole = book.number(reading.whole);
   const liveOfCredential = liveLines(compiled, reading, book);
   const rowOfCredential = columns.profileOf.map((profile) => rowOfProfile[profile] as number);
-  const { rows, combinations, rowOfCombination } = arrangement;
+  const { rows, livePieces, combinations, rowOfCombination } = arrangement;
 
   const scratch = new Scratch(compiled.doors.length);
   const { pool } = rows;
@@ -85,8 +84,8 @@ export function accessTable(compiled: CompiledFacility, reading: Reading, world 
     if (isOne) return rowOfCredential[awake.items[0] as number] as number;
     // People carry the same few combinations, in whatever order: each is worked out once.
     pieces.clear();
-    for (let k = 0; k < awake.count; k++) pieces.add(combinations.number(rowOfCredential[awake.items[k] as number] as number, liveOfCredential[awake.items[k] as number] as number));
-    const combination = numberOfSet(combinations, 0, pieces);
+    for (let k = 0; k < awake.count; k++) pieces.add(livePieces.number(rowOfCredential[awake.items[k] as number] as number, liveOfCredential[awake.items[k] as number] as number));
+    const combination = combinations.addSet(0, pieces);
     let number = rowOfCombination[combination];
     if (number === undefined) {
       for (let k = 0; k < awake.count; k++) {

@@ -1,4 +1,5 @@
 import { invariant } from "../kernel/invariant";
+import { ListNumbers } from "../kernel/list-numbers";
 import { PairNumbers, PairTable, TextNumbers } from "../kernel/pair-table";
 import type { Facility } from "../facility/facility";
 import { RowBook, RowPool } from "./access-row";
@@ -23,8 +24,9 @@ export class DoorArrangement {
   readonly allowing = new PairTable();
   readonly blocking = new PairTable();
   readonly partials = new RowPool();
-  /** Several rows, each as far as it is live, taken together. */
-  readonly combinations = new PairNumbers();
+  /** Rows as far as somebody's card is live; and several of these taken together. */
+  readonly livePieces = new PairNumbers();
+  readonly combinations = new ListNumbers();
   readonly rowOfCombination: (number | undefined)[] = [];
 }
 

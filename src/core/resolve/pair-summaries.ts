@@ -1,8 +1,10 @@
 import { invariant, present } from "../kernel/invariant";
+import { PairTable } from "../kernel/pair-table";
 import type { Position } from "../compile/compiled-facility";
 import type { EpochMinute } from "../time/instant";
 import { totalMinutes } from "../time/intervals";
 import { MinuteCounter } from "../time/minute-counter";
+import { RunningMinutes } from "../time/running-minutes";
 import type { AccessTable } from "./access-table";
 import { buckets } from "./buckets";
 
@@ -53,6 +55,17 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     return known < 0 ? businessLines.push(line) - 1 : known;
   });
   const inBusiness = businessLines.map((line) => new MinuteCounter(book.set(line)));
+  // Parts of one timeline are many: each person who came or left has their own of their schedule.
+  const running = new PairTable();
+  const runningMinutes: RunningMinutes[] = [];
+  const countsOf = (line: number, business: number): { readonly minutes: number; readonly common: number } => {
+    const set = book.set(line);
+    const counter = inBusiness[business] as MinuteCounter;
+    const whole = book.wholeOf(line);
+    if (whole === undefined) return { minutes: totalMinutes(set), common: counter.common(set) };
+    const at = running.getOrSet(whole, business, runningMinutes.length);
+    return (runningMinutes[at] ??= new RunningMinutes(book.set(whole), counter)).ofPart(set);
+  };
   // Index line × business lines + business: the place of a summary in `stored`, four numbers from there on; 0 where there is none yet.
   let places = new Int32Array(0);
   let stored = new Int32Array(1024);
@@ -63,9 +76,9 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     if (places[at] !== 0) return places[at] as number;
     if (used === stored.length) stored = grown(stored, used * 2);
     const set = book.set(line);
-    const minutes = totalMinutes(set);
+    const { minutes, common } = countsOf(line, business);
     stored[used] = minutes;
-    stored[used + 1] = minutes - (inBusiness[business] as MinuteCounter).common(set);
+    stored[used + 1] = minutes - common;
     stored[used + 2] = present(set[0], "timelines of rows are not empty");
     stored[used + 3] = present(set[set.length - 1], "timelines of rows are not empty");
     places[at] = used;

@@ -1,11 +1,11 @@
-import { FewNumbers } from "../kernel/few-numbers";
+import type { FewNumbers } from "../kernel/few-numbers";
 import { present } from "../kernel/invariant";
-import { numberOfSet } from "../kernel/pair-table";
 import type { PositionIndex } from "../kernel/position-index";
 import type { CompiledCardholder, CompiledFacility, Position } from "../compile/compiled-facility";
 import { targetKey } from "../compile/coverage";
 import type { GrantKind } from "../compile/grant-kinds";
 import type { GrantTarget, LevelRow } from "../facility/draft";
+import type { Window } from "../time/window";
 import type { DoorArrangement } from "./access-world";
 import type { FacilityLines } from "./facility-lines";
 import { never } from "./timelines";
@@ -15,9 +15,6 @@ const coveredBy = ({ door, doorGroup, area }: Pick<LevelRow, "door" | "doorGroup
 
 /** Numbers by content of what decides what a card opens: of the lists by which grants come to it, and of all together. */
 export class ProfileNumbers {
-  /** The lists of the card whose profile was asked for last. */
-  readonly lists = new FewNumbers();
-  private readonly numbers = new FewNumbers();
   /** Index: number in the facility's vocabulary of a target, or of a kind of grants. */
   private readonly targetNumbers: (number | undefined)[] = [];
   private readonly kindNumbers: (number | undefined)[] = [];
@@ -26,6 +23,7 @@ export class ProfileNumbers {
   private readonly listNumbers: (number | undefined)[] = [];
   /** Lists through which a block comes: hardly any. */
   private readonly blockingLists = new Set<number>();
+  private readonly combinations: Int32Array;
 
   constructor(
     private readonly compiled: CompiledFacility,
@@ -35,6 +33,7 @@ export class ProfileNumbers {
     const { facility } = compiled;
     this.scheduleById = compiled.indexes.of("schedules");
     this.levels = new Map(facility.levels.map(({ id, rows }) => [id, rows ?? []]));
+    this.combinations = this.numberCombinations();
   }
 
   /** Targets with one number cover the same doors by ways on the same schedules. */
@@ -64,20 +63,24 @@ export class ProfileNumbers {
     return number;
   }
 
+  /** The number of a list with a grant of a kind more; it is the same list where the grant is never in force. */
+  private withRoute(list: number, kind: number, window: Window): number {
+    const { contents } = this.arrangement;
+    const line = this.lines.windowLine(window);
+    return line === never ? list : contents.number(list, contents.number(this.kindNumber(kind), line));
+  }
+
   /** Lists with one number allow and block the same, on the minutes of the reading. */
   listNumber(at: number): number {
     let number = this.listNumbers[at];
     if (number === undefined) {
-      const { contents } = this.arrangement;
       const { kind } = this.compiled.objects.grants;
       const { grantKinds } = this.compiled.vocabulary;
       let found = 0;
       this.compiled.eachRoute(at, (grant, route) => {
-        const window = this.lines.windowLine(route);
-        if (window === never) return;
         const of = kind[grant] as number;
+        found = this.withRoute(found, of, route);
         if (grantKinds.at(of).blocks) this.blockingLists.add(at);
-        found = contents.number(found, contents.number(this.kindNumber(of), window));
       });
       number = found;
       this.listNumbers[at] = number;
@@ -90,31 +93,44 @@ export class ProfileNumbers {
     return this.blockingLists.has(list);
   }
 
-  private collect(list: number): void {
-    this.lists.add(list);
-    this.numbers.add(this.listNumber(list));
-  }
-
-  /** Collects the lists by which grants come to a card. */
-  private collectLists(card: Position): void {
+  /** Puts the lists by which grants come to a card into `lists`. */
+  collectLists(card: Position, lists: FewNumbers): void {
     const { ownList, directList, departmentList, firstMembership, nextMembership, membershipList } = this.compiled.columns;
-    this.lists.clear();
-    this.numbers.clear();
+    lists.clear();
     const own = ownList.size === 0 ? undefined : ownList.get(card);
-    if (own !== undefined) this.collect(own);
+    if (own !== undefined) lists.add(own);
     const holder = this.compiled.objects.cards.holderOf[card] as number;
     if (holder === -1) return;
-    if (directList[holder] !== -1) this.collect(directList[holder] as number);
-    if (departmentList[holder] !== -1) this.collect(departmentList[holder] as number);
-    for (let m = firstMembership[holder] as number; m !== -1; m = nextMembership[m] as number) this.collect(membershipList[m] as number);
+    if (directList[holder] !== -1) lists.add(directList[holder] as number);
+    if (departmentList[holder] !== -1) lists.add(departmentList[holder] as number);
+    for (let m = firstMembership[holder] as number; m !== -1; m = nextMembership[m] as number) lists.add(membershipList[m] as number);
+  }
+
+  /** Index n: number by content of combination n of the facility's columns. */
+  private numberCombinations(): Int32Array {
+    const { contents } = this.arrangement;
+    const { columns, objects } = this.compiled;
+    const direct = new Int32Array(columns.directs.highest + 1);
+    columns.directs.each((list, shorter, kind) => (direct[list] = this.withRoute(direct[shorter] as number, kind, this.compiled.vocabulary.grantKinds.at(kind).window)));
+    const numbers = new Int32Array(columns.combinations.highest + 1);
+    columns.departmentList.forEach((list, i) => {
+      if (list !== -1) numbers[(objects.holders.department[i] as number) + 1] ||= contents.number(0, this.listNumber(list));
+    });
+    columns.combinations.each((combination, shorter, item) => {
+      numbers[combination] = contents.number(numbers[shorter] as number, (item & 1) === 1 ? (direct[item >> 1] as number) : this.listNumber(item >> 1));
+    });
+    return numbers;
   }
 
   /** Profiles with one number have the same row in the same surroundings. */
   profileNumber(sample: Position): number {
     const { contents, peculiarities } = this.arrangement;
-    this.collectLists(sample);
-    const number = numberOfSet(contents, 0, this.numbers);
-    const means = this.compiled.objects.cards.means[sample] as number;
+    const { columns, objects } = this.compiled;
+    const holder = objects.cards.holderOf[sample] as number;
+    const own = columns.ownList.size === 0 ? undefined : columns.ownList.get(sample);
+    let number = holder === -1 ? 0 : (this.combinations[columns.combination[holder] as number] as number);
+    if (own !== undefined) number = contents.number(number, this.listNumber(own));
+    const means = objects.cards.means[sample] as number;
     const peculiar = this.peculiarHolder(sample);
     // 0 to 2 say that there is nothing peculiar.
     return contents.number(number, peculiar ? 2 + peculiarities.number(`${means} ${this.peculiarity(peculiar)}`) : means);

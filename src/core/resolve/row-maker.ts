@@ -36,7 +36,8 @@ export class RowMaker {
   private readonly lines: FacilityLines;
   private readonly profiles: ProfileNumbers;
   private readonly surroundings: number;
-  /** Rows of partials that are put together. */
+  /** The lists of the card that is worked out, and the rows of partials that are put together. */
+  private readonly lists = new FewNumbers();
   private readonly allowed = new FewNumbers();
   private readonly blocked = new FewNumbers();
   private readonly entryLines = new Map<number, readonly DoorLine[]>();
@@ -126,11 +127,12 @@ export class RowMaker {
     return number;
   }
 
-  /** Puts together in the scratch what a credential opens; `lists` has its lists. The order is that of section 8 of the semantics. */
+  /** Puts together in the scratch what a credential opens. The order is that of section 8 of the semantics. */
   private workOut(sample: Position): void {
     const { compiled, scratch } = this;
     const { whole } = this.lines;
-    const { lists } = this.profiles;
+    const { lists } = this;
+    this.profiles.collectLists(sample, lists);
     const { partials } = this.arrangement;
     const { book } = this.world;
     const holder = this.profiles.peculiarHolder(sample);

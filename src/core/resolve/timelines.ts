@@ -27,6 +27,7 @@ function equal(a: IntervalSet, b: IntervalSet): boolean {
 export class TimelineBook {
   private readonly sets: IntervalSet[] = [nothing];
   private readonly byHash = new Map<number, TimelineNumber[]>([[hashOf(nothing), [never]]]);
+  private readonly whole = new Map<TimelineNumber, TimelineNumber>();
   private readonly unions = new PairTable();
   private readonly intersections = new PairTable();
   private readonly differences = new PairTable();
@@ -50,6 +51,11 @@ export class TimelineBook {
     return number;
   }
 
+  /** A timeline of which this one is what lies in one range, such as somebody's schedule until they left; undefined where none is known. */
+  wholeOf(number: TimelineNumber): TimelineNumber | undefined {
+    return this.whole.get(number);
+  }
+
   union(a: TimelineNumber, b: TimelineNumber): TimelineNumber {
     if (a === b || b === never) return a;
     if (a === never) return b;
@@ -68,7 +74,13 @@ export class TimelineBook {
     const [first, second] = a < b ? [a, b] : [b, a];
     let found = this.intersections.get(first, second);
     if (found < 0) {
-      found = this.number(intersect(this.set(a), this.set(b)));
+      const [one, other] = [this.set(a), this.set(b)];
+      const known = this.size;
+      found = this.number(intersect(one, other));
+      if (found === known) {
+        const [cut] = other.length === 2 ? [a] : one.length === 2 ? [b] : [];
+        if (cut !== undefined) this.whole.set(found, this.whole.get(cut) ?? cut);
+      }
       this.intersections.set(first, second, found);
     }
     return found;

@@ -31,30 +31,29 @@ export interface HolidayCalendar {
   readonly read: (date: CivilDay) => DayReading | undefined;
 }
 
-/** Whether a rule covers a date. */
-export function covers(when: DayRule, date: CivilDay): boolean {
+const sunday = 6;
+
+/** Whether a rule covers a date; a calendar asks many rules about one, so that its year, month and day may be handed in. */
+export function covers(when: DayRule, date: CivilDay, { year, month, day } = yearMonthDay(date)): boolean {
   switch (when.rule) {
     case "on":
       return date === when.date;
     case "span":
       return when.from <= date && date <= when.to;
-    case "yearly": {
-      const { month, day } = yearMonthDay(date);
+    case "yearly":
       return month * 100 + day === when.monthDay;
-    }
     case "yearlySpan": {
-      const { month, day } = yearMonthDay(date);
       const monthDay = month * 100 + day;
       return when.from <= when.to
         ? when.from <= monthDay && monthDay <= when.to
         : monthDay >= when.from || monthDay <= when.to;
     }
     case "easter": {
-      const sunday = (date - when.offset) as CivilDay;
-      return easterSunday(yearMonthDay(sunday).year) === sunday;
+      const easter = (date - when.offset) as CivilDay;
+      // Six of seven dates need no computus.
+      return weekdayNumber(easter) === sunday && easterSunday(yearMonthDay(easter).year) === easter;
     }
     case "nth": {
-      const { year, month, day } = yearMonthDay(date);
       if (month !== when.month || weekdays[weekdayNumber(date)] !== when.weekday) return false;
       return when.n === -1 ? day + 7 > daysInMonth(year, month) : Math.ceil(day / 7) === when.n;
     }
@@ -65,21 +64,30 @@ export function covers(when: DayRule, date: CivilDay): boolean {
 
 /** A calendar that answers for a date with the entry of the highest priority, on a tie the first in the list. */
 export function holidayCalendar(entries: readonly CalendarEntry[]): HolidayCalendar {
-  const readings = new Map<CivilDay, DayReading | undefined>();
+  const readings = new Map<CivilDay, DayReading | null>();
   const strongestFirst = entries
     .map((entry, position) => ({ entry, position }))
     .sort((a, b) => b.entry.priority - a.entry.priority || a.position - b.position)
     .map(({ entry }) => entry);
   const work = (date: CivilDay): DayReading | undefined => {
-    const [winner, ...beaten] = strongestFirst.filter((entry) => covers(entry.when, date));
+    const parts = yearMonthDay(date);
+    let winner: CalendarEntry | undefined;
+    const beaten: CalendarEntry[] = [];
+    for (const entry of strongestFirst) {
+      if (!covers(entry.when, date, parts)) continue;
+      if (winner) beaten.push(entry);
+      else winner = entry;
+    }
     return winner && { winner, beaten };
   };
   return {
     entries,
     read: (date) => {
-      if (readings.has(date)) return readings.get(date);
+      // Most dates are ordinary, and are remembered as null.
+      const known = readings.get(date);
+      if (known !== undefined) return known ?? undefined;
       const reading = work(date);
-      readings.set(date, reading);
+      readings.set(date, reading ?? null);
       return reading;
     },
   };

@@ -99,8 +99,8 @@ export function subtract(a: IntervalSet, b: IntervalSet): IntervalSet {
 
 export const clip = (set: IntervalSet, from: number, to: number): IntervalSet => intersect(set, range(from, to));
 
-/** Index of the range that holds the minute, or of the first one after it. */
-function firstRangeEndingAfter(set: IntervalSet, minute: number): number {
+/** Index of the start of the range that holds the minute, or of the first one after it; the length of the set where there is none. */
+export function firstRangeEndingAfter(set: IntervalSet, minute: number): number {
   let low = 0;
   let high = set.length / 2;
   while (low < high) {

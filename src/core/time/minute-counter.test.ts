@@ -1,7 +1,8 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { fromRanges, intersect, totalMinutes } from "./intervals";
+import { clip, fromRanges, intersect, totalMinutes } from "./intervals";
 import { MinuteCounter } from "./minute-counter";
+import { RunningMinutes } from "./running-minutes";
 
 /** Sets that begin before, in and after others, with ranges of minutes and of days. */
 const set = fc
@@ -11,5 +12,19 @@ const set = fc
 describe("a counter of minutes", () => {
   it("counts what the intersection has", () => {
     fc.assert(fc.property(set, set, (one, other) => expect(new MinuteCounter(one).common(other)).toBe(totalMinutes(intersect(one, other)))), { numRuns: 2000 });
+  });
+});
+
+describe("running minutes of a set", () => {
+  it("count what of it lies in a range, and what of that another set has", () => {
+    const bound = fc.integer({ min: -25_000, max: 30_000 });
+    fc.assert(
+      fc.property(set, set, bound, bound, (one, other, a, b) => {
+        const part = clip(one, Math.min(a, b), Math.max(a, b));
+        fc.pre(part.length > 0);
+        expect(new RunningMinutes(one, new MinuteCounter(other)).ofPart(part)).toEqual({ minutes: totalMinutes(part), common: totalMinutes(intersect(part, other)) });
+      }),
+      { numRuns: 2000 },
+    );
   });
 });

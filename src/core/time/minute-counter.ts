@@ -23,17 +23,20 @@ export class MinuteCounter {
 
   /** Minutes that another set has in common with this one. Cost: its ranges, and the days that they last. */
   common(other: IntervalSet): number {
-    const { set, from, firstOfDay } = this;
     let total = 0;
-    for (let k = 0; k < other.length; k += 2) {
-      const start = other[k] as number;
-      const end = other[k + 1] as number;
-      const day = start <= from ? 0 : Math.floor((start - from) / minutesADay);
-      if (day >= firstOfDay.length) break;
-      for (let i = firstOfDay[day] as number; i < set.length && (set[i] as number) < end; i += 2) {
-        const both = Math.min(end, set[i + 1] as number) - Math.max(start, set[i] as number);
-        if (both > 0) total += both;
-      }
+    for (let k = 0; k < other.length; k += 2) total += this.commonRange(other[k] as number, other[k + 1] as number);
+    return total;
+  }
+
+  /** The same of the one range `[start, end)`; none where it is empty. */
+  commonRange(start: number, end: number): number {
+    const { set, from, firstOfDay } = this;
+    const day = start <= from ? 0 : Math.floor((start - from) / minutesADay);
+    if (day >= firstOfDay.length) return 0;
+    let total = 0;
+    for (let i = firstOfDay[day] as number; i < set.length && (set[i] as number) < end; i += 2) {
+      const both = Math.min(end, set[i + 1] as number) - Math.max(start, set[i] as number);
+      if (both > 0) total += both;
     }
     return total;
   }

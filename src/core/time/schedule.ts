@@ -110,9 +110,12 @@ export function openDuring(
   for (const segment of zone.segments(from, to)) {
     const firstDate = Math.floor((segment.from + segment.offset) / minutesADay);
     const lastDate = Math.floor((segment.to - 1 + segment.offset) / minutesADay);
+    let before = rowOn(schedule, calendar, (firstDate - 1) as CivilDay);
     for (let date = firstDate; date <= lastDate; date++) {
       const midnight = date * minutesADay - segment.offset;
-      const day = openOnDate(schedule, calendar, date as CivilDay);
+      const row = rowOn(schedule, calendar, date as CivilDay);
+      const day = union(row.ownDate, before.nextDate);
+      before = row;
       for (let i = 0; i < day.length; i += 2) {
         append(
           open,

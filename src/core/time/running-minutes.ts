@@ -1,0 +1,42 @@
+import type { IntervalSet } from "./intervals";
+import { firstRangeEndingAfter } from "./intervals";
+import type { MinuteCounter } from "./minute-counter";
+
+/**
+ * The minutes of a set, and those that it has in common with the set of a counter, added up from its beginning on: what of it lies in one
+ * range is then counted from its two ends.
+ */
+export class RunningMinutes {
+  /** Index k: the minutes of the ranges before range k; all of them, and those in common. */
+  private readonly minutes: Int32Array;
+  private readonly common: Int32Array;
+
+  constructor(
+    private readonly set: IntervalSet,
+    private readonly counter: MinuteCounter,
+  ) {
+    const ranges = set.length / 2;
+    this.minutes = new Int32Array(ranges + 1);
+    this.common = new Int32Array(ranges + 1);
+    for (let k = 0; k < ranges; k++) {
+      const [from, to] = [set[2 * k] as number, set[2 * k + 1] as number];
+      this.minutes[k + 1] = (this.minutes[k] as number) + to - from;
+      this.common[k + 1] = (this.common[k] as number) + counter.commonRange(from, to);
+    }
+  }
+
+  /** The counts of a part: a set, not empty, that is what of this one lies in one range. Cost: a search, whatever its length. */
+  ofPart(part: IntervalSet): { readonly minutes: number; readonly common: number } {
+    const { set, counter, minutes, common } = this;
+    const [from, to] = [part[0] as number, part[part.length - 1] as number];
+    const start = firstRangeEndingAfter(set, from);
+    const end = start + part.length;
+    // The first and the last range may have been cut short.
+    const [begins, ends] = [set[start] as number, set[end - 1] as number];
+    const between = (sums: Int32Array): number => (sums[end / 2] as number) - (sums[start / 2] as number);
+    return {
+      minutes: between(minutes) - (from - begins) - (ends - to),
+      common: between(common) - (begins < from ? counter.commonRange(begins, from) : 0) - (to < ends ? counter.commonRange(to, ends) : 0),
+    };
+  }
+}
