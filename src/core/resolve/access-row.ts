@@ -1,3 +1,4 @@
+import { HashIndex } from "../kernel/hash-index";
 import type { Position } from "../compile/compiled-facility";
 import { never } from "./timelines";
 import type { TimelineBook, TimelineNumber } from "./timelines";
@@ -67,19 +68,14 @@ export class RowPool implements AccessRows {
   }
 }
 
-/** The low bits of a product depend on those below them alone, so the high ones are taken in. */
-const slotOf = (hash: number, size: number): number => (hash ^ (hash >>> 15)) & (size - 1);
-
 /** Rows by content: equal ones have one number. */
 export class RowBook {
   readonly pool = new RowPool();
-  /** Open addressing: the number of a row by its hash, 0 for an empty slot; and index r: the hash of row r. */
-  private slots = new Int32Array(1024);
-  private hashes = new Int32Array(512);
+  private readonly index = new HashIndex();
 
   /** The number of the pool's last row; it is taken away where there is an equal one. */
   number(): number {
-    const { pool } = this;
+    const { pool, index } = this;
     const last = pool.count - 1;
     const start = pool.start(last);
     const end = pool.end(last);
@@ -87,34 +83,16 @@ export class RowBook {
       pool.drop();
       return 0;
     }
-    if (last === this.hashes.length) this.grow();
     const { doors, lines } = pool;
     let hash = end - start;
     for (let i = start; i < end; i++) hash = (Math.imul(hash, 0x01000193) ^ Math.imul((doors[i] as number) ^ Math.imul(lines[i] as number, 0x85ebca6b), 0x9e3779b1)) | 0;
-    const { slots, hashes } = this;
-    let slot = slotOf(hash, slots.length);
-    for (let row = slots[slot] as number; row !== 0; row = slots[slot] as number) {
-      if (hashes[row] === hash && this.equal(row, start, end)) {
+    for (let row = index.first(hash); row !== 0; row = index.next())
+      if (this.equal(row, start, end)) {
         pool.drop();
         return row;
       }
-      slot = (slot + 1) & (slots.length - 1);
-    }
-    slots[slot] = last;
-    hashes[last] = hash;
+    index.add(last);
     return last;
-  }
-
-  private grow(): void {
-    this.hashes = twice(this.hashes);
-    const slots = new Int32Array(this.slots.length * 2);
-    for (const row of this.slots) {
-      if (row === 0) continue;
-      let slot = slotOf(this.hashes[row] as number, slots.length);
-      while (slots[slot] !== 0) slot = (slot + 1) & (slots.length - 1);
-      slots[slot] = row;
-    }
-    this.slots = slots;
   }
 
   private equal(row: number, start: number, end: number): boolean {

@@ -58,13 +58,18 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
   // Parts of one timeline are many: each person who came or left has their own of their schedule.
   const running = new PairTable();
   const runningMinutes: RunningMinutes[] = [];
-  const countsOf = (line: number, business: number): { readonly minutes: number; readonly common: number } => {
-    const set = book.set(line);
+  /** Minutes of a timeline, those of them in business hours, its first minute and its end. */
+  const countsOf = (line: number, business: number): { readonly minutes: number; readonly common: number; readonly first: number; readonly last: number } => {
     const counter = inBusiness[business] as MinuteCounter;
-    const whole = book.wholeOf(line);
-    if (whole === undefined) return { minutes: totalMinutes(set), common: counter.common(set) };
-    const at = running.getOrSet(whole, business, runningMinutes.length);
-    return (runningMinutes[at] ??= new RunningMinutes(book.set(whole), counter)).ofPart(set);
+    const part = book.partOf(line);
+    if (part === undefined) {
+      const set = book.set(line);
+      const bound = (index: number): number => present(set[index], "timelines of rows are not empty");
+      return { minutes: totalMinutes(set), common: counter.common(set), first: bound(0), last: bound(set.length - 1) };
+    }
+    const at = running.getOrSet(part.whole, business, runningMinutes.length);
+    const { minutes, common } = (runningMinutes[at] ??= new RunningMinutes(book.set(part.whole), counter)).ofPart(part);
+    return { minutes, common, first: part.first, last: part.last };
   };
   // Index line × business lines + business: the place of a summary in `stored`, four numbers from there on; 0 where there is none yet.
   let places = new Int32Array(0);
@@ -75,12 +80,11 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     if (at >= places.length) places = grown(places, Math.max(at + 1, book.size * businessLines.length, places.length * 2));
     if (places[at] !== 0) return places[at] as number;
     if (used === stored.length) stored = grown(stored, used * 2);
-    const set = book.set(line);
-    const { minutes, common } = countsOf(line, business);
+    const { minutes, common, first, last } = countsOf(line, business);
     stored[used] = minutes;
     stored[used + 1] = minutes - common;
-    stored[used + 2] = present(set[0], "timelines of rows are not empty");
-    stored[used + 3] = present(set[set.length - 1], "timelines of rows are not empty");
+    stored[used + 2] = first;
+    stored[used + 3] = last;
     places[at] = used;
     used += 4;
     return places[at];

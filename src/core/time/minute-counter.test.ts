@@ -22,7 +22,9 @@ describe("running minutes of a set", () => {
       fc.property(set, set, bound, bound, (one, other, a, b) => {
         const part = clip(one, Math.min(a, b), Math.max(a, b));
         fc.pre(part.length > 0);
-        expect(new RunningMinutes(one, new MinuteCounter(other)).ofPart(part)).toEqual({ minutes: totalMinutes(part), common: totalMinutes(intersect(part, other)) });
+        const [first, last] = [part[0] as number, part[part.length - 1] as number];
+        const start = one.findIndex((bound, i) => i % 2 === 0 && bound <= first && first < (one[i + 1] as number));
+        expect(new RunningMinutes(one, new MinuteCounter(other)).ofPart({ start, end: start + part.length, first, last })).toEqual({ minutes: totalMinutes(part), common: totalMinutes(intersect(part, other)) });
       }),
       { numRuns: 2000 },
     );
