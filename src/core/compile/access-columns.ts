@@ -1,98 +1,144 @@
 import { FewNumbers } from "../kernel/few-numbers";
-import { ListNumbers } from "../kernel/list-numbers";
 import { PairTable } from "../kernel/pair-table";
+import { AccessNumbers, directItem, membershipItem } from "./access-numbers";
 import type { AccessColumns, ObjectColumns, Position } from "./compiled-facility";
 import type { GivenGrants } from "./given-grants";
-import type { RouteLists } from "./route-lists";
+import type { Alignment, Kept } from "./kept";
 
 interface Sources {
   readonly objects: ObjectColumns;
   readonly given: GivenGrants;
-  readonly lists: RouteLists;
+  readonly groups: number;
+  /** What a facility compiled before has in common with this one. */
+  readonly kept: Kept | undefined;
 }
 
-type MembershipLists = Pick<AccessColumns, "firstMembership" | "nextMembership" | "membershipList">;
-type HolderLists = Pick<AccessColumns, "departmentList" | "directList" | "combination" | "combinations" | "directs">;
-type Profiles = Pick<AccessColumns, "ownList" | "profileOf" | "samples">;
+type Memberships = Pick<AccessColumns, "firstMembership" | "nextMembership" | "membershipGives">;
 type Carried = Pick<AccessColumns, "carriedStart" | "carried">;
 
-function membershipLists({ objects: { memberships, holders }, lists }: Sources): MembershipLists {
-  const { memberOf, groupOf, window } = memberships;
+function membershipChains({ memberships: { memberOf, groupOf, window }, holders }: ObjectColumns, numbers: AccessNumbers): Memberships {
   const firstMembership = new Int32Array(holders.department.length).fill(-1);
   const nextMembership = new Int32Array(memberOf.length);
-  const membershipList = new Int32Array(memberOf.length);
+  const membershipGives = new Int32Array(memberOf.length);
   // From the last to the first, so that each cardholder's chain runs in the order of the document.
   for (let m = memberOf.length - 1; m >= 0; m--) {
     const holder = memberOf[m] as number;
-    membershipList[m] = lists.membership(groupOf[m] as number, window[m] as number);
+    membershipGives[m] = numbers.membership(groupOf[m] as number, window[m] as number);
     nextMembership[m] = firstMembership[holder] as number;
     firstMembership[holder] = m;
   }
-  return { firstMembership, nextMembership, membershipList };
+  return { firstMembership, nextMembership, membershipGives };
 }
 
-/** The lists of each cardholder, and their combinations. */
-function holderLists({ objects, given, lists }: Sources, { firstMembership, nextMembership, membershipList }: MembershipLists): HolderLists {
+/** Marks the cardholder of each object of a list that came or went. */
+function markChanged(changed: Uint8Array, { wasAt }: Alignment, now: Int32Array, before: Int32Array, cardholders: Alignment): void {
+  const stays = new Uint8Array(before.length);
+  for (let i = 0; i < wasAt.length; i++) {
+    const was = wasAt[i] as number;
+    if (was !== -1) stays[was] = 1;
+    else if (now[i] !== -1) changed[now[i] as number] = 1;
+  }
+  for (let was = 0; was < before.length; was++) {
+    const holder = stays[was] === 1 || before[was] === -1 ? -1 : (cardholders.nowAt[before[was] as number] as number);
+    if (holder !== -1) changed[holder] = 1;
+  }
+}
+
+/** Index i: the number of cardholder i's combination before, where nothing of it has changed; 0 where that is not known. */
+function combinationsKept({ objects, kept }: Sources, numbers: AccessNumbers): Int32Array {
+  const combination = new Int32Array(objects.holders.department.length);
+  if (!kept || kept.access.numbers !== numbers) return combination;
+  const { columns, cardholders, memberships, grants, access } = kept;
+  const changed = new Uint8Array(combination.length);
+  if (!memberships.isSame) markChanged(changed, memberships, objects.memberships.memberOf, columns.memberships.memberOf, cardholders);
+  if (!grants.isSame) markChanged(changed, grants, objects.grants.toCardholder, columns.grants.toCardholder, cardholders);
+  for (let i = 0; i < combination.length; i++) {
+    const was = cardholders.wasAt[i] as number;
+    if (was !== -1 && changed[i] === 0) combination[i] = access.combination[was] as number;
+  }
+  return combination;
+}
+
+/** Index i: the number of all that cardholder i has. */
+function holderCombinations(sources: Sources, numbers: AccessNumbers, { firstMembership, nextMembership, membershipGives }: Memberships): Int32Array {
+  const { objects, given } = sources;
   const { department } = objects.holders;
   const { kind } = objects.grants;
   const { ofCardholder, next } = given;
-  const departmentList = new Int32Array(department.length).fill(-1);
-  const directList = new Int32Array(department.length).fill(-1);
-  const combination = new Int32Array(department.length);
-  const directs = new ListNumbers();
-  // Most people have what their department gives and nothing else: the position of the department says it, without a look-up.
-  const combinations = new ListNumbers(given.ofGroup.length, department.length >> 2);
-  const several = new FewNumbers();
-  for (let i = 0; i < department.length; i++) {
-    const group = department[i] as number;
-    if (group !== -1) departmentList[i] = lists.department(group);
-    let number = group + 1;
+  const { directs, combinations } = numbers;
+  const combination = combinationsKept(sources, numbers);
+  const items = new FewNumbers();
+  for (let i = 0; i < combination.length; i++) {
+    if (combination[i] !== 0) continue;
+    // Most people have what their department gives and nothing else: its position says it, without a look-up.
+    const alone = (department[i] as number) + 1;
     const first = ofCardholder[i] as number;
-    if (first !== -1 || firstMembership[i] !== -1) {
-      several.clear();
-      for (let m = firstMembership[i] as number; m !== -1; m = nextMembership[m] as number) several.add((membershipList[m] as number) * 2);
-      if (first !== -1) {
-        directList[i] = lists.direct("cardholder", first);
-        // Lists of grants of the same kinds give the same.
-        let content = 0;
-        for (let g = first; g !== -1; g = next[g] as number) content = directs.add(content, kind[g] as number);
-        several.add(content * 2 + 1);
-      }
-      number = combinations.addSet(number, several);
+    if (first === -1 && firstMembership[i] === -1) {
+      combination[i] = alone;
+      continue;
     }
-    combination[i] = number;
+    items.clear();
+    for (let m = firstMembership[i] as number; m !== -1; m = nextMembership[m] as number) items.add(membershipItem(membershipGives[m] as number));
+    if (first !== -1) {
+      // Grants of the same kinds give the same.
+      let direct = 0;
+      for (let g = first; g !== -1; g = next[g] as number) direct = directs.add(direct, kind[g] as number);
+      items.add(directItem(direct));
+    }
+    combination[i] = combinations.addSet(alone, items);
   }
-  return { departmentList, directList, combination, combinations, directs };
+  return combination;
 }
 
-function profiles({ objects: { cards, holders }, given, lists }: Sources, { combination, combinations }: HolderLists): Profiles {
-  const { holderOf, means } = cards;
-  const { peculiarity } = holders;
-  const profileOf = new Int32Array(holderOf.length);
-  const samples: Position[] = [];
-  const ownList = new Map<Position, number>();
-  // Index combination × 3 + what the card shows: its profile plus one, 0 where there is none yet; cards with grants of their own have one each.
-  const profileOfKey = new Int32Array((combinations.highest + 1) * 3);
-  const peculiarProfiles = new PairTable();
-  for (let i = 0; i < holderOf.length; i++) {
-    const grant = given.ofCredential[i] as number;
-    if (grant !== -1) {
-      ownList.set(i, lists.direct("credential", grant));
-      profileOf[i] = samples.push(i) - 1;
-      continue;
-    }
-    const holder = holderOf[i] as number;
-    const key = (holder === -1 ? 0 : (combination[holder] as number)) * 3 + (means[i] as number);
-    if (holder !== -1 && peculiarity[holder] !== 0) {
-      const profile = peculiarProfiles.getOrSet(key, peculiarity[holder] as number, samples.length);
-      if (profile === samples.length) samples.push(i);
-      profileOf[i] = profile;
-      continue;
-    }
-    if (profileOfKey[key] === 0) profileOfKey[key] = samples.push(i);
-    profileOf[i] = (profileOfKey[key] as number) - 1;
+/** Profiles of cards, from 0 on, in the order in which they first come; each with its first card, and the combination of that. */
+class Profiles {
+  readonly samples: Position[] = [];
+  readonly combinations: number[] = [];
+  /** Index combination × 3 + what the card shows: its profile plus one, 0 where there is none yet. */
+  private plain: Int32Array;
+  private readonly peculiar = new PairTable();
+
+  constructor(highest: number) {
+    this.plain = new Int32Array((highest + 1) * 3);
   }
-  return { ownList, profileOf, samples };
+
+  number(card: Position, combination: number, means: number, peculiarity: number): number {
+    const key = combination * 3 + means;
+    if (peculiarity !== 0) {
+      const profile = this.peculiar.getOrSet(key, peculiarity, this.samples.length);
+      return profile === this.samples.length ? this.add(card, combination) : profile;
+    }
+    if (key >= this.plain.length) {
+      const more = new Int32Array(key * 2);
+      more.set(this.plain);
+      this.plain = more;
+    }
+    if (this.plain[key] === 0) this.plain[key] = this.add(card, combination) + 1;
+    return (this.plain[key] as number) - 1;
+  }
+
+  private add(card: Position, combination: number): number {
+    this.combinations.push(combination);
+    return this.samples.push(card) - 1;
+  }
+}
+
+function cardProfiles({ objects: { cards, holders, grants }, given }: Sources, { combinations, directs }: AccessNumbers, combination: Int32Array): Pick<AccessColumns, "profileOf" | "samples" | "profileCombination"> {
+  const { holderOf, means } = cards;
+  const profileOf = new Int32Array(holderOf.length);
+  const profiles = new Profiles(combinations.highest);
+  for (let i = 0; i < holderOf.length; i++) {
+    const holder = holderOf[i] as number;
+    let all = holder === -1 ? 0 : (combination[holder] as number);
+    const first = given.ofCredential[i] as number;
+    if (first !== -1) {
+      let direct = 0;
+      for (let g = first; g !== -1; g = given.next[g] as number) direct = directs.add(direct, grants.kind[g] as number);
+      all = combinations.add(all, directItem(direct));
+    }
+    profileOf[i] = profiles.number(i, all, means[i] as number, holder === -1 ? 0 : (holders.peculiarity[holder] as number));
+  }
+  return { profileOf, samples: profiles.samples, profileCombination: profiles.combinations };
 }
 
 function liveWindows({ holders, cards }: ObjectColumns): Pick<AccessColumns, "liveFrom" | "liveUntil"> {
@@ -108,7 +154,10 @@ function liveWindows({ holders, cards }: ObjectColumns): Pick<AccessColumns, "li
 }
 
 /** The cards of each cardholder, one behind the other. */
-function carriedBy(holderOf: Int32Array, cardholders: number): Carried {
+function carriedBy({ objects: { cards, holders }, kept }: Sources): Carried {
+  const { holderOf } = cards;
+  if (kept && kept.columns.cards.holderOf === holderOf) return { carriedStart: kept.access.carriedStart, carried: kept.access.carried };
+  const cardholders = holders.department.length;
   const carriedStart = new Int32Array(cardholders + 1);
   for (let i = 0; i < holderOf.length; i++) {
     const holder = holderOf[i] as number;
@@ -126,10 +175,11 @@ function carriedBy(holderOf: Int32Array, cardholders: number): Carried {
   return { carriedStart, carried };
 }
 
-/** What follows for people and cards. Cost: a few loads for each; a handful of look-ups for whoever has more than a department. */
+/** What follows for people and cards. Cost: a few loads for each; a handful of look-ups for whoever has more than a department, where that is new. */
 export function accessColumns(sources: Sources): AccessColumns {
-  const { objects } = sources;
-  const members = membershipLists(sources);
-  const holders = holderLists(sources, members);
-  return { ...members, ...holders, ...profiles(sources, holders), ...liveWindows(objects), ...carriedBy(objects.cards.holderOf, holders.combination.length) };
+  const { objects, given, kept, groups } = sources;
+  const numbers = kept?.groups.isInPlace && kept.access.numbers.groups === groups ? kept.access.numbers : new AccessNumbers(groups);
+  const memberships = membershipChains(objects, numbers);
+  const combination = holderCombinations(sources, numbers, memberships);
+  return { numbers, ...memberships, firstGrant: given.ofCardholder, ownGrant: given.ofCredential, combination, ...cardProfiles(sources, numbers, combination), ...liveWindows(objects), ...carriedBy(sources) };
 }

@@ -16,7 +16,8 @@ import { keptFrom } from "./kept";
 import { credentialLife, inactiveFrom } from "./lives";
 import { objectColumns } from "./object-columns";
 import { PositionIndexes, sameIds } from "./position-indexes";
-import { RouteLists } from "./route-lists";
+import { RouteLists, directList, groupList } from "./route-lists";
+import type { ListNumber } from "./route-lists";
 import { Vocabulary } from "./vocabulary";
 
 /** Every group's chain: itself, its parent, and so on up. */
@@ -58,19 +59,21 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
 
   const objects = objectColumns({ facility, vocabulary, indexes, kept });
   const given = givenGrants(objects.grants, { cardholders: facility.cardholders.length, groups: facility.groups.length, credentials: facility.credentials.length });
-  const lists = new RouteLists(chainOf, objects.grants, given, vocabulary);
-  const columns = accessColumns({ objects, given, lists });
+  const columns = accessColumns({ objects, given, groups: facility.groups.length, kept });
+  const lists = new RouteLists(chainOf, objects.grants, given, columns.numbers, vocabulary);
   const grants = new LazyList<CompiledGrant>(facility.grants.length, (position) => {
     const { blocks, window, schedule } = grantKinds.at(objects.grants.kind[position] as number);
     return { position, grant: present(facility.grants[position], "positions are valid"), blocks, window, schedule: schedule === undefined ? undefined : scheduleById.get(schedule) };
   });
 
-  const throughList = (list: number, membership: Position | undefined): GivenRoutes => ({ list: lists.at(list), membership });
+  const throughList = (list: ListNumber, membership: Position | undefined): GivenRoutes => ({ list: lists.at(list), membership });
+  const throughGrants = (first: number): GivenRoutes[] => (first === -1 ? [] : [throughList(directList(first), undefined)]);
   const cardholders = new LazyList<CompiledCardholder>(facility.cardholders.length, (position) => {
     const cardholder = present(facility.cardholders[position], "positions are valid");
-    const routes: GivenRoutes[] = [];
-    for (const list of [columns.directList[position] as number, columns.departmentList[position] as number]) if (list !== -1) routes.push(throughList(list, undefined));
-    for (let m = columns.firstMembership[position] as number; m !== -1; m = columns.nextMembership[m] as number) routes.push(throughList(columns.membershipList[m] as number, m));
+    const routes = throughGrants(columns.firstGrant[position] as number);
+    const department = objects.holders.department[position] as number;
+    if (department !== -1) routes.push(throughList(groupList(department + 1), undefined));
+    for (let m = columns.firstMembership[position] as number; m !== -1; m = columns.nextMembership[m] as number) routes.push(throughList(groupList(columns.membershipGives[m] as number), m));
     return {
       position,
       cardholder,
@@ -85,14 +88,13 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
   });
   const credentials = new LazyList<CompiledCredential>(facility.credentials.length, (position) => {
     const credential = present(facility.credentials[position], "positions are valid");
-    const ownList = columns.ownList.get(position);
     return {
       position,
       credential,
       holder: cardholders.at(objects.cards.holderOf[position] as number),
       life: credentialLife(credential, vocabulary),
       hasPin: objects.cards.means[position] !== 0,
-      ownRoutes: ownList === undefined ? [] : [throughList(ownList, undefined)],
+      ownRoutes: throughGrants(columns.ownGrant[position] as number),
     };
   });
 

@@ -1,5 +1,4 @@
 import type { LazyList } from "../kernel/lazy-list";
-import type { ListNumbers } from "../kernel/list-numbers";
 import type { PositionIndex } from "../kernel/position-index";
 import type { HolidayCalendar } from "../time/calendar";
 import type { EpochMinute } from "../time/instant";
@@ -9,7 +8,9 @@ import type { Window } from "../time/window";
 import type { Zone } from "../time/zone";
 import type { Facility } from "../facility/facility";
 import type { Cardholder, Credential, Door, EntryRule, Grant, GrantTarget } from "../facility/draft";
+import type { AccessNumbers } from "./access-numbers";
 import type { PositionIndexes } from "./position-indexes";
+import type { ListNumber } from "./route-lists";
 import type { Vocabulary } from "./vocabulary";
 
 /** Position of an object in its list of the facility; the dense number by which everything compiled refers to it. */
@@ -149,31 +150,25 @@ export interface ObjectColumns {
 
 /** What follows for people and cards from all of that together. Cards that differ in nothing but when they are live have one profile. */
 export interface AccessColumns {
+  readonly numbers: AccessNumbers;
   /** Memberships of a cardholder, in the order of the document: the first of cardholder i, and the one after membership m; -1 ends. */
   readonly firstMembership: Int32Array;
   readonly nextMembership: Int32Array;
-  /** Index m: the route list by which grants come through membership m. */
-  readonly membershipList: Int32Array;
-  /** Index i: the route lists of the department of cardholder i, and of what is given straight to them; -1 for none. */
-  readonly departmentList: Int32Array;
-  readonly directList: Int32Array;
-  /**
-   * Index i: the number of all lists of cardholder i together. In `combinations` number g + 1 stands for those of department g alone; an item
-   * more is twice the number of a membership's list, or one more than twice the number in `directs` of what is given straight to somebody.
-   */
+  /** Index m: number of what membership m gives. */
+  readonly membershipGives: Int32Array;
+  /** The first grant that is given straight to cardholder i, and to credential i; -1 for none. */
+  readonly firstGrant: Int32Array;
+  readonly ownGrant: Int32Array;
+  /** Index i: number of all that cardholder i has. */
   readonly combination: Int32Array;
-  readonly combinations: ListNumbers;
-  /** Kinds of grants, by number in the vocabulary, that are given to somebody one after the other. */
-  readonly directs: ListNumbers;
-  /** The route lists of what is given to credentials themselves, by position. */
-  readonly ownList: ReadonlyMap<Position, number>;
   /** Index i: the window, in epoch minutes, in which credential i and its holder are both in use. */
   readonly liveFrom: Float64Array;
   readonly liveUntil: Float64Array;
   /** Index i: the profile of credential i, from 0 on. */
   readonly profileOf: Int32Array;
-  /** Index p: a credential of profile p; it stands for all of them. */
+  /** Index p: a credential of profile p, which stands for all of them; and the combination of all that it opens doors by. */
   readonly samples: readonly Position[];
+  readonly profileCombination: readonly number[];
   /** Index i .. i + 1: where the credentials of cardholder i lie in `carried`. */
   readonly carriedStart: Int32Array;
   readonly carried: Int32Array;
@@ -193,8 +188,8 @@ export interface CompiledFacility {
   readonly objects: ObjectColumns;
   readonly columns: AccessColumns;
   readonly vocabulary: Vocabulary;
-  /** Calls `visit` with each grant that comes through the route list of a number in the columns, and the window in which it does. */
-  readonly eachRoute: (list: number, visit: (grant: Position, window: Window) => void) => void;
+  /** Calls `visit` with each grant that comes through a list, and the window in which it does. */
+  readonly eachRoute: (list: ListNumber, visit: (grant: Position, window: Window) => void) => void;
   readonly indexes: PositionIndexes;
   readonly doorById: PositionIndex;
   readonly groupById: PositionIndex;

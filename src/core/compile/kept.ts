@@ -1,5 +1,5 @@
 import type { Facility } from "../facility/facility";
-import type { CompiledFacility, ObjectColumns } from "./compiled-facility";
+import type { AccessColumns, CompiledFacility, ObjectColumns } from "./compiled-facility";
 
 /** Where the objects of a list stand in the same list of a facility compiled before. */
 export interface Alignment {
@@ -18,6 +18,7 @@ export interface Alignment {
  */
 export interface Kept {
   readonly columns: ObjectColumns;
+  readonly access: AccessColumns;
   readonly groups: Alignment;
   readonly cardholders: Alignment;
   readonly credentials: Alignment;
@@ -76,6 +77,7 @@ export function keptFrom(before: CompiledFacility | undefined, facility: Facilit
   const was = before.facility;
   return {
     columns: before.objects,
+    access: before.columns,
     groups: align(was.groups, facility.groups),
     cardholders: align(was.cardholders, facility.cardholders),
     credentials: align(was.credentials, facility.credentials),

@@ -135,6 +135,7 @@ function holderFacts({ facility: { cardholders }, vocabulary, indexes, kept }: S
 }
 
 function cardFacts({ facility: { credentials }, vocabulary, indexes, kept }: Sources): CardFacts {
+  if (kept?.credentials.isSame && kept.cardholders.isInPlace) return kept.columns.cards;
   const holderOf = new Int32Array(credentials.length);
   const means = new Uint8Array(credentials.length);
   const from = new Float64Array(credentials.length);

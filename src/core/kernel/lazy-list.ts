@@ -1,29 +1,25 @@
+const blockBits = 8;
+
 /** A list of which each item is made when it is first asked for, and kept. */
 export class LazyList<T> implements Iterable<T> {
-  private items: (T | undefined)[] | undefined;
+  /** Items in blocks: whoever asks for a few of many pays for the room of a few. */
+  private readonly blocks: ((T | undefined)[] | undefined)[] = [];
 
   constructor(
     readonly length: number,
     private readonly make: (index: number) => T,
   ) {}
 
-  /** Room for the items, once somebody asks for one. */
-  private kept(): (T | undefined)[] {
-    return (this.items ??= new Array<T | undefined>(this.length).fill(undefined));
-  }
-
   /** The item at an index; undefined where the list has none there. */
   at(index: number): T | undefined {
     if (index < 0 || index >= this.length) return undefined;
-    const items = this.kept();
-    return (items[index] ??= this.make(index));
+    const block = (this.blocks[index >> blockBits] ??= new Array<T | undefined>(1 << blockBits).fill(undefined));
+    return (block[index & ((1 << blockBits) - 1)] ??= this.make(index));
   }
 
   /** All items. Cost: makes those that were never asked for. */
   all(): readonly T[] {
-    const items = this.kept();
-    for (let i = 0; i < this.length; i++) items[i] ??= this.make(i);
-    return items as readonly T[];
+    return Array.from({ length: this.length }, (_, index) => this.at(index) as T);
   }
 
   [Symbol.iterator](): Iterator<T> {

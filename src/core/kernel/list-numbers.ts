@@ -42,6 +42,15 @@ export class ListNumbers {
     return number;
   }
 
+  /** The list without its last item, and that item, of a number above the given ones. */
+  shorterOf(number: number): number {
+    return this.shorter[number - this.given - 1] as number;
+  }
+
+  lastOf(number: number): number {
+    return this.last[number - this.given - 1] as number;
+  }
+
   /** Calls `visit` with each number above the given ones, the number of the list without its last item, and that item; shorter lists come first. */
   each(visit: (number: number, shorter: number, item: number) => void): void {
     for (let k = 0; k < this.last.length; k++) visit(this.given + 1 + k, this.shorter[k] as number, this.last[k] as number);

@@ -108,11 +108,13 @@ export class RowBook {
 export function writeNarrowed(pool: RowPool, row: number, live: TimelineNumber, book: TimelineBook): void {
   let at = pool.reserve(pool.end(row) - pool.start(row));
   const { doors, lines } = pool;
+  let [before, narrowed] = [never, never];
   for (let i = pool.start(row), end = pool.end(row); i < end; i++) {
-    const line = book.intersect(lines[i] as number, live);
-    if (line === never) continue;
+    const line = lines[i] as number;
+    if (line !== before) narrowed = book.intersect((before = line), live);
+    if (narrowed === never) continue;
     doors[at] = doors[i] as number;
-    lines[at++] = line;
+    lines[at++] = narrowed;
   }
   pool.close(at);
 }
@@ -153,7 +155,13 @@ export class Scratch {
   /** The same of what of a row lies in one timeline, such as that of a card's life. */
   addNarrowed(rows: AccessRows, row: number, live: TimelineNumber, book: TimelineBook): void {
     const { doors, lines } = rows;
-    for (let i = rows.start(row), end = rows.end(row); i < end; i++) this.add(doors[i] as number, book.intersect(lines[i] as number, live), book);
+    // Doors side by side often have one timeline.
+    let [before, narrowed] = [never, never];
+    for (let i = rows.start(row), end = rows.end(row); i < end; i++) {
+      const line = lines[i] as number;
+      if (line !== before) narrowed = book.intersect((before = line), live);
+      this.add(doors[i] as number, narrowed, book);
+    }
   }
 
   /** Changes the line of every door that has one, in order of position. */

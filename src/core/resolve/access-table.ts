@@ -60,7 +60,7 @@ export function accessTable(compiled: CompiledFacility, reading: Reading, world 
   const arrangement = world.arrangementOf(compiled.facility);
   const maker = new RowMaker(compiled, reading, world);
   const rowOfProfile = new Int32Array(columns.samples.length);
-  for (let profile = 0; profile < rowOfProfile.length; profile++) rowOfProfile[profile] = maker.rowOf(columns.samples[profile] as number);
+  for (let profile = 0; profile < rowOfProfile.length; profile++) rowOfProfile[profile] = maker.rowOf(profile);
   const whole = book.number(reading.whole);
   const liveOfCredential = liveLines(compiled, reading, book);
   const rowOfCredential = columns.profileOf.map((profile) => rowOfProfile[profile] as number);

@@ -100,7 +100,13 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
       isDone[row] = 1;
       const end = rows.end(row);
       if (end > entries.length) entries = grown(entries, doors.length);
-      for (let i = rows.start(row); i < end; i++) entries[i] = placeOf(lines[i] as number, businessOfDoor[doors[i] as number] as number);
+      const count = businessLines.length;
+      for (let i = rows.start(row); i < end; i++) {
+        const line = lines[i] as number;
+        const business = businessOfDoor[doors[i] as number] as number;
+        // Most summaries are there already: looked up here, without a call.
+        entries[i] = places[line * count + business] || placeOf(line, business);
+      }
     }
     return { places: entries, numbers: stored };
   };

@@ -2,8 +2,11 @@ import type { FewNumbers } from "../kernel/few-numbers";
 import { present } from "../kernel/invariant";
 import type { PositionIndex } from "../kernel/position-index";
 import type { CompiledCardholder, CompiledFacility, Position } from "../compile/compiled-facility";
+import { itemOf } from "../compile/access-numbers";
 import { targetKey } from "../compile/coverage";
 import type { GrantKind } from "../compile/grant-kinds";
+import { directList, groupList } from "../compile/route-lists";
+import type { ListNumber } from "../compile/route-lists";
 import type { GrantTarget, LevelRow } from "../facility/draft";
 import type { Window } from "../time/window";
 import type { DoorArrangement } from "./access-world";
@@ -20,9 +23,9 @@ export class ProfileNumbers {
   private readonly kindNumbers: (number | undefined)[] = [];
   private readonly levels: ReadonlyMap<string, readonly LevelRow[]>;
   private readonly scheduleById: PositionIndex;
-  private readonly listNumbers: (number | undefined)[] = [];
+  private readonly listNumbers = new Map<ListNumber, number>();
   /** Lists through which a block comes: hardly any. */
-  private readonly blockingLists = new Set<number>();
+  private readonly blockingLists = new Set<ListNumber>();
   private readonly combinations: Int32Array;
 
   constructor(
@@ -71,8 +74,8 @@ export class ProfileNumbers {
   }
 
   /** Lists with one number allow and block the same, on the minutes of the reading. */
-  listNumber(at: number): number {
-    let number = this.listNumbers[at];
+  listNumber(at: ListNumber): number {
+    let number = this.listNumbers.get(at);
     if (number === undefined) {
       const { kind } = this.compiled.objects.grants;
       const { grantKinds } = this.compiled.vocabulary;
@@ -83,53 +86,51 @@ export class ProfileNumbers {
         if (grantKinds.at(of).blocks) this.blockingLists.add(at);
       });
       number = found;
-      this.listNumbers[at] = number;
+      this.listNumbers.set(at, number);
     }
     return number;
   }
 
   /** Whether a block comes through a list that was numbered. */
-  blocks(list: number): boolean {
+  blocks(list: ListNumber): boolean {
     return this.blockingLists.has(list);
   }
 
   /** Puts the lists by which grants come to a card into `lists`. */
   collectLists(card: Position, lists: FewNumbers): void {
-    const { ownList, directList, departmentList, firstMembership, nextMembership, membershipList } = this.compiled.columns;
+    const { objects, columns } = this.compiled;
+    const { ownGrant, firstGrant, firstMembership, nextMembership, membershipGives } = columns;
     lists.clear();
-    const own = ownList.size === 0 ? undefined : ownList.get(card);
-    if (own !== undefined) lists.add(own);
-    const holder = this.compiled.objects.cards.holderOf[card] as number;
+    if (ownGrant[card] !== -1) lists.add(directList(ownGrant[card] as number));
+    const holder = objects.cards.holderOf[card] as number;
     if (holder === -1) return;
-    if (directList[holder] !== -1) lists.add(directList[holder] as number);
-    if (departmentList[holder] !== -1) lists.add(departmentList[holder] as number);
-    for (let m = firstMembership[holder] as number; m !== -1; m = nextMembership[m] as number) lists.add(membershipList[m] as number);
+    if (firstGrant[holder] !== -1) lists.add(directList(firstGrant[holder] as number));
+    if (objects.holders.department[holder] !== -1) lists.add(groupList((objects.holders.department[holder] as number) + 1));
+    for (let m = firstMembership[holder] as number; m !== -1; m = nextMembership[m] as number) lists.add(groupList(membershipGives[m] as number));
   }
 
   /** Index n: number by content of combination n of the facility's columns. */
   private numberCombinations(): Int32Array {
     const { contents } = this.arrangement;
-    const { columns, objects } = this.compiled;
-    const direct = new Int32Array(columns.directs.highest + 1);
-    columns.directs.each((list, shorter, kind) => (direct[list] = this.withRoute(direct[shorter] as number, kind, this.compiled.vocabulary.grantKinds.at(kind).window)));
-    const numbers = new Int32Array(columns.combinations.highest + 1);
-    columns.departmentList.forEach((list, i) => {
-      if (list !== -1) numbers[(objects.holders.department[i] as number) + 1] ||= contents.number(0, this.listNumber(list));
-    });
-    columns.combinations.each((combination, shorter, item) => {
-      numbers[combination] = contents.number(numbers[shorter] as number, (item & 1) === 1 ? (direct[item >> 1] as number) : this.listNumber(item >> 1));
+    const { groups, directs, combinations } = this.compiled.columns.numbers;
+    const { grantKinds } = this.compiled.vocabulary;
+    const direct = new Int32Array(directs.highest + 1);
+    directs.each((list, shorter, kind) => (direct[list] = this.withRoute(direct[shorter] as number, kind, grantKinds.at(kind).window)));
+    const numbers = new Int32Array(combinations.highest + 1);
+    for (let given = 1; given <= groups; given++) numbers[given] = contents.number(0, this.listNumber(groupList(given)));
+    combinations.each((combination, shorter, item) => {
+      const more = itemOf(item);
+      numbers[combination] = contents.number(numbers[shorter] as number, "direct" in more ? (direct[more.direct] as number) : this.listNumber(groupList(more.given)));
     });
     return numbers;
   }
 
   /** Profiles with one number have the same row in the same surroundings. */
-  profileNumber(sample: Position): number {
+  profileNumber(profile: number): number {
     const { contents, peculiarities } = this.arrangement;
     const { columns, objects } = this.compiled;
-    const holder = objects.cards.holderOf[sample] as number;
-    const own = columns.ownList.size === 0 ? undefined : columns.ownList.get(sample);
-    let number = holder === -1 ? 0 : (this.combinations[columns.combination[holder] as number] as number);
-    if (own !== undefined) number = contents.number(number, this.listNumber(own));
+    const sample = columns.samples[profile] as number;
+    const number = this.combinations[columns.profileCombination[profile] as number] as number;
     const means = objects.cards.means[sample] as number;
     const peculiar = this.peculiarHolder(sample);
     // 0 to 2 say that there is nothing peculiar.
@@ -138,9 +139,9 @@ export class ProfileNumbers {
 
   /** The holder of a card, where something beside grants decides what they open: most have no object made for them. */
   peculiarHolder(sample: Position): CompiledCardholder | undefined {
-    const { objects, credentials } = this.compiled;
+    const { objects, cardholders } = this.compiled;
     const holder = objects.cards.holderOf[sample] as number;
-    return holder !== -1 && objects.holders.peculiarity[holder] !== 0 ? present(credentials.at(sample), "positions are valid").holder : undefined;
+    return holder !== -1 && objects.holders.peculiarity[holder] !== 0 ? cardholders.at(holder) : undefined;
   }
 
   /** What beside grants decides what a cardholder opens, in numbers that hold for the whole world. */

@@ -30,6 +30,9 @@ export function candidateCredentials(compiled: CompiledFacility, door: Position)
     else if (given.to.cardholder !== undefined) addHolder(present(compiled.cardholderById.get(given.to.cardholder), "references resolve"));
     else for (const cardholder of compiled.cardholdersIn(present(compiled.groupById.get(given.to.group ?? ""), "references resolve"))) addHolder(cardholder);
   }
-  for (const { position, override } of compiled.cardholders) if (override) addHolder(position);
+  // An override is something peculiar: of hardly anybody more is looked at than that they have nothing of the kind.
+  const { peculiarity } = compiled.objects.holders;
+  for (let cardholder = 0; cardholder < peculiarity.length; cardholder++)
+    if (peculiarity[cardholder] !== 0 && compiled.cardholders.at(cardholder)?.override) addHolder(cardholder);
   return [...found].sort((a, b) => a - b).map((position) => present(compiled.credentials.at(position), "positions are valid"));
 }

@@ -5,6 +5,7 @@ import { Scratch } from "./access-row";
 import type { AccessWorld, DoorArrangement } from "./access-world";
 import { meetsEntry } from "./entry";
 import { FacilityLines } from "./facility-lines";
+import type { ListNumber } from "../compile/route-lists";
 import { overrideCovers, siteAllows } from "./paths";
 import { ProfileNumbers } from "./profile-numbers";
 import type { Reading } from "./reading";
@@ -43,8 +44,8 @@ export class RowMaker {
   private readonly entryLines = new Map<number, readonly DoorLine[]>();
   private readonly behind: readonly CompiledDoor[];
   private readonly scratch: Scratch;
-  /** Index l: what list l allows whoever has neither a calendar of their own nor a pass: nearly everybody. */
-  private readonly ordinary: (number | undefined)[] = [];
+  /** What a list allows whoever has neither a calendar of their own nor a pass: nearly everybody. */
+  private readonly ordinary = new Map<ListNumber, number>();
 
   constructor(
     private readonly compiled: CompiledFacility,
@@ -60,7 +61,7 @@ export class RowMaker {
   }
 
   /** What the routes of a list allow, or block, by door: a row of the arrangement's `partials`. */
-  private partial(at: number, own: Position | undefined, pass: boolean, blocking: boolean): number {
+  private partial(at: ListNumber, own: Position | undefined, pass: boolean, blocking: boolean): number {
     const { lockdown } = this.reading.mode;
     const { arrangement, compiled, scratch } = this;
     const { book } = this.world;
@@ -89,6 +90,12 @@ export class RowMaker {
     return made;
   }
 
+  private ordinaryPartial(list: ListNumber): number {
+    let partial = this.ordinary.get(list);
+    if (partial === undefined) this.ordinary.set(list, (partial = this.partial(list, undefined, false, false)));
+    return partial;
+  }
+
   /** When a credential of this sort meets the entry rules of doors, for those at which it does not always. */
   private entryMet(position: Position, pinExempt: boolean): readonly DoorLine[] {
     const key = (this.compiled.objects.cards.means[position] as number) * 2 + (pinExempt ? 1 : 0);
@@ -114,17 +121,17 @@ export class RowMaker {
     return lines;
   }
 
-  /** The number of the row that credentials like the sample have, taken as live throughout. */
-  rowOf(sample: Position): number {
+  /** The number of the row that credentials of a profile have, taken as live throughout. */
+  rowOf(profile: number): number {
     const { rowOfProfile, rows } = this.arrangement;
-    const profile = this.profiles.profileNumber(sample);
-    const known = rowOfProfile.get(profile, this.surroundings);
+    const number = this.profiles.profileNumber(profile);
+    const known = rowOfProfile.get(number, this.surroundings);
     if (known >= 0) return known;
-    this.workOut(sample);
+    this.workOut(this.compiled.columns.samples[profile] as number);
     this.scratch.moveTo(rows.pool);
-    const number = rows.number();
-    rowOfProfile.set(profile, this.surroundings, number);
-    return number;
+    const row = rows.number();
+    rowOfProfile.set(number, this.surroundings, row);
+    return row;
   }
 
   /** Puts together in the scratch what a credential opens. The order is that of section 8 of the semantics. */
@@ -144,7 +151,7 @@ export class RowMaker {
     blocked.clear();
     for (let i = 0; i < lists.count; i++) {
       const list = lists.items[i] as number;
-      allowed.add(calendar === undefined && !pass ? (this.ordinary[list] ??= this.partial(list, undefined, false, false)) : this.partial(list, calendar, pass, false));
+      allowed.add(calendar === undefined && !pass ? this.ordinaryPartial(list) : this.partial(list, calendar, pass, false));
       if (this.profiles.blocks(list)) blocked.add(this.partial(list, calendar, pass, true));
     }
     for (let i = 0; i < allowed.count; i++) scratch.addRow(partials, allowed.items[i] as number, book);
