@@ -1,7 +1,7 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
-import type { Cardholder, Credential, FacilityDraft, Group } from "../facility/draft";
+import type { Cardholder, Credential, FacilityDraft, Grant, Group } from "../facility/draft";
 import { withAllLists } from "../facility/facility";
 import { present } from "../kernel/invariant";
 import { compileFacility } from "./compile-facility";
@@ -40,6 +40,12 @@ const second: fc.Arbitrary<Second> = fc.record({
   sameZone: fc.boolean(),
 });
 
+function withSomeKept(was: readonly Grant[], others: readonly Grant[], stays: (grant: Grant) => boolean): Grant[] {
+  const kept = was.filter(stays);
+  const come = others.filter(({ id }) => !kept.some((one) => one.id === id));
+  return [...come.slice(0, 2), ...kept, ...come.slice(2)];
+}
+
 /** A document that shares some objects with the first, has others in their stead, lacks some and has some more; references hold. */
 function changed(first: FacilityDraft, { draft, fates, newGroup, newPeople, turned, sameZone }: Second): FacilityDraft {
   let next = 0;
@@ -65,6 +71,8 @@ function changed(first: FacilityDraft, { draft, fates, newGroup, newPeople, turn
     groups,
     cardholders,
     credentials,
+    // Some of the grants stay as they are, some are written anew, some go, and the rest comes before or after them.
+    grants: withSomeKept(first.grants ?? [], draft.grants ?? [], ({ to }) => fateOf() === "kept" && (to.credential === undefined || credentials.some(({ id }) => id === to.credential))),
     memberships: [...(draft.memberships ?? []).slice(0, 1), ...(first.memberships ?? []).filter(() => fateOf() === "kept"), ...(draft.memberships ?? []).slice(1)],
   };
 }
