@@ -49,11 +49,12 @@ function combinationsKept({ objects, kept }: Sources, numbers: AccessNumbers): I
   const combination = new Int32Array(objects.holders.department.length);
   if (!kept || kept.access.numbers !== numbers) return combination;
   const { columns, cardholders, memberships, grants, access } = kept;
+  const { wasAt } = cardholders;
   const changed = new Uint8Array(combination.length);
   if (!memberships.isSame) markChanged(changed, memberships, objects.memberships.memberOf, columns.memberships.memberOf, cardholders);
   if (!grants.isSame) markChanged(changed, grants, objects.grants.toCardholder, columns.grants.toCardholder, cardholders);
   for (let i = 0; i < combination.length; i++) {
-    const was = cardholders.wasAt[i] as number;
+    const was = wasAt[i] as number;
     if (was !== -1 && changed[i] === 0) combination[i] = access.combination[was] as number;
   }
   return combination;

@@ -7,7 +7,7 @@ export interface Alignment {
   readonly wasAt: Int32Array;
   /** Index i: where the object that stood at position i, or one with its id, stands now; −1 where that is not known. */
   readonly nowAt: Int32Array;
-  /** Whether it is the very same list; and whether each of its objects, or one with its id, stands where it stood. */
+  /** Whether it is the very same list; and whether each of its objects, or one with its id, stands where it stood, and nothing else is there. */
   readonly isSame: boolean;
   readonly isInPlace: boolean;
 }
@@ -61,14 +61,13 @@ function align(before: readonly Listed[], now: readonly Listed[]): Alignment {
         else if (come !== -1) i = come;
         else inVain++;
       }
+      if (now[i] !== before[j] && (now[i]?.id === undefined || now[i]?.id !== before[j]?.id)) continue;
     }
     if (now[i] === before[j]) wasAt[i] = j;
-    if (wasAt[i] === j || (now[i]?.id !== undefined && now[i]?.id === before[j]?.id)) {
-      nowAt[j] = i;
-      if (i === j) inPlace++;
-    }
+    nowAt[j] = i;
+    if (i === j) inPlace++;
   }
-  return { wasAt, nowAt, isSame: false, isInPlace: inPlace === before.length };
+  return { wasAt, nowAt, isSame: false, isInPlace: inPlace === before.length && now.length === before.length };
 }
 
 /** Nothing is kept where dates are read in another zone than before. */

@@ -103,16 +103,21 @@ function membershipFacts({ facility: { memberships }, vocabulary, indexes, kept 
   return { memberOf, groupOf, window };
 }
 
+const emptyHolders = (count: number): HolderFacts => ({ department: new Int32Array(count), peculiarity: new Int32Array(count), from: new Float64Array(count), until: new Float64Array(count) });
+
+const copiedHolders = ({ department, peculiarity, from, until }: HolderFacts): HolderFacts => ({ department: department.slice(), peculiarity: peculiarity.slice(), from: from.slice(), until: until.slice() });
+
 function holderFacts({ facility: { cardholders }, vocabulary, indexes, kept }: Sources): HolderFacts {
   const groups = indexes.of("groups");
-  const department = new Int32Array(cardholders.length);
-  const peculiarity = new Int32Array(cardholders.length);
-  const from = new Float64Array(cardholders.length);
-  const until = new Float64Array(cardholders.length);
   const was = kept?.columns.holders;
+  const wasAt = kept?.cardholders.wasAt;
+  // Where everybody stands where they stood, the columns are copied as they are, and only who changed is looked at.
+  const isInPlace = kept !== undefined && kept.cardholders.isInPlace && kept.groups.isInPlace;
+  const { department, peculiarity, from, until } = isInPlace ? copiedHolders(kept.columns.holders) : emptyHolders(cardholders.length);
   let near = 0;
   for (let i = 0; i < cardholders.length; i++) {
-    const before = kept === undefined ? -1 : (kept.cardholders.wasAt[i] as number);
+    const before = wasAt === undefined ? -1 : (wasAt[i] as number);
+    if (before !== -1 && isInPlace) continue;
     if (kept !== undefined && was !== undefined && before !== -1) {
       from[i] = was.from[before] as number;
       until[i] = was.until[before] as number;
@@ -128,7 +133,7 @@ function holderFacts({ facility: { cardholders }, vocabulary, indexes, kept }: S
     const window = hasWindow ? vocabulary.windows.of(cardholder).outward : unbounded;
     from[i] = window.from;
     until[i] = isActive ? window.until : Math.min(window.until, inactiveFrom(cardholder));
-    if (mayBePeculiar) peculiarity[i] = vocabulary.peculiarity(cardholder);
+    peculiarity[i] = mayBePeculiar ? vocabulary.peculiarity(cardholder) : 0;
     department[i] = group === undefined ? -1 : (near = present(groups.getNear(group, near), "references resolve"));
   }
   return { department, from, until, peculiarity };

@@ -26,12 +26,18 @@ const twice = (column: Column): Column => {
 
 /** Rows under construction: entries are written behind the last row, and closed as a row of their own. */
 export class RowPool implements AccessRows {
-  doors = new Int32Array(1024);
-  lines = new Int32Array(1024);
+  doors: Column;
+  lines: Column;
   /** Index r: where row r begins, and the one before it ends. */
   private starts = new Int32Array(256);
   private rows = 1;
   private entries = 0;
+
+  /** Room for so many entries at once; for more it grows. */
+  constructor(expected = 1024) {
+    this.doors = new Int32Array(expected);
+    this.lines = new Int32Array(expected);
+  }
 
   get count(): number {
     return this.rows;
@@ -70,8 +76,13 @@ export class RowPool implements AccessRows {
 
 /** Rows by content: equal ones have one number. */
 export class RowBook {
-  readonly pool = new RowPool();
+  readonly pool: RowPool;
   private readonly index = new HashIndex();
+
+  /** Room for so many entries at once; for more it grows. */
+  constructor(expected?: number) {
+    this.pool = new RowPool(expected);
+  }
 
   /** The number of the pool's last row; it is taken away where there is an equal one. */
   number(): number {

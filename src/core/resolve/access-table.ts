@@ -40,10 +40,20 @@ function liveLines({ columns: { liveFrom, liveUntil } }: CompiledFacility, readi
   const whole = book.number(reading.whole);
   const lines = new Int32Array(liveFrom.length).fill(whole);
   if (reading.mode.asIfLive) return lines;
+  // Many came or left on one date.
+  const byFrom = new Map<number, Map<number, number>>();
   for (let i = 0; i < lines.length; i++) {
-    if (liveFrom[i] === always && liveUntil[i] === notEver) continue;
-    const window = { from: liveFrom[i] as EpochMinute, until: liveUntil[i] as EpochMinute };
-    if (!reading.holdsThroughout(window)) lines[i] = book.number(reading.window(window));
+    const from = liveFrom[i] as EpochMinute;
+    const until = liveUntil[i] as EpochMinute;
+    if (from === always && until === notEver) continue;
+    let byUntil = byFrom.get(from);
+    if (!byUntil) byFrom.set(from, (byUntil = new Map<number, number>()));
+    let line = byUntil.get(until);
+    if (line === undefined) {
+      const window = { from, until };
+      byUntil.set(until, (line = reading.holdsThroughout(window) ? whole : book.number(reading.window(window))));
+    }
+    lines[i] = line;
   }
   return lines;
 }
@@ -63,7 +73,8 @@ export function accessTable(compiled: CompiledFacility, reading: Reading, world 
   for (let profile = 0; profile < rowOfProfile.length; profile++) rowOfProfile[profile] = maker.rowOf(profile);
   const whole = book.number(reading.whole);
   const liveOfCredential = liveLines(compiled, reading, book);
-  const rowOfCredential = columns.profileOf.map((profile) => rowOfProfile[profile] as number);
+  const rowOfCredential = new Int32Array(columns.profileOf.length);
+  for (let i = 0; i < rowOfCredential.length; i++) rowOfCredential[i] = rowOfProfile[columns.profileOf[i] as number] as number;
   const { rows, livePieces, combinations, rowOfCombination } = arrangement;
 
   const scratch = new Scratch(compiled.doors.length);

@@ -11,7 +11,7 @@ import { TimelineBook } from "./timelines";
  * arrangement number their rows alike, and what several documents say alike is worked out once.
  */
 export class DoorArrangement {
-  readonly rows = new RowBook();
+  readonly rows: RowBook;
   readonly targets = new TextNumbers();
   /** Numbers of contents put together from other numbers: what a grant gives, what a list gives, what a profile opens. */
   readonly contents = new PairNumbers();
@@ -28,6 +28,11 @@ export class DoorArrangement {
   readonly livePieces = new PairNumbers();
   readonly combinations = new ListNumbers();
   readonly rowOfCombination: (number | undefined)[] = [];
+
+  /** For about so many people. */
+  constructor(cardholders: number) {
+    this.rows = new RowBook(1024 + cardholders * 4);
+  }
 }
 
 /**
@@ -39,6 +44,8 @@ export class AccessWorld {
   readonly schedules = new TextNumbers();
   readonly calendars = new TextNumbers();
   readonly clocks = new TextNumbers();
+  /** Clocks of all doors, one after the other. */
+  readonly clockLists = new PairNumbers();
   /** The timeline of a schedule on a clock. */
   readonly scheduleLines = new PairTable();
   private readonly arrangements: { readonly of: Arranged; readonly arrangement: DoorArrangement }[] = [];
@@ -54,7 +61,7 @@ export class AccessWorld {
   arrangementOf(facility: Facility): DoorArrangement {
     const known = this.arrangements.find(({ of }) => isArrangedAlike(of, facility));
     if (known) return known.arrangement;
-    const arrangement = new DoorArrangement();
+    const arrangement = new DoorArrangement(facility.cardholders.length);
     this.arrangements.push({ of: facility, arrangement });
     return arrangement;
   }

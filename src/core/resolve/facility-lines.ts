@@ -20,6 +20,8 @@ export class FacilityLines {
   /** The timeline of all minutes of the reading. */
   readonly whole: TimelineNumber;
   private readonly clocks: { readonly zone: CompiledDoor["zone"]; readonly calendar: Position | undefined }[] = [];
+  /** Clocks of a zone: without a calendar, and from index 1 on with each of them. */
+  private readonly clocksOfZone = new Map<CompiledDoor["zone"], (number | undefined)[]>();
   private readonly ownClocks = new Map<number, Int32Array>();
   private readonly windowLines = new Map<Window, TimelineNumber>();
   private readonly free = new Map<Position, TimelineNumber>();
@@ -33,7 +35,8 @@ export class FacilityLines {
     this.whole = world.book.number(reading.whole);
     this.schedules = Int32Array.from(facility.schedules, ({ always, week, holidays, onHoliday, from, until }) => world.schedules.number(JSON.stringify([always, week, holidays, onHoliday, from, until])));
     this.calendars = Int32Array.from(facility.calendars, ({ days }) => world.calendars.number(JSON.stringify(days ?? [])));
-    this.clockOfDoor = Int32Array.from(compiled.doors, ({ zone, calendar }) => this.clock(zone, calendar));
+    this.clockOfDoor = new Int32Array(compiled.doors.length);
+    for (const { position, zone, calendar } of compiled.doors) this.clockOfDoor[position] = this.clock(zone, calendar);
   }
 
   /** Its number in the world; 0 for none. */
@@ -44,15 +47,24 @@ export class FacilityLines {
   /** Clocks, entry rules and unlocking of all doors, as a text that equal ones have in common. */
   describeSurroundings(): string {
     const number = (schedule: Position): number => this.schedules[schedule] as number;
-    const particular = this.compiled.doors.flatMap(({ position, entry, entryRows, unlock }) =>
-      entry === "card" && entryRows.length === 0 && unlock === undefined ? [] : [position, entry, ...entryRows.flatMap((row) => [number(row.schedule), row.entry]), unlock === undefined ? -1 : number(unlock)],
-    );
-    return `${this.clockOfDoor.join()} ${particular.join()}`;
+    let clocks = 0;
+    for (const clock of this.clockOfDoor) clocks = this.world.clockLists.number(clocks, clock);
+    const particular: (string | number)[] = [];
+    for (const { position, entry, entryRows, unlock } of this.compiled.doors)
+      if (entry !== "card" || entryRows.length > 0 || unlock !== undefined) particular.push(position, entry, ...entryRows.flatMap((row) => [number(row.schedule), row.entry]), unlock === undefined ? -1 : number(unlock));
+    return `${clocks} ${particular.join()}`;
   }
 
   private clock(zone: CompiledDoor["zone"], calendar: Position | undefined): number {
-    const number = this.world.clocks.number(`${this.calendarNumber(calendar)} ${zone.name}`);
-    this.clocks[number] ??= { zone, calendar };
+    let ofZone = this.clocksOfZone.get(zone);
+    if (!ofZone) this.clocksOfZone.set(zone, (ofZone = []));
+    const index = calendar === undefined ? 0 : calendar + 1;
+    let number = ofZone[index];
+    if (number === undefined) {
+      number = this.world.clocks.number(`${this.calendarNumber(calendar)} ${zone.name}`);
+      this.clocks[number] ??= { zone, calendar };
+      ofZone[index] = number;
+    }
     return number;
   }
 

@@ -101,11 +101,18 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
       const end = rows.end(row);
       if (end > entries.length) entries = grown(entries, doors.length);
       const count = businessLines.length;
+      let known = places;
       for (let i = rows.start(row); i < end; i++) {
         const line = lines[i] as number;
         const business = businessOfDoor[doors[i] as number] as number;
         // Most summaries are there already: looked up here, without a call.
-        entries[i] = places[line * count + business] || placeOf(line, business);
+        let place = known[line * count + business] as number;
+        // Past the end of the column there is nothing, either.
+        if (!place) {
+          place = placeOf(line, business);
+          known = places;
+        }
+        entries[i] = place;
       }
     }
     return { places: entries, numbers: stored };
