@@ -36,7 +36,7 @@ export class WrittenWindows {
   of({ from, until }: { readonly from?: string; readonly until?: string }): WrittenWindow {
     if (from === undefined && until === undefined) return this.at(0);
     let byUntil = this.byFrom.get(from);
-    if (!byUntil) this.byFrom.set(from, (byUntil = new Map()));
+    if (!byUntil) this.byFrom.set(from, (byUntil = new Map<string | undefined, WrittenWindow>()));
     let window = byUntil.get(until);
     if (!window) {
       const written = { ...(from === undefined ? {} : { from }), ...(until === undefined ? {} : { until }) };
