@@ -148,8 +148,8 @@ function liveWindows({ holders, cards }: ObjectColumns): Pick<AccessColumns, "li
   for (let i = 0; i < liveFrom.length; i++) {
     const holder = cards.holderOf[i] as number;
     if (holder === -1) continue;
-    liveFrom[i] = Math.max(liveFrom[i] as number, holders.from[holder] as number);
-    liveUntil[i] = Math.min(liveUntil[i] as number, holders.until[holder] as number);
+    if ((holders.from[holder] as number) > (liveFrom[i] as number)) liveFrom[i] = holders.from[holder] as number;
+    if ((holders.until[holder] as number) < (liveUntil[i] as number)) liveUntil[i] = holders.until[holder] as number;
   }
   return { liveFrom, liveUntil };
 }

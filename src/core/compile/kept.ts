@@ -48,24 +48,29 @@ function align(before: readonly Listed[], now: readonly Listed[]): Alignment {
   }
   const wasAt = new Int32Array(now.length).fill(-1);
   const nowAt = new Int32Array(before.length).fill(-1);
-  let inVain = 0;
-  let inPlace = 0;
-  for (let i = 0, j = 0; i < now.length && j < before.length && inVain < triesInVain; i++, j++) {
-    const object = now[i] as Listed;
-    if (object !== before[j]) {
-      const isReplaced = object.id !== undefined && object.id === before[j]?.id;
-      if (!isReplaced) {
-        const gone = findNear(before, object, j + 1);
-        const come = gone === -1 ? findNear(now, before[j], i + 1) : -1;
-        if (gone !== -1) j = gone;
-        else if (come !== -1) i = come;
-        else inVain++;
-      }
-      if (now[i] !== before[j] && (now[i]?.id === undefined || now[i]?.id !== before[j]?.id)) continue;
+  let [inVain, inPlace, i, j] = [0, 0, 0, 0];
+  while (i < now.length && j < before.length && inVain < triesInVain) {
+    const [start, isLevel] = [i, i === j];
+    for (; i < now.length && j < before.length && now[i] === before[j]; i++, j++) {
+      wasAt[i] = j;
+      nowAt[j] = i;
     }
-    if (now[i] === before[j]) wasAt[i] = j;
-    nowAt[j] = i;
-    if (i === j) inPlace++;
+    if (isLevel) inPlace += i - start;
+    if (i === now.length || j === before.length) break;
+    const [object, old] = [now[i] as Listed, before[j] as Listed];
+    if (object.id !== undefined && object.id === old.id) {
+      nowAt[j] = i;
+      if (isLevel) inPlace++;
+    } else {
+      const gone = findNear(before, object, j + 1);
+      const come = gone === -1 ? findNear(now, old, i + 1) : -1;
+      if (gone !== -1) j = gone;
+      else if (come !== -1) i = come;
+      else inVain++;
+      if (gone !== -1 || come !== -1) continue;
+    }
+    i++;
+    j++;
   }
   return { wasAt, nowAt, isSame: false, isInPlace: inPlace === before.length && now.length === before.length };
 }

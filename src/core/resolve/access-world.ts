@@ -14,12 +14,12 @@ export class DoorArrangement {
   readonly rows: RowBook;
   readonly targets = new TextNumbers();
   /** Numbers of contents put together from other numbers: what a grant gives, what a list gives, what a profile opens. */
-  readonly contents = new PairNumbers();
+  readonly contents: PairNumbers;
   readonly peculiarities = new TextNumbers();
   /** Clocks, entry rules and unlocking of all doors, as one number. */
   readonly surroundings = new TextNumbers();
   /** Row of a profile in given surroundings. */
-  readonly rowOfProfile = new PairTable();
+  readonly rowOfProfile: PairTable;
   /** What a list allows or blocks, by list and variant; the value is a row of `partials`. */
   readonly allowing = new PairTable();
   readonly blocking = new PairTable();
@@ -32,6 +32,8 @@ export class DoorArrangement {
   /** For about so many people. */
   constructor(cardholders: number) {
     this.rows = new RowBook(1024 + cardholders * 4);
+    this.contents = new PairNumbers(cardholders >> 1);
+    this.rowOfProfile = new PairTable(cardholders >> 2);
   }
 }
 

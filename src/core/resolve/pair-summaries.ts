@@ -75,9 +75,14 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
   let places = new Int32Array(0);
   let stored = new Int32Array(1024);
   let used = 4;
+  /** The book grows while people are put together from several cards. */
+  const makeRoom = (): void => {
+    const room = book.size * businessLines.length;
+    if (room > places.length) places = grown(places, Math.max(room, places.length * 2));
+  };
   const placeOf = (line: number, business: number): number => {
     const at = line * businessLines.length + business;
-    if (at >= places.length) places = grown(places, Math.max(at + 1, book.size * businessLines.length, places.length * 2));
+    makeRoom();
     if (places[at] !== 0) return places[at] as number;
     if (used === stored.length) stored = grown(stored, used * 2);
     const { minutes, common, first, last } = countsOf(line, business);
@@ -101,18 +106,13 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
       const end = rows.end(row);
       if (end > entries.length) entries = grown(entries, doors.length);
       const count = businessLines.length;
-      let known = places;
+      makeRoom();
       for (let i = rows.start(row); i < end; i++) {
         const line = lines[i] as number;
         const business = businessOfDoor[doors[i] as number] as number;
         // Most summaries are there already: looked up here, without a call.
-        let place = known[line * count + business] as number;
-        // Past the end of the column there is nothing, either.
-        if (!place) {
-          place = placeOf(line, business);
-          known = places;
-        }
-        entries[i] = place;
+        const place = places[line * count + business] as number;
+        entries[i] = place === 0 ? placeOf(line, business) : place;
       }
     }
     return { places: entries, numbers: stored };

@@ -133,8 +133,8 @@ export class ProfileNumbers {
     const number = this.combinations[columns.profileCombination[profile] as number] as number;
     const means = objects.cards.means[sample] as number;
     const peculiar = this.peculiarHolder(sample);
-    // 0 to 2 say that there is nothing peculiar.
-    return contents.number(number, peculiar ? 2 + peculiarities.number(`${means} ${this.peculiarity(peculiar)}`) : means);
+    // Of four numbers the first three say what is shown by somebody of whom there is nothing peculiar: nearly all are told without a look-up.
+    return peculiar ? contents.number(number, peculiarities.number(`${means} ${this.peculiarity(peculiar)}`)) * 4 + 3 : number * 4 + means;
   }
 
   /** The holder of a card, where something beside grants decides what they open: most have no object made for them. */
