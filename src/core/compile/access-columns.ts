@@ -142,18 +142,6 @@ function cardProfiles({ objects: { cards, holders, grants }, given }: Sources, {
   return { profileOf, samples: profiles.samples, profileCombination: profiles.combinations };
 }
 
-function liveWindows({ holders, cards }: ObjectColumns): Pick<AccessColumns, "liveFrom" | "liveUntil"> {
-  const liveFrom = cards.from.slice();
-  const liveUntil = cards.until.slice();
-  for (let i = 0; i < liveFrom.length; i++) {
-    const holder = cards.holderOf[i] as number;
-    if (holder === -1) continue;
-    if ((holders.from[holder] as number) > (liveFrom[i] as number)) liveFrom[i] = holders.from[holder] as number;
-    if ((holders.until[holder] as number) < (liveUntil[i] as number)) liveUntil[i] = holders.until[holder] as number;
-  }
-  return { liveFrom, liveUntil };
-}
-
 /** The cards of each cardholder, one behind the other. */
 function carriedBy({ objects: { cards, holders }, kept }: Sources): Carried {
   const { holderOf } = cards;
@@ -182,5 +170,5 @@ export function accessColumns(sources: Sources): AccessColumns {
   const numbers = kept?.groups.isInPlace && kept.access.numbers.groups === groups ? kept.access.numbers : new AccessNumbers(groups);
   const memberships = membershipChains(objects, numbers);
   const combination = holderCombinations(sources, numbers, memberships);
-  return { numbers, ...memberships, firstGrant: given.ofCardholder, ownGrant: given.ofCredential, combination, ...cardProfiles(sources, numbers, combination), ...liveWindows(objects), ...carriedBy(sources) };
+  return { numbers, ...memberships, firstGrant: given.ofCardholder, ownGrant: given.ofCredential, combination, ...cardProfiles(sources, numbers, combination), ...carriedBy(sources) };
 }

@@ -161,9 +161,6 @@ export interface AccessColumns {
   readonly ownGrant: Int32Array;
   /** Index i: number of all that cardholder i has. */
   readonly combination: Int32Array;
-  /** Index i: the window, in epoch minutes, in which credential i and its holder are both in use. */
-  readonly liveFrom: Float64Array;
-  readonly liveUntil: Float64Array;
   /** Index i: the profile of credential i, from 0 on. */
   readonly profileOf: Int32Array;
   /** Index p: a credential of profile p, which stands for all of them; and the combination of all that it opens doors by. */

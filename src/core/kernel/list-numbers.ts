@@ -1,14 +1,15 @@
-import type { FewNumbers } from "./few-numbers";
+import { FewNumbers } from "./few-numbers";
 import { PairNumbers } from "./pair-table";
 
 /**
  * Numbers for lists of whole numbers, put together item by item; of each number it is known to which list which item was added last, so
- * that whatever follows from the items can be worked out for all lists by one walk along the numbers.
+ * that whatever follows from the items can be worked out from what follows from the list without its last one.
  */
 export class ListNumbers {
   private readonly shorter: number[] = [];
   private readonly last: number[] = [];
   private readonly pairs: PairNumbers;
+  private readonly open = new FewNumbers();
 
   /** Numbers up to `given` stand for lists that are there from the start, 0 for the empty one; there is room for `expected` more. */
   constructor(
@@ -51,8 +52,22 @@ export class ListNumbers {
     return this.last[number - this.given - 1] as number;
   }
 
-  /** Calls `visit` with each number above the given ones, the number of the list without its last item, and that item; shorter lists come first. */
-  each(visit: (number: number, shorter: number, item: number) => void): void {
-    for (let k = 0; k < this.last.length; k++) visit(this.given + 1 + k, this.shorter[k] as number, this.last[k] as number);
+  /**
+   * A number that follows from a list, and from all that it begins with: `known` has those worked out before, and `unworked` elsewhere; it
+   * must have those of the lists that are given. Goes no deeper than one call, however long a list is.
+   */
+  follow(list: number, known: Int32Array, withItem: (before: number, item: number) => number): number {
+    const found = known[list] as number;
+    if (found !== unworked) return found;
+    const { open } = this;
+    open.clear();
+    let shorter = list;
+    for (; known[shorter] === unworked; shorter = this.shorterOf(shorter)) open.add(shorter);
+    let number = known[shorter] as number;
+    for (let k = open.count - 1; k >= 0; k--) known[open.items[k] as number] = number = withItem(number, this.lastOf(open.items[k] as number));
+    return number;
   }
 }
+
+/** Stands in a column for what was not worked out yet. */
+export const unworked = -1;

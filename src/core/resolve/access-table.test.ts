@@ -1,10 +1,15 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
 import { arbitraryFacility, askedDays } from "~/tests/judge/arbitrary-facility";
-import { compiledFrom, minute } from "~/tests/builders";
+import { arbitrarySecond, changed, crowded } from "~/tests/judge/second-facility";
+import { compiledFrom, facilityDraft, minute } from "~/tests/builders";
+import { compileFacility } from "../compile/compile-facility";
+import type { CompiledFacility } from "../compile/compiled-facility";
+import { withAllLists } from "../facility/facility";
 import type { EpochMinute } from "../time/instant";
 import { lineAt } from "./access-row";
 import { accessTable } from "./access-table";
+import { AccessWorld } from "./access-world";
 import { exactReading, ordinaryWeekReading } from "./reading";
 import type { Reading } from "./reading";
 import { cardholderOpenIn, openIn } from "./timetable";
@@ -12,8 +17,8 @@ import { cardholderOpenIn, openIn } from "./timetable";
 const modes = fc.record({ lockdown: fc.boolean(), asIfLive: fc.boolean() });
 
 /** Every pair of the table against the timetable of the pair, which the point-wise judge of the tests judges in turn. */
-function expectSamePairs(compiled: ReturnType<typeof compiledFrom>, reading: Reading, again: Reading): void {
-  const table = accessTable(compiled, reading);
+function expectSamePairs(compiled: CompiledFacility, reading: Reading, again: Reading, world = new AccessWorld()): void {
+  const table = accessTable(compiled, reading, world);
   for (const credential of compiled.credentials)
     for (const { position: door } of compiled.doors) {
       const line = lineAt(table.rows, table.liveRow(credential.position), door);
@@ -48,6 +53,44 @@ describe("the access table", () => {
       }),
       { numRuns: 100 },
     );
+  });
+
+  it("does so for a facility compiled after another, in the world in which that one is laid out", () => {
+    fc.assert(
+      fc.property(arbitraryFacility.map(crowded), arbitrarySecond, modes, fc.constantFrom(...askedDays), (first, how, mode, day) => {
+        const from = minute(`${day}T00:00:00Z`);
+        const reading = (compiled: CompiledFacility): Reading => exactReading(compiled, from, (from + 12 * 1440) as EpochMinute, mode);
+        const world = new AccessWorld();
+        const before = compileFacility(withAllLists(first));
+        for (const { position } of before.cardholders) accessTable(before, reading(before), world).rowOfCardholder(position);
+        const after = compileFacility(withAllLists(changed(first, how)), before);
+        const alone = compileFacility(withAllLists(changed(first, how)));
+        expectSamePairs(after, reading(after), reading(alone), world);
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  it("asks nothing of what the facility before spoke of and this one does not have", () => {
+    const was = withAllLists({
+      ...facilityDraft({}),
+      schedules: [{ id: "gone", name: "gone", always: true }, { id: "stays", name: "stays", always: true }],
+      levels: [{ id: "lost", name: "lost", rows: [{ door: "gate", schedule: "gone" }] }],
+      bundles: [{ id: "packed", name: "packed", levels: ["lost"] }],
+      grants: [
+        { id: "a", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "gone" },
+        { id: "b", to: { cardholder: "iris" }, open: { level: "lost" } },
+        { id: "c", to: { cardholder: "iris" }, open: { bundle: "packed" } },
+      ],
+    });
+    const is = { ...was, schedules: was.schedules.slice(1), levels: [], bundles: [], grants: [{ id: "d", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "stays" }] };
+    const before = compileFacility(was);
+    const world = new AccessWorld();
+    const reading = (compiled: CompiledFacility): Reading => exactReading(compiled, minute("2026-03-01T00:00:00Z"), minute("2026-03-02T00:00:00Z"), { lockdown: false, asIfLive: false });
+    accessTable(before, reading(before), world);
+    const after = compileFacility(is, before);
+    expect(after.columns.numbers).toBe(before.columns.numbers);
+    expectSamePairs(after, reading(after), reading(after), world);
   });
 
   it("shares one row among all who have the same", () => {

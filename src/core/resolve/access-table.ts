@@ -36,15 +36,20 @@ export interface AccessTable {
 export const carriedBy = ({ compiled: { columns } }: Pick<AccessTable, "compiled">, cardholder: Position): Int32Array => columns.carried.subarray(columns.carriedStart[cardholder], columns.carriedStart[cardholder + 1]);
 
 /** Index i: the timeline in which credential i is live; most are live throughout. */
-function liveLines({ columns: { liveFrom, liveUntil } }: CompiledFacility, reading: Reading, book: TimelineBook): Int32Array {
+function liveLines({ objects: { cards, holders } }: CompiledFacility, reading: Reading, book: TimelineBook): Int32Array {
   const whole = book.number(reading.whole);
-  const lines = new Int32Array(liveFrom.length).fill(whole);
+  const lines = new Int32Array(cards.holderOf.length).fill(whole);
   if (reading.mode.asIfLive) return lines;
   // Many came or left on one date.
   const byFrom = new Map<number, Map<number, number>>();
   for (let i = 0; i < lines.length; i++) {
-    const from = liveFrom[i] as EpochMinute;
-    const until = liveUntil[i] as EpochMinute;
+    let from = cards.from[i] as EpochMinute;
+    let until = cards.until[i] as EpochMinute;
+    const holder = cards.holderOf[i] as number;
+    if (holder !== -1) {
+      if ((holders.from[holder] as number) > from) from = holders.from[holder] as EpochMinute;
+      if ((holders.until[holder] as number) < until) until = holders.until[holder] as EpochMinute;
+    }
     if (from === always && until === notEver) continue;
     let byUntil = byFrom.get(from);
     if (!byUntil) byFrom.set(from, (byUntil = new Map<number, number>()));

@@ -1,5 +1,6 @@
 import type { FewNumbers } from "../kernel/few-numbers";
 import { present } from "../kernel/invariant";
+import { unworked } from "../kernel/list-numbers";
 import type { PositionIndex } from "../kernel/position-index";
 import type { CompiledCardholder, CompiledFacility, Position } from "../compile/compiled-facility";
 import { itemOf } from "../compile/access-numbers";
@@ -26,7 +27,9 @@ export class ProfileNumbers {
   private readonly listNumbers = new Map<ListNumber, number>();
   /** Lists through which a block comes: hardly any. */
   private readonly blockingLists = new Set<ListNumber>();
-  private readonly combinations: Int32Array;
+  /** Index: the number of a combination, or of grants given one after the other, where it was asked for. */
+  private readonly combinationNumbers: Int32Array;
+  private readonly directNumbers: Int32Array;
 
   constructor(
     private readonly compiled: CompiledFacility,
@@ -36,7 +39,10 @@ export class ProfileNumbers {
     const { facility } = compiled;
     this.scheduleById = compiled.indexes.of("schedules");
     this.levels = new Map(facility.levels.map(({ id, rows }) => [id, rows ?? []]));
-    this.combinations = this.numberCombinations();
+    const { groups, combinations, directs } = compiled.columns.numbers;
+    this.directNumbers = new Int32Array(directs.highest + 1).fill(unworked, 1);
+    this.combinationNumbers = new Int32Array(combinations.highest + 1).fill(unworked, groups + 1);
+    for (let given = 1; given <= groups; given++) this.combinationNumbers[given] = arrangement.contents.number(0, this.listNumber(groupList(given)));
   }
 
   /** Targets with one number cover the same doors by ways on the same schedules. */
@@ -109,28 +115,32 @@ export class ProfileNumbers {
     for (let m = firstMembership[holder] as number; m !== -1; m = nextMembership[m] as number) lists.add(groupList(membershipGives[m] as number));
   }
 
-  /** Index n: number by content of combination n of the facility's columns. */
-  private numberCombinations(): Int32Array {
-    const { contents } = this.arrangement;
-    const { groups, directs, combinations } = this.compiled.columns.numbers;
-    const { grantKinds } = this.compiled.vocabulary;
-    const direct = new Int32Array(directs.highest + 1);
-    directs.each((list, shorter, kind) => (direct[list] = this.withRoute(direct[shorter] as number, kind, grantKinds.at(kind).window)));
-    const numbers = new Int32Array(combinations.highest + 1);
-    for (let given = 1; given <= groups; given++) numbers[given] = contents.number(0, this.listNumber(groupList(given)));
-    combinations.each((combination, shorter, item) => {
-      const more = itemOf(item);
-      numbers[combination] = contents.number(numbers[shorter] as number, "direct" in more ? (direct[more.direct] as number) : this.listNumber(groupList(more.given)));
-    });
-    return numbers;
+  /** The number of grants given one after the other: lists of those kinds with one number allow and block the same. */
+  private directNumber(list: number): number {
+    return this.compiled.columns.numbers.directs.follow(list, this.directNumbers, this.withDirect);
   }
+
+  private readonly withDirect = (before: number, kind: number): number => this.withRoute(before, kind, this.compiled.vocabulary.grantKinds.at(kind).window);
+
+  /**
+   * The number by content of a combination of the facility's columns. Only those that somebody has are asked for: others may speak of what is
+   * no longer there.
+   */
+  private combinationNumber(combination: number): number {
+    return this.compiled.columns.numbers.combinations.follow(combination, this.combinationNumbers, this.withItem);
+  }
+
+  private readonly withItem = (before: number, item: number): number => {
+    const more = itemOf(item);
+    return this.arrangement.contents.number(before, "direct" in more ? this.directNumber(more.direct) : this.listNumber(groupList(more.given)));
+  };
 
   /** Profiles with one number have the same row in the same surroundings. */
   profileNumber(profile: number): number {
     const { contents, peculiarities } = this.arrangement;
     const { columns, objects } = this.compiled;
     const sample = columns.samples[profile] as number;
-    const number = this.combinations[columns.profileCombination[profile] as number] as number;
+    const number = this.combinationNumber(columns.profileCombination[profile] as number);
     const means = objects.cards.means[sample] as number;
     const peculiar = this.peculiarHolder(sample);
     // Of four numbers the first three say what is shown by somebody of whom there is nothing peculiar: nearly all are told without a look-up.
