@@ -1,7 +1,8 @@
 import { preparsePolicySet, statefulIsAuthorized } from "@cedar-policy/cedar-wasm/nodejs";
-import type { CompiledFacility, Position } from "@/core/compile/compiled-facility";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { objectWindow } from "@/core/facility/time-rules";
 import { present } from "@/core/kernel/invariant";
+import type { Position } from "@/core/kernel/position-index";
 import type { EpochMinute } from "@/core/time/instant";
 import { openAt } from "@/core/time/schedule";
 import { windowHolds } from "@/core/time/window";

@@ -1,8 +1,9 @@
 import { createConnection } from "mariadb";
 import type { Connection } from "mariadb";
-import type { CompiledFacility, Position } from "@/core/compile/compiled-facility";
-import { targetKey } from "@/core/compile/coverage";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import { targetKey } from "@/core/compile/target-key";
 import { present } from "@/core/kernel/invariant";
+import type { Position } from "@/core/kernel/position-index";
 import { livingWindow } from "@/core/resolve/reading";
 import { objectWindow } from "@/core/facility/time-rules";
 import type { EpochMinute } from "@/core/time/instant";

@@ -1,7 +1,8 @@
 import { compileFacility } from "@/core/compile/compile-facility";
-import type { CompiledCredential, CompiledFacility, Position } from "@/core/compile/compiled-facility";
+import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import type { FacilityDraft } from "@/core/facility/draft";
 import { present } from "@/core/kernel/invariant";
+import type { Position } from "@/core/kernel/position-index";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
 import { readFacility } from "@/intake/read-facility";

@@ -1,8 +1,8 @@
 import { parseArgs } from "node:util";
 import { compareCodePoints } from "@/core/kernel/compare";
 import { present } from "@/core/kernel/invariant";
-import type { PositionIndex } from "@/core/kernel/position-index";
-import type { CompiledFacility, Position } from "@/core/compile/compiled-facility";
+import type { Position, PositionIndex } from "@/core/kernel/position-index";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { candidateDoors } from "@/core/resolve/reach";
 import { exactReading } from "@/core/resolve/reading";
 import type { Reading } from "@/core/resolve/reading";

@@ -1,6 +1,7 @@
 import { present } from "@/core/kernel/invariant";
 import { firstFew, groupBy } from "@/core/kernel/compare";
-import type { CompiledCredential, CompiledFacility, Position } from "@/core/compile/compiled-facility";
+import type { Position } from "@/core/kernel/position-index";
+import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { outOfHours } from "@/core/findings/business-hours";
 import type { Finding } from "@/core/findings/finding";
 import { doorSensitivity } from "@/core/findings/reach";

@@ -1,5 +1,6 @@
 import { present } from "@/core/kernel/invariant";
-import type { CompiledCredential, CompiledFacility, Position } from "@/core/compile/compiled-facility";
+import type { Position } from "@/core/kernel/position-index";
+import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { hoursInWords } from "@/core/describe/hours-words";
 import { instantOf } from "@/core/facility/time-rules";
 import { calendarAt } from "@/core/resolve/paths";

@@ -1,5 +1,6 @@
 import { present } from "@/core/kernel/invariant";
-import type { CompiledCredential, CompiledFacility, Position } from "@/core/compile/compiled-facility";
+import type { Position } from "@/core/kernel/position-index";
+import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { credentialLabel } from "@/core/facility/labels";
 import type { NamedHolder, NamedDoor } from "./inquiry";
 

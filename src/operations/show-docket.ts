@@ -1,5 +1,6 @@
 import { present } from "@/core/kernel/invariant";
-import type { CompiledFacility, Position } from "@/core/compile/compiled-facility";
+import type { Position } from "@/core/kernel/position-index";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { isUnremarkable } from "@/core/certification/decide-line";
 import type { Withdrawal } from "@/core/certification/withdrawal";
 import { planReturn, planWithdrawal } from "@/core/certification/withdrawal";

@@ -1,6 +1,7 @@
 import { groupBy } from "../kernel/compare";
 import { present } from "../kernel/invariant";
-import type { CompiledFacility, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledFacility } from "../compile/compiled-facility";
 import { hoursInWords } from "../describe/hours-words";
 import type { Finding } from "../findings/finding";
 import type { Reach } from "../findings/reach";

@@ -1,7 +1,8 @@
-import type { CompiledFacility, Position } from "../compile/compiled-facility";
+import type { CompiledFacility } from "../compile/compiled-facility";
 import { canonicalJson } from "../facility/canonical-json";
 import { present } from "../kernel/invariant";
 import { byText } from "../kernel/compare";
+import type { Position } from "../kernel/position-index";
 import type { Membership } from "../facility/draft";
 import type { AccessPath } from "../resolve/paths";
 import { pathsBetween } from "../resolve/paths";

@@ -1,6 +1,6 @@
-import type { Position } from "../compile/compiled-facility";
 import { invariant, present } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
+import type { Position } from "../kernel/position-index";
 import type { AccessRows } from "../resolve/access-row";
 import { doorsOfRow } from "../resolve/access-row";
 import type { AccessTable } from "../resolve/access-table";

@@ -1,7 +1,9 @@
 import { FewNumbers } from "../kernel/few-numbers";
 import { PairTable } from "../kernel/pair-table";
+import type { Position } from "../kernel/position-index";
 import { AccessNumbers, directItem, membershipItem } from "./access-numbers";
-import type { AccessColumns, ObjectColumns, Position } from "./compiled-facility";
+import type { AccessColumns } from "./compiled-facility";
+import type { ObjectColumns } from "./object-facts";
 import type { GivenGrants } from "./given-grants";
 import type { Alignment, Kept } from "./kept";
 
@@ -95,6 +97,7 @@ function holderCombinations(sources: Sources, numbers: AccessNumbers, { firstMem
 class Profiles {
   readonly samples: Position[] = [];
   readonly combinations: number[] = [];
+  readonly means: number[] = [];
   /** Index combination × 3 + what the card shows: its profile plus one, 0 where there is none yet. */
   private plain: Int32Array;
   private readonly peculiar = new PairTable();
@@ -107,24 +110,25 @@ class Profiles {
     const key = combination * 3 + means;
     if (peculiarity !== 0) {
       const profile = this.peculiar.getOrSet(key, peculiarity, this.samples.length);
-      return profile === this.samples.length ? this.add(card, combination) : profile;
+      return profile === this.samples.length ? this.add(card, combination, means) : profile;
     }
     if (key >= this.plain.length) {
       const more = new Int32Array(key * 2);
       more.set(this.plain);
       this.plain = more;
     }
-    if (this.plain[key] === 0) this.plain[key] = this.add(card, combination) + 1;
+    if (this.plain[key] === 0) this.plain[key] = this.add(card, combination, means) + 1;
     return (this.plain[key] as number) - 1;
   }
 
-  private add(card: Position, combination: number): number {
+  private add(card: Position, combination: number, means: number): number {
     this.combinations.push(combination);
+    this.means.push(means);
     return this.samples.push(card) - 1;
   }
 }
 
-function cardProfiles({ objects: { cards, holders, grants }, given }: Sources, { combinations, directs }: AccessNumbers, combination: Int32Array): Pick<AccessColumns, "profileOf" | "samples" | "profileCombination"> {
+function cardProfiles({ objects: { cards, holders, grants }, given }: Sources, { combinations, directs }: AccessNumbers, combination: Int32Array): Pick<AccessColumns, "profileOf" | "samples" | "profileCombination" | "profileMeans"> {
   const { holderOf, means } = cards;
   const profileOf = new Int32Array(holderOf.length);
   const profiles = new Profiles(combinations.highest);
@@ -139,7 +143,7 @@ function cardProfiles({ objects: { cards, holders, grants }, given }: Sources, {
     }
     profileOf[i] = profiles.number(i, all, means[i] as number, holder === -1 ? 0 : (holders.peculiarity[holder] as number));
   }
-  return { profileOf, samples: profiles.samples, profileCombination: profiles.combinations };
+  return { profileOf, samples: profiles.samples, profileCombination: profiles.combinations, profileMeans: profiles.means };
 }
 
 /** The cards of each cardholder, one behind the other. */

@@ -1,5 +1,5 @@
 import { ListNumbers } from "../kernel/list-numbers";
-import type { Position } from "./compiled-facility";
+import type { Position } from "../kernel/position-index";
 
 /**
  * Numbers for what people have: what groups give them, what is given straight to them, and all of it together. They speak of groups by
@@ -33,8 +33,8 @@ export class AccessNumbers {
   }
 }
 
+/** An item of a combination: twice the number of what a membership gives, or one more than twice that of what is given straight to somebody. */
 export const membershipItem = (given: number): number => given * 2;
 export const directItem = (direct: number): number => direct * 2 + 1;
-
-/** What an item of a combination is: a number of what a membership gives, or of what is given straight to somebody. */
-export const itemOf = (item: number): { readonly given: number } | { readonly direct: number } => ((item & 1) === 1 ? { direct: item >> 1 } : { given: item >> 1 });
+export const isDirectItem = (item: number): boolean => (item & 1) === 1;
+export const numberOfItem = (item: number): number => item >> 1;

@@ -1,7 +1,8 @@
 import { present } from "../kernel/invariant";
+import type { Position } from "../kernel/position-index";
 import type { Facility } from "../facility/facility";
 import { zoneOf } from "../time/zone";
-import type { CompiledDoor, CompiledFacility, Position } from "./compiled-facility";
+import type { CompiledDoor, CompiledFacility } from "./compiled-facility";
 import type { PositionIndexes } from "./position-indexes";
 import { sameIds } from "./position-indexes";
 

@@ -1,6 +1,6 @@
 import { LazyList } from "../kernel/lazy-list";
 import { present } from "../kernel/invariant";
-import type { PositionIndex } from "../kernel/position-index";
+import type { Position, PositionIndex } from "../kernel/position-index";
 import type { Facility } from "../facility/facility";
 import { calendarOf, scheduleOf } from "../facility/time-rules";
 import type { IntervalSet } from "../time/intervals";
@@ -8,7 +8,8 @@ import { openDuring } from "../time/schedule";
 import { zoneOf } from "../time/zone";
 import { accessColumns } from "./access-columns";
 import { compileDoors } from "./compile-doors";
-import type { CompiledCardholder, CompiledCredential, CompiledFacility, CompiledGrant, GivenRoutes, GrantFacts, ObjectColumns, Position } from "./compiled-facility";
+import type { CompiledCardholder, CompiledCredential, CompiledFacility, CompiledGrant, GivenRoutes } from "./compiled-facility";
+import type { GrantFacts, ObjectColumns } from "./object-facts";
 import { coverageOf } from "./coverage";
 import { givenGrants } from "./given-grants";
 import type { GrantKinds } from "./grant-kinds";

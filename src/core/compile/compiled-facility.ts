@@ -1,5 +1,5 @@
 import type { LazyList } from "../kernel/lazy-list";
-import type { PositionIndex } from "../kernel/position-index";
+import type { Position, PositionIndex } from "../kernel/position-index";
 import type { HolidayCalendar } from "../time/calendar";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
@@ -10,11 +10,9 @@ import type { Facility } from "../facility/facility";
 import type { Cardholder, Credential, Door, EntryRule, Grant, GrantTarget } from "../facility/draft";
 import type { AccessNumbers } from "./access-numbers";
 import type { PositionIndexes } from "./position-indexes";
-import type { ListNumber } from "./route-lists";
+import type { ObjectColumns } from "./object-facts";
+import type { ListNumber, RouteList } from "./route-lists";
 import type { Vocabulary } from "./vocabulary";
-
-/** Position of an object in its list of the facility; the dense number by which everything compiled refers to it. */
-export type Position = number;
 
 export interface CompiledDoor {
   readonly position: Position;
@@ -61,24 +59,10 @@ export interface CompiledCredential {
   readonly ownRoutes: readonly GivenRoutes[];
 }
 
-/** Grants that come in one way: all of a department, of a membership, or those given straight to somebody. */
-export interface RouteList {
-  readonly by: "credential" | "cardholder" | "department" | "membership";
-  readonly routes: readonly GrantRoute[];
-}
-
 /** A list of routes as somebody has it; the list itself is shared by all who have the same. */
 export interface GivenRoutes {
   readonly list: RouteList;
   readonly membership: Position | undefined;
-}
-
-export interface GrantRoute {
-  readonly grant: Position;
-  /** From the group that the cardholder is in up to the one that has the grant; empty for a direct one. */
-  readonly groups: readonly Position[];
-  /** What grant and membership both hold. */
-  readonly window: Window;
 }
 
 /** The way by which a grant gets to a door. */
@@ -99,55 +83,6 @@ export interface CompiledGrant {
   readonly schedule: Position | undefined;
 }
 
-/** What memberships say; index m speaks of membership m. */
-export interface MembershipFacts {
-  /** Positions of the cardholder and of the group. */
-  readonly memberOf: Int32Array;
-  readonly groupOf: Int32Array;
-  /** Number in the vocabulary of the window as it is written. */
-  readonly window: Int32Array;
-}
-
-/** What cardholders say; index i speaks of cardholder i. */
-export interface HolderFacts {
-  /** Position of the department; -1 for none. */
-  readonly department: Int32Array;
-  /** The window, in epoch minutes, in which the cardholder is in use, status taken in. */
-  readonly from: Float64Array;
-  readonly until: Float64Array;
-  /** Number in the vocabulary of what beside grants decides what the cardholder opens; 0 for nothing. */
-  readonly peculiarity: Int32Array;
-}
-
-/** What credentials say; index i speaks of credential i. */
-export interface CardFacts {
-  /** Position of the cardholder who carries it; -1 for nobody. */
-  readonly holderOf: Int32Array;
-  /** What it shows at a reader: 0 a card, 1 a card with a PIN, 2 a PIN. */
-  readonly means: Uint8Array;
-  /** The window, in epoch minutes, in which it is in use, status and expiry taken in. */
-  readonly from: Float64Array;
-  readonly until: Float64Array;
-}
-
-/** What grants say; index g speaks of grant g. */
-export interface GrantFacts {
-  /** Position of whom it is given to, in one of these; -1 in the two others. */
-  readonly toCardholder: Int32Array;
-  readonly toGroup: Int32Array;
-  readonly toCredential: Int32Array;
-  /** Number in the vocabulary of what it says beside. */
-  readonly kind: Int32Array;
-}
-
-/** What each of the many objects says, as columns of numbers: all that resolving everybody at once needs of them, without an object for each. */
-export interface ObjectColumns {
-  readonly memberships: MembershipFacts;
-  readonly holders: HolderFacts;
-  readonly cards: CardFacts;
-  readonly grants: GrantFacts;
-}
-
 /** What follows for people and cards from all of that together. Cards that differ in nothing but when they are live have one profile. */
 export interface AccessColumns {
   readonly numbers: AccessNumbers;
@@ -163,9 +98,10 @@ export interface AccessColumns {
   readonly combination: Int32Array;
   /** Index i: the profile of credential i, from 0 on. */
   readonly profileOf: Int32Array;
-  /** Index p: a credential of profile p, which stands for all of them; and the combination of all that it opens doors by. */
+  /** Index p: a credential of profile p, which stands for all of them; the combination of all that it opens doors by; what it shows at a reader. */
   readonly samples: readonly Position[];
   readonly profileCombination: readonly number[];
+  readonly profileMeans: readonly number[];
   /** Index i .. i + 1: where the credentials of cardholder i lie in `carried`. */
   readonly carriedStart: Int32Array;
   readonly carried: Int32Array;

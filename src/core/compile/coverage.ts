@@ -1,16 +1,13 @@
 import { present } from "../kernel/invariant";
-import type { PositionIndex } from "../kernel/position-index";
+import type { Position, PositionIndex } from "../kernel/position-index";
 import type { GrantTarget, LevelRow } from "../facility/draft";
 import type { Facility } from "../facility/facility";
-import type { CompiledDoor, DoorWay, Position } from "./compiled-facility";
+import type { CompiledDoor, DoorWay } from "./compiled-facility";
 import type { PositionIndexes } from "./position-indexes";
+import { targetKey } from "./target-key";
 
 type Ways = ReadonlyMap<Position, readonly DoorWay[]>;
 type DoorTarget = Pick<GrantTarget, "door" | "doorGroup" | "area">;
-
-/** A text that grants of the same target have in common. */
-export const targetKey = ({ level, bundle, door, doorGroup, area }: GrantTarget): string =>
-  level !== undefined ? `l${level}` : bundle !== undefined ? `b${bundle}` : door !== undefined ? `d${door}` : doorGroup !== undefined ? `g${doorGroup}` : `a${area ?? ""}`;
 
 /** Which doors a grant's target covers and by which ways; worked out once per target. */
 export function coverageOf({ doorGroups, levels, bundles }: Facility, doors: readonly CompiledDoor[], indexes: PositionIndexes): (target: GrantTarget) => Ways {

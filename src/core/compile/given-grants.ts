@@ -1,4 +1,4 @@
-import type { GrantFacts } from "./compiled-facility";
+import type { GrantFacts } from "./object-facts";
 
 /** Grants by whom they are given to, as chains in the order of the document: the first of each receiver, and the one after grant g; -1 ends. */
 export interface GivenGrants {

@@ -1,7 +1,7 @@
 import { PairNumbers, TextNumbers } from "../kernel/pair-table";
 import type { Grant, GrantTarget } from "../facility/draft";
 import type { Window } from "../time/window";
-import { targetKey } from "./coverage";
+import { targetKey } from "./target-key";
 import type { WrittenWindows } from "./written-windows";
 
 /** All that a grant says but for whom it is given to. */

@@ -1,5 +1,6 @@
 import type { Facility } from "../facility/facility";
-import type { AccessColumns, CompiledFacility, ObjectColumns } from "./compiled-facility";
+import type { AccessColumns, CompiledFacility } from "./compiled-facility";
+import type { ObjectColumns } from "./object-facts";
 
 /** Where the objects of a list stand in the same list of a facility compiled before. */
 export interface Alignment {
@@ -39,11 +40,10 @@ function findNear(list: readonly Listed[], wanted: Listed | undefined, start: nu
   return -1;
 }
 
-/** Goes along two lists side by side. Cost: one comparison of references for each object where the lists are much alike, or not at all. */
-function align(before: readonly Listed[], now: readonly Listed[]): Alignment {
+/** Goes along two lists side by side; index i of `places` is i. Cost: one comparison of references for each object where the lists are much alike, or not at all. */
+function align(before: readonly Listed[], now: readonly Listed[], places: Int32Array): Alignment {
   if (before === now) {
-    const all = new Int32Array(now.length);
-    for (let i = 0; i < all.length; i++) all[i] = i;
+    const all = places.subarray(0, now.length);
     return { wasAt: all, nowAt: all, isSame: true, isInPlace: true };
   }
   const wasAt = new Int32Array(now.length).fill(-1);
@@ -79,13 +79,15 @@ function align(before: readonly Listed[], now: readonly Listed[]): Alignment {
 export function keptFrom(before: CompiledFacility | undefined, facility: Facility): Kept | undefined {
   if (!before || before.facility.timeZone !== facility.timeZone) return undefined;
   const was = before.facility;
+  const places = new Int32Array(Math.max(was.groups.length, was.cardholders.length, was.credentials.length, was.memberships.length, was.grants.length));
+  for (let i = 0; i < places.length; i++) places[i] = i;
   return {
     columns: before.objects,
     access: before.columns,
-    groups: align(was.groups, facility.groups),
-    cardholders: align(was.cardholders, facility.cardholders),
-    credentials: align(was.credentials, facility.credentials),
-    memberships: align(was.memberships, facility.memberships),
-    grants: align(was.grants, facility.grants),
+    groups: align(was.groups, facility.groups, places),
+    cardholders: align(was.cardholders, facility.cardholders, places),
+    credentials: align(was.credentials, facility.credentials, places),
+    memberships: align(was.memberships, facility.memberships, places),
+    grants: align(was.grants, facility.grants, places),
   };
 }

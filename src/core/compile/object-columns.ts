@@ -1,9 +1,10 @@
 import { present } from "../kernel/invariant";
 import { positionsOf } from "../kernel/position-index";
+import type { Position } from "../kernel/position-index";
 import type { Cardholder, Credential, Grant, Membership } from "../facility/draft";
 import type { Facility } from "../facility/facility";
 import { unbounded } from "../time/window";
-import type { CardFacts, GrantFacts, HolderFacts, MembershipFacts, ObjectColumns, Position } from "./compiled-facility";
+import type { CardFacts, GrantFacts, HolderFacts, MembershipFacts, ObjectColumns } from "./object-facts";
 import type { Kept } from "./kept";
 import { credentialLife, inactiveFrom } from "./lives";
 import type { PositionIndexes } from "./position-indexes";

@@ -1,7 +1,8 @@
+import type { Position } from "../kernel/position-index";
 import { intersectWindows } from "../time/window";
 import type { Window } from "../time/window";
 import type { AccessNumbers } from "./access-numbers";
-import type { GrantFacts, GrantRoute, Position, RouteList } from "./compiled-facility";
+import type { GrantFacts } from "./object-facts";
 import type { GivenGrants } from "./given-grants";
 import type { Vocabulary } from "./vocabulary";
 
@@ -13,6 +14,20 @@ export type ListNumber = number;
 
 export const groupList = (given: number): ListNumber => given * 2;
 export const directList = (first: Position): ListNumber => first * 2 + 1;
+
+/** Grants that come in one way: all of a department, of a membership, or those given straight to somebody. */
+export interface RouteList {
+  readonly by: "credential" | "cardholder" | "department" | "membership";
+  readonly routes: readonly GrantRoute[];
+}
+
+export interface GrantRoute {
+  readonly grant: Position;
+  /** From the group that the cardholder is in up to the one that has the grant; empty for a direct one. */
+  readonly groups: readonly Position[];
+  /** What grant and membership both hold. */
+  readonly window: Window;
+}
 
 /** The ways of the lists; each is laid out when it is first looked at. */
 export class RouteLists {

@@ -1,5 +1,6 @@
 import { present } from "../kernel/invariant";
-import type { CompiledFacility, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledFacility } from "../compile/compiled-facility";
 import type { AccessTable } from "../resolve/access-table";
 import { calendarAt } from "../resolve/paths";
 import { minutesADay } from "../time/civil-day";

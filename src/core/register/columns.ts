@@ -1,5 +1,6 @@
+import type { Position } from "../kernel/position-index";
 import type { Cardholder, Credential } from "../facility/draft";
-import type { CompiledFacility, Position } from "../compile/compiled-facility";
+import type { CompiledFacility } from "../compile/compiled-facility";
 import { doorSensitivity } from "../findings/reach";
 import type { Directory } from "./directory";
 import { directoryOf } from "./directory";

@@ -1,6 +1,7 @@
-import type { CompiledFacility, Position } from "../compile/compiled-facility";
+import type { CompiledFacility } from "../compile/compiled-facility";
 import { localDays } from "../describe/local-days";
 import { present } from "../kernel/invariant";
+import type { Position } from "../kernel/position-index";
 import { addDays, minutesADay } from "../time/civil-day";
 import type { CivilDay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";

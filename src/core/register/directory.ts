@@ -1,5 +1,6 @@
 import { PositionIndex } from "../kernel/position-index";
-import type { CompiledFacility, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledFacility } from "../compile/compiled-facility";
 import type { Grant } from "../facility/draft";
 import { credentialLabel } from "../facility/labels";
 import type { RegisterKind } from "./kinds";

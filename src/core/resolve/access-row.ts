@@ -1,5 +1,5 @@
 import { HashIndex } from "../kernel/hash-index";
-import type { Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
 import { never } from "./timelines";
 import type { TimelineBook, TimelineNumber } from "./timelines";
 

@@ -1,5 +1,6 @@
 import { FewNumbers } from "../kernel/few-numbers";
-import type { CompiledFacility, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledFacility } from "../compile/compiled-facility";
 import { always, never as notEver } from "../time/instant";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
@@ -10,7 +11,7 @@ import { AccessWorld } from "./access-world";
 import type { Reading } from "./reading";
 import { RowMaker } from "./row-maker";
 import { never } from "./timelines";
-import type { TimelineBook } from "./timelines";
+import type { TimelineBook, TimelineNumber } from "./timelines";
 
 /**
  * The whole who × where of a facility on the minutes of a reading. Nothing in it is worked out per person: people fall into
@@ -35,30 +36,36 @@ export interface AccessTable {
 /** Credentials of a cardholder, by position. */
 export const carriedBy = ({ compiled: { columns } }: Pick<AccessTable, "compiled">, cardholder: Position): Int32Array => columns.carried.subarray(columns.carriedStart[cardholder], columns.carriedStart[cardholder + 1]);
 
-/** Index i: the timeline in which credential i is live; most are live throughout. */
-function liveLines({ objects: { cards, holders } }: CompiledFacility, reading: Reading, book: TimelineBook): Int32Array {
+/** The timeline of a window in which somebody or their card is in use; many came or left on one date, and these are looked up once. */
+function windowLines(reading: Reading, book: TimelineBook): (from: EpochMinute, until: EpochMinute) => TimelineNumber {
   const whole = book.number(reading.whole);
-  const lines = new Int32Array(cards.holderOf.length).fill(whole);
-  if (reading.mode.asIfLive) return lines;
-  // Many came or left on one date.
-  const byFrom = new Map<number, Map<number, number>>();
-  for (let i = 0; i < lines.length; i++) {
-    let from = cards.from[i] as EpochMinute;
-    let until = cards.until[i] as EpochMinute;
-    const holder = cards.holderOf[i] as number;
-    if (holder !== -1) {
-      if ((holders.from[holder] as number) > from) from = holders.from[holder] as EpochMinute;
-      if ((holders.until[holder] as number) < until) until = holders.until[holder] as EpochMinute;
-    }
-    if (from === always && until === notEver) continue;
+  const byFrom = new Map<EpochMinute, Map<EpochMinute, TimelineNumber>>();
+  return (from, until) => {
     let byUntil = byFrom.get(from);
-    if (!byUntil) byFrom.set(from, (byUntil = new Map<number, number>()));
+    if (!byUntil) byFrom.set(from, (byUntil = new Map<EpochMinute, TimelineNumber>()));
     let line = byUntil.get(until);
     if (line === undefined) {
       const window = { from, until };
       byUntil.set(until, (line = reading.holdsThroughout(window) ? whole : book.number(reading.window(window))));
     }
-    lines[i] = line;
+    return line;
+  };
+}
+
+/** Index i: the timeline in which credential i and its holder are live; most are live throughout. */
+function liveLines({ objects: { cards, holders } }: CompiledFacility, reading: Reading, book: TimelineBook): Int32Array {
+  const lines = new Int32Array(cards.holderOf.length).fill(book.number(reading.whole));
+  if (reading.mode.asIfLive) return lines;
+  const lineOf = windowLines(reading, book);
+  const { from, until, holderOf } = cards;
+  const { from: holderFrom, until: holderUntil } = holders;
+  for (let i = 0; i < lines.length; i++) {
+    const holder = holderOf[i] as number;
+    const isBounded = from[i] !== always || until[i] !== notEver;
+    if (holder === -1) {
+      if (isBounded) lines[i] = lineOf(from[i] as EpochMinute, until[i] as EpochMinute);
+    } else if (isBounded || holderFrom[holder] !== always || holderUntil[holder] !== notEver)
+      lines[i] = lineOf(Math.max(from[i] as number, holderFrom[holder] as number) as EpochMinute, Math.min(until[i] as number, holderUntil[holder] as number) as EpochMinute);
   }
   return lines;
 }

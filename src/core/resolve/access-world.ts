@@ -18,8 +18,8 @@ export class DoorArrangement {
   readonly peculiarities = new TextNumbers();
   /** Clocks, entry rules and unlocking of all doors, as one number. */
   readonly surroundings = new TextNumbers();
-  /** Row of a profile in given surroundings. */
-  readonly rowOfProfile: PairTable;
+  /** Index: number of surroundings; rows of profiles in them. */
+  private readonly rowsIn: ProfileRows[] = [];
   /** What a list allows or blocks, by list and variant; the value is a row of `partials`. */
   readonly allowing = new PairTable();
   readonly blocking = new PairTable();
@@ -29,11 +29,34 @@ export class DoorArrangement {
   readonly combinations = new ListNumbers();
   readonly rowOfCombination: (number | undefined)[] = [];
 
+  rowsOfProfiles(surroundings: number): ProfileRows {
+    return (this.rowsIn[surroundings] ??= new ProfileRows());
+  }
+
   /** For about so many people. */
   constructor(cardholders: number) {
     this.rows = new RowBook(1024 + cardholders * 4);
-    this.contents = new PairNumbers(cardholders >> 1);
-    this.rowOfProfile = new PairTable(cardholders >> 2);
+    this.contents = new PairNumbers(cardholders >> 3);
+  }
+}
+
+/** Rows by the number of a profile: nearly as many profiles as numbers, so that a column serves. */
+export class ProfileRows {
+  /** Index: number of a profile; its row plus one, 0 where it was not worked out. */
+  private rows = new Int32Array(1024);
+
+  /** -1 where it was not worked out. */
+  get(profile: number): number {
+    return profile < this.rows.length ? (this.rows[profile] as number) - 1 : -1;
+  }
+
+  set(profile: number, row: number): void {
+    if (profile >= this.rows.length) {
+      const more = new Int32Array(Math.max(profile + 1, this.rows.length * 2));
+      more.set(this.rows);
+      this.rows = more;
+    }
+    this.rows[profile] = row + 1;
   }
 }
 
@@ -46,8 +69,7 @@ export class AccessWorld {
   readonly schedules = new TextNumbers();
   readonly calendars = new TextNumbers();
   readonly clocks = new TextNumbers();
-  /** Clocks of all doors, one after the other. */
-  readonly clockLists = new PairNumbers();
+  private readonly clocksOfDoors: Int32Array[] = [];
   /** The timeline of a schedule on a clock. */
   readonly scheduleLines = new PairTable();
   private readonly arrangements: { readonly of: Arranged; readonly arrangement: DoorArrangement }[] = [];
@@ -58,6 +80,12 @@ export class AccessWorld {
     const minutes = `${whole.join()} ${mode.lockdown}`;
     this.minutes ??= minutes;
     invariant(this.minutes === minutes, "tables of one world are laid out on the same minutes, in the same mode");
+  }
+
+  /** A number for the clocks of all doors: documents of one world mostly have the same. */
+  numberOfClocks(clocks: Int32Array): number {
+    const known = this.clocksOfDoors.findIndex((other) => other.length === clocks.length && other.every((clock, door) => clock === clocks[door]));
+    return known < 0 ? this.clocksOfDoors.push(clocks) - 1 : known;
   }
 
   arrangementOf(facility: Facility): DoorArrangement {

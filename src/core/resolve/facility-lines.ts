@@ -1,5 +1,6 @@
 import { present } from "../kernel/invariant";
-import type { CompiledDoor, CompiledFacility, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledDoor, CompiledFacility } from "../compile/compiled-facility";
 import { unbounded } from "../time/window";
 import type { Window } from "../time/window";
 import type { AccessWorld } from "./access-world";
@@ -47,12 +48,10 @@ export class FacilityLines {
   /** Clocks, entry rules and unlocking of all doors, as a text that equal ones have in common. */
   describeSurroundings(): string {
     const number = (schedule: Position): number => this.schedules[schedule] as number;
-    let clocks = 0;
-    for (const clock of this.clockOfDoor) clocks = this.world.clockLists.number(clocks, clock);
     const particular: (string | number)[] = [];
     for (const { position, entry, entryRows, unlock } of this.compiled.doors)
       if (entry !== "card" || entryRows.length > 0 || unlock !== undefined) particular.push(position, entry, ...entryRows.flatMap((row) => [number(row.schedule), row.entry]), unlock === undefined ? -1 : number(unlock));
-    return `${clocks} ${particular.join()}`;
+    return `${this.world.numberOfClocks(this.clockOfDoor)} ${particular.join()}`;
   }
 
   private clock(zone: CompiledDoor["zone"], calendar: Position | undefined): number {

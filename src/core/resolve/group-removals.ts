@@ -1,5 +1,6 @@
 import { present } from "../kernel/invariant";
-import type { CompiledCredential, CompiledFacility, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
 import { subtract } from "../time/intervals";
 import { pathsBetween } from "./paths";
 import type { Reading } from "./reading";

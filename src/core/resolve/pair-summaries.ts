@@ -1,6 +1,6 @@
 import { invariant, present } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
-import type { Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
 import type { EpochMinute } from "../time/instant";
 import { totalMinutes } from "../time/intervals";
 import { MinuteCounter } from "../time/minute-counter";

@@ -1,15 +1,7 @@
 import { present } from "../kernel/invariant";
-import type {
-  CompiledCredential,
-  CompiledDoor,
-  CompiledFacility,
-  CompiledGrant,
-  DoorWay,
-  GivenRoutes,
-  GrantRoute,
-  RouteList,
-  Position,
-} from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledCredential, CompiledDoor, CompiledFacility, CompiledGrant, DoorWay, GivenRoutes } from "../compile/compiled-facility";
+import type { GrantRoute, RouteList } from "../compile/route-lists";
 import type { HolidayCalendar } from "../time/calendar";
 import type { Window } from "../time/window";
 

@@ -1,10 +1,10 @@
 import type { FewNumbers } from "../kernel/few-numbers";
 import { present } from "../kernel/invariant";
 import { unworked } from "../kernel/list-numbers";
-import type { PositionIndex } from "../kernel/position-index";
-import type { CompiledCardholder, CompiledFacility, Position } from "../compile/compiled-facility";
-import { itemOf } from "../compile/access-numbers";
-import { targetKey } from "../compile/coverage";
+import type { Position, PositionIndex } from "../kernel/position-index";
+import type { CompiledCardholder, CompiledFacility } from "../compile/compiled-facility";
+import { isDirectItem, numberOfItem } from "../compile/access-numbers";
+import { targetKey } from "../compile/target-key";
 import type { GrantKind } from "../compile/grant-kinds";
 import { directList, groupList } from "../compile/route-lists";
 import type { ListNumber } from "../compile/route-lists";
@@ -131,18 +131,17 @@ export class ProfileNumbers {
   }
 
   private readonly withItem = (before: number, item: number): number => {
-    const more = itemOf(item);
-    return this.arrangement.contents.number(before, "direct" in more ? this.directNumber(more.direct) : this.listNumber(groupList(more.given)));
+    const number = numberOfItem(item);
+    return this.arrangement.contents.number(before, isDirectItem(item) ? this.directNumber(number) : this.listNumber(groupList(number)));
   };
 
   /** Profiles with one number have the same row in the same surroundings. */
   profileNumber(profile: number): number {
     const { contents, peculiarities } = this.arrangement;
-    const { columns, objects } = this.compiled;
-    const sample = columns.samples[profile] as number;
+    const { columns } = this.compiled;
     const number = this.combinationNumber(columns.profileCombination[profile] as number);
-    const means = objects.cards.means[sample] as number;
-    const peculiar = this.peculiarHolder(sample);
+    const means = columns.profileMeans[profile] as number;
+    const peculiar = this.peculiarHolder(columns.samples[profile] as number);
     // Of four numbers the first three say what is shown by somebody of whom there is nothing peculiar: nearly all are told without a look-up.
     return peculiar ? contents.number(number, peculiarities.number(`${means} ${this.peculiarity(peculiar)}`)) * 4 + 3 : number * 4 + means;
   }

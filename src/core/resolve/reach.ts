@@ -1,5 +1,6 @@
 import { present } from "../kernel/invariant";
-import type { CompiledCredential, CompiledFacility, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
 import { routesOf } from "./paths";
 
 /** Doors that a credential could open at some time as far as grants and overrides go, in order of position. */

@@ -1,5 +1,6 @@
 import { present } from "../kernel/invariant";
-import type { CompiledFacility, Life, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledFacility, Life } from "../compile/compiled-facility";
 import { addDays, minutesADay, weekdayNumber } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";

@@ -1,8 +1,9 @@
 import { FewNumbers } from "../kernel/few-numbers";
 import { present } from "../kernel/invariant";
-import type { CompiledDoor, CompiledFacility, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledDoor, CompiledFacility } from "../compile/compiled-facility";
 import { Scratch } from "./access-row";
-import type { AccessWorld, DoorArrangement } from "./access-world";
+import type { AccessWorld, DoorArrangement, ProfileRows } from "./access-world";
 import { meetsEntry } from "./entry";
 import { FacilityLines } from "./facility-lines";
 import type { ListNumber } from "../compile/route-lists";
@@ -37,6 +38,7 @@ export class RowMaker {
   private readonly lines: FacilityLines;
   private readonly profiles: ProfileNumbers;
   private readonly surroundings: number;
+  private readonly rowsOfProfiles: ProfileRows;
   /** The lists of the card that is worked out, and the rows of partials that are put together. */
   private readonly lists = new FewNumbers();
   private readonly allowed = new FewNumbers();
@@ -58,6 +60,7 @@ export class RowMaker {
     this.profiles = new ProfileNumbers(compiled, this.arrangement, this.lines);
     this.behind = doorsBehindOthers(compiled.doors);
     this.surroundings = this.arrangement.surroundings.number(this.lines.describeSurroundings());
+    this.rowsOfProfiles = this.arrangement.rowsOfProfiles(this.surroundings);
   }
 
   /** What the routes of a list allow, or block, by door: a row of the arrangement's `partials`. */
@@ -123,14 +126,15 @@ export class RowMaker {
 
   /** The number of the row that credentials of a profile have, taken as live throughout. */
   rowOf(profile: number): number {
-    const { rowOfProfile, rows } = this.arrangement;
+    const { rowsOfProfiles } = this;
+    const { rows } = this.arrangement;
     const number = this.profiles.profileNumber(profile);
-    const known = rowOfProfile.get(number, this.surroundings);
+    const known = rowsOfProfiles.get(number);
     if (known >= 0) return known;
     this.workOut(this.compiled.columns.samples[profile] as number);
     this.scratch.moveTo(rows.pool);
     const row = rows.number();
-    rowOfProfile.set(number, this.surroundings, row);
+    rowsOfProfiles.set(number, row);
     return row;
   }
 

@@ -1,5 +1,5 @@
 import { present } from "../kernel/invariant";
-import type { Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
 import { contains, intersect } from "../time/intervals";

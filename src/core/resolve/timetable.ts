@@ -1,5 +1,6 @@
 import { present } from "../kernel/invariant";
-import type { CompiledCredential, CompiledDoor, CompiledFacility, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledCredential, CompiledDoor, CompiledFacility } from "../compile/compiled-facility";
 import type { IntervalSet } from "../time/intervals";
 import { intersect, nothing, subtract, union } from "../time/intervals";
 import { meetsEntry } from "./entry";

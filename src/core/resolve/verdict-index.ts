@@ -1,4 +1,4 @@
-import type { Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
 import { minutesADay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";

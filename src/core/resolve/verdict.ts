@@ -1,5 +1,6 @@
 import { present } from "../kernel/invariant";
-import type { CompiledCredential, CompiledDoor, CompiledFacility, Position } from "../compile/compiled-facility";
+import type { Position } from "../kernel/position-index";
+import type { CompiledCredential, CompiledDoor, CompiledFacility } from "../compile/compiled-facility";
 import type { HolidayCalendar } from "../time/calendar";
 import type { EpochMinute } from "../time/instant";
 import { openAt } from "../time/schedule";

@@ -1,5 +1,6 @@
 import { present } from "../../kernel/invariant";
-import type { CompiledFacility, CompiledCredential, Position } from "../../compile/compiled-facility";
+import type { Position } from "../../kernel/position-index";
+import type { CompiledFacility, CompiledCredential } from "../../compile/compiled-facility";
 import { localTime } from "../../time/zone";
 import { addDays, formatCivilDay, minutesADay, weekdayNumber } from "../../time/civil-day";
 import type { EpochMinute } from "../../time/instant";

@@ -1,4 +1,5 @@
-import type { CompiledFacility, Position } from "../../compile/compiled-facility";
+import type { Position } from "../../kernel/position-index";
+import type { CompiledFacility } from "../../compile/compiled-facility";
 import { dateOfMoment } from "../moment-words";
 import type { Directory } from "../directory";
 import type { RegisterKind } from "../kinds";
