@@ -8,7 +8,7 @@ describe("a few numbers", () => {
   it("are sorted as the engine sorts them, however many there are, and nothing is left of those before", () => {
     const few = new FewNumbers();
     fc.assert(
-      fc.property(fc.array(whole, { maxLength: 60 }), (numbers) => {
+      fc.property(fc.array(whole, { maxLength: 60, size: "max" }), (numbers) => {
         few.clear();
         for (const number of numbers) few.add(number);
         expect([...few.items.subarray(0, few.count)]).toEqual(numbers);

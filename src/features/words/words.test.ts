@@ -5,7 +5,9 @@ import type { EpochMinute } from "@/core/time/instant";
 import type { Inquiry } from "@/operations/inquiry";
 import { inquiryOf, questionQuery } from "../inquiry/address";
 import { readWhen, whenText } from "../inquiry/read-when";
+import type { Need } from "@/core/resolve/needs";
 import { changesWords, sideEffectWords } from "./changes";
+import type { Names } from "./changes";
 import { needsWords, removalWords } from "./needs";
 import { hoursWords, listWords, plural, shareWords, someWords, timesWords } from "./numbers";
 import { agoText, clockText, localMomentText, offsetText } from "./times";
@@ -87,5 +89,27 @@ describe("words", () => {
       "the credential were active, Nights were open then, which the holiday shuts and Tower lift before it opened too (there were a PIN)",
     );
     expect(removalWords([{ grant: "g", group: "w", others: 1 }], names)).toBe("ending what Frost watch has of Night rounds would take access from one other");
+  });
+
+  it("say of every need what would have to be otherwise, as a clause that begins after an if", () => {
+    const names: Names = { "site garden": "Verrane garden", "grant g1": "Glasshouses by day", "schedule day": "By day", "schedule own": "Mornings", "door porch": "Porch" };
+    const said = (need: Need): string => needsWords([need], names);
+    expect(said({ need: "credential-active" })).toBe("the credential were active");
+    expect(said({ need: "cardholder-active" })).toBe("the cardholder were active");
+    expect(said({ need: "valid-earlier", bound: "2026-03-01T08:00Z" })).toBe("it were valid before 2026-03-01 08:00 UTC");
+    expect(said({ need: "valid-longer", bound: "2026-03-01T08:00Z" })).toBe("it did not end on 2026-03-01 08:00 UTC");
+    expect(said({ need: "known-at-site", site: "garden" })).toBe("they were known at Verrane garden");
+    expect(said({ need: "without-block", grant: "g1" })).toBe("the block of Glasshouses by day were lifted");
+    expect(said({ need: "a-grant" })).toBe("some grant led here");
+    expect(said({ need: "grant-in-force", grant: "g1" })).toBe("the grant of Glasshouses by day were in force then");
+    expect(said({ need: "schedule-open", schedule: "day", holiday: false })).toBe("By day were open then");
+    expect(said({ need: "schedule-open", schedule: "day", holiday: true })).toBe("By day were open then, which the holiday shuts");
+    expect(said({ need: "hours-open", schedule: "own" })).toBe("their own hours (Mornings) were open then");
+    expect(said({ need: "lockdown-pass" })).toBe("the grant or the person counted in a lockdown");
+    expect(said({ need: "a-card" })).toBe("a card were shown");
+    expect(said({ need: "a-pin" })).toBe("there were a PIN");
+    expect(said({ need: "door-before", door: "porch", needs: [{ need: "a-grant" }, { need: "a-pin" }] })).toBe("Porch before it opened too (some grant led here and there were a PIN)");
+    // What has no name any more is told by its id.
+    expect(said({ need: "without-block", grant: "g9" })).toBe("the block of g9 were lifted");
   });
 });
