@@ -8,16 +8,17 @@ import type { AccessTable } from "./access-table";
 const wordsADay = minutesADay / 32;
 
 /**
- * An access table made ready for single questions. A verdict is two look-ups by id and five loads from flat arrays: a credential's
- * row, the row's timeline at the door, that timeline's day, the day's minutes, and when the credential is live. Nothing is searched
+ * An access table made ready for single questions. A verdict is two look-ups by id and three loads from flat arrays: the timeline of the
+ * credential's row at the door, that timeline's day, the day's minutes; three more where the credential is not live throughout. Nothing is searched
  * but hash tables that are at most two thirds full. Must give what `reasonAt` gives.
  */
 export interface VerdictIndex {
-  readonly credentials: Readonly<Record<string, Position>>;
+  /** The row of each credential that is live throughout, by id, so that nothing else has to be loaded for it; −1 − k for the k-th of the others. */
+  readonly credentials: Readonly<Record<string, number>>;
+  /** Index 2k: the row of the k-th credential that is not live throughout; 2k + 1: its timeline of life. */
+  readonly bounded: Int32Array;
   readonly doors: Readonly<Record<string, Position>>;
   readonly doorCount: number;
-  /** Index 2i: the row of credential i; 2i + 1: its timeline of life, −1 for throughout. */
-  readonly cards: Int32Array;
   /** Row and door as one number, and the timeline, by open addressing; an empty place has −1. */
   readonly places: Int32Array;
   /** First minute of the reading, and how many days from there are laid out. */
@@ -94,11 +95,11 @@ function layOutDays(sets: readonly IntervalSet[], from: number, days: number): P
   return { dayOfLine: kinds.length <= 0x10000 ? Uint16Array.from(dayOfLine) : dayOfLine, minutes };
 }
 
-/** Positions by id, as a plain dictionary: the engine finds a text that it has met before by identity, in half the time that a map takes. */
-const positionsById = (objects: readonly { readonly id: string }[]): Readonly<Record<string, Position>> => {
-  const positions = Object.create(null) as Record<string, Position>;
-  for (let i = 0; i < objects.length; i++) positions[(objects[i] as { readonly id: string }).id] = i;
-  return positions;
+/** Numbers by id, as a plain dictionary: the engine finds a text that it has met before by identity, in half the time that a map takes. */
+const byId = (objects: readonly { readonly id: string }[], numberOf: (position: Position) => number): Readonly<Record<string, number>> => {
+  const numbers = Object.create(null) as Record<string, number>;
+  for (let i = 0; i < objects.length; i++) numbers[(objects[i] as { readonly id: string }).id] = numberOf(i);
+  return numbers;
 };
 
 /** Lays a table out for single questions. Cost: the rows, and the days of every timeline; it speaks of the timelines there are now. */
@@ -107,17 +108,16 @@ export function verdictIndex(table: AccessTable): VerdictIndex {
   const [from = 0, to = 0] = reading.whole;
   const days = Math.ceil((to - from) / minutesADay);
   const whole = book.number(reading.whole);
-  const cards = new Int32Array(rowOfCredential.length * 2);
-  for (let i = 0; i < rowOfCredential.length; i++) {
-    cards[i * 2] = rowOfCredential[i] as number;
-    cards[i * 2 + 1] = liveOfCredential[i] === whole ? -1 : (liveOfCredential[i] as number);
-  }
+  const bounded: number[] = [];
+  const rowOrBounded = (credential: Position): number =>
+    liveOfCredential[credential] === whole ? (rowOfCredential[credential] as number) : -(bounded.push(rowOfCredential[credential] as number, liveOfCredential[credential] as number) >> 1);
+  const credentials = byId(compiled.facility.credentials, rowOrBounded);
   const sets = Array.from({ length: book.size }, (_, line) => book.set(line));
   return {
-    credentials: positionsById(compiled.facility.credentials),
-    doors: positionsById(compiled.facility.doors),
+    credentials,
+    bounded: Int32Array.from(bounded),
+    doors: byId(compiled.facility.doors, (door) => door),
     doorCount: compiled.doors.length,
-    cards,
     places: layOutPlaces(rows, compiled.doors.length),
     from,
     to,
@@ -133,24 +133,19 @@ function holds({ from, days, dayOfLine, minutes }: VerdictIndex, line: number, m
   return (((minutes[(dayOfLine[line * days + day] as number) * wordsADay + (ofDay >> 5)] as number) >>> (ofDay & 31)) & 1) === 1;
 }
 
-/** Whether a credential opens a door at a minute of the reading; false outside it. */
-export function opensAt(index: VerdictIndex, credential: Position, door: Position, minute: EpochMinute): boolean {
-  if (minute < index.from || minute >= index.to) return false;
-  const { cards, places, doorCount } = index;
-  const key = (cards[credential * 2] as number) * doorCount + door;
+/** Whether a credential opens a door at a minute of the reading, by the ids of the document; false for ids that it does not hold, and outside the reading. */
+export function opensById(index: VerdictIndex, credential: string, door: string, minute: EpochMinute): boolean {
+  const who = index.credentials[credential];
+  const where = index.doors[door];
+  if (who === undefined || where === undefined || minute < index.from || minute >= index.to) return false;
+  const { places, doorCount, bounded } = index;
+  const other = -1 - who;
+  const key = (who >= 0 ? who : (bounded[other * 2] as number)) * doorCount + where;
   const mask = (places.length >> 1) - 1;
   for (let place = hashOf(key) & mask; ; place = (place + 1) & mask) {
     const found = places[place * 2] as number;
     if (found === -1) return false;
     if (found !== key) continue;
-    const live = cards[credential * 2 + 1] as number;
-    return holds(index, places[place * 2 + 1] as number, minute) && (live === -1 || holds(index, live, minute));
+    return holds(index, places[place * 2 + 1] as number, minute) && (who >= 0 || holds(index, bounded[other * 2 + 1] as number, minute));
   }
-}
-
-/** Whether a credential opens a door at a minute of the reading, by the ids of the document; false for ids that it does not hold. */
-export function opensById(index: VerdictIndex, credential: string, door: string, minute: EpochMinute): boolean {
-  const who = index.credentials[credential];
-  const where = index.doors[door];
-  return who !== undefined && where !== undefined && opensAt(index, who, where, minute);
 }
