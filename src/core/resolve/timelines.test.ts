@@ -37,7 +37,7 @@ describe("a book of timelines", () => {
         // What was never asked for is written out last, after all numbers are given.
         for (const { number, set: expected } of known) expect(book.set(number)).toEqual(expected);
       }),
-      { numRuns: 1000 },
+      { numRuns: 400 },
     );
   });
 
@@ -51,7 +51,7 @@ describe("a book of timelines", () => {
         const of = book.set(part.whole);
         expect([part.first, ...of.slice(part.start + 1, part.end - 1), part.last]).toEqual(intersect(intersect(whole, first), second));
       }),
-      { numRuns: 1000 },
+      { numRuns: 400 },
     );
   });
 });

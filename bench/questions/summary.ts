@@ -1,0 +1,68 @@
+import { compileFacility } from "@/core/compile/compile-facility";
+import { withAllLists } from "@/core/facility/facility";
+import { businessHours, businessLines } from "@/core/findings/business-hours";
+import { invariant, present } from "@/core/kernel/invariant";
+import { doorsOfRow, lineAt } from "@/core/resolve/access-row";
+import { pairBlocks, summaries, summaryGroups } from "@/core/resolve/pair-summaries";
+import { subtract, totalMinutes } from "@/core/time/intervals";
+import type { IntervalSet } from "@/core/time/intervals";
+import { openDuring } from "@/core/time/schedule";
+import type { Institute } from "../institute";
+import { from, tableOf, to } from "../institute";
+import type { Measurements } from "../measuring";
+import { afterWarmUp, medianOf5 } from "../measuring";
+
+/** What a plain loop sums up of a cardholder, door by door: minutes open, minutes out of hours, first and last opening. */
+function plainSummary({ compiled, plain }: Institute): (cardholder: string) => ReadonlyMap<string, readonly number[]> {
+  const { facility } = compiled;
+  const businessOf = new Map<string, IntervalSet>();
+  return (cardholder) => {
+    const found = new Map<string, readonly number[]>();
+    for (const { id: door, site } of facility.doors) {
+      const open = plain.cardholderTimetable(cardholder, door);
+      if (open.length === 0) continue;
+      const at = present(facility.sites.find((one) => one.id === site), "valid");
+      const doorAt = present(compiled.doors[present(compiled.doorById.get(door), "valid")], "valid");
+      const days = doorAt.calendar === undefined ? undefined : compiled.calendars[doorAt.calendar];
+      let business = businessOf.get(at.id);
+      if (!business) businessOf.set(at.id, (business = openDuring(businessHours, days, doorAt.zone, from, to)));
+      found.set(door, [totalMinutes(open), totalMinutes(subtract(open, business)), open[0] as number, open[open.length - 1] as number]);
+    }
+    return found;
+  };
+}
+
+/** The whole who × where of a year, from the parsed document. */
+export function measureSummary(institute: Institute, measurements: Measurements): void {
+  const { document, table, compiled, doorId } = institute;
+  const summed = () => {
+    const made = tableOf(compileFacility(withAllLists(document)));
+    return [made, summaries(made, businessLines(made, made.compiled))] as const;
+  };
+  let pairs = 0;
+  const ours = medianOf5(() => {
+    pairs = 0;
+    for (const group of summaryGroups(...summed())) pairs += (group.to - group.from) * (group.end - group.start);
+  });
+  let written = 0;
+  const writtenOut = medianOf5(() => {
+    written = 0;
+    for (const { length } of pairBlocks(...summed())) written += length;
+  });
+
+  const { people, others, share, words } = institute.samplePeople();
+  const looped = afterWarmUp(others, people, plainSummary(institute));
+  const all = summaries(table, businessLines(table, compiled));
+  people.forEach((cardholder, i) => {
+    const row = table.rowOfCardholder(present(compiled.cardholderById.get(cardholder), "valid"));
+    const found = Array.from(doorsOfRow(table.rows, row), (door) => {
+      const { minutes, oddMinutes, first, last } = all.of(lineAt(table.rows, row, door), door);
+      return `${doorId(door)} ${minutes} ${oddMinutes} ${first} ${last}`;
+    });
+    const theirs = [...(looped.value[i] ?? [])].map(([door, numbers]) => `${door} ${numbers.join(" ")}`);
+    invariant(found.sort().join("\n") === theirs.sort().join("\n"), `the plain loop sums up ${cardholder} otherwise`);
+  });
+  invariant(pairs === all.totals().pairs && written === pairs, "all pairs are there");
+  measurements.against(`year summary of all ${pairs.toLocaleString("en-GB")} pairs that open, from the parsed document`, ours, "plain loop, schedules remembered", looped.ms * share, words);
+  measurements.against("the same with each pair written out", writtenOut, "plain loop, schedules remembered", looped.ms * share, words);
+}

@@ -1,0 +1,34 @@
+import { invariant, present } from "@/core/kernel/invariant";
+import { doorColumns, whoOpensAt } from "@/core/resolve/table-questions";
+import type { Institute } from "../institute";
+import type { Measurements } from "../measuring";
+import { afterWarmUp, medianOf5, timedAll } from "../measuring";
+import type { SqlPeer } from "../sql";
+
+const words = "who can open a door at an instant, ids out";
+const sqlCount = 5;
+
+export async function measureWho(institute: Institute, sql: SqlPeer, measurements: Measurements): Promise<void> {
+  const { table, compiled, plain, size, doorId, credentialId } = institute;
+  const columns = doorColumns(table);
+  const questions = Array.from({ length: 100 }, () => ({ door: institute.random.pick(institute.doors), at: institute.moment() }));
+  const ours = medianOf5(() => questions.map(({ door, at }) => whoOpensAt(table, columns, door, at))) / questions.length;
+  const expectSame = (peer: string, theirs: readonly (readonly string[])[], isAsked: (id: string) => boolean): void =>
+    theirs.forEach((ids, i) => {
+      const { door, at } = present(questions[i], "asked");
+      const found = whoOpensAt(table, columns, door, at).filter(isAsked).sort();
+      invariant(ids.filter(isAsked).sort().join() === found.join(), `${peer} finds others at ${doorId(door)}`);
+    });
+
+  const count = size === "l" ? 3 : 10;
+  const looped = afterWarmUp(questions.slice(count, count + 2), questions.slice(0, count), ({ door, at }) =>
+    compiled.facility.credentials.filter(({ id }) => plain.opens(id, doorId(door), at)).map(({ id }) => id),
+  );
+  expectSame("the plain loop", looped.value, () => true);
+  measurements.against(words, ours, "plain loop, schedules remembered", looped.ms / count, `${count} doors`);
+
+  const bySql = await timedAll(questions.slice(0, sqlCount), ({ door, at }) => sql.whoOpens(doorId(door), at));
+  const isPeer = new Set(institute.credentials.map(credentialId));
+  expectSame("SQL", bySql.value, (id) => isPeer.has(id));
+  measurements.against(words, ours, "SQL in MariaDB", bySql.ms / sqlCount, `${sqlCount} doors`);
+}
