@@ -18,7 +18,7 @@ export async function measureVerdicts(institute: Institute, sql: SqlPeer, measur
   const { table, compiled, plain } = institute;
   const asked = institute.questions(20_000);
   const others = institute.questions(20_000);
-  const named = asked.map(({ ids, at }) => ({ ...ids, at }));
+  const named = asked.map(({ ids, at }) => ({ credential: ids.credential, door: ids.door, at }));
   const index = verdictIndex(table);
   const ours =
     medianOf5(() => {
