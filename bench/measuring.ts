@@ -50,27 +50,35 @@ export async function timedAll<Q, A>(questions: readonly Q[], ask: (question: Q)
 
 const median = (numbers: readonly number[]): number => [...numbers].sort((a, b) => a - b)[numbers.length >> 1] as number;
 
+const collect = (options?: { readonly type: "minor" }): void => present((globalThis as { gc?: (options?: object) => void }).gc, "npm run bench exposes it")(options);
+
 /** What one question leaves behind is not charged to the next. */
-const clean = (): void => present((globalThis as { gc?: () => void }).gc, "npm run bench exposes it")();
+const clean = (): void => collect();
 
 /** Rounds that do not count, on either side, so that the engine has compiled what it is going to compile. */
 const warmUp = (work: () => unknown): void => {
   for (let round = 0, began = now(); round < 2 || (round < 50 && now() - began < 2000); round++) work();
 };
 
-/** Five rounds that count; `prepare` is not counted. A heap made clean before each would be cold, and nobody works on a cold one. */
+/** Five rounds that count. A heap made clean before each would be cold, and nobody works on a cold one. */
+export function medianOf5(work: () => unknown): number {
+  clean();
+  warmUp(work);
+  return median(Array.from({ length: 5 }, () => timed(work).ms));
+}
+
+/** The same of work that something is prepared for each time: neither that counts nor what is collected of what it leaves behind. */
 export function medianAfter<T>(prepare: () => T, work: (prepared: T) => unknown): number {
   clean();
   warmUp(() => work(prepare()));
   return median(
     Array.from({ length: 5 }, () => {
       const prepared = prepare();
+      collect({ type: "minor" });
       return timed(() => work(prepared)).ms;
     }),
   );
 }
-
-export const medianOf5 = (work: () => unknown): number => medianAfter(() => undefined, work);
 
 /**
  * A peer that is too slow for five rounds over everything is asked once, on a sample; before, it warms up on another sample, so that

@@ -9,14 +9,12 @@ export class ListNumbers {
   private readonly shorter: number[] = [];
   private readonly last: number[] = [];
   private readonly pairs: PairNumbers;
+  /** Lists that are being followed. */
   private readonly open = new FewNumbers();
 
-  /** Numbers up to `given` stand for lists that are there from the start, 0 for the empty one; there is room for `expected` more. */
-  constructor(
-    readonly given = 0,
-    expected?: number,
-  ) {
-    this.pairs = new PairNumbers(expected, given);
+  /** Numbers up to `given` stand for lists that are there from the start, 0 for the empty one. */
+  constructor(readonly given = 0) {
+    this.pairs = new PairNumbers(undefined, given);
   }
 
   /** The highest number. */
