@@ -1,4 +1,5 @@
 import { FewNumbers } from "../kernel/few-numbers";
+import { grown } from "../kernel/grown";
 import { PairTable } from "../kernel/pair-table";
 import type { Position } from "../kernel/position-index";
 import { AccessNumbers, directItem, membershipItem } from "./access-numbers";
@@ -112,11 +113,7 @@ class Profiles {
       const profile = this.peculiar.getOrSet(key, peculiarity, this.samples.length);
       return profile === this.samples.length ? this.add(card, combination, means) : profile;
     }
-    if (key >= this.plain.length) {
-      const more = new Int32Array(key * 2);
-      more.set(this.plain);
-      this.plain = more;
-    }
+    if (key >= this.plain.length) this.plain = grown(this.plain, key * 2);
     if (this.plain[key] === 0) this.plain[key] = this.add(card, combination, means) + 1;
     return (this.plain[key] as number) - 1;
   }

@@ -19,7 +19,7 @@ interface Sources {
 
 /*
  * Objects are read by going along the keys that they have: most lack most keys, and asking each of them for every key by its name took
- * three quarters of the time of a compilation.
+ * four times as long.
  */
 
 /** What a cardholder says about access. */

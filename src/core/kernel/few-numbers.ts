@@ -1,3 +1,5 @@
+import { grown } from "./grown";
+
 /** A handful of whole numbers that is filled, looked at and emptied again and again, without anything being made for it. */
 export class FewNumbers {
   /** Those below `count` are there. */
@@ -9,11 +11,7 @@ export class FewNumbers {
   }
 
   add(number: number): void {
-    if (this.count === this.items.length) {
-      const more = new Int32Array(this.count * 2);
-      more.set(this.items);
-      this.items = more;
-    }
+    if (this.count === this.items.length) this.items = grown(this.items, this.count * 2);
     this.items[this.count++] = number;
   }
 

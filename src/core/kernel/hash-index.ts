@@ -1,3 +1,5 @@
+import { grown } from "./grown";
+
 /**
  * Numbers from 1 on by a hash of what they stand for, in open addressing. What is equal is for the caller to say:
  * `for (let n = index.first(hash); n !== 0; n = index.next()) if (isEqual(n)) return n;` and, where there is none, `index.add(number)`.
@@ -53,12 +55,6 @@ export class HashIndex {
     }
     this.slots = slots;
   }
-}
-
-function grown(column: Int32Array, length: number): Int32Array<ArrayBuffer> {
-  const more = new Int32Array(length);
-  more.set(column);
-  return more;
 }
 
 /** The low bits of a product depend on those below them alone, so the high ones are taken in. */

@@ -1,3 +1,4 @@
+import { grown } from "../kernel/grown";
 import { HashIndex } from "../kernel/hash-index";
 import type { Position } from "../kernel/position-index";
 import { never } from "./timelines";
@@ -18,11 +19,7 @@ export interface AccessRows {
 
 type Column = Int32Array<ArrayBuffer>;
 
-const twice = (column: Column): Column => {
-  const more = new Int32Array(column.length * 2);
-  more.set(column);
-  return more;
-};
+const twice = (column: Column): Column => grown(column, column.length * 2);
 
 /** Rows under construction: entries are written behind the last row, and closed as a row of their own. */
 export class RowPool implements AccessRows {

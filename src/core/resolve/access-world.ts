@@ -1,3 +1,4 @@
+import { grown } from "../kernel/grown";
 import { invariant } from "../kernel/invariant";
 import { ListNumbers } from "../kernel/list-numbers";
 import { PairNumbers, PairTable, TextNumbers } from "../kernel/pair-table";
@@ -51,11 +52,7 @@ export class ProfileRows {
   }
 
   set(profile: number, row: number): void {
-    if (profile >= this.rows.length) {
-      const more = new Int32Array(Math.max(profile + 1, this.rows.length * 2));
-      more.set(this.rows);
-      this.rows = more;
-    }
+    if (profile >= this.rows.length) this.rows = grown(this.rows, Math.max(profile + 1, this.rows.length * 2));
     this.rows[profile] = row + 1;
   }
 }

@@ -1,3 +1,4 @@
+import { grown } from "../kernel/grown";
 import { invariant, present } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
 import type { Position } from "../kernel/position-index";
@@ -34,13 +35,6 @@ export interface SummaryColumns {
   /** From a place on: minutes open, minutes out of hours, the first minute, the end of the last opening. */
   readonly numbers: Int32Array;
 }
-
-/** A column as long as another one, beginning as it did before. */
-const grown = (column: Int32Array, length: number): Int32Array<ArrayBuffer> => {
-  const more = new Int32Array(length);
-  more.set(column);
-  return more;
-};
 
 /** `businessLine` gives the timeline, in the table's book, of the business hours that count at a door. */
 export function summaries(table: AccessTable, businessLine: (door: Position) => number): Summaries {
