@@ -1,57 +1,36 @@
 import type { Position } from "../kernel/position-index";
 import { minutesADay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";
+import { nothing } from "../time/intervals";
 import type { IntervalSet } from "../time/intervals";
-import type { AccessRows } from "./access-row";
 import type { AccessTable } from "./access-table";
+import { lineInSlots, rowSlots } from "./row-slots";
+import type { RowSlots } from "./row-slots";
+import { never } from "./timelines";
+import type { TimelineNumber } from "./timelines";
 
 const wordsADay = minutesADay / 32;
 
 /**
  * An access table made ready for single questions. A verdict is two look-ups by id and three loads from flat arrays: the timeline of the
- * credential's row at the door, that timeline's day, the day's minutes; three more where the credential is not live throughout. Nothing is searched
- * but hash tables that are at most two thirds full. Must give what `reasonAt` gives.
+ * credential's row at the door, that timeline's day, the day's minutes; three more where the credential is not live throughout. Nothing is
+ * searched, and no jump hangs on what is found. Must give what `reasonAt` gives.
  */
 export interface VerdictIndex {
-  /** The row of each credential that is live throughout, by id, so that nothing else has to be loaded for it; −1 − k for the k-th of the others. */
+  /** The code of the row of each credential that is live throughout, by id, so that nothing else has to be loaded for it; −1 − k for the k-th of the others. */
   readonly credentials: Readonly<Record<string, number>>;
-  /** Index 2k: the row of the k-th credential that is not live throughout; 2k + 1: its timeline of life. */
+  /** Index 2k: the code of the row of the k-th credential that is not live throughout; 2k + 1: its timeline of life. */
   readonly bounded: Int32Array;
   readonly doors: Readonly<Record<string, Position>>;
-  readonly doorCount: number;
-  /** Row and door as one number, and the timeline, by open addressing; an empty place has −1. */
-  readonly places: Int32Array;
+  readonly slots: RowSlots["slots"];
   /** First minute of the reading, and how many days from there are laid out. */
   readonly from: number;
   readonly to: number;
   readonly days: number;
   /** Day d of timeline t at t × days + d: number of a kind of day. */
-  readonly dayOfLine: Uint16Array | Int32Array;
+  readonly dayOfLine: Uint8Array | Uint16Array | Int32Array;
   /** Kinds of days: 1,440 bits each. */
   readonly minutes: Int32Array;
-}
-
-const hashOf = (key: number): number => {
-  const hash = Math.imul(key, 0x9e3779b1);
-  return hash ^ (hash >>> 15);
-};
-
-/** The timelines of rows by row and door. Keys stay whole numbers of 31 bits up to 2,000 million rows × doors. */
-function layOutPlaces(rows: AccessRows, doorCount: number): Int32Array {
-  const { doors, lines } = rows;
-  const entries = rows.end(rows.count - 1);
-  let size = 4;
-  while (size < entries * 1.5) size *= 2;
-  const places = new Int32Array(size * 2).fill(-1);
-  for (let row = 0; row < rows.count; row++)
-    for (let i = rows.start(row); i < rows.end(row); i++) {
-      const key = row * doorCount + (doors[i] as number);
-      let place = hashOf(key) & (size - 1);
-      while (places[place * 2] !== -1) place = (place + 1) & (size - 1);
-      places[place * 2] = key;
-      places[place * 2 + 1] = lines[i] as number;
-    }
-  return places;
 }
 
 /** Sets the bits of `[from, to)`, minutes of a day. */
@@ -64,6 +43,9 @@ function fill(bits: Int32Array, from: number, to: number): void {
     minute = end;
   }
 }
+
+/** Numbers below a bound, as narrow as they can be: there are few kinds of days, and half of the memory is half of the cache misses. */
+const narrowed = (numbers: Int32Array, bound: number): VerdictIndex["dayOfLine"] => (bound <= 0x100 ? Uint8Array.from(numbers) : bound <= 0x10000 ? Uint16Array.from(numbers) : numbers);
 
 /** Timelines as days, and days by what is open in them: most timelines repeat the same few days. */
 function layOutDays(sets: readonly IntervalSet[], from: number, days: number): Pick<VerdictIndex, "dayOfLine" | "minutes"> {
@@ -91,8 +73,7 @@ function layOutDays(sets: readonly IntervalSet[], from: number, days: number): P
   });
   const minutes = new Int32Array(kinds.length * wordsADay);
   kinds.forEach((bits, kind) => minutes.set(bits, kind * wordsADay));
-  // Most often there are few kinds of days, and the half of the memory is the half of the cache misses.
-  return { dayOfLine: kinds.length <= 0x10000 ? Uint16Array.from(dayOfLine) : dayOfLine, minutes };
+  return { dayOfLine: narrowed(dayOfLine, kinds.length), minutes };
 }
 
 /** Numbers by id, as a plain dictionary: the engine finds a text that it has met before by identity, in half the time that a map takes. */
@@ -102,23 +83,31 @@ const byId = (objects: readonly { readonly id: string }[], numberOf: (position: 
   return numbers;
 };
 
-/** Lays a table out for single questions. Cost: the rows, and the days of every timeline; it speaks of the timelines there are now. */
+/** Lays a table out for single questions. Cost: the rows of credentials, and the days of their timelines. */
 export function verdictIndex(table: AccessTable): VerdictIndex {
   const { compiled, book, reading, rows, rowOfCredential, liveOfCredential } = table;
   const [from = 0, to = 0] = reading.whole;
   const days = Math.ceil((to - from) / minutesADay);
   const whole = book.number(reading.whole);
+  // Rows and timelines of people who carry several cards are not asked about: without them, what is asked about lies closer together.
+  const numbers = new Int32Array(book.size);
+  const sets: IntervalSet[] = [nothing];
+  const numberOf = (line: TimelineNumber): number => {
+    if (line !== never && numbers[line] === 0) numbers[line] = sets.push(book.set(line)) - 1;
+    return numbers[line] as number;
+  };
+  const { slots, codes } = rowSlots(rows, rowOfCredential, compiled.doors.length, numberOf);
   const bounded: number[] = [];
-  const rowOrBounded = (credential: Position): number =>
-    liveOfCredential[credential] === whole ? (rowOfCredential[credential] as number) : -(bounded.push(rowOfCredential[credential] as number, liveOfCredential[credential] as number) >> 1);
-  const credentials = byId(compiled.facility.credentials, rowOrBounded);
-  const sets = Array.from({ length: book.size }, (_, line) => book.set(line));
+  const codeOrBounded = (credential: Position): number => {
+    const code = codes[rowOfCredential[credential] as number] as number;
+    return liveOfCredential[credential] === whole ? code : -(bounded.push(code, numberOf(liveOfCredential[credential] as number)) >> 1);
+  };
+  const credentials = byId(compiled.facility.credentials, codeOrBounded);
   return {
     credentials,
     bounded: Int32Array.from(bounded),
     doors: byId(compiled.facility.doors, (door) => door),
-    doorCount: compiled.doors.length,
-    places: layOutPlaces(rows, compiled.doors.length),
+    slots,
     from,
     to,
     days,
@@ -138,14 +127,8 @@ export function opensById(index: VerdictIndex, credential: string, door: string,
   const who = index.credentials[credential];
   const where = index.doors[door];
   if (who === undefined || where === undefined || minute < index.from || minute >= index.to) return false;
-  const { places, doorCount, bounded } = index;
+  const { slots, bounded } = index;
   const other = -1 - who;
-  const key = (who >= 0 ? who : (bounded[other * 2] as number)) * doorCount + where;
-  const mask = (places.length >> 1) - 1;
-  for (let place = hashOf(key) & mask; ; place = (place + 1) & mask) {
-    const found = places[place * 2] as number;
-    if (found === -1) return false;
-    if (found !== key) continue;
-    return holds(index, places[place * 2 + 1] as number, minute) && (who >= 0 || holds(index, bounded[other * 2 + 1] as number, minute));
-  }
+  const line = lineInSlots(slots, who >= 0 ? who : (bounded[other * 2] as number), where);
+  return holds(index, line, minute) && (who >= 0 || holds(index, bounded[other * 2 + 1] as number, minute));
 }
