@@ -8,7 +8,7 @@ import type { TimelineNumber } from "./timelines";
 const slotsToLookAt = 4;
 
 /** Full to more than this, a row would often have to be laid out again with twice the room. */
-const fullest = 0.7;
+const fullest = 0.9;
 
 /**
  * The timelines of rows by row and door, for single questions. Each row is a hash table of its own in which every door lies so near to its own
