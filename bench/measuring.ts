@@ -60,24 +60,28 @@ const warmUp = (work: () => unknown): void => {
   for (let round = 0, began = now(); round < 2 || (round < 50 && now() - began < 2000); round++) work();
 };
 
-/** Five rounds that count. A heap made clean before each would be cold, and nobody works on a cold one. */
-export function medianOf5(work: () => unknown): number {
-  clean();
-  warmUp(work);
-  return median(Array.from({ length: 5 }, () => timed(work).ms));
-}
+/** Something to be timed: prepares it, which does not count, and gives what does. */
+export type Task = () => () => unknown;
 
-/** The same of work that something is prepared for each time: neither that counts nor what is collected of what it leaves behind. */
-export function medianAfter<T>(prepare: () => T, work: (prepared: T) => unknown): number {
+const rounds = 5;
+
+/**
+ * The medians of five rounds of several tasks. They take turns, so that what else the machine does meanwhile slows them alike; nothing is
+ * charged with what was left to be collected before it. The heap is not made clean before each round: nobody works on a cold one.
+ */
+export function mediansTogether(tasks: readonly Task[], betweenRounds: (round: number) => void = () => undefined): number[] {
   clean();
-  warmUp(() => work(prepare()));
-  return median(
-    Array.from({ length: 5 }, () => {
-      const prepared = prepare();
+  for (const task of tasks) warmUp(() => task()());
+  const times = tasks.map((): number[] => []);
+  for (let round = 0; round < rounds; round++) {
+    tasks.forEach((task, i) => {
+      const work = task();
       collect({ type: "minor" });
-      return timed(() => work(prepared)).ms;
-    }),
-  );
+      times[i]?.push(timed(work).ms);
+    });
+    betweenRounds(round);
+  }
+  return times.map(median);
 }
 
 /**
@@ -88,4 +92,18 @@ export function afterWarmUp<Q, A>(others: readonly Q[], sample: readonly Q[], as
   clean();
   others.forEach(ask);
   return timed(() => sample.map(ask));
+}
+
+/** The same beside tasks of ours: the peer is asked a fifth of its sample after each of their rounds. */
+export function besidePeer<Q, A>(tasks: readonly Task[], others: readonly Q[], sample: readonly Q[], ask: (question: Q) => A): { readonly ours: readonly number[]; readonly ms: number; readonly value: A[] } {
+  others.forEach(ask);
+  const value: A[] = [];
+  let ms = 0;
+  const ours = mediansTogether(tasks, (round) => {
+    const part = sample.slice((sample.length * round) / rounds, (sample.length * (round + 1)) / rounds);
+    const asked = timed(() => part.map(ask));
+    ms += asked.ms;
+    value.push(...asked.value);
+  });
+  return { ours, ms, value };
 }

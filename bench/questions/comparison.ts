@@ -6,7 +6,7 @@ import { subtract, totalMinutes } from "@/core/time/intervals";
 import type { Institute } from "../institute";
 import { from, later, tableOf, to } from "../institute";
 import type { Measurements } from "../measuring";
-import { afterWarmUp, medianOf5 } from "../measuring";
+import { besidePeer } from "../measuring";
 import { PlainLoop } from "../plain";
 
 /** Who gained, lost or has other hours at which door, from one document to another, both compiled. */
@@ -15,14 +15,14 @@ export function measureComparison(institute: Institute, measurements: Measuremen
   const second = later(document);
   const after = tableOf(compileFacility(withAllLists(second)), world);
   let changes = 0;
-  const ours = medianOf5(() => {
+  const round = (): void => {
     changes = 0;
     for (const [, list] of compareAccess(table, after)) changes += list.length;
-  });
+  };
 
   const { people, others, share, words } = institute.samplePeople();
   const plainAfter = new PlainLoop(second, from, to);
-  const looped = afterWarmUp(others, people, (cardholder) => {
+  const looped = besidePeer([() => round], others, people, (cardholder) => {
     const found: string[] = [];
     for (const { id: door } of compiled.facility.doors) {
       const [was, is] = [plain.cardholderTimetable(cardholder, door), plainAfter.cardholderTimetable(cardholder, door)];
@@ -34,5 +34,5 @@ export function measureComparison(institute: Institute, measurements: Measuremen
   const told = new Map<string, string>();
   for (const [cardholder, list] of compareAccess(table, after)) told.set(cardholder, list.map(({ door, minutesMore, minutesLess }) => `${door} ${minutesMore} ${minutesLess}`).sort().join("\n"));
   people.forEach((cardholder, i) => invariant((told.get(cardholder) ?? "") === looped.value[i], `the plain loop compares ${cardholder} otherwise`));
-  measurements.against(`comparison of two documents, ${changes.toLocaleString("en-GB")} changes, minutes counted`, ours, "plain loop, schedules remembered", looped.ms * share, words);
+  measurements.against(`comparison of two documents, ${changes.toLocaleString("en-GB")} changes, minutes counted`, looped.ours[0] as number, "plain loop, schedules remembered", looped.ms * share, words);
 }

@@ -2,7 +2,7 @@ import { invariant, present } from "@/core/kernel/invariant";
 import { openOf } from "@/core/resolve/table-questions";
 import type { Institute, Question } from "../institute";
 import type { Measurements } from "../measuring";
-import { afterWarmUp, medianOf5, timedAll } from "../measuring";
+import { besidePeer, timedAll } from "../measuring";
 import type { SqlPeer } from "../sql";
 
 const words = "timetable of one pair for a year";
@@ -11,17 +11,16 @@ const repeats = 200;
 /** The minutes of a year at which one credential opens one door, as instants; of pairs that open, and of others to warm up on. */
 export async function measureTimetables({ table, compiled, plain }: Institute, sql: SqlPeer, pairs: readonly Question[], others: readonly Question[], measurements: Measurements): Promise<void> {
   const timetable = ({ credential, door }: Question) => openOf(table, credential, door);
-  const ours =
-    medianOf5(() => {
-      let bounds = 0;
-      for (let i = 0; i < repeats; i++) for (const pair of pairs) bounds += timetable(pair).length;
-      return bounds;
-    }) /
-    (pairs.length * repeats);
   const expectSame = (peer: string, theirs: readonly (readonly number[])[]): void =>
     theirs.forEach((set, i) => invariant(set.join() === timetable(present(pairs[i], "asked")).join(), `${peer} lays out another timetable`));
 
-  const looped = afterWarmUp(others, pairs, ({ ids }) => plain.timetable(ids.credential, ids.door));
+  const round = (): number => {
+    let bounds = 0;
+    for (let i = 0; i < repeats; i++) for (const pair of pairs) bounds += timetable(pair).length;
+    return bounds;
+  };
+  const looped = besidePeer([() => round], others, pairs, ({ ids }) => plain.timetable(ids.credential, ids.door));
+  const ours = (looped.ours[0] as number) / (pairs.length * repeats);
   expectSame("the plain loop", looped.value);
   measurements.against(words, ours, "plain loop, schedules remembered", looped.ms / pairs.length);
 

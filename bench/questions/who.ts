@@ -2,7 +2,7 @@ import { invariant, present } from "@/core/kernel/invariant";
 import { doorColumns, whoOpensAt } from "@/core/resolve/table-questions";
 import type { Institute } from "../institute";
 import type { Measurements } from "../measuring";
-import { afterWarmUp, medianOf5, timedAll } from "../measuring";
+import { besidePeer, timedAll } from "../measuring";
 import type { SqlPeer } from "../sql";
 
 const words = "who can open a door at an instant, ids out";
@@ -12,7 +12,6 @@ export async function measureWho(institute: Institute, sql: SqlPeer, measurement
   const { table, compiled, plain, size, doorId, credentialId } = institute;
   const columns = doorColumns(table);
   const questions = Array.from({ length: 100 }, () => ({ door: institute.random.pick(institute.doors), at: institute.moment() }));
-  const ours = medianOf5(() => questions.map(({ door, at }) => whoOpensAt(table, columns, door, at))) / questions.length;
   const expectSame = (peer: string, theirs: readonly (readonly string[])[], isAsked: (id: string) => boolean): void =>
     theirs.forEach((ids, i) => {
       const { door, at } = present(questions[i], "asked");
@@ -21,9 +20,11 @@ export async function measureWho(institute: Institute, sql: SqlPeer, measurement
     });
 
   const count = size === "l" ? 3 : 10;
-  const looped = afterWarmUp(questions.slice(count, count + 2), questions.slice(0, count), ({ door, at }) =>
+  const round = () => questions.map(({ door, at }) => whoOpensAt(table, columns, door, at));
+  const looped = besidePeer([() => round], questions.slice(count, count + 2), questions.slice(0, count), ({ door, at }) =>
     compiled.facility.credentials.filter(({ id }) => plain.opens(id, doorId(door), at)).map(({ id }) => id),
   );
+  const ours = (looped.ours[0] as number) / questions.length;
   expectSame("the plain loop", looped.value, () => true);
   measurements.against(words, ours, "plain loop, schedules remembered", looped.ms / count, `${count} doors`);
 
