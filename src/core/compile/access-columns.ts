@@ -94,6 +94,9 @@ function holderCombinations(sources: Sources, numbers: AccessNumbers, { firstMem
   return combination;
 }
 
+/** Stands among the means of profiles for cards of people of whom something is peculiar: what these show is looked up, as few as they are. */
+export const ofPeculiarHolder = 3;
+
 /** Profiles of cards, from 0 on, in the order in which they first come; each with its first card, and the combination of that. */
 class Profiles {
   readonly samples: Position[] = [];
@@ -111,7 +114,7 @@ class Profiles {
     const key = combination * 3 + means;
     if (peculiarity !== 0) {
       const profile = this.peculiar.getOrSet(key, peculiarity, this.samples.length);
-      return profile === this.samples.length ? this.add(card, combination, means) : profile;
+      return profile === this.samples.length ? this.add(card, combination, ofPeculiarHolder) : profile;
     }
     if (key >= this.plain.length) this.plain = grown(this.plain, key * 2);
     if (this.plain[key] === 0) this.plain[key] = this.add(card, combination, means) + 1;

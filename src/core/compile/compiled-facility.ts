@@ -98,7 +98,7 @@ export interface AccessColumns {
   readonly combination: Int32Array;
   /** Index i: the profile of credential i, from 0 on. */
   readonly profileOf: Int32Array;
-  /** Index p: a credential of profile p, which stands for all of them; the combination of all that it opens doors by; what it shows at a reader. */
+  /** Index p: a credential of profile p, which stands for all of them; the combination of all that it opens doors by; what it shows at a reader, or `ofPeculiarHolder`. */
   readonly samples: readonly Position[];
   readonly profileCombination: readonly number[];
   readonly profileMeans: readonly number[];

@@ -36,7 +36,7 @@ export class DoorArrangement {
 
   /** For about so many people. */
   constructor(cardholders: number) {
-    this.rows = new RowBook(1024 + cardholders * 4);
+    this.rows = new RowBook(1024 + cardholders * 8);
     this.contents = new PairNumbers(cardholders >> 3);
   }
 }

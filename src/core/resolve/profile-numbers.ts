@@ -3,11 +3,11 @@ import { present } from "../kernel/invariant";
 import { unworked } from "../kernel/list-numbers";
 import type { Position, PositionIndex } from "../kernel/position-index";
 import type { CompiledCardholder, CompiledFacility } from "../compile/compiled-facility";
-import { isDirectItem, numberOfItem } from "../compile/access-numbers";
+import { ofPeculiarHolder } from "../compile/access-columns";
+import { isDirectItem, membershipItem, numberOfItem } from "../compile/access-numbers";
 import { targetKey } from "../compile/target-key";
 import type { GrantKind } from "../compile/grant-kinds";
-import { directList, groupList } from "../compile/route-lists";
-import type { ListNumber } from "../compile/route-lists";
+import { groupList } from "../compile/route-lists";
 import type { GrantTarget, LevelRow } from "../facility/draft";
 import type { Window } from "../time/window";
 import type { DoorArrangement } from "./access-world";
@@ -17,16 +17,14 @@ import { never } from "./timelines";
 const coveredBy = ({ door, doorGroup, area }: Pick<LevelRow, "door" | "doorGroup" | "area">): string =>
   door !== undefined ? `d${door}` : doorGroup !== undefined ? `g${doorGroup}` : `a${area ?? ""}`;
 
-/** Numbers by content of what decides what a card opens: of the lists by which grants come to it, and of all together. */
+/** Numbers by content of what decides what a card opens: of the items of a combination, and of all together. */
 export class ProfileNumbers {
   /** Index: number in the facility's vocabulary of a target, or of a kind of grants. */
   private readonly targetNumbers: (number | undefined)[] = [];
   private readonly kindNumbers: (number | undefined)[] = [];
   private readonly levels: ReadonlyMap<string, readonly LevelRow[]>;
   private readonly scheduleById: PositionIndex;
-  private readonly listNumbers = new Map<ListNumber, number>();
-  /** Lists through which a block comes: hardly any. */
-  private readonly blockingLists = new Set<ListNumber>();
+  private readonly givenNumbers = new Map<number, number>();
   /** Index: the number of a combination, or of grants given one after the other, where it was asked for. */
   private readonly combinationNumbers: Int32Array;
   private readonly directNumbers: Int32Array;
@@ -42,7 +40,7 @@ export class ProfileNumbers {
     const { groups, combinations, directs } = compiled.columns.numbers;
     this.directNumbers = new Int32Array(directs.highest + 1).fill(unworked, 1);
     this.combinationNumbers = new Int32Array(combinations.highest + 1).fill(unworked, groups + 1);
-    for (let given = 1; given <= groups; given++) this.combinationNumbers[given] = arrangement.contents.number(0, this.listNumber(groupList(given)));
+    for (let given = 1; given <= groups; given++) this.combinationNumbers[given] = arrangement.contents.number(0, this.givenNumber(given));
   }
 
   /** Targets with one number cover the same doors by ways on the same schedules. */
@@ -79,40 +77,40 @@ export class ProfileNumbers {
     return line === never ? list : contents.number(list, contents.number(this.kindNumber(kind), line));
   }
 
-  /** Lists with one number allow and block the same, on the minutes of the reading. */
-  listNumber(at: ListNumber): number {
-    let number = this.listNumbers.get(at);
+  /** The number of what a group gives: lists with one number allow and block the same, on the minutes of the reading. */
+  private givenNumber(given: number): number {
+    let number = this.givenNumbers.get(given);
     if (number === undefined) {
-      const { kind } = this.compiled.objects.grants;
-      const { grantKinds } = this.compiled.vocabulary;
-      let found = 0;
-      this.compiled.eachRoute(at, (grant, route) => {
-        const of = kind[grant] as number;
-        found = this.withRoute(found, of, route);
-        if (grantKinds.at(of).blocks) this.blockingLists.add(at);
-      });
-      number = found;
-      this.listNumbers.set(at, number);
+      number = 0;
+      this.eachKind(membershipItem(given), (kind, window) => (number = this.withRoute(number as number, kind, window)));
+      this.givenNumbers.set(given, number);
     }
     return number;
   }
 
-  /** Whether a block comes through a list that was numbered. */
-  blocks(list: ListNumber): boolean {
-    return this.blockingLists.has(list);
+  /** Calls `visit` with each kind of grants that comes by an item of a combination, and the window in which it does. */
+  eachKind(item: number, visit: (kind: number, window: Window) => void): void {
+    const { columns, objects, vocabulary, eachRoute } = this.compiled;
+    const number = numberOfItem(item);
+    if (!isDirectItem(item)) {
+      eachRoute(groupList(number), (grant, window) => visit(objects.grants.kind[grant] as number, window));
+      return;
+    }
+    const { directs } = columns.numbers;
+    for (let direct = number; direct !== 0; direct = directs.shorterOf(direct)) {
+      const kind = directs.lastOf(direct);
+      visit(kind, vocabulary.grantKinds.at(kind).window);
+    }
   }
 
-  /** Puts the lists by which grants come to a card into `lists`. */
-  collectLists(card: Position, lists: FewNumbers): void {
-    const { objects, columns } = this.compiled;
-    const { ownGrant, firstGrant, firstMembership, nextMembership, membershipGives } = columns;
-    lists.clear();
-    if (ownGrant[card] !== -1) lists.add(directList(ownGrant[card] as number));
-    const holder = objects.cards.holderOf[card] as number;
-    if (holder === -1) return;
-    if (firstGrant[holder] !== -1) lists.add(directList(firstGrant[holder] as number));
-    if (objects.holders.department[holder] !== -1) lists.add(groupList((objects.holders.department[holder] as number) + 1));
-    for (let m = firstMembership[holder] as number; m !== -1; m = nextMembership[m] as number) lists.add(groupList(membershipGives[m] as number));
+  /** Puts the items of a profile's combination into `items`, what the department gives among them. */
+  collectItems(profile: number, items: FewNumbers): void {
+    const { numbers, profileCombination } = this.compiled.columns;
+    const { combinations, groups } = numbers;
+    items.clear();
+    let combination = profileCombination[profile] as number;
+    for (; combination > groups; combination = combinations.shorterOf(combination)) items.add(combinations.lastOf(combination));
+    if (combination !== 0) items.add(membershipItem(combination));
   }
 
   /** The number of grants given one after the other: lists of those kinds with one number allow and block the same. */
@@ -130,20 +128,24 @@ export class ProfileNumbers {
     return this.compiled.columns.numbers.combinations.follow(combination, this.combinationNumbers, this.withItem);
   }
 
-  private readonly withItem = (before: number, item: number): number => {
-    const number = numberOfItem(item);
-    return this.arrangement.contents.number(before, isDirectItem(item) ? this.directNumber(number) : this.listNumber(groupList(number)));
-  };
+  private readonly withItem = (before: number, item: number): number => this.arrangement.contents.number(before, this.itemNumber(item));
+
+  /** The number by content of what comes by an item of a combination. */
+  itemNumber(item: number): number {
+    return isDirectItem(item) ? this.directNumber(numberOfItem(item)) : this.givenNumber(numberOfItem(item));
+  }
 
   /** Profiles with one number have the same row in the same surroundings. */
   profileNumber(profile: number): number {
     const { contents, peculiarities } = this.arrangement;
-    const { columns } = this.compiled;
+    const { columns, objects } = this.compiled;
     const number = this.combinationNumber(columns.profileCombination[profile] as number);
     const means = columns.profileMeans[profile] as number;
-    const peculiar = this.peculiarHolder(columns.samples[profile] as number);
     // Of four numbers the first three say what is shown by somebody of whom there is nothing peculiar: nearly all are told without a look-up.
-    return peculiar ? contents.number(number, peculiarities.number(`${means} ${this.peculiarity(peculiar)}`)) * 4 + 3 : number * 4 + means;
+    if (means !== ofPeculiarHolder) return number * 4 + means;
+    const sample = columns.samples[profile] as number;
+    const holder = present(this.peculiarHolder(sample), "the profile says so");
+    return contents.number(number, peculiarities.number(`${objects.cards.means[sample] ?? 0} ${this.peculiarity(holder)}`)) * 4 + ofPeculiarHolder;
   }
 
   /** The holder of a card, where something beside grants decides what they open: most have no object made for them. */

@@ -6,7 +6,6 @@ import { Scratch } from "./access-row";
 import type { AccessWorld, DoorArrangement, ProfileRows } from "./access-world";
 import { meetsEntry } from "./entry";
 import { FacilityLines } from "./facility-lines";
-import type { ListNumber } from "../compile/route-lists";
 import { overrideCovers, siteAllows } from "./paths";
 import { ProfileNumbers } from "./profile-numbers";
 import type { Reading } from "./reading";
@@ -32,6 +31,17 @@ interface DoorLine {
   readonly line: TimelineNumber;
 }
 
+/** What comes to people by an item of their combination. */
+interface Part {
+  readonly item: number;
+  /** Its number by content. */
+  readonly number: number;
+  /** Whether a block comes by it: by hardly any. */
+  readonly blocks: boolean;
+  /** What it allows whoever has neither a calendar of their own nor a pass, which is nearly everybody; −1 until it is asked for. */
+  ordinary: number;
+}
+
 /** Works out the rows of one facility; what its world knows already is taken from there. */
 export class RowMaker {
   private readonly arrangement: DoorArrangement;
@@ -39,15 +49,14 @@ export class RowMaker {
   private readonly profiles: ProfileNumbers;
   private readonly surroundings: number;
   private readonly rowsOfProfiles: ProfileRows;
-  /** The lists of the card that is worked out, and the rows of partials that are put together. */
-  private readonly lists = new FewNumbers();
+  /** The items of the profile that is worked out, and the rows of partials that are put together. */
+  private readonly items = new FewNumbers();
   private readonly allowed = new FewNumbers();
   private readonly blocked = new FewNumbers();
   private readonly entryLines = new Map<number, readonly DoorLine[]>();
   private readonly behind: readonly CompiledDoor[];
   private readonly scratch: Scratch;
-  /** What a list allows whoever has neither a calendar of their own nor a pass: nearly everybody. */
-  private readonly ordinary = new Map<ListNumber, number>();
+  private readonly parts = new Map<number, Part>();
 
   constructor(
     private readonly compiled: CompiledFacility,
@@ -63,29 +72,43 @@ export class RowMaker {
     this.rowsOfProfiles = this.arrangement.rowsOfProfiles(this.surroundings);
   }
 
-  /** What the routes of a list allow, or block, by door: a row of the arrangement's `partials`. */
-  private partial(at: ListNumber, own: Position | undefined, pass: boolean, blocking: boolean): number {
+  /** What comes by an item of a combination: mostly known, as people share them. */
+  private part(item: number): Part {
+    let part = this.parts.get(item);
+    if (!part) {
+      const { grantKinds } = this.compiled.vocabulary;
+      let blocks = false;
+      this.profiles.eachKind(item, (kind) => (blocks ||= grantKinds.at(kind).blocks));
+      part = { item, number: this.profiles.itemNumber(item), blocks, ordinary: -1 };
+      this.parts.set(item, part);
+    }
+    return part;
+  }
+
+  /** What a part allows, or blocks, by door: a row of the arrangement's `partials`. */
+  private partial({ item, number }: Part, own: Position | undefined, pass: boolean, blocking: boolean): number {
     const { lockdown } = this.reading.mode;
     const { arrangement, compiled, scratch } = this;
     const { book } = this.world;
     const known = blocking ? arrangement.blocking : arrangement.allowing;
-    const number = this.profiles.listNumber(at);
     const variant = arrangement.contents.number(this.surroundings, this.lines.calendarNumber(own) * 2 + (lockdown && pass ? 1 : 0));
     const before = known.get(number, variant);
     if (before >= 0) return before;
     const clocks = this.lines.clocksFor(own);
-    compiled.eachRoute(at, (position, route) => {
-      const grant = present(compiled.grants.at(position), "positions are valid");
-      if (grant.blocks !== blocking || (!blocking && lockdown && !pass && !grant.grant.inLockdown)) return;
-      const window = this.lines.windowLine(route);
+    const scheduleById = compiled.indexes.of("schedules");
+    this.profiles.eachKind(item, (kind, lasting) => {
+      const { open, schedule: narrowing, blocks, inLockdown } = compiled.vocabulary.grantKinds.at(kind);
+      if (blocks !== blocking || (!blocking && lockdown && !pass && !inLockdown)) return;
+      const window = this.lines.windowLine(lasting);
       if (window === never) return;
-      for (const [door, ways] of compiled.waysOf(position)) {
+      const schedule = narrowing === undefined ? undefined : present(scheduleById.get(narrowing), "references resolve");
+      for (const [door, ways] of compiled.cover(open)) {
         const clock = clocks[door] as number;
-        const narrowed = grant.schedule === undefined ? window : book.intersect(window, this.lines.scheduleLine(grant.schedule, clock));
+        const narrowed = schedule === undefined ? window : book.intersect(window, this.lines.scheduleLine(schedule, clock));
         if (narrowed === never) continue;
         // The schedules of a level's rows play no part in a block.
         if (blocking) scratch.add(door, narrowed, book);
-        else for (const { schedule } of ways) scratch.add(door, schedule === undefined ? narrowed : book.intersect(narrowed, this.lines.scheduleLine(schedule, clock)), book);
+        else for (const way of ways) scratch.add(door, way.schedule === undefined ? narrowed : book.intersect(narrowed, this.lines.scheduleLine(way.schedule, clock)), book);
       }
     });
     const made = scratch.moveTo(arrangement.partials);
@@ -93,10 +116,10 @@ export class RowMaker {
     return made;
   }
 
-  private ordinaryPartial(list: ListNumber): number {
-    let partial = this.ordinary.get(list);
-    if (partial === undefined) this.ordinary.set(list, (partial = this.partial(list, undefined, false, false)));
-    return partial;
+  private allowedBy(part: Part, calendar: Position | undefined, pass: boolean): number {
+    if (calendar !== undefined || pass) return this.partial(part, calendar, pass, false);
+    if (part.ordinary === -1) part.ordinary = this.partial(part, undefined, false, false);
+    return part.ordinary;
   }
 
   /** When a credential of this sort meets the entry rules of doors, for those at which it does not always. */
@@ -131,32 +154,32 @@ export class RowMaker {
     const number = this.profiles.profileNumber(profile);
     const known = rowsOfProfiles.get(number);
     if (known >= 0) return known;
-    this.workOut(this.compiled.columns.samples[profile] as number);
+    this.workOut(profile);
     this.scratch.moveTo(rows.pool);
     const row = rows.number();
     rowsOfProfiles.set(number, row);
     return row;
   }
 
-  /** Puts together in the scratch what a credential opens. The order is that of section 8 of the semantics. */
-  private workOut(sample: Position): void {
-    const { compiled, scratch } = this;
+  /** Puts together in the scratch what cards of a profile open. The order is that of section 8 of the semantics. */
+  private workOut(profile: number): void {
+    const { compiled, scratch, items } = this;
     const { whole } = this.lines;
-    const { lists } = this;
-    this.profiles.collectLists(sample, lists);
     const { partials } = this.arrangement;
     const { book } = this.world;
+    const sample = compiled.columns.samples[profile] as number;
     const holder = this.profiles.peculiarHolder(sample);
     const pass = !!holder?.cardholder.lockdownPass;
     const calendar = holder?.calendar;
     // A partial may have to be worked out in the same scratch, so all are there before the row is begun.
     const { allowed, blocked } = this;
+    this.profiles.collectItems(profile, items);
     allowed.clear();
     blocked.clear();
-    for (let i = 0; i < lists.count; i++) {
-      const list = lists.items[i] as number;
-      allowed.add(calendar === undefined && !pass ? this.ordinaryPartial(list) : this.partial(list, calendar, pass, false));
-      if (this.profiles.blocks(list)) blocked.add(this.partial(list, calendar, pass, true));
+    for (let i = 0; i < items.count; i++) {
+      const part = this.part(items.items[i] as number);
+      allowed.add(this.allowedBy(part, calendar, pass));
+      if (part.blocks) blocked.add(this.partial(part, calendar, pass, true));
     }
     for (let i = 0; i < allowed.count; i++) scratch.addRow(partials, allowed.items[i] as number, book);
     if (holder?.hours !== undefined) {
