@@ -87,6 +87,7 @@ export interface Trace {
   readonly words: string;
   /** The same with every exception named; can be read back to the timetable. */
   readonly fullWords: string;
+  /** The first minute after the asked one at which that changes; undefined where it does not within 13 months. */
   readonly nextChange: EpochMinute | undefined;
   readonly free: boolean;
   /** What must go before it no longer opens; undefined where it never opens. */

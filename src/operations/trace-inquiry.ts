@@ -1,5 +1,6 @@
 import { present } from "@/core/kernel/invariant";
-import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
+import type { Position } from "@/core/kernel/position-index";
 import type { Change } from "@/core/certification/withdrawal";
 import { planWithdrawal } from "@/core/certification/withdrawal";
 import { groupRemovals } from "@/core/resolve/group-removals";
@@ -7,11 +8,13 @@ import type { Need } from "@/core/resolve/needs";
 import { needsFor } from "@/core/resolve/needs";
 import type { AskingMode } from "@/core/resolve/paths";
 import { exactReading } from "@/core/resolve/reading";
-import { freeIn } from "@/core/resolve/timetable";
+import { freeIn, openIn } from "@/core/resolve/timetable";
 import type { Verdict } from "@/core/resolve/trace";
 import { verdictAt } from "@/core/resolve/trace";
 import type { EpochMinute } from "@/core/time/instant";
-import { contains, nextChange } from "@/core/time/intervals";
+import { monthsAhead } from "@/core/time/horizon";
+import { contains, nextChange, union } from "@/core/time/intervals";
+import type { IntervalSet } from "@/core/time/intervals";
 import type { OpenRegister } from "./open-register";
 import type { Account } from "./ports";
 import { demand } from "./rights";
@@ -52,6 +55,15 @@ function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], chang
   return names;
 }
 
+/** The first minute in the 13 months from `at` at which a door begins to open with one of these cards, or no longer does; undefined for none. */
+function changeAfter(compiled: CompiledFacility, credentials: readonly CompiledCredential[], door: Position, at: EpochMinute, mode: AskingMode): EpochMinute | undefined {
+  // Looked at from the asked moment on, which may lie before or after what is laid out from the export on; and the end of the look is no change.
+  const until = monthsAhead(at);
+  const reading = exactReading(compiled, at, until, mode);
+  const change = nextChange(credentials.reduce<IntervalSet>((open, credential) => union(open, openIn(compiled, reading, credential, door)), []), at);
+  return change === until ? undefined : change;
+}
+
 /** Why a holder opens a door at the asked time, or does not: every path of the credential that tells most, and what must go. */
 export async function traceInquiry(services: Services, account: Account, register: OpenRegister, inquiry: Inquiry, doorId?: string): Promise<Trace | undefined> {
   demand(account, "ask");
@@ -90,7 +102,7 @@ export async function traceInquiry(services: Services, account: Account, registe
     week: desk.week(carried, door, false),
     words: desk.describe(open, credentials[0], door),
     fullWords: desk.describe(open, credentials[0], door, true),
-    nextChange: nextChange(open, at),
+    nextChange: changeAfter(compiled, credentials, door, at, mode),
     free: contains(freeIn(exactReading(compiled, at, (at + 1) as EpochMinute, mode), present(compiled.doors[door], "positions are valid")), at),
     toShut: plan,
     withoutBlock: removals,
