@@ -1,0 +1,157 @@
+import { describe, expect, it } from "@jest/globals";
+import fc from "fast-check";
+import { compiledFrom, facilityDraft, minute } from "~/tests/builders";
+import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
+import type { CompiledFacility } from "../compile/compiled-facility";
+import type { FacilityDraft } from "../facility/draft";
+import type { Finding } from "../findings/finding";
+import type { UseRecord } from "../findings/use";
+import { noEvents } from "../findings/use";
+import { present } from "../kernel/invariant";
+import { exactReading, ordinaryWeekReading } from "../resolve/reading";
+import type { Reading } from "../resolve/reading";
+import { openIn } from "../resolve/timetable";
+import { monthsAhead } from "../time/horizon";
+import type { EpochMinute } from "../time/instant";
+import { subtract, union } from "../time/intervals";
+import type { IntervalSet } from "../time/intervals";
+import type { Line } from "./line";
+import { linesOf } from "./line";
+
+const asOf = minute("2026-03-01T00:00:00Z");
+
+/** Several people of the generated documents carry two cards, and some departments have two members. */
+const documents = fc
+  .tuple(arbitraryFacility, fc.boolean(), fc.boolean())
+  .map(([draft, two, alike]): FacilityDraft => ({
+    ...draft,
+    credentials: (draft.credentials ?? []).map((one) => (two && one.id === "c3" ? { ...one, cardholder: "h1" } : one)),
+    cardholders: (draft.cardholders ?? []).map((one) => (alike ? { ...one, department: "g2" } : one)),
+  }));
+
+/** Pair by pair, without tables: when each holder opens each door, by ids. */
+function pairByPair(compiled: CompiledFacility, reading: Reading): Map<string, Map<string, IntervalSet>> {
+  const found = new Map<string, Map<string, IntervalSet>>();
+  for (const credential of compiled.credentials)
+    for (const { position, door } of compiled.doors) {
+      const open = openIn(compiled, reading, credential, position);
+      if (open.length === 0) continue;
+      const holder = credential.holder?.cardholder.id ?? credential.credential.id;
+      const doors = found.get(holder) ?? new Map<string, IntervalSet>();
+      found.set(holder, doors.set(door.id, union(doors.get(door.id) ?? [], open)));
+    }
+  return found;
+}
+
+const holderOf = (line: Line): string => line.cardholder ?? line.credential ?? "";
+const isPlace = ({ subject }: Line): boolean => subject.kind !== "credential";
+const doorsOf = ({ hours }: Line): string[] => hours.flatMap(({ doors }) => doors.map(({ id }) => id));
+
+describe("the lines of a round", () => {
+  it("hold every door that somebody opens in the 13 months just once, at the place it leads into, grouped by when it opens", () => {
+    fc.assert(
+      fc.property(documents, (draft) => {
+        const compiled = compiledFrom(draft);
+        const reading = exactReading(compiled, asOf, monthsAhead(asOf), { lockdown: false, asIfLive: false });
+        const weeks = pairByPair(compiled, ordinaryWeekReading(compiled, asOf, { lockdown: false, asIfLive: false }));
+        const opened = pairByPair(compiled, reading);
+        const lines = linesOf(compiled, noEvents, []);
+        const placeOf = new Map((draft.doors ?? []).map(({ id, area, site }) => [id, area === undefined ? `site ${site}` : `area ${area}`]));
+        const told = lines.filter(isPlace).flatMap((line) => doorsOf(line).map((door) => `${holderOf(line)}: ${door} at ${line.subject.kind} ${line.subject.id}`));
+        expect(told.sort()).toEqual([...opened].flatMap(([holder, doors]) => [...doors.keys()].map((door) => `${holder}: ${door} at ${placeOf.get(door)}`)).sort());
+        for (const line of lines.filter(isPlace)) {
+          const own = present(opened.get(holderOf(line)), "told above");
+          for (const { doors, week } of line.hours)
+            for (const { id } of doors) {
+              expect(own.get(id)).toEqual(own.get(present(doors[0], "groups are not empty").id));
+              expect(week).toEqual(weeks.get(holderOf(line))?.get(id) ?? []);
+            }
+        }
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it("tell of each card what it would open besides, were it live, and of no other card", () => {
+    fc.assert(
+      fc.property(documents, (draft) => {
+        const compiled = compiledFrom(draft);
+        const readings = [false, true].map((asIfLive) => exactReading(compiled, asOf, monthsAhead(asOf), { lockdown: false, asIfLive }));
+        const opened = pairByPair(compiled, readings[0] as Reading);
+        const sleeping = compiled.credentials.all().filter((credential) => {
+          const own = opened.get(credential.holder?.cardholder.id ?? credential.credential.id);
+          return compiled.doors.some(({ position, door }) => subtract(openIn(compiled, readings[1] as Reading, credential, position), own?.get(door.id) ?? []).length > 0);
+        });
+        const told = linesOf(compiled, noEvents, []).filter((line) => !isPlace(line));
+        expect(told.map(({ subject }) => subject.id).sort()).toEqual(sleeping.map(({ credential }) => credential.id).sort());
+        expect(told.filter(({ sleeping: words }) => words === undefined)).toEqual([]);
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it("count as peers who of the department opens something at all, and as the same who opens the same doors of the place in the same hours of a week", () => {
+    fc.assert(
+      fc.property(documents, (draft) => {
+        const compiled = compiledFrom(draft);
+        const mode = { lockdown: false, asIfLive: false };
+        const opened = pairByPair(compiled, exactReading(compiled, asOf, monthsAhead(asOf), mode));
+        const weeks = pairByPair(compiled, ordinaryWeekReading(compiled, asOf, mode));
+        const departmentOf = (holder: string) => draft.cardholders?.find(({ id }) => id === holder)?.department;
+        const placeOf = (door: string): string => (({ area, site }) => area ?? `site ${site}`)(present(draft.doors?.find(({ id }) => id === door), "doors are there"));
+        const inPlace = (holder: string, place: string): string[] =>
+          [...(opened.get(holder)?.keys() ?? [])].filter((door) => placeOf(door) === place).map((door) => `${door} ${(weeks.get(holder)?.get(door) ?? []).join()}`).sort();
+        for (const line of linesOf(compiled, noEvents, []).filter(isPlace)) {
+          const department = line.cardholder === undefined ? undefined : departmentOf(line.cardholder);
+          const others = [...opened.keys()].filter((other) => other !== line.cardholder && department !== undefined && departmentOf(other) === department);
+          const place = placeOf(present(doorsOf(line)[0], "a place has doors"));
+          const own = inPlace(holderOf(line), place);
+          expect(line.peers).toEqual(department === undefined ? undefined : { same: others.filter((other) => inPlace(other, place).join() === own.join()).length, of: others.length });
+        }
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  const watched: Partial<FacilityDraft> = {
+    areas: [{ id: "vault", name: "Vault", site: "garden", sensitivity: 3 }, { id: "barn", name: "Barn", site: "garden" }],
+    doors: [{ id: "vault-door", name: "Vault door", site: "garden", area: "vault" }, { id: "barn-door", name: "Barn door", site: "garden", area: "barn" }, { id: "gate", name: "Gate", site: "garden" }],
+    cardholders: [{ id: "iris", name: "Iris Almond", status: "active" }, { id: "nora", name: "Nora Moss", status: "active" }],
+    credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "active", number: "7" }, { id: "c2", cardholder: "iris", kind: "fob", status: "active" }, { id: "spare", kind: "card", status: "active" }],
+    grants: [
+      ...["vault-door", "barn-door", "gate"].map((door) => ({ id: `iris-${door}`, to: { cardholder: "iris" }, open: { door }, schedule: "always" })),
+      { id: "spare-gate", to: { credential: "spare" }, open: { door: "gate" }, schedule: "office" },
+    ],
+  };
+  const finding = (given: Partial<Finding>): Finding => ({ rule: "unused", fingerprint: "f", sentence: "Something speaks against it.", risk: 40, cardholder: "iris", subject: { kind: "cardholder", id: "iris" }, proof: {}, ...given }) as Finding;
+
+  it("put what speaks against somebody at the area or the card that it is about, the riskiest first", () => {
+    const lines = linesOf(compiledFrom(watched), noEvents, [
+      finding({ fingerprint: "vault", risk: 70, proof: { area: "vault" } }),
+      finding({ fingerprint: "card", risk: 90, subject: { kind: "credential", id: "c2" } }),
+    ]);
+    expect(lines.filter(({ cardholder }) => cardholder === "iris").map(({ subject, findings }) => [subject.id, findings.map(({ fingerprint }) => fingerprint)])).toEqual([
+      ["c2", ["card"]],
+      ["vault", ["vault"]],
+      ["barn", []],
+      ["garden", []],
+    ]);
+    // A card that nobody holds has lines of its own; who has no card has none.
+    expect(lines.filter(({ cardholder }) => cardholder !== "iris").map(({ cardholder, credential, subject }) => [cardholder, credential, subject.id])).toEqual([[undefined, "spare", "garden"]]);
+  });
+
+  it("add up what all cards of somebody did at all doors of the place, and say where events do not cover it", () => {
+    const uses = new Map([["c1 vault-door", { count: 3, last: 500 as EpochMinute }], ["c2 vault-door", { count: 2, last: 900 as EpochMinute }], ["c1 gate", { count: 7, last: 100 as EpochMinute }]]);
+    const use: UseRecord = { lastUse: () => undefined, useOfDoor: (credential, door) => uses.get(`${credential} ${door}`), coverage: (site) => (site === "garden" ? { from: asOf, to: asOf } : undefined) };
+    const used = (record: UseRecord) => Object.fromEntries(linesOf(compiledFrom(watched), record, []).filter(({ cardholder }) => cardholder === "iris").map(({ subject, use: told }) => [subject.id, told]));
+    expect(used(use)).toEqual({ vault: { count: 5, last: 900, covered: true }, barn: { count: 0, last: undefined, covered: true }, garden: { count: 7, last: 100, covered: true } });
+    expect(used(noEvents).vault).toEqual({ count: 0, last: undefined, covered: false });
+  });
+
+  it("tell of how many holders they are there, while many are laid out", () => {
+    const many = Array.from({ length: 1001 }, (_, i) => ({ id: `p${i}`, name: `P ${i}`, status: "active" as const }));
+    const reported: (readonly [number, number])[] = [];
+    linesOf(compiledFrom(facilityDraft({ cardholders: many, credentials: [] })), noEvents, [], (done, of) => reported.push([done, of]));
+    expect(reported).toEqual([[0, 1001], [500, 1001], [1000, 1001]]);
+  });
+});
