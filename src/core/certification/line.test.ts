@@ -4,6 +4,7 @@ import { compiledFrom, facilityDraft, minute } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { FacilityDraft } from "../facility/draft";
+import { findAll } from "../findings/find";
 import type { Finding } from "../findings/finding";
 import type { UseRecord } from "../findings/use";
 import { noEvents } from "../findings/use";
@@ -138,6 +139,41 @@ describe("the lines of a round", () => {
     ]);
     // A card that nobody holds has lines of its own; who has no card has none.
     expect(lines.filter(({ cardholder }) => cardholder !== "iris").map(({ cardholder, credential, subject }) => [cardholder, credential, subject.id])).toEqual([[undefined, "spare", "garden"]]);
+  });
+
+  it("put what speaks against access to an area at the areas within it that somebody opens, and nowhere else", () => {
+    const within: Partial<FacilityDraft> = {
+      ...watched,
+      areas: [{ id: "vault", name: "Vault", site: "garden", sensitivity: 3 }, { id: "cage", name: "Cage", site: "garden", parent: "vault" }, { id: "barn", name: "Barn", site: "garden" }],
+      doors: [{ id: "vault-door", name: "Cage door", site: "garden", area: "cage" }, { id: "barn-door", name: "Barn door", site: "garden", area: "barn" }, { id: "gate", name: "Gate", site: "garden" }],
+    };
+    const lines = linesOf(compiledFrom(within), noEvents, [finding({ proof: { area: "vault" } })]);
+    expect(lines.filter(({ findings }) => findings.length > 0).map(({ subject }) => subject.id)).toEqual(["cage"]);
+  });
+
+  it("leave out no finding of any rule: each is with its holder's lines", () => {
+    let [seen, atAreas] = [0, 0];
+    // Only the outer area is sensitive, and somebody opens a door in the inner one at all hours.
+    const sensitive = documents.map((draft): FacilityDraft => ({
+      ...draft,
+      areas: (draft.areas ?? []).map((area) => (area.parent === undefined ? { ...area, sensitivity: 3 } : area)),
+      doors: (draft.doors ?? []).map((door) => (door.id === "d1" ? { ...door, area: "a2" } : door)),
+      grants: [...(draft.grants ?? []), { id: "round", to: { cardholder: "h2" }, open: { door: "d1" }, schedule: "always" }],
+    }));
+    fc.assert(
+      fc.property(sensitive, (draft) => {
+        const compiled = compiledFrom(draft);
+        const { findings } = findAll(compiled, noEvents);
+        const lines = linesOf(compiled, noEvents, findings);
+        seen += findings.length;
+        atAreas += findings.filter(({ proof }) => proof.area !== undefined).length;
+        const told = lines.flatMap((line) => line.findings.map(({ fingerprint }) => `${holderOf(line)} ${fingerprint}`));
+        const missing = findings.filter(({ cardholder, subject, fingerprint }) => !told.includes(`${cardholder ?? subject.id} ${fingerprint}`));
+        expect(missing.map(({ rule, sentence }) => `${rule}: ${sentence}`)).toEqual([]);
+      }),
+      { numRuns: 100 },
+    );
+    expect(Math.min(seen / 20, atAreas)).toBeGreaterThan(2);
   });
 
   it("add up what all cards of somebody did at all doors of the place, and say where events do not cover it", () => {

@@ -250,6 +250,8 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
     const own = byHolder.get(holder.cardholder === undefined ? `credential ${holder.id}` : holder.id) ?? [];
     const places = access.map((one): Line => {
       const doors = [...one.now.keys()];
+      // What speaks against access to an area speaks against that to the areas within it.
+      const around = new Set(doors.flatMap((door) => present(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id)));
       return {
         cardholder: holder.cardholder === undefined ? undefined : holder.id,
         credential: holder.cardholder === undefined ? holder.id : undefined,
@@ -259,7 +261,7 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
         sleeping: undefined,
         use: usedAt(grounds, holder.credentials, doors),
         peers: peersOf(holder.cardholder, weeks, one),
-        findings: shownFindings(own.filter(({ proof }) => one.subject.kind === "area" && proof.area === one.subject.id)),
+        findings: shownFindings(own.filter(({ proof }) => typeof proof.area === "string" && around.has(proof.area))),
       };
     });
     const lines = [...holder.credentials.flatMap((credential) => credentialLine(grounds, holder, credential, now, own) ?? []), ...places];
