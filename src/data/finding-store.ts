@@ -64,12 +64,17 @@ export const findingStore = (sequelize: Sequelize): FindingStore => ({
   },
   isMade: async (snapshot) =>
     (await sequelize.query("SELECT snapshot FROM finding_runs WHERE snapshot = :snapshot", { type: QueryTypes.SELECT, replacements: { snapshot } })).length > 0,
-  page: async (snapshot, { rule, cardholder }, limit) => {
-    const conditions = ["snapshot = :snapshot", rule === undefined ? "" : "rule = :rule", cardholder === undefined ? "" : "cardholder = :cardholder"];
-    const rows = await sequelize.query<FindingRow>(
-      `SELECT * FROM findings WHERE ${conditions.filter(Boolean).join(" AND ")} ORDER BY position LIMIT :limit`,
-      { type: QueryTypes.SELECT, replacements: { snapshot, rule, cardholder, limit } },
-    );
+  page: async (snapshot, { rule, cardholders, credentials }, limit) => {
+    const about: string[] = [];
+    if (cardholders?.length) about.push("cardholder IN (:cardholders)");
+    if (credentials?.length) about.push("(subject IN (:credentials) AND subject_kind = 'credential')");
+    // Asked about nobody, it knows of nothing.
+    if ((cardholders || credentials) && about.length === 0) return [];
+    const conditions = ["snapshot = :snapshot", rule === undefined ? "" : "rule = :rule", about.length === 0 ? "" : `(${about.join(" OR ")})`];
+    const rows = await sequelize.query<FindingRow>(`SELECT * FROM findings WHERE ${conditions.filter(Boolean).join(" AND ")} ORDER BY position LIMIT :limit`, {
+      type: QueryTypes.SELECT,
+      replacements: { snapshot, rule, cardholders, credentials, limit },
+    });
     return rows.map(asFinding);
   },
   counts: async (snapshot) => {

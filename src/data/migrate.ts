@@ -8,6 +8,7 @@ import * as sources from "./migrations/0004-sources";
 import * as drafts from "./migrations/0005-drafts";
 import * as ownership from "./migrations/0006-ownership";
 import * as unusedIndex from "./migrations/0007-unused-index";
+import * as findingsBySubject from "./migrations/0008-findings-by-subject";
 
 const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
   { name: "0001-register", up: register.up },
@@ -17,6 +18,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0005-drafts", up: drafts.up },
   { name: "0006-ownership", up: ownership.up },
   { name: "0007-unused-index", up: unusedIndex.up },
+  { name: "0008-findings-by-subject", up: findingsBySubject.up },
 ];
 
 const migrationTable = "migrations";

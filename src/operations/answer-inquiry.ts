@@ -3,13 +3,13 @@ import { firstFew, groupBy } from "@/core/kernel/compare";
 import type { Position } from "@/core/kernel/position-index";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { outOfHours } from "@/core/findings/business-hours";
-import type { Finding } from "@/core/findings/finding";
 import { doorSensitivity } from "@/core/findings/reach";
 import { candidateCredentials, candidateDoors } from "@/core/resolve/reach";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
 import { totalMinutes, union } from "@/core/time/intervals";
 import type { UseRecord } from "@/core/findings/use";
+import { findingsOf } from "./findings-of";
 import type { OpenRegister } from "./open-register";
 import { readUse } from "./open-register";
 import type { Account } from "./ports";
@@ -46,7 +46,7 @@ function pairsOf(compiled: CompiledFacility, { who, where }: Inquiry): Pair[] {
   return [...groupBy(credentials, holderKey).values()].map((carried) => ({ holder: new Holder(compiled, carried), doors: doors ?? [] }));
 }
 
-function rowOf(desk: Desk, { holder, doors }: Pair, asleep: boolean, use: UseRecord, findings: ReadonlyMap<string, readonly Finding[]>): AnswerRow {
+function rowOf(desk: Desk, { holder, doors }: Pair, asleep: boolean, use: UseRecord, against: Awaited<ReturnType<typeof findingsOf>>): AnswerRow {
   const { compiled } = desk;
   const door = present(doors[0], "a pair has doors");
   const open = doors.reduce<IntervalSet>((set, one) => union(set, desk.timetable(holder, one, asleep)), []);
@@ -65,15 +65,22 @@ function rowOf(desk: Desk, { holder, doors }: Pair, asleep: boolean, use: UseRec
     weekMinutes: totalMinutes(week),
     oddMinutes: totalMinutes(outOfHours(week)),
     use: { count: uses.reduce((sum, used) => sum + (used?.count ?? 0), 0), last: Number.isFinite(last) ? last : undefined, covered: ids.every(({ site }) => use.coverage(site) !== undefined) },
-    findings: (findings.get(`${holder.named.kind} ${holder.named.id}`) ?? []).map(({ rule, sentence }) => ({ rule, sentence })),
+    findings: against(holder.named).map(({ rule, sentence }) => ({ rule, sentence })),
   };
 }
 
-/** Findings by the holder that they are about, as `kind id`. */
-const byHolder = (findings: readonly Finding[]): Map<string, Finding[]> =>
-  groupBy(findings, ({ cardholder, subject }) => (cardholder === undefined ? `${subject.kind} ${subject.id}` : `cardholder ${cardholder}`));
+/** So many of the worst findings decide who comes first. */
+const findingsRanked = 5000;
 
-const findingsKept = 5000;
+/** How much speaks against holders, as far as it is among the worst of the snapshot. */
+async function worstRisks(services: Services, snapshot: number): Promise<ReadonlyMap<string, number>> {
+  const risks = new Map<string, number>();
+  for (const { cardholder, subject, risk } of await services.findings.page(snapshot, {}, findingsRanked)) {
+    const key = cardholder === undefined ? `${subject.kind} ${subject.id}` : `cardholder ${cardholder}`;
+    risks.set(key, Math.max(risk, risks.get(key) ?? 0));
+  }
+  return risks;
+}
 
 /** Answers a question of who, where and when over a snapshot. One of who and where must be given. */
 export async function answerInquiry(services: Services, account: Account, register: OpenRegister, inquiry: Inquiry): Promise<Answer> {
@@ -90,18 +97,18 @@ export async function answerInquiry(services: Services, account: Account, regist
       if (woken.length > 0) sleeping.push({ holder, doors: woken });
     }
   }
-  const findings = byHolder(await services.findings.page(register.snapshot.id, inquiry.who?.kind === "cardholder" ? { cardholder: inquiry.who.id } : {}, findingsKept));
+  const risks = inquiry.who ? new Map<string, number>() : await worstRisks(services, register.snapshot.id);
   const use = await readUse(services, register, inquiry.who
     ? { credentials: credentialsOf(compiled, inquiry.who).map(({ credential }) => credential.id) }
     : inquiry.where?.kind === "door" ? { door: inquiry.where.id } : {});
-  const laidOut = (pairs: readonly Pair[], asleep: boolean): AnswerRow[] => {
-    const rank = ({ holder, doors }: Pair) =>
-      inquiry.who ? Math.max(...doors.map((door) => doorSensitivity(compiled, door))) : Math.max(0, ...(findings.get(`${holder.named.kind} ${holder.named.id}`) ?? []).map(({ risk }) => risk));
+  const rank = ({ holder, doors }: Pair): number =>
+    inquiry.who ? Math.max(...doors.map((door) => doorSensitivity(compiled, door))) : (risks.get(`${holder.named.kind} ${holder.named.id}`) ?? 0);
+  const firstOf = (pairs: readonly Pair[]): Pair[] => {
     const ranked = pairs.map((pair) => ({ pair, rank: rank(pair), label: `${pair.holder.named.name} ${present(compiled.facility.doors[pair.doors[0] ?? -1], "a pair has doors").name}` }));
-    return firstFew(ranked, rowsShown, (a, b) => b.rank - a.rank || byName.compare(a.label, b.label))
-      .map(({ pair }) => pair)
-      .map((pair) => rowOf(desk, pair, asleep, use, findings));
+    return firstFew(ranked, rowsShown, (a, b) => b.rank - a.rank || byName.compare(a.label, b.label)).map(({ pair }) => pair);
   };
+  const [shown, shownAsleep] = [firstOf(awake), firstOf(sleeping)];
+  const against = await findingsOf(services, register.snapshot.id, [...shown, ...shownAsleep].map(({ holder }) => holder.named));
   const asked = inquiry.where ? doorsOf(compiled, inquiry.where) : awake.flatMap(({ doors }) => doors);
   const zones = [...new Set(asked.map((door) => present(compiled.doors[door], "positions are valid").zone))];
   const at = asked[0] === undefined ? undefined : desk.instantAt(asked[0]);
@@ -112,9 +119,9 @@ export async function answerInquiry(services: Services, account: Account, regist
       // An area may have no door, and a cardholder no card: they are there all the same.
       where: inquiry.where && (area || asked[0] !== undefined) ? { ...inquiry.where, name: area?.name ?? namedDoor(compiled, present(asked[0], "checked")).name } : undefined,
     },
-    rows: laidOut(awake, false),
+    rows: shown.map((pair) => rowOf(desk, pair, false, use, against)),
     total: awake.length,
-    asleep: laidOut(sleeping, true),
+    asleep: shownAsleep.map((pair) => rowOf(desk, pair, true, use, against)),
     asleepTotal: sleeping.length,
     holderless: awake.filter(({ holder }) => holder.named.kind === "credential" && !holder.credentials[0]?.holder).length,
     zones: zones.map((zone) => ({ name: zone.name, offset: zone.offsetAt(at ?? desk.asOf) })),

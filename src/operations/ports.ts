@@ -283,7 +283,8 @@ export interface FindingCounts {
 export interface FindingStore {
   readonly put: (snapshot: number, findings: Findings, at: string) => Promise<void>;
   readonly isMade: (snapshot: number) => Promise<boolean>;
-  readonly page: (snapshot: number, filter: { readonly rule?: string; readonly cardholder?: string }, limit: number) => Promise<StoredFinding[]>;
+  /** The riskiest first: all, those of a rule, or those that are about any of some cardholders and their cards, or about any of some credentials. */
+  readonly page: (snapshot: number, filter: { readonly rule?: string; readonly cardholders?: readonly string[]; readonly credentials?: readonly string[] }, limit: number) => Promise<StoredFinding[]>;
   readonly counts: (snapshot: number) => Promise<FindingCounts>;
 }
 

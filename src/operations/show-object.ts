@@ -20,6 +20,7 @@ import { localTime, zoneOf } from "@/core/time/zone";
 import { minuteDown } from "@/core/time/instant";
 import { instantOf } from "@/core/facility/time-rules";
 import { horizonTable } from "./access-tables";
+import { findingsOf } from "./findings-of";
 import type { OpenRegister } from "./open-register";
 import type { ObjectVersion, StoredFinding } from "./ports";
 import type { Services } from "./services";
@@ -187,8 +188,7 @@ export async function showObject(services: Services, register: OpenRegister, { k
       })),
     };
   });
-  const subjects = kind === "cardholder" ? { cardholder: id } : {};
-  const found = kind === "cardholder" || kind === "credential" ? await services.findings.page(snapshot.id, subjects, 2000) : [];
+  const holder = kind === "cardholder" || kind === "credential" ? { kind, id } : undefined;
   const calendar = kind === "calendar" ? calendarAt(compiled, position) : undefined;
   return {
     snapshot: snapshot.id,
@@ -203,7 +203,7 @@ export async function showObject(services: Services, register: OpenRegister, { k
     schedule: kind === "schedule" ? scheduleSheet(register, position, today) : undefined,
     year: calendar && { ...yearSheet(calendar, today), today },
     reach: kind === "cardholder" ? reachCounts(register, position) : undefined,
-    findings: kind === "credential" ? found.filter(({ subject }) => subject.kind === "credential" && subject.id === id) : found,
+    findings: holder ? (await findingsOf(services, snapshot.id, [holder]))(holder) : [],
     history: changesOf(await services.register.versions(kind, id)).reverse(),
   };
 }

@@ -15,6 +15,7 @@ import type { EpochMinute } from "@/core/time/instant";
 import { monthsAhead } from "@/core/time/horizon";
 import { contains, nextChange, union } from "@/core/time/intervals";
 import type { IntervalSet } from "@/core/time/intervals";
+import { findingsOf } from "./findings-of";
 import type { OpenRegister } from "./open-register";
 import type { Account } from "./ports";
 import { demand } from "./rights";
@@ -22,9 +23,6 @@ import type { Services } from "./services";
 import type { Inquiry, NamedHolder, Trace } from "./inquiry";
 import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-desk";
 import { namedCredential, namedCardholder, namedDoor } from "./inquiry-names";
-
-/** More findings of one holder than this are not shown. */
-const findingsKept = 5000;
 
 /** Names of what a verdict's paths speak of. */
 function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], changes: readonly Change[], doors: readonly string[], needs: readonly Need[]): Record<string, string> {
@@ -89,8 +87,7 @@ export async function traceInquiry(services: Services, account: Account, registe
   const plan = open.length === 0 ? undefined : planWithdrawal(compiled, exactReading(compiled, desk.asOf, desk.until, mode), credentials, [door]);
   const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
   const removals = plan?.changes.some(({ kind }) => kind === "add-block") ? groupRemovals(compiled, exactReading(compiled, desk.asOf, desk.until, mode), credentials, door) : [];
-  const found = await services.findings.page(register.snapshot.id, holder.kind === "cardholder" ? { cardholder: holder.id } : {}, findingsKept);
-  const own = holder.kind === "cardholder" ? found : found.filter(({ subject }) => subject.kind === "credential" && subject.id === holder.id);
+  const against = (await findingsOf(services, register.snapshot.id, [holder]))(holder);
   const areas = new Set(present(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id));
   return {
     holder,
@@ -107,7 +104,7 @@ export async function traceInquiry(services: Services, account: Account, registe
     toShut: plan,
     withoutBlock: removals,
     needs,
-    findings: own.filter(({ proof }) => proof.area === undefined || areas.has(String(proof.area))).map(({ rule, sentence, risk }) => ({ rule, sentence, risk })),
+    findings: against.filter(({ proof }) => proof.area === undefined || areas.has(String(proof.area))).map(({ rule, sentence, risk }) => ({ rule, sentence, risk })),
     names: namesIn(compiled, verdicts.map(({ verdict }) => verdict), plan?.changes ?? [], [...(plan?.alsoLost ?? []), ...(plan?.alsoNarrowed ?? [])], needs),
   };
 }
