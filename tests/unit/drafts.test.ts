@@ -1,13 +1,7 @@
-import { spawnSync } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
-import { QueryTypes } from "sequelize";
 import type { CardBox } from "@/core/drafting/card-box";
 import type { FacilityDraft } from "@/core/facility/draft";
 import type { Plain } from "@/core/facility/object-key";
-import { connect } from "@/data/connection";
 import { addBox, changeDraft, movePeople, settleClash, takeBack, takeBackAll } from "@/operations/change-draft";
 import type { WantedObject } from "@/operations/change-draft";
 import { closeDraft } from "@/operations/close-draft";
@@ -19,46 +13,25 @@ import { unwatched } from "@/operations/ports";
 import { NotAllowed } from "@/operations/rights";
 import { ordersOfDraft, showDraft } from "@/operations/show-draft";
 import { storeFacility } from "@/operations/store-intake";
-import { openServices } from "@/wiring/services";
 import { orchard } from "../browser/orchard";
+import { ownDatabase } from "./own-database";
+import type { OwnDatabase } from "./own-database";
 
-/** On a database of its own on the server that `npm test` starts. */
-const needed = (name: string): string => {
-  const value = process.env[name];
-  if (value === undefined) throw new Error(`${name} is not set: run these tests with npm test.`);
-  return value;
-};
-const name = "nomade_drafts";
-const folder = mkdtempSync(path.join(tmpdir(), "nomade-drafts-"));
-let services: ReturnType<typeof openServices>;
+let own: OwnDatabase;
+let services: OwnDatabase["services"];
 let [tessa, theo, anna, agnes] = [] as unknown as [Account, Account, Account, Account];
 
 const takeIn = (draft: FacilityDraft, source = "controller") => storeFacility(services, JSON.stringify(draft), source, { signIn: "test" }, unwatched);
 
 beforeAll(async () => {
-  const owner = { port: Number(needed("NOMADE_DB_PORT")), name: needed("NOMADE_DB_NAME"), user: needed("NOMADE_TEST_OWNER"), password: needed("NOMADE_TEST_OWNER_PASSWORD") };
-  const main = connect(owner, 1);
-  await main.query(`DROP DATABASE IF EXISTS ${name}`, { type: QueryTypes.RAW });
-  await main.query(`CREATE DATABASE ${name}`, { type: QueryTypes.RAW });
-  await main.close();
-  const env = { ...process.env, NOMADE_DATA: folder, NOMADE_DB_NAME: name };
-  expect(spawnSync(process.execPath, ["dist/nomade.mjs", "migrate"], { env: { ...env, NOMADE_DB_USER: owner.user, NOMADE_DB_PASSWORD: owner.password }, encoding: "utf8" }).stderr).toBe("");
-  process.env.NOMADE_DATA = folder;
-  process.env.NOMADE_DB_NAME = name;
-  services = openServices();
-  const account = async (signIn: string, role: Account["role"]): Promise<Account> => {
-    await services.accounts.put({ signIn, name: signIn, role, cardholder: undefined, passwordHash: "none" });
-    return (await services.accounts.bySignIn(signIn)) as Account;
-  };
-  [tessa, theo, anna, agnes] = [await account("tessa", "reviewer"), await account("theo", "reviewer"), await account("anna", "administrator"), await account("agnes", "auditor")];
+  own = await ownDatabase("nomade_drafts");
+  ({ services } = own);
+  [tessa, theo, anna, agnes] = [await own.account("tessa", "reviewer"), await own.account("theo", "reviewer"), await own.account("anna", "administrator"), await own.account("agnes", "auditor")];
   // A controlling system that says everything but how sensitive areas are and who answers for them.
   await takeIn(orchard);
 });
 
-afterAll(async () => {
-  await services.close();
-  rmSync(folder, { recursive: true, force: true });
-});
+afterAll(() => own.close());
 
 const begin = (by = tessa): Promise<number> => beginDraft(services, by, "a draft");
 const write = (draft: number, objects: readonly WantedObject[], by = tessa) => changeDraft(services, by, draft, objects);

@@ -1,0 +1,52 @@
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { QueryTypes } from "sequelize";
+import { connect } from "@/data/connection";
+import type { Account } from "@/operations/ports";
+import { openServices } from "@/wiring/services";
+
+type Services = ReturnType<typeof openServices>;
+
+/** The services on a database and a folder of their own. */
+export interface OwnDatabase {
+  readonly services: Services;
+  readonly folder: string;
+  readonly account: (signIn: string, role: Account["role"], cardholder?: string) => Promise<Account>;
+  readonly close: () => Promise<void>;
+}
+
+const needed = (name: string): string => {
+  const value = process.env[name];
+  if (value === undefined) throw new Error(`${name} is not set: run these tests with npm test.`);
+  return value;
+};
+
+/** Makes a database, empty but for its tables, on the server that `npm test` starts. */
+export async function ownDatabase(name: string): Promise<OwnDatabase> {
+  const folder = mkdtempSync(path.join(tmpdir(), `${name}-`));
+  const owner = { port: Number(needed("NOMADE_DB_PORT")), name: needed("NOMADE_DB_NAME"), user: needed("NOMADE_TEST_OWNER"), password: needed("NOMADE_TEST_OWNER_PASSWORD") };
+  const main = connect(owner, 1);
+  await main.query(`DROP DATABASE IF EXISTS ${name}`, { type: QueryTypes.RAW });
+  await main.query(`CREATE DATABASE ${name}`, { type: QueryTypes.RAW });
+  await main.close();
+  const env = { ...process.env, NOMADE_DATA: folder, NOMADE_DB_NAME: name };
+  const migrated = spawnSync(process.execPath, ["dist/nomade.mjs", "migrate"], { env: { ...env, NOMADE_DB_USER: owner.user, NOMADE_DB_PASSWORD: owner.password }, encoding: "utf8" });
+  if (migrated.stderr !== "") throw new Error(migrated.stderr);
+  process.env.NOMADE_DATA = folder;
+  process.env.NOMADE_DB_NAME = name;
+  const services = openServices();
+  return {
+    services,
+    folder,
+    account: async (signIn, role, cardholder) => {
+      await services.accounts.put({ signIn, name: signIn, role, cardholder, passwordHash: "none" });
+      return (await services.accounts.bySignIn(signIn)) as Account;
+    },
+    close: async () => {
+      await services.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}

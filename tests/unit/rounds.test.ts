@@ -1,0 +1,179 @@
+import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
+import type { Finding } from "@/core/findings/finding";
+import type { FacilityDraft } from "@/core/facility/draft";
+import { decideLine, keepUnremarkable } from "@/operations/decide-line";
+import { findingsOf } from "@/operations/findings-of";
+import { openRound, previewRound } from "@/operations/open-round";
+import type { Account } from "@/operations/ports";
+import { unwatched } from "@/operations/ports";
+import { showDocket } from "@/operations/show-docket";
+import type { ShownDocket } from "@/operations/show-docket";
+import { listOrders, showRound } from "@/operations/show-rounds";
+import { signDocket } from "@/operations/sign-docket";
+import { signIn, signOut, whoIs } from "@/operations/sign-in";
+import { lookForFindings, storeFacility } from "@/operations/store-intake";
+import { orchard } from "../browser/orchard";
+import { ownDatabase } from "./own-database";
+import type { OwnDatabase } from "./own-database";
+
+let own: OwnDatabase;
+let services: OwnDatabase["services"];
+let [tessa, dagmar, otto] = [] as unknown as [Account, Account, Account];
+let snapshot: number;
+
+/** Beside the orchard's people a card that nobody holds: its line falls to the reviewer. */
+const document: FacilityDraft = {
+  ...orchard,
+  credentials: [...(orchard.credentials ?? []), { id: "c-spare", kind: "card", status: "active", number: "40199", facilityCode: "87" }],
+  grants: [...(orchard.grants ?? []), { id: "spare-barn", to: { credential: "c-spare" }, open: { door: "barn-door" }, schedule: "day" }],
+};
+
+beforeAll(async () => {
+  own = await ownDatabase("nomade_rounds");
+  ({ services } = own);
+  [tessa, dagmar, otto] = [await own.account("tessa", "reviewer"), await own.account("dagmar", "manager", "dagmar"), await own.account("otto", "owner", "otto")];
+  await storeFacility(services, JSON.stringify(document), "controller", { signIn: "test" }, unwatched);
+  await lookForFindings(services);
+  snapshot = (await services.snapshots.latest())?.id ?? -1;
+});
+
+afterAll(() => own.close());
+
+const open = (): Promise<number> => openRound(services, tessa, { name: "Spring", due: "2026-04-01", snapshot }, unwatched);
+const docketOf = async (round: number, of: Account): Promise<ShownDocket> => {
+  const docket = (await services.rounds.dockets({ round })).find(({ account }) => account === of.id);
+  const shown = docket && (await showDocket(services, of, docket.id));
+  if (!shown) throw new Error(`${of.signIn} has no docket.`);
+  return shown;
+};
+const words = ({ holderName, line }: ShownDocket["lines"][number]): string => `${holderName}: ${line.subject.name}${line.findings.length > 0 ? " !" : ""}`;
+
+describe("a round", () => {
+  it("gives each certifier the lines of their people, holders with findings first, and the reviewer what nobody certifies", async () => {
+    const round = await open();
+    expect((await docketOf(round, dagmar)).lines.map(words)).toEqual([
+      "Iris Almondfeld: Cider cellar !",
+      "Iris Almondfeld: Barn",
+      "Leif Rushdahl: Card 87-40104 !",
+      "Nora Mosstrand: Cider cellar",
+      "Nora Mosstrand: Barn",
+      "=Otto Rushgaard: Cider cellar",
+      "=Otto Rushgaard: Barn",
+    ]);
+    expect((await docketOf(round, tessa)).lines.map(words)).toEqual(["Card 87-40199: Barn"]);
+    // What was told before it began.
+    const preview = await previewRound(services, tessa, unwatched);
+    expect([preview?.lines, preview?.flagged, preview?.uncertified, preview?.dockets.map(({ certifier, lines, flagged, hasAccount }) => [certifier, lines, flagged, hasAccount])]).toEqual([8, 2, 1, [["Dagmar Holmwold", 7, 2, true]]]);
+  });
+
+  it("takes decisions on a docket of one's own only, with a reason to keep what is flagged, until it is signed", async () => {
+    const round = await open();
+    const { docket, lines } = await docketOf(round, dagmar);
+    const [iris, barn, leif] = lines.map(({ id }) => id) as [number, number, number];
+    expect(await decideLine(services, otto, barn, { decision: "keep", reason: "" })).toEqual({ outcome: "refused", why: "not-yours" });
+    expect(await decideLine(services, tessa, barn, { decision: "keep", reason: "" })).toEqual({ outcome: "refused", why: "not-yours" });
+    expect(await showDocket(services, otto, docket.id)).toBeUndefined();
+    expect(await decideLine(services, dagmar, 999_999, { decision: "keep", reason: "" })).toEqual({ outcome: "refused", why: "not-yours" });
+    expect(await decideLine(services, dagmar, iris, { decision: "keep", reason: "  " })).toEqual({ outcome: "refused", why: "reason-needed" });
+    expect(await signDocket(services, dagmar, docket.id)).toEqual({ outcome: "undecided", count: 7 });
+
+    expect(await decideLine(services, dagmar, iris, { decision: "withdraw", reason: "By day is enough." })).toEqual({ outcome: "decided", count: 1 });
+    // Changed their mind, and then again: the last one counts.
+    expect(await decideLine(services, dagmar, iris, { decision: "keep", reason: "Presses at night." })).toEqual({ outcome: "decided", count: 1 });
+    expect(await decideLine(services, dagmar, iris, { decision: "withdraw", reason: "No longer." })).toEqual({ outcome: "decided", count: 1 });
+    expect(await decideLine(services, dagmar, leif, { decision: "withdraw", reason: "Has left." })).toEqual({ outcome: "decided", count: 1 });
+    // All of the department open the barn alike: those lines may be kept together, holder by holder.
+    for (const holder of ["iris", "nora", "otto"]) expect(await keepUnremarkable(services, dagmar, docket.id, holder)).toEqual({ outcome: "decided", count: 1 });
+    expect(await keepUnremarkable(services, dagmar, docket.id, "iris")).toEqual({ outcome: "decided", count: 0 });
+    expect(await signDocket(services, dagmar, docket.id)).toEqual({ outcome: "undecided", count: 2 });
+    for (const { id, decision } of (await docketOf(round, dagmar)).lines) if (decision === undefined) await decideLine(services, dagmar, id, { decision: "keep", reason: "" });
+
+    expect(await signDocket(services, tessa, docket.id)).toEqual({ outcome: "refused", why: "not-yours" });
+    // Two clicks at once are one signature.
+    const both = await Promise.all([signDocket(services, dagmar, docket.id), signDocket(services, dagmar, docket.id)]);
+    expect(both.map(({ outcome }) => outcome).sort()).toEqual(["refused", "signed"]);
+    expect(await decideLine(services, dagmar, iris, { decision: "keep", reason: "after all" })).toEqual({ outcome: "refused", why: "docket-signed" });
+    expect(await signDocket(services, dagmar, docket.id)).toEqual({ outcome: "refused", why: "already-signed" });
+
+    const signed = await docketOf(round, dagmar);
+    expect([signed.docket.decided, signed.docket.withdrawn, signed.docket.statement]).toEqual([7, 2, expect.stringContaining("dagmar")]);
+    expect((await listOrders(services, tessa, round)).map(({ holderName, subject, change, reason }) => [holderName, subject, change.kind, reason]).sort()).toEqual([
+      ["Iris Almondfeld", "Cider cellar", "end-grant", "No longer."],
+      ["Leif Rushdahl", "Card 87-40104", "end-credential", "Has left."],
+    ]);
+    expect((await showRound(services, tessa, round))?.orders).toBe(2);
+  });
+
+  it("is not signed over a decision that changed after it was looked at", async () => {
+    const round = await open();
+    const { docket, lines } = await docketOf(round, tessa);
+    const [line] = lines;
+    await decideLine(services, tessa, line?.id ?? -1, { decision: "keep", reason: "" });
+    const seen = { statement: "s", hash: "h", decisions: [{ line: line?.id ?? -1, decision: "withdraw" as const }] };
+    expect(await services.rounds.sign(docket.id, seen, [], tessa, services.now())).toBe(false);
+    expect((await docketOf(round, tessa)).docket.signedAt).toBeUndefined();
+    expect((await signDocket(services, tessa, docket.id)).outcome).toBe("signed");
+  });
+});
+
+describe("what speaks against somebody", () => {
+  const ids = (found: readonly Pick<Finding, "rule" | "subject">[]): string[] => found.map(({ rule, subject }) => `${rule} ${subject.kind} ${subject.id}`).sort();
+
+  it("is found by cardholder and by card, by both at once, and for nobody is nothing", async () => {
+    const page = (filter: Parameters<typeof services.findings.page>[1]) => services.findings.page(snapshot, filter, 100);
+    const all = await page({});
+    expect(all.length).toBeGreaterThan(1);
+    const of = (cardholders: readonly string[], credentials: readonly string[]) => ids(all.filter(({ cardholder, subject }) => cardholders.includes(cardholder ?? "") || (subject.kind === "credential" && credentials.includes(subject.id))));
+    for (const [cardholders, credentials] of [[["iris"], []], [["iris", "leif"], []], [[], ["c-leif"]], [["iris"], ["c-leif", "c-nora"]]] as const)
+      expect(ids(await page({ cardholders, credentials }))).toEqual(of(cardholders, credentials));
+    expect(await page({ cardholders: [], credentials: [] })).toEqual([]);
+    expect(ids(await page({ rule: "around-the-clock", cardholders: ["iris", "leif"] }))).toEqual(["around-the-clock cardholder iris"]);
+    expect((await page({})).map(({ risk }) => risk)).toEqual(all.map(({ risk }) => risk).sort((a, b) => b - a));
+  });
+
+  it("is told of a card also where it is asked for by itself", async () => {
+    const against = await findingsOf(services, snapshot, [{ kind: "cardholder", id: "iris" }, { kind: "credential", id: "c-leif" }]);
+    const all = await services.findings.page(snapshot, {}, 100);
+    expect(ids(against({ kind: "cardholder", id: "iris" }))).toEqual(ids(all.filter(({ cardholder }) => cardholder === "iris")));
+    expect(ids(against({ kind: "credential", id: "c-leif" }))).toEqual(ids(all.filter(({ subject }) => subject.kind === "credential" && subject.id === "c-leif")));
+    expect(against({ kind: "cardholder", id: "nora" })).toEqual([]);
+  });
+});
+
+describe("signing in", () => {
+  const at = (time: string) => ({ ...services, now: () => `2026-03-02T${time}:00.000Z` });
+  const give = (time: string, password: string) => signIn(at(time), { signIn: "vera", password });
+
+  beforeAll(async () => {
+    await services.accounts.put({ signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") });
+  });
+
+  it("is refused with a wrong password and with an unknown name, in the same words", async () => {
+    expect(await give("08:00", "wrong")).toEqual({ outcome: "refused" });
+    expect(await signIn(at("08:00"), { signIn: "nobody", password: "right" })).toEqual({ outcome: "refused" });
+    expect((await give("08:01", "right")).outcome).toBe("signed-in");
+  });
+
+  it("is barred for a quarter of an hour after five wrong passwords in a row, for the right one too", async () => {
+    for (let i = 0; i < 5; i++) expect(await give("09:00", "wrong")).toEqual({ outcome: "refused" });
+    expect(await give("09:14", "right")).toEqual({ outcome: "barred" });
+    expect((await give("09:16", "right")).outcome).toBe("signed-in");
+    // The count begins anew.
+    for (let i = 0; i < 4; i++) await give("09:20", "wrong");
+    expect((await give("09:21", "right")).outcome).toBe("signed-in");
+  });
+
+  it("opens a session that ends when it is left, or lies idle for eight hours", async () => {
+    const first = await give("10:00", "right");
+    const second = await give("10:00", "right");
+    if (first.outcome !== "signed-in" || second.outcome !== "signed-in") throw new Error("The password is right.");
+    expect(first.token).not.toBe(second.token);
+    expect((await whoIs(at("17:59"), first.token))?.signIn).toBe("vera");
+    // Used meanwhile, it goes on.
+    expect((await whoIs(at("23:59"), first.token))?.signIn).toBe("vera");
+    expect(await whoIs(at("18:01"), second.token)).toBeUndefined();
+    await signOut(services, first.account, first.token);
+    expect(await whoIs(at("23:59"), first.token)).toBeUndefined();
+    expect(await whoIs(at("23:59"), "no token at all")).toBeUndefined();
+  });
+});
