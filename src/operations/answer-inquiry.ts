@@ -108,7 +108,7 @@ export async function answerInquiry(services: Services, account: Account, regist
     return firstFew(ranked, rowsShown, (a, b) => b.rank - a.rank || byName.compare(a.label, b.label)).map(({ pair }) => pair);
   };
   const [shown, shownAsleep] = [firstOf(awake), firstOf(sleeping)];
-  const against = await findingsOf(services, register.snapshot.id, [...shown, ...shownAsleep].map(({ holder }) => holder.named));
+  const against = await findingsOf(services, register, [...shown, ...shownAsleep].map(({ holder }) => holder.named));
   const asked = inquiry.where ? doorsOf(compiled, inquiry.where) : awake.flatMap(({ doors }) => doors);
   const zones = [...new Set(asked.map((door) => present(compiled.doors[door], "positions are valid").zone))];
   const at = asked[0] === undefined ? undefined : desk.instantAt(asked[0]);

@@ -1,4 +1,7 @@
+import { concernsCredential } from "@/core/findings/concerns";
+import { groupBy } from "@/core/kernel/compare";
 import type { NamedHolder } from "./inquiry";
+import type { OpenRegister } from "./open-register";
 import type { StoredFinding } from "./ports";
 import type { Services } from "./services";
 
@@ -8,18 +11,12 @@ const findingsRead = 20_000;
 type OneHolder = Pick<NamedHolder, "kind" | "id">;
 
 /** What speaks against some holders, by whom: against a cardholder whatever is about them or a card of theirs, of a credential what is about it. */
-export async function findingsOf(services: Services, snapshot: number, holders: readonly OneHolder[]): Promise<(holder: OneHolder) => readonly StoredFinding[]> {
-  const ids = (kind: OneHolder["kind"]): string[] => [...new Set(holders.filter((holder) => holder.kind === kind).map(({ id }) => id))];
-  const found = holders.length === 0 ? [] : await services.findings.page(snapshot, { cardholders: ids("cardholder"), credentials: ids("credential") }, findingsRead);
-  const byHolder = new Map<string, StoredFinding[]>();
-  const add = (key: string, finding: StoredFinding): void => {
-    const list = byHolder.get(key);
-    if (list) list.push(finding);
-    else byHolder.set(key, [finding]);
-  };
-  for (const finding of found) {
-    if (finding.cardholder !== undefined) add(`cardholder ${finding.cardholder}`, finding);
-    if (finding.subject.kind === "credential") add(`credential ${finding.subject.id}`, finding);
-  }
-  return ({ kind, id }) => byHolder.get(`${kind} ${id}`) ?? [];
+export async function findingsOf(services: Services, { snapshot, compiled }: OpenRegister, holders: readonly OneHolder[]): Promise<(holder: OneHolder) => readonly StoredFinding[]> {
+  const credentials = holders.filter(({ kind }) => kind === "credential").map(({ id }) => id);
+  const cardholderOf = (credential: string): string | undefined => compiled.facility.credentials[compiled.credentialById.get(credential) ?? -1]?.cardholder;
+  // What is about somebody may be about one of their cards.
+  const cardholders = [...holders.filter(({ kind }) => kind === "cardholder").map(({ id }) => id), ...credentials.flatMap((id) => cardholderOf(id) ?? [])];
+  const found = holders.length === 0 ? [] : await services.findings.page(snapshot.id, { cardholders: [...new Set(cardholders)], credentials: [...new Set(credentials)] }, findingsRead);
+  const byCardholder = groupBy(found, ({ cardholder }) => cardholder);
+  return ({ kind, id }) => (kind === "cardholder" ? (byCardholder.get(id) ?? []) : (byCardholder.get(cardholderOf(id)) ?? []).filter((finding) => concernsCredential(finding, id)));
 }

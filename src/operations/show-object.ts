@@ -203,7 +203,7 @@ export async function showObject(services: Services, register: OpenRegister, { k
     schedule: kind === "schedule" ? scheduleSheet(register, position, today) : undefined,
     year: calendar && { ...yearSheet(calendar, today), today },
     reach: kind === "cardholder" ? reachCounts(register, position) : undefined,
-    findings: holder ? (await findingsOf(services, snapshot.id, [holder]))(holder) : [],
+    findings: holder ? (await findingsOf(services, register, [holder]))(holder) : [],
     history: changesOf(await services.register.versions(kind, id)).reverse(),
   };
 }

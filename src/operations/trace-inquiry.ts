@@ -87,7 +87,7 @@ export async function traceInquiry(services: Services, account: Account, registe
   const plan = open.length === 0 ? undefined : planWithdrawal(compiled, exactReading(compiled, desk.asOf, desk.until, mode), credentials, [door]);
   const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
   const removals = plan?.changes.some(({ kind }) => kind === "add-block") ? groupRemovals(compiled, exactReading(compiled, desk.asOf, desk.until, mode), credentials, door) : [];
-  const against = (await findingsOf(services, register.snapshot.id, [holder]))(holder);
+  const against = (await findingsOf(services, register, [holder]))(holder);
   const areas = new Set(present(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id));
   return {
     holder,

@@ -3,6 +3,7 @@ import type { Finding } from "@/core/findings/finding";
 import type { FacilityDraft } from "@/core/facility/draft";
 import { decideLine, keepUnremarkable } from "@/operations/decide-line";
 import { findingsOf } from "@/operations/findings-of";
+import { openRegister } from "@/operations/open-register";
 import { openRound, previewRound } from "@/operations/open-round";
 import type { Account } from "@/operations/ports";
 import { unwatched } from "@/operations/ports";
@@ -131,11 +132,12 @@ describe("what speaks against somebody", () => {
     expect((await page({})).map(({ risk }) => risk)).toEqual(all.map(({ risk }) => risk).sort((a, b) => b - a));
   });
 
-  it("is told of a card also where it is asked for by itself", async () => {
-    const against = await findingsOf(services, snapshot, [{ kind: "cardholder", id: "iris" }, { kind: "credential", id: "c-leif" }]);
-    const all = await services.findings.page(snapshot, {}, 100);
-    expect(ids(against({ kind: "cardholder", id: "iris" }))).toEqual(ids(all.filter(({ cardholder }) => cardholder === "iris")));
-    expect(ids(against({ kind: "credential", id: "c-leif" }))).toEqual(ids(all.filter(({ subject }) => subject.kind === "credential" && subject.id === "c-leif")));
+  it("is told of a card also where it is asked for by itself, and where it is said of its holder", async () => {
+    const register = await openRegister(services, snapshot);
+    if (!register) throw new Error("There is a snapshot.");
+    const holders = [{ kind: "cardholder", id: "iris" }, { kind: "credential", id: "c-leif" }, { kind: "credential", id: "c-spare" }] as const;
+    const against = await findingsOf(services, register, holders);
+    expect(holders.map((holder) => ids(against(holder)))).toEqual([["around-the-clock cardholder iris"], ["leaver-live cardholder leif"], []]);
     expect(against({ kind: "cardholder", id: "nora" })).toEqual([]);
   });
 });

@@ -3,6 +3,7 @@ import { present } from "../kernel/invariant";
 import type { Position } from "../kernel/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import { hoursInWords } from "../describe/hours-words";
+import { concernsCredential } from "../findings/concerns";
 import type { Finding } from "../findings/finding";
 import type { Reach } from "../findings/reach";
 import { doorSensitivity, reachOf } from "../findings/reach";
@@ -137,10 +138,6 @@ function placesInWords(compiled: CompiledFacility, doors: readonly Position[]): 
 
 const shownFindings = (findings: readonly Finding[]): Line["findings"] => findings.map(({ fingerprint, sentence, risk }) => ({ fingerprint, sentence, risk }));
 
-/** Whether a finding is about a credential: it names it as its subject or in its proof. */
-const concerns = ({ subject, proof }: Finding, credential: string): boolean =>
-  (subject.kind === "credential" && subject.id === credential) || (Array.isArray(proof.credentials) && (proof.credentials as readonly string[]).includes(credential));
-
 /** What lines are made from: who opens what, awake, asleep and in an ordinary week, and who in a department reaches what. */
 interface Grounds {
   readonly compiled: CompiledFacility;
@@ -175,7 +172,7 @@ function credentialLine(grounds: Grounds, holder: Holder, position: Position, no
   const credential = present(compiled.facility.credentials[position], "positions are valid");
   const wakened = reachOf(grounds.asleep, [position]);
   const asleep = [...wakened].filter(([door, open]) => subtract(open, now.get(door) ?? nothing).length > 0).map(([door]) => door);
-  const against = findings.filter((finding) => concerns(finding, credential.id));
+  const against = findings.filter((finding) => concernsCredential(finding, credential.id));
   if (asleep.length === 0 && against.length === 0) return undefined;
   return {
     cardholder: holder.cardholder === undefined ? undefined : holder.id,
