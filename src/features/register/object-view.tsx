@@ -6,7 +6,7 @@ import type { ObjectSection, ObjectSheet } from "@/operations/show-object";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
-import { plural } from "../words/numbers";
+import { capital, plural } from "../words/numbers";
 import { kindWords } from "../words/register-words";
 import { listHref, listOf, objectHref } from "./list-address";
 import classes from "./register.module.css";
@@ -140,10 +140,14 @@ function Margin({ object, past, mayEdit }: ViewProps) {
   );
 }
 
+const findingsTold = 3;
+
 /** An object with everything that hangs on it, both ways. */
 export function ObjectView({ object, past, mayEdit }: ViewProps) {
   const { year, schedule } = object;
   const grave = object.findings.length;
+  const [first] = object.findings;
+  const proof = new URLSearchParams({ ...(first && object.findings.every(({ rule }) => rule === first.rule) && { rule: first.rule }), ...(past !== undefined && { snapshot: String(past) }) });
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={year ? undefined : <Margin object={object} past={past} mayEdit={mayEdit} />}>
       <Heading
@@ -163,8 +167,8 @@ export function ObjectView({ object, past, mayEdit }: ViewProps) {
       />
       {grave > 0 && (
         <div className={sheet.grave}>
-          <strong>{plural(grave, "finding", "findings")}.</strong> {object.findings.slice(0, 3).map(({ rule }) => rule.replaceAll("-", " ")).join(", ")}
-          {object.findings.length > 3 && " and others"}. <Link href="/findings">Look at the proof</Link>
+          <strong>{capital(plural(grave, "finding", "findings"))}.</strong> {object.findings.slice(0, findingsTold).map((finding) => finding.sentence).join(" ")}
+          {grave > findingsTold && ` And ${plural(grave - findingsTold, "other", "others")}.`} <Link href={`/findings${proof.size === 0 ? "" : `?${proof}`}`}>Look at the proof</Link>
         </div>
       )}
       {object.reach && (
