@@ -150,15 +150,15 @@ export async function exportSnapshot(args: readonly string[]): Promise<number> {
   });
 }
 
-const findingsRead = 1_000_000;
 
 /** `nomade findings`: of a snapshot, the riskiest first. */
 export async function findings(args: readonly string[]): Promise<number> {
   const { values } = parseArgs({ args: [...args], options: { snapshot: { type: "string" }, rule: { type: "string" } } });
   return withServices(async (services) => {
     const snapshot = await snapshotAsked(services, values.snapshot);
-    for (const finding of await services.findings.page(snapshot.id, values.rule === undefined ? {} : { rule: values.rule }, findingsRead)) await printLine(finding);
-    for (const untold of (await services.findings.counts(snapshot.id)).cannotTell) say(`${untold.rule}: cannot tell for ${untold.concerned}: ${untold.reason}.`);
+    const { total, cannotTell } = await services.findings.counts(snapshot.id);
+    for (const finding of await services.findings.page(snapshot.id, values.rule === undefined ? {} : { rule: values.rule }, total)) await printLine(finding);
+    for (const untold of cannotTell) say(`${untold.rule}: cannot tell for ${untold.concerned}: ${untold.reason}.`);
     return 0;
   });
 }

@@ -9,15 +9,14 @@ import type { Account, NewDocket, Report } from "./ports";
 import { demand } from "./rights";
 import type { RoundPreview, Services } from "./services";
 
-/** Findings beyond this many are not attached to lines; far above what any register here has. */
-const findingsRead = 200_000;
 /** What a certifier needs for a line, with nothing against it and with a finding; for the preview only. */
 const secondsALine = { plain: 6, flagged: 25 };
 
 async function plannedDockets(services: Services, register: OpenRegister, report: Report): Promise<(NewDocket & { readonly hasAccount: boolean })[]> {
   const { compiled, snapshot } = register;
   const { facility } = compiled;
-  const findings = await services.findings.page(snapshot.id, {}, findingsRead);
+  const { total } = await services.findings.counts(snapshot.id);
+  const findings = await services.findings.page(snapshot.id, {}, total);
   const use = await readUse(services, register, {});
   report({ step: "access", done: 0, of: 1 });
   const lines = linesOf(compiled, use, findings, (done, of) => report({ step: "lines", done, of }));
