@@ -139,6 +139,19 @@ describe("a band of every week", () => {
     return answer.rows.map(({ holder }) => holder.id).sort();
   };
 
+  it("stands beside how long a door opens in an ordinary week, and how much of that is out of hours", async () => {
+    const answer = await answerInquiry(servicesAt("2026-03-02T06:00:00Z"), tessa, registerOf(draft), asked({ where: { kind: "door", id: "gate" } }));
+    expect(answer.rows.map(({ holder, weekMinutes, oddMinutes }) => [holder.id, weekMinutes, oddMinutes]).sort()).toEqual([
+      ["day", 600, 0],
+      ["early", 60, 60],
+      // Only on days that no ordinary week has.
+      ["labour-day", 0, 0],
+      ["saturdays", 60, 60],
+      ["stocktaking", 0, 0],
+      ["until-eight", 480, 60],
+    ]);
+  });
+
   it("finds who opens at night, from eight in the evening to six: not who has to be out at eight", async () => {
     expect(await whoOpens("nights")).toEqual(["early"]);
   });
