@@ -1,6 +1,6 @@
 import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
-import type { Account, AccountStore, Role, SessionStore } from "@/operations/ports";
+import type { Account, AccountStore, Role, SessionStore } from "@/operations/ports/accounts";
 
 interface AccountRow {
   readonly id: number;

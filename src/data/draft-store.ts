@@ -5,7 +5,8 @@ import type { Plain } from "@/core/facility/object-key";
 import type { DraftChange, FieldChange } from "@/core/drafting/change";
 import { sameValue } from "@/core/drafting/change";
 import type { DraftOrder } from "@/core/drafting/settle-draft";
-import type { Account, Draft, DraftStore, StoredChange } from "@/operations/ports";
+import type { Account } from "@/operations/ports/accounts";
+import type { Draft, DraftStore, StoredChange } from "@/operations/ports/drafts";
 import { appendRecord, sha256, writeHead } from "./record-store";
 import { lockHead, storeWithin } from "./snapshot-store";
 

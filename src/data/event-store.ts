@@ -2,7 +2,7 @@ import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
 import type { EpochMinute } from "@/core/time/instant";
 import type { SiteCoverage, UseRecord } from "@/core/findings/use";
-import type { EventRow, EventStore } from "@/operations/ports";
+import type { EventRow, EventStore } from "@/operations/ports/events";
 import { appendRecord, writeHead } from "./record-store";
 
 const rowsAtOnce = 5000;

@@ -2,7 +2,7 @@ import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
 import type { CannotTell, Finding, RiskPart, SubjectKind } from "@/core/findings/finding";
 import type { EpochMinute } from "@/core/time/instant";
-import type { FindingStore } from "@/operations/ports";
+import type { FindingStore } from "@/operations/ports/findings";
 
 interface FindingRow {
   readonly position: number;

@@ -5,7 +5,7 @@ import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
 import { chainStart, entryText, walkChain } from "@/core/evidence/chain";
 import type { RecordEntry } from "@/core/evidence/chain";
-import type { Actor, Recorded, RecordStore, RecordVerification } from "@/operations/ports";
+import type { Actor, Recorded, RecordStore, RecordVerification } from "@/operations/ports/record";
 
 export const sha256 = (text: string): string => createHash("sha256").update(text).digest("hex");
 

@@ -1,6 +1,6 @@
 import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
-import type { ObjectVersion, RegisterStore } from "@/operations/ports";
+import type { ObjectVersion, RegisterStore } from "@/operations/ports/snapshots";
 
 const tableOfKind: Parameters<RegisterStore["versions"]>[0] extends infer K ? Readonly<Record<K & string, string>> : never = {
   cardholder: "register_cardholders",

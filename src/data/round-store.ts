@@ -3,7 +3,7 @@ import type { Sequelize, Transaction } from "sequelize";
 import type { Decision } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
 import type { Change } from "@/core/certification/withdrawal";
-import type { Docket, DocketLine, Order, Round, RoundStore } from "@/operations/ports";
+import type { Docket, DocketLine, Order, Round, RoundStore } from "@/operations/ports/rounds";
 import { appendRecord, writeHead } from "./record-store";
 
 interface RoundRow {

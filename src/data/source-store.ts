@@ -1,7 +1,8 @@
 import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
-import type { Actor, SourceStore } from "@/operations/ports";
+import type { Actor } from "@/operations/ports/record";
+import type { SourceStore } from "@/operations/ports/sources";
 import { appendRecord, writeHead } from "./record-store";
 
 type ProfileColumn = "mapping" | "owns";

@@ -1,7 +1,7 @@
 import path from "node:path";
 import { MessageChannel } from "node:worker_threads";
 import { Piscina } from "piscina";
-import type { Progress } from "@/operations/ports";
+import type { Progress } from "@/operations/ports/progress";
 import type { LongWork, Watch } from "@/operations/services";
 
 const program = (): string => path.join(process.cwd(), "dist", "worker.mjs");

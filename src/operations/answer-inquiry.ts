@@ -12,7 +12,7 @@ import type { UseRecord } from "@/core/findings/use";
 import { findingsOf } from "./findings-of";
 import type { OpenRegister } from "./open-register";
 import { readUse } from "./open-register";
-import type { Account } from "./ports";
+import type { Account } from "./ports/accounts";
 import { demand } from "./rights";
 import type { Services } from "./services";
 import type { Inquiry, AnswerRow, Answer } from "./inquiry";

@@ -12,7 +12,8 @@ import { checkObject } from "@/intake/check-object";
 import { issueWords } from "@/intake/issue-words";
 import type { OpenDraft } from "./draft-register";
 import { namesIn, openDraft, presentObject } from "./draft-register";
-import type { Account, StoredChange, WantedChange } from "./ports";
+import type { Account } from "./ports/accounts";
+import type { StoredChange, WantedChange } from "./ports/drafts";
 import { demand } from "./rights";
 import type { Services } from "./services";
 

@@ -1,7 +1,7 @@
 import type { AccessEffect } from "./effect-on-access";
 import { effectOnAccess } from "./effect-on-access";
 import { openRegister } from "./open-register";
-import type { Snapshot } from "./ports";
+import type { Snapshot } from "./ports/snapshots";
 import type { Services } from "./services";
 
 /** What changed in access from one snapshot to another; undefined where one of them is not there. */

@@ -1,6 +1,6 @@
 import { decideLine as decide, isUnremarkable } from "@/core/certification/decide-line";
 import type { DecidedLine, DecisionRefusal } from "@/core/certification/decide-line";
-import type { Account } from "./ports";
+import type { Account } from "./ports/accounts";
 import { demand } from "./rights";
 import type { Services } from "./services";
 

@@ -14,7 +14,8 @@ import { labelOf, namesIn, openDraft, triedOut } from "./draft-register";
 import type { DraftEffect, DraftIssue, EffectFinding } from "./draft-outcomes";
 import { effectOnAccess } from "./effect-on-access";
 import { readUse } from "./open-register";
-import type { Account, Report } from "./ports";
+import type { Account } from "./ports/accounts";
+import type { Report } from "./ports/progress";
 import type { Services } from "./services";
 import type { Plain } from "@/core/facility/object-key";
 

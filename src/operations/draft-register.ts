@@ -11,7 +11,8 @@ import { credentialLabel } from "@/core/facility/labels";
 import type { Credential, Membership } from "@/core/facility/draft";
 import type { OpenRegister } from "./open-register";
 import { openRegister } from "./open-register";
-import type { Account, Draft, StoredChange } from "./ports";
+import type { Account } from "./ports/accounts";
+import type { Draft, StoredChange } from "./ports/drafts";
 import { demand, may } from "./rights";
 import type { Services } from "./services";
 

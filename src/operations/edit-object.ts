@@ -16,7 +16,7 @@ import type { OpenDraft } from "./draft-register";
 import { labelOf, namesIn, openDraft, presentObject, triedOut } from "./draft-register";
 import type { Suggestion } from "./list-register";
 import { suggest } from "./list-register";
-import type { Account } from "./ports";
+import type { Account } from "./ports/accounts";
 import type { Services } from "./services";
 
 export interface ScheduleChoice {

@@ -4,7 +4,7 @@ import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { formatCivilDay, weekdayNumber } from "@/core/time/civil-day";
 import { exampleQuestions } from "./example-questions";
 import type { OpenRegister } from "./open-register";
-import type { StoredFinding } from "./ports";
+import type { StoredFinding } from "./ports/findings";
 import type { Services } from "./services";
 
 const services = (now: string, found: readonly Partial<StoredFinding>[] = []): Services => ({ now: () => now, findings: { page: () => Promise.resolve(found) } }) as unknown as Services;

@@ -2,7 +2,7 @@ import { concernsCredential } from "@/core/findings/concerns";
 import { groupBy } from "@/core/kernel/compare";
 import type { NamedHolder } from "./inquiry";
 import type { OpenRegister } from "./open-register";
-import type { StoredFinding } from "./ports";
+import type { StoredFinding } from "./ports/findings";
 import type { Services } from "./services";
 
 /** Far above what speaks against as many holders as a page shows. */

@@ -13,7 +13,7 @@ import { minuteAtWallClock, zoneOf } from "@/core/time/zone";
 import { answerInquiry } from "./answer-inquiry";
 import type { Answer, AnswerRow, Inquiry, When } from "./inquiry";
 import type { OpenRegister } from "./open-register";
-import type { Account } from "./ports";
+import type { Account } from "./ports/accounts";
 import type { Services } from "./services";
 import { traceInquiry } from "./trace-inquiry";
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from "@jest/globals";
 import { compiledFrom } from "~/tests/builders";
 import { listFindings } from "./list-findings";
 import type { OpenRegister } from "./open-register";
-import type { StoredFinding } from "./ports";
+import type { StoredFinding } from "./ports/findings";
 import type { Services } from "./services";
 
 const register = {

@@ -1,6 +1,6 @@
 import { credentialLabel } from "@/core/facility/labels";
 import type { OpenRegister } from "./open-register";
-import type { FindingCounts, StoredFinding } from "./ports";
+import type { FindingCounts, StoredFinding } from "./ports/findings";
 import type { Services } from "./services";
 
 /** A finding with the names of what it is about. */

@@ -1,5 +1,5 @@
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
-import type { Account } from "./ports";
+import type { Account } from "./ports/accounts";
 import { demand } from "./rights";
 import type { Services } from "./services";
 

@@ -1,4 +1,5 @@
-import type { Account, Draft } from "./ports";
+import type { Account } from "./ports/accounts";
+import type { Draft } from "./ports/drafts";
 import { maySee } from "./draft-register";
 import { demand, may } from "./rights";
 import type { Services } from "./services";

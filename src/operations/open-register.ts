@@ -1,7 +1,7 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { UseRecord } from "@/core/findings/use";
 import type { Services } from "./services";
-import type { Snapshot } from "./ports";
+import type { Snapshot } from "./ports/snapshots";
 
 export interface OpenRegister {
   readonly snapshot: Snapshot;

@@ -5,7 +5,9 @@ import { credentialLabel } from "@/core/facility/labels";
 import { linesOf } from "@/core/certification/line";
 import type { OpenRegister } from "./open-register";
 import { openRegister, readUse } from "./open-register";
-import type { Account, NewDocket, Report } from "./ports";
+import type { Account } from "./ports/accounts";
+import type { NewDocket } from "./ports/rounds";
+import type { Report } from "./ports/progress";
 import { demand } from "./rights";
 import type { RoundPreview, Services } from "./services";
 

@@ -15,7 +15,8 @@ import { rowsLeftOut } from "@/intake/bundle/settle-bundle";
 import { readFacility } from "@/intake/read-facility";
 import type { TableHeaders } from "@/intake/bundle/read-bundle";
 import type { RefusedRow } from "@/intake/bundle/read-table";
-import type { IntakeFile, NewSnapshot, PrintedIssue, Report } from "./ports";
+import type { IntakeFile, NewSnapshot, PrintedIssue } from "./ports/snapshots";
+import type { Report } from "./ports/progress";
 import type { CalendarEvents, IntakePreview, Services } from "./services";
 
 /** More issues than this are counted, not listed; the command line lists them all. */

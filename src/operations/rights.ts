@@ -1,4 +1,4 @@
-import type { Account, Role } from "./ports";
+import type { Account, Role } from "./ports/accounts";
 
 /** What a person may do, and which roles may. Certifiers see their dockets and nothing else. */
 const rights = {

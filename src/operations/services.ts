@@ -5,22 +5,15 @@ import type { BundleMapping, TableHeaders } from "@/intake/bundle/read-bundle";
 import type { RefusedRow } from "@/intake/bundle/read-table";
 import type { ClosingOutcome, DraftEffect } from "./draft-outcomes";
 import type { AccessEffect } from "./effect-on-access";
-import type {
-  AccountStore,
-  Actor,
-  DraftStore,
-  EventStore,
-  FindingStore,
-  PrintedIssue,
-  RecordStore,
-  RegisterStore,
-  Report,
-  RoundStore,
-  SessionStore,
-  Snapshot,
-  SnapshotStore,
-  SourceStore,
-} from "./ports";
+import type { AccountStore, SessionStore } from "./ports/accounts";
+import type { Actor, RecordStore } from "./ports/record";
+import type { DraftStore } from "./ports/drafts";
+import type { EventStore } from "./ports/events";
+import type { FindingStore } from "./ports/findings";
+import type { PrintedIssue, RegisterStore, Snapshot, SnapshotStore } from "./ports/snapshots";
+import type { Report } from "./ports/progress";
+import type { RoundStore } from "./ports/rounds";
+import type { SourceStore } from "./ports/sources";
 
 export interface Passwords {
   readonly hash: (password: string) => Promise<string>;
@@ -118,7 +111,7 @@ export interface LongWork {
   readonly openRound: (task: { readonly account: number; readonly name: string; readonly due: string; readonly snapshot: number }, watch?: Watch) => Promise<number>;
 }
 
-/** Everything that operations reach outside for. */
+/** Everything that operations reach outside for. Times of the clock are ISO texts of UTC; ids of our own are whole numbers. */
 export interface Services {
   readonly accounts: AccountStore;
   readonly sessions: SessionStore;

@@ -10,7 +10,9 @@ import { candidateDoors } from "@/core/resolve/reach";
 import { exactReading } from "@/core/resolve/reading";
 import { monthsAhead } from "@/core/time/horizon";
 import { minuteDown } from "@/core/time/instant";
-import type { Account, Docket, DocketLine, Round, Snapshot } from "./ports";
+import type { Account } from "./ports/accounts";
+import type { Docket, DocketLine, Round } from "./ports/rounds";
+import type { Snapshot } from "./ports/snapshots";
 import { demand, may } from "./rights";
 import type { Services } from "./services";
 

@@ -10,7 +10,8 @@ import { ownedPart, ownershipOf } from "@/core/facility/ownership";
 import type { OpenDraft } from "./draft-register";
 import { labelOf, namesIn, openDraft, presentObject, triedOut } from "./draft-register";
 import { whoCouldShare } from "./open-draft";
-import type { Account, Draft, StoredChange } from "./ports";
+import type { Account } from "./ports/accounts";
+import type { Draft, StoredChange } from "./ports/drafts";
 import { may } from "./rights";
 import type { Services } from "./services";
 

@@ -22,7 +22,8 @@ import { instantOf } from "@/core/facility/time-rules";
 import { horizonTable } from "./access-tables";
 import { findingsOf } from "./findings-of";
 import type { OpenRegister } from "./open-register";
-import type { ObjectVersion, StoredFinding } from "./ports";
+import type { ObjectVersion } from "./ports/snapshots";
+import type { StoredFinding } from "./ports/findings";
 import type { Services } from "./services";
 
 /** A kind of what hangs on an object: the first of them, and how many there are. */

@@ -1,4 +1,5 @@
-import type { Account, Docket, Order, Round } from "./ports";
+import type { Account } from "./ports/accounts";
+import type { Docket, Order, Round } from "./ports/rounds";
 import { demand } from "./rights";
 import type { Services } from "./services";
 

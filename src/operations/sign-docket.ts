@@ -1,5 +1,5 @@
 import { signDocket as sign } from "@/core/certification/sign-docket";
-import type { Account } from "./ports";
+import type { Account } from "./ports/accounts";
 import { demand } from "./rights";
 import type { Services } from "./services";
 import { showDocket } from "./show-docket";

@@ -1,4 +1,4 @@
-import type { Account } from "./ports";
+import type { Account } from "./ports/accounts";
 import type { Services } from "./services";
 
 const failuresAllowed = 5;

@@ -1,7 +1,8 @@
 import { findAll } from "@/core/findings/find";
 import type { OwnershipProfile } from "@/core/facility/ownership";
 import { openRegister, readUse } from "./open-register";
-import type { Actor, Report } from "./ports";
+import type { Actor } from "./ports/record";
+import type { Report } from "./ports/progress";
 import type { Brought } from "./preview-intake";
 import { broughtDocument, snapshotOf } from "./preview-intake";
 import type { IntakeOutcome, Services } from "./services";

@@ -17,7 +17,7 @@ import { contains, nextChange, union } from "@/core/time/intervals";
 import type { IntervalSet } from "@/core/time/intervals";
 import { findingsOf } from "./findings-of";
 import type { OpenRegister } from "./open-register";
-import type { Account } from "./ports";
+import type { Account } from "./ports/accounts";
 import { demand } from "./rights";
 import type { Services } from "./services";
 import type { Inquiry, NamedHolder, Trace } from "./inquiry";

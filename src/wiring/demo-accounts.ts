@@ -1,6 +1,6 @@
 import type { Services } from "@/operations/services";
 import { openRegister } from "@/operations/open-register";
-import type { Role } from "@/operations/ports";
+import type { Role } from "@/operations/ports/accounts";
 
 /** People who sign in to the demo, and only there. Managers are found by the department that they answer for. */
 const demoPeople: readonly { readonly signIn: string; readonly role: Role; readonly name?: string; readonly manages?: string }[] = [

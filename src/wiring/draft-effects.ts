@@ -1,5 +1,5 @@
 import type { DraftEffect } from "@/operations/draft-outcomes";
-import type { Progress } from "@/operations/ports";
+import type { Progress } from "@/operations/ports/progress";
 import type { Watch } from "@/operations/services";
 
 /** How far the effect of a draft is worked out. */

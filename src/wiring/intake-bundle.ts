@@ -13,7 +13,9 @@ import { BundleError, folderFiles, zipFiles } from "@/intake/bundle/bundle-files
 import type { TableHeaders } from "@/intake/bundle/read-bundle";
 import { readBundle } from "@/intake/bundle/read-bundle";
 import type { BundleFile, RefusedRow } from "@/intake/bundle/read-table";
-import type { Actor, IntakeFile, PrintedIssue, Report } from "@/operations/ports";
+import type { Actor } from "@/operations/ports/record";
+import type { IntakeFile, PrintedIssue } from "@/operations/ports/snapshots";
+import type { Report } from "@/operations/ports/progress";
 import { previewBrought } from "@/operations/preview-intake";
 import type { IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
 import { storeBrought } from "@/operations/store-intake";

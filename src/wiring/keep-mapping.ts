@@ -1,5 +1,5 @@
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
-import type { Actor } from "@/operations/ports";
+import type { Actor } from "@/operations/ports/record";
 import type { Services } from "@/operations/services";
 
 /** Keeps how a source's files were understood; those of its files that did not come this time stay as they are. */

@@ -5,7 +5,7 @@ import type { ExampleQuestion } from "@/operations/example-questions";
 import { decideLine, keepUnremarkable } from "@/operations/decide-line";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import { knownColumns } from "@/intake/bundle/read-bundle";
-import type { Account } from "@/operations/ports";
+import type { Account } from "@/operations/ports/accounts";
 import type { AskedList, ListPage, Suggestion } from "@/operations/list-register";
 import type { compareSnapshots } from "@/operations/compare-snapshots";
 import type { ObjectSheet } from "@/operations/show-object";

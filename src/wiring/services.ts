@@ -14,7 +14,7 @@ import { registerStore } from "@/data/register-store";
 import { roundStore } from "@/data/round-store";
 import { snapshotStore } from "@/data/snapshot-store";
 import { sourceStore } from "@/data/source-store";
-import type { SnapshotStore } from "@/operations/ports";
+import type { SnapshotStore } from "@/operations/ports/snapshots";
 import type { Services } from "@/operations/services";
 import { databaseSettings, dataFolder } from "./environment";
 import { pinTagger } from "./pin-key";

@@ -1,4 +1,4 @@
-import type { Account } from "@/operations/ports";
+import type { Account } from "@/operations/ports/accounts";
 import { accountForRoute } from "./web-session";
 
 interface Params {

@@ -1,6 +1,6 @@
 import { cookies } from "next/headers";
 import { notFound, redirect } from "next/navigation";
-import type { Account } from "@/operations/ports";
+import type { Account } from "@/operations/ports/accounts";
 import type { Right } from "@/operations/rights";
 import { nomade } from "./nomade";
 

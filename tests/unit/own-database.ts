@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { QueryTypes } from "sequelize";
 import { connect } from "@/data/connection";
-import type { Account } from "@/operations/ports";
+import type { Account } from "@/operations/ports/accounts";
 import { openServices } from "@/wiring/services";
 
 type Services = ReturnType<typeof openServices>;

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { Docket, Round } from "@/operations/ports";
+import type { Docket, Round } from "@/operations/ports/rounds";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { SignOut } from "../shell/sign-out";

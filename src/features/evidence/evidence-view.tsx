@@ -1,6 +1,6 @@
 import Link from "next/link";
 import type { RecordEntry } from "@/core/evidence/chain";
-import type { RecordVerification } from "@/operations/ports";
+import type { RecordVerification } from "@/operations/ports/record";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";

@@ -5,7 +5,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import type { CannotTell, SubjectKind } from "@/core/findings/finding";
 import { catalogue, ruleOf } from "@/core/findings/catalogue";
-import type { StoredFinding } from "@/operations/ports";
+import type { StoredFinding } from "@/operations/ports/findings";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";

@@ -3,7 +3,7 @@
 import { Select } from "@mantine/core";
 import { useRouter } from "next/navigation";
 import type { Inquiry } from "@/operations/inquiry";
-import type { Snapshot } from "@/operations/ports";
+import type { Snapshot } from "@/operations/ports/snapshots";
 import { clockText } from "../words/times";
 import { questionAddress } from "./address";
 

@@ -2,7 +2,7 @@
 
 import { Button, Checkbox, TextInput } from "@mantine/core";
 import { useState } from "react";
-import type { PrintedIssue } from "@/operations/ports";
+import type { PrintedIssue } from "@/operations/ports/snapshots";
 import type { IntakePreview } from "@/operations/services";
 import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../words/kinds";

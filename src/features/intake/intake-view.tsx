@@ -4,7 +4,7 @@ import { Select } from "@mantine/core";
 import { Dropzone } from "@mantine/dropzone";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import type { Snapshot } from "@/operations/ports";
+import type { Snapshot } from "@/operations/ports/snapshots";
 import type { IntakeOutcome } from "@/operations/services";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";

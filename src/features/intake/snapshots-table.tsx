@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { Snapshot } from "@/operations/ports";
+import type { Snapshot } from "@/operations/ports/snapshots";
 import sheet from "@/ui/sheet.module.css";
 import { plural } from "../words/numbers";
 import { clockText } from "../words/times";

@@ -4,7 +4,7 @@ import { Select } from "@mantine/core";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import type { AccessEffect } from "@/operations/effect-on-access";
-import type { Snapshot } from "@/operations/ports";
+import type { Snapshot } from "@/operations/ports/snapshots";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";

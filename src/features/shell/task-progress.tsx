@@ -2,7 +2,7 @@
 
 import { Button } from "@mantine/core";
 import { useEffect, useState } from "react";
-import type { Progress as TaskState } from "@/operations/ports";
+import type { Progress as TaskState } from "@/operations/ports/progress";
 import { Progress } from "@/ui/sheet";
 import classes from "./task-progress.module.css";
 

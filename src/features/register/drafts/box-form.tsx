@@ -9,7 +9,7 @@ import { bitsOf26, cardsOf, faultsOf, open26 } from "@/core/drafting/card-box";
 import type { Credential } from "@/core/facility/draft";
 import { credentialLabel } from "@/core/facility/labels";
 import type { BoxOutcome } from "@/operations/change-draft";
-import type { Draft } from "@/operations/ports";
+import type { Draft } from "@/operations/ports/drafts";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";

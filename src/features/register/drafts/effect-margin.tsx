@@ -4,7 +4,7 @@ import { Button } from "@mantine/core";
 import Link from "next/link";
 import { useEffect, useState } from "react";
 import type { DraftEffect, DraftIssue, EffectFinding } from "@/operations/draft-outcomes";
-import type { Progress as Step } from "@/operations/ports";
+import type { Progress as Step } from "@/operations/ports/progress";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { doorChangeWords, amountWords, causeWords } from "../../words/access-changes";

@@ -1,0 +1,28 @@
+import type { ChainState, RecordEntry } from "@/core/evidence/chain";
+
+/** Who does something, as it stands in the record. */
+export interface Actor {
+  readonly signIn: string;
+}
+
+export const system: Actor = { signIn: "system" };
+
+/** What is written into the record, within the transaction of the change that it speaks of. */
+export interface Recorded {
+  readonly what: string;
+  readonly on: string;
+  readonly before?: unknown;
+  readonly after?: unknown;
+}
+
+export interface RecordStore {
+  readonly append: (who: Actor, at: string, recorded: Recorded) => Promise<void>;
+  /** Entries with numbers below `before` (all, if undefined), the latest first. */
+  readonly page: (before: number | undefined, limit: number) => Promise<(RecordEntry & { readonly content: string | undefined })[]>;
+  /** Walks the whole chain, its values, and the heads written beside the database. */
+  readonly verify: () => Promise<RecordVerification>;
+}
+
+export type RecordVerification =
+  | { readonly sound: true; readonly count: number; readonly head: string }
+  | { readonly sound: false; readonly chain: ChainState; readonly why: string };

@@ -1,0 +1,76 @@
+import type { Decision } from "@/core/certification/decide-line";
+import type { Line } from "@/core/certification/line";
+import type { Change } from "@/core/certification/withdrawal";
+import type { Account } from "./accounts";
+
+export interface NewDocket {
+  /** Cardholder who certifies; undefined where there is nobody, and the reviewer who opened the round does. */
+  readonly certifier: string | undefined;
+  /** Who decides where no certifier is named. */
+  readonly account: number | undefined;
+  readonly lines: readonly { readonly line: Line; readonly holderName: string; readonly flagged: boolean }[];
+}
+
+export interface Round {
+  readonly id: number;
+  readonly name: string;
+  readonly due: string;
+  readonly snapshot: number;
+  readonly openedAt: string;
+}
+
+export interface Docket {
+  readonly id: number;
+  readonly round: number;
+  readonly certifier: string | undefined;
+  readonly account: number | undefined;
+  readonly lines: number;
+  readonly flagged: number;
+  readonly decided: number;
+  readonly withdrawn: number;
+  readonly signedAt: string | undefined;
+  readonly statement: string | undefined;
+  readonly hash: string | undefined;
+  /** When the first and the last of its decisions were made. */
+  readonly firstDecidedAt: string | undefined;
+  readonly lastDecidedAt: string | undefined;
+}
+
+export interface DocketLine {
+  readonly id: number;
+  readonly docket: number;
+  readonly position: number;
+  readonly holderName: string;
+  readonly flagged: boolean;
+  readonly line: Line;
+  readonly decision: Decision | undefined;
+  readonly reason: string;
+}
+
+export interface Order {
+  readonly id: number;
+  readonly round: number;
+  readonly line: number;
+  readonly change: Change;
+  readonly alsoLost: readonly string[];
+  readonly madeAt: string;
+}
+
+export interface RoundStore {
+  readonly open: (round: Omit<Round, "id"> & { readonly openedBy: Account }, dockets: readonly NewDocket[]) => Promise<number>;
+  readonly list: () => Promise<Round[]>;
+  readonly byId: (id: number) => Promise<Round | undefined>;
+  readonly dockets: (filter: { readonly round?: number; readonly account?: number; readonly id?: number }) => Promise<Docket[]>;
+  readonly lines: (filter: { readonly docket?: number; readonly id?: number }) => Promise<DocketLine[]>;
+  /** Writes decisions; refused (false, nothing written) if the docket was signed meanwhile. */
+  readonly decide: (docket: number, decisions: readonly { readonly line: number; readonly decision: Decision; readonly reason: string }[], by: Account, at: string) => Promise<boolean>;
+  /** Signs a docket and writes its orders in one transaction; refused if it was signed or changed meanwhile. */
+  readonly sign: (
+    docket: number,
+    signature: { readonly statement: string; readonly hash: string; readonly decisions: readonly { readonly line: number; readonly decision: Decision }[] },
+    orders: readonly Omit<Order, "id" | "madeAt">[],
+    by: Account,
+    at: string,
+  ) => Promise<boolean>;
+  readonly orders: (round: number) => Promise<Order[]>;
+}

@@ -1,0 +1,89 @@
+import type { Facility, FacilityCounts } from "@/core/facility/facility";
+import type { Brings } from "@/core/facility/ownership";
+import type { RegisterKind } from "@/core/register/kinds";
+import type { Report } from "./progress";
+import type { Actor } from "./record";
+
+export interface Snapshot {
+  readonly id: number;
+  /** SHA-256 of the normal form. */
+  readonly hash: string;
+  readonly facilityName: string;
+  readonly timeZone: string;
+  readonly asOf: string;
+  readonly takenAt: string;
+  readonly takenBy: string;
+  readonly source: string;
+  readonly counts: FacilityCounts;
+  /** Rows of the register added and ended by this intake. */
+  readonly changes: RegisterChanges;
+  readonly notes: readonly PrintedIssue[];
+  /** How many rows of its files were not read; the reviewer accepted that. */
+  readonly leftOut: number;
+  readonly files: readonly IntakeFile[];
+}
+
+/** A file of an intake, for whoever has to reconcile what came with what was stored. */
+export interface IntakeFile {
+  readonly name: string;
+  /** SHA-256 of its bytes. */
+  readonly hash: string;
+  /** Rows taken in, and rows left out; undefined where a file has no rows. */
+  readonly rows: number | undefined;
+  readonly leftOut: number;
+  /** How many rows the source states that it has, where it does. */
+  readonly stated?: number;
+}
+
+export interface PrintedIssue {
+  readonly level: "error" | "note";
+  readonly path: string;
+  readonly code: string;
+  readonly message: string;
+}
+
+export interface RegisterChanges {
+  readonly added: number;
+  readonly ended: number;
+  readonly byTable: Readonly<Record<string, { readonly added: number; readonly ended: number }>>;
+}
+
+export interface NewSnapshot {
+  readonly hash: string;
+  readonly normal: Facility;
+  readonly normalText: string;
+  readonly counts: FacilityCounts;
+  readonly notes: readonly PrintedIssue[];
+  readonly source: string;
+  readonly fileHash: string;
+  readonly leftOut: number;
+  readonly files: readonly IntakeFile[];
+  /** What the source brings, and so owns from now on. */
+  readonly brings: Brings;
+}
+
+export interface SnapshotStore {
+  readonly latest: () => Promise<Snapshot | undefined>;
+  readonly byId: (id: number) => Promise<Snapshot | undefined>;
+  readonly list: () => Promise<Snapshot[]>;
+  /** The frozen normal form of a snapshot. */
+  readonly frozen: (id: number) => Promise<string>;
+  /**
+   * Stores a snapshot and its rows in one transaction; `unchanged` where the register already stands just so. Another
+   * intake that runs at the same time is waited for.
+   */
+  readonly store: (snapshot: NewSnapshot, who: Actor, at: string, report: Report) => Promise<{ readonly outcome: "stored" | "unchanged"; readonly id: number; readonly changes: RegisterChanges }>;
+}
+
+/** An object's own values over a stretch of snapshots in which they stood. */
+export interface ObjectVersion {
+  readonly since: number;
+  /** The first snapshot in which they no longer stood; undefined where they still do. */
+  readonly until: number | undefined;
+  readonly values: Readonly<Record<string, string>>;
+}
+
+export interface RegisterStore {
+  /** How an object stood in all snapshots, the oldest first. */
+  readonly versions: (kind: RegisterKind, id: string) => Promise<ObjectVersion[]>;
+}

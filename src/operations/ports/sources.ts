@@ -1,0 +1,17 @@
+import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
+import type { BundleMapping } from "@/intake/bundle/read-bundle";
+import type { Actor } from "./record";
+
+export interface SourceStore {
+  /** Sources that are known, by name: from what they brought, or since it is kept how they write. */
+  readonly names: () => Promise<string[]>;
+  /** What a source's profile lets it own; empty where it owns all that it brings. */
+  readonly owns: (source: string) => Promise<OwnershipProfile>;
+  readonly putOwns: (source: string, owns: OwnershipProfile, who: Actor, at: string) => Promise<void>;
+  /** What each source brought last, the latest source first. */
+  readonly brought: () => Promise<{ readonly source: string; readonly brings: Brings; readonly snapshot: number }[]>;
+  /** How a source writes its tables; empty for one that is not known. */
+  readonly mapping: (source: string) => Promise<BundleMapping>;
+  /** Keeps how a source writes its tables, with an entry in the record where that is new. */
+  readonly put: (source: string, mapping: BundleMapping, who: Actor, at: string) => Promise<void>;
+}
