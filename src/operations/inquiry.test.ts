@@ -79,7 +79,7 @@ describe("what opens, asked by who, where and when", () => {
         expect({ awake: answer.rows.map(rowWords).sort(), asleep: answer.asleep.map(rowWords).sort() }).toEqual({ awake: expected.awake.sort(), asleep: expected.asleep.sort() });
         expect([answer.total, answer.asleepTotal]).toEqual([expected.awake.length, expected.asleep.length]);
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     );
   });
 
@@ -97,7 +97,7 @@ describe("what opens, asked by who, where and when", () => {
         const opens = (minute: number): boolean => cards.some((card) => reasonOf(card, minute as EpochMinute) === "open");
         if (nextChange !== undefined) expect(opens(nextChange)).not.toBe(opens(nextChange - 1));
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     );
   });
 

@@ -69,7 +69,7 @@ describe("the lines of a round", () => {
             }
         }
       }),
-      { numRuns: 100 },
+      { numRuns: 50 },
     );
   });
 
@@ -87,7 +87,7 @@ describe("the lines of a round", () => {
         expect(told.map(({ subject }) => subject.id).sort()).toEqual(sleeping.map(({ credential }) => credential.id).sort());
         expect(told.filter(({ sleeping: words }) => words === undefined)).toEqual([]);
       }),
-      { numRuns: 100 },
+      { numRuns: 50 },
     );
   });
 
@@ -110,7 +110,7 @@ describe("the lines of a round", () => {
           expect(line.peers).toEqual(department === undefined ? undefined : { same: others.filter((other) => inPlace(other, place).join() === own.join()).length, of: others.length });
         }
       }),
-      { numRuns: 100 },
+      { numRuns: 50 },
     );
   });
 
@@ -171,9 +171,9 @@ describe("the lines of a round", () => {
         const missing = findings.filter(({ cardholder, subject, fingerprint }) => !told.includes(`${cardholder ?? subject.id} ${fingerprint}`));
         expect(missing.map(({ rule, sentence }) => `${rule}: ${sentence}`)).toEqual([]);
       }),
-      { numRuns: 100 },
+      { numRuns: 50 },
     );
-    expect(Math.min(seen / 20, atAreas)).toBeGreaterThan(2);
+    expect(Math.min(seen / 20, atAreas)).toBeGreaterThan(1);
   });
 
   it("add up what all cards of somebody did at all doors of the place, and say where events do not cover it", () => {
