@@ -10,6 +10,7 @@ import type { IntervalSet } from "@/core/time/intervals";
 import { totalMinutes, union } from "@/core/time/intervals";
 import type { UseRecord } from "@/core/findings/use";
 import { findingsOf } from "./findings-of";
+import type { FindingsAgainst } from "./findings-of";
 import type { OpenRegister } from "./open-register";
 import { readUse } from "./open-register";
 import type { Account } from "./ports/accounts";
@@ -46,7 +47,7 @@ function pairsOf(compiled: CompiledFacility, { who, where }: Inquiry): Pair[] {
   return [...groupBy(credentials, holderKey).values()].map((carried) => ({ holder: new Holder(compiled, carried), doors: doors ?? [] }));
 }
 
-function rowOf(desk: Desk, { holder, doors }: Pair, asleep: boolean, use: UseRecord, against: Awaited<ReturnType<typeof findingsOf>>): AnswerRow {
+function rowOf(desk: Desk, { holder, doors }: Pair, asleep: boolean, use: UseRecord, against: FindingsAgainst): AnswerRow {
   const { compiled } = desk;
   const door = present(doors[0], "a pair has doors");
   const open = doors.reduce<IntervalSet>((set, one) => union(set, desk.timetable(holder, one, asleep)), []);

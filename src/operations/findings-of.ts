@@ -10,8 +10,10 @@ const findingsRead = 20_000;
 
 type OneHolder = Pick<NamedHolder, "kind" | "id">;
 
+export type FindingsAgainst = (holder: OneHolder) => readonly StoredFinding[];
+
 /** What speaks against some holders, by whom: against a cardholder whatever is about them or a card of theirs, of a credential what is about it. */
-export async function findingsOf(services: Services, { snapshot, compiled }: OpenRegister, holders: readonly OneHolder[]): Promise<(holder: OneHolder) => readonly StoredFinding[]> {
+export async function findingsOf(services: Services, { snapshot, compiled }: OpenRegister, holders: readonly OneHolder[]): Promise<FindingsAgainst> {
   const credentials = holders.filter(({ kind }) => kind === "credential").map(({ id }) => id);
   const cardholderOf = (credential: string): string | undefined => compiled.facility.credentials[compiled.credentialById.get(credential) ?? -1]?.cardholder;
   // What is about somebody may be about one of their cards.
