@@ -151,7 +151,6 @@ export async function exportSnapshot(args: readonly string[]): Promise<number> {
   });
 }
 
-
 /** `nomade findings`: of a snapshot, the riskiest first. */
 export async function findings(args: readonly string[]): Promise<number> {
   const { values } = parseArgs({ args: [...args], options: { snapshot: { type: "string" }, rule: { type: "string" } } });
