@@ -1,11 +1,9 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import { instantOf } from "@/core/facility/time-rules";
 import type { AccessTable } from "@/core/resolve/access-table";
 import { accessTable } from "@/core/resolve/access-table";
 import type { AskingMode } from "@/core/resolve/paths";
 import { exactReading } from "@/core/resolve/reading";
-import { monthsAhead } from "@/core/time/horizon";
-import { minuteDown } from "@/core/time/instant";
+import { aheadOf } from "@/core/facility/ahead";
 
 const tables = new WeakMap<CompiledFacility, Map<string, AccessTable>>();
 
@@ -16,8 +14,8 @@ export function horizonTable(compiled: CompiledFacility, mode: AskingMode): Acce
   const key = `${mode.lockdown} ${mode.asIfLive}`;
   let table = ofRegister.get(key);
   if (!table) {
-    const asOf = minuteDown(instantOf(compiled.facility.asOf));
-    table = accessTable(compiled, exactReading(compiled, asOf, monthsAhead(asOf), mode));
+    const { from, to } = aheadOf(compiled.facility);
+    table = accessTable(compiled, exactReading(compiled, from, to, mode));
     ofRegister.set(key, table);
   }
   return table;

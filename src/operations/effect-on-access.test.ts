@@ -46,7 +46,7 @@ describe("the effect of a change on access", () => {
         expect(effectOnAccess(before, before)).toMatchObject({ gained: 0, lost: 0, hours: 0, people: 0, changes: [] });
         const after = compiledFrom({ ...first, grants: other.grants ?? [], memberships: other.memberships ?? [] });
         const from = minuteDown(instantOf(after.facility.asOf));
-        const readings = [exactReading(before, from, monthsAhead(from), ordinary), exactReading(after, from, monthsAhead(from), ordinary)] as const;
+        const readings = [exactReading(before, from, monthsAhead(from, after.vocabulary.zone), ordinary), exactReading(after, from, monthsAhead(from, after.vocabulary.zone), ordinary)] as const;
         const changed: { readonly cardholder: string | undefined; readonly door: string | undefined; readonly sensitivity: number; readonly more: number; readonly less: number }[] = [];
         let [gained, lost, hours] = [0, 0, 0];
         before.facility.cardholders.forEach((_, cardholder) =>

@@ -3,7 +3,6 @@ import type { Cause } from "@/core/compare/causes";
 import { compareAccess } from "@/core/compare/compare-access";
 import type { DoorChange } from "@/core/compare/compare-access";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import { instantOf } from "@/core/facility/time-rules";
 import { doorSensitivity } from "@/core/findings/reach";
 import { FirstFew, firstFew } from "@/core/kernel/compare";
 import { directoryOf } from "@/core/register/directory";
@@ -11,8 +10,7 @@ import { accessTable } from "@/core/resolve/access-table";
 import { AccessWorld } from "@/core/resolve/access-world";
 import { ordinary } from "@/core/resolve/paths";
 import { exactReading } from "@/core/resolve/reading";
-import { monthsAhead } from "@/core/time/horizon";
-import { minuteDown } from "@/core/time/instant";
+import { aheadOf } from "@/core/facility/ahead";
 
 /** What brings a change about, by name. */
 export interface NamedCause {
@@ -70,8 +68,7 @@ const byWeight = (a: Weighed, b: Weighed): number => b.sensitivity - a.sensitivi
 
 /** Compares two registers by what people open. Cost: both laid out in one world, then the rows that differ, and a look at each person. */
 export function effectOnAccess(before: CompiledFacility, after: CompiledFacility): AccessEffect {
-  const from = minuteDown(instantOf(after.facility.asOf));
-  const to = monthsAhead(from);
+  const { from, to } = aheadOf(after.facility);
   const world = new AccessWorld();
   const tables = [accessTable(before, exactReading(before, from, to, ordinary), world), accessTable(after, exactReading(after, from, to, ordinary), world)] as const;
   const counts = { gained: 0, lost: 0, hours: 0, people: 0 };

@@ -2,7 +2,6 @@ import { present } from "@/core/kernel/invariant";
 import type { Position } from "@/core/kernel/position-index";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { hoursInWords } from "@/core/describe/hours-words";
-import { instantOf } from "@/core/facility/time-rules";
 import { calendarAt } from "@/core/resolve/paths";
 import type { Reading } from "@/core/resolve/reading";
 import type { AccessTable } from "@/core/resolve/access-table";
@@ -10,8 +9,7 @@ import { ordinaryWeekReading } from "@/core/resolve/reading";
 import { openOf } from "@/core/resolve/table-questions";
 import { freeIn, openIn } from "@/core/resolve/timetable";
 import { reasonAt } from "@/core/resolve/verdict";
-import { monthsAhead } from "@/core/time/horizon";
-import { minuteDown } from "@/core/time/instant";
+import { aheadOf } from "@/core/facility/ahead";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
 import { contains, contentKey, intersect, union } from "@/core/time/intervals";
@@ -70,8 +68,7 @@ export class Desk {
     readonly now: EpochMinute,
     readonly inquiry: Inquiry,
   ) {
-    this.asOf = minuteDown(instantOf(compiled.facility.asOf));
-    this.until = monthsAhead(this.asOf);
+    ({ from: this.asOf, to: this.until } = aheadOf(compiled.facility));
     const { lockdown } = inquiry;
     const week = (asIfLive: boolean) => ordinaryWeekReading(compiled, this.weekOf(), { lockdown, asIfLive });
     this.weeks = { awake: week(false), asleep: week(true) };

@@ -4,12 +4,10 @@ import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { isUnremarkable } from "@/core/certification/decide-line";
 import type { Withdrawal } from "@/core/certification/withdrawal";
 import { planReturn, planWithdrawal } from "@/core/certification/withdrawal";
-import { instantOf } from "@/core/facility/time-rules";
 import { ordinary } from "@/core/resolve/paths";
 import { candidateDoors } from "@/core/resolve/reach";
 import { exactReading } from "@/core/resolve/reading";
-import { monthsAhead } from "@/core/time/horizon";
-import { minuteDown } from "@/core/time/instant";
+import { aheadOf } from "@/core/facility/ahead";
 import type { Account } from "./ports/accounts";
 import type { Docket, DocketLine, Round } from "./ports/rounds";
 import type { Snapshot } from "./ports/snapshots";
@@ -22,10 +20,10 @@ export function withdrawalOf(compiled: CompiledFacility, line: DocketLine["line"
   const positions: readonly Position[] = holder ? holder.credentials : [present(compiled.credentialById.get(line.credential ?? ""), "a line names a holder")];
   const credentials = positions.map((position) => present(compiled.credentials.at(position), "positions are valid"));
   const { kind, id } = line.subject;
-  const asOf = minuteDown(instantOf(compiled.facility.asOf));
+  const { from, to } = aheadOf(compiled.facility);
   if (kind === "credential") {
     const credential = present(compiled.credentials.at(compiled.credentialById.get(id) ?? -1), "a line names a credential");
-    return planReturn(compiled, exactReading(compiled, asOf, monthsAhead(asOf), ordinary), credential);
+    return planReturn(compiled, exactReading(compiled, from, to, ordinary), credential);
   }
   const concerned = (door: Position): boolean => {
     const at = present(compiled.doors[door], "positions are valid");
@@ -33,7 +31,7 @@ export function withdrawalOf(compiled: CompiledFacility, line: DocketLine["line"
     return kind === "area" ? nearest !== undefined && compiled.facility.areas[nearest]?.id === id : nearest === undefined && at.door.site === id;
   };
   const doors = [...new Set(credentials.flatMap((credential) => candidateDoors(compiled, credential)))].filter(concerned);
-  return planWithdrawal(compiled, exactReading(compiled, asOf, monthsAhead(asOf), { lockdown: false, asIfLive: true }), credentials, doors);
+  return planWithdrawal(compiled, exactReading(compiled, from, to, { lockdown: false, asIfLive: true }), credentials, doors);
 }
 
 export interface ShownLine extends DocketLine {

@@ -71,7 +71,7 @@ describe("an object with what hangs on it", () => {
         // The inner area is sensitive by the outer one that it lies in.
         const compiled = compiledFrom({ ...draft, areas: (draft.areas ?? []).map((area) => (area.parent === undefined ? { ...area, sensitivity: 2 } : area)) });
         const asOf = minute("2026-03-01T00:00:00Z");
-        const reading = exactReading(compiled, asOf, monthsAhead(asOf), ordinary);
+        const reading = exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), ordinary);
         for (const { position, cardholder } of compiled.cardholders) {
           const opened = compiled.doors.filter((door) => cardholderOpenIn(compiled, reading, position, door.position).length > 0);
           const sheet = await showObject(services, registerOf(compiled), { kind: "cardholder", id: cardholder.id });

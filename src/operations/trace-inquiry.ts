@@ -56,7 +56,7 @@ function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], chang
 /** The first minute in the 13 months from `at` at which a door begins to open with one of these cards, or no longer does; undefined for none. */
 function changeAfter(compiled: CompiledFacility, credentials: readonly CompiledCredential[], door: Position, at: EpochMinute, mode: AskingMode): EpochMinute | undefined {
   // Looked at from the asked moment on, which may lie before or after what is laid out from the export on; and the end of the look is no change.
-  const until = monthsAhead(at);
+  const until = monthsAhead(at, compiled.vocabulary.zone);
   const reading = exactReading(compiled, at, until, mode);
   const change = nextChange(credentials.reduce<IntervalSet>((open, credential) => union(open, openIn(compiled, reading, credential, door)), []), at);
   return change === until ? undefined : change;

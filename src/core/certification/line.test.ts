@@ -53,7 +53,7 @@ describe("the lines of a round", () => {
     fc.assert(
       fc.property(documents, (draft) => {
         const compiled = compiledFrom(draft);
-        const reading = exactReading(compiled, asOf, monthsAhead(asOf), { lockdown: false, asIfLive: false });
+        const reading = exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), { lockdown: false, asIfLive: false });
         const weeks = pairByPair(compiled, ordinaryWeekReading(compiled, asOf, { lockdown: false, asIfLive: false }));
         const opened = pairByPair(compiled, reading);
         const lines = linesOf(compiled, noEvents, []);
@@ -77,7 +77,7 @@ describe("the lines of a round", () => {
     fc.assert(
       fc.property(documents, (draft) => {
         const compiled = compiledFrom(draft);
-        const readings = [false, true].map((asIfLive) => exactReading(compiled, asOf, monthsAhead(asOf), { lockdown: false, asIfLive }));
+        const readings = [false, true].map((asIfLive) => exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), { lockdown: false, asIfLive }));
         const opened = pairByPair(compiled, readings[0] as Reading);
         const sleeping = compiled.credentials.all().filter((credential) => {
           const own = opened.get(credential.holder?.cardholder.id ?? credential.credential.id);
@@ -96,7 +96,7 @@ describe("the lines of a round", () => {
       fc.property(documents, (draft) => {
         const compiled = compiledFrom(draft);
         const mode = { lockdown: false, asIfLive: false };
-        const opened = pairByPair(compiled, exactReading(compiled, asOf, monthsAhead(asOf), mode));
+        const opened = pairByPair(compiled, exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), mode));
         const weeks = pairByPair(compiled, ordinaryWeekReading(compiled, asOf, mode));
         const departmentOf = (holder: string) => draft.cardholders?.find(({ id }) => id === holder)?.department;
         const placeOf = (door: string): string => (({ area, site }) => area ?? `site ${site}`)(present(draft.doors?.find(({ id }) => id === door), "doors are there"));

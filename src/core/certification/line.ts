@@ -9,16 +9,14 @@ import type { Reach } from "../findings/reach";
 import { doorSensitivity, reachOf } from "../findings/reach";
 import type { UseRecord } from "../findings/use";
 import { credentialLabel } from "../facility/labels";
-import { instantOf } from "../facility/time-rules";
 import type { AccessTable } from "../resolve/access-table";
 import { accessTable } from "../resolve/access-table";
 import { calendarAt } from "../resolve/paths";
 import { exactReading, ordinaryWeekReading } from "../resolve/reading";
-import { minuteDown } from "../time/instant";
 import type { EpochMinute } from "../time/instant";
 import { contentKey, nothing, subtract } from "../time/intervals";
 import type { IntervalSet } from "../time/intervals";
-import { monthsAhead } from "../time/horizon";
+import { aheadOf } from "../facility/ahead";
 
 /**
  * What a line is about: the doors into one area, or those of a site that lead into none, as they open at present; or a
@@ -219,8 +217,7 @@ function peerCounts(compiled: CompiledFacility, accesses: readonly { readonly ca
  * the document, lines with findings first. `report` is told of how many holders the lines are there.
  */
 export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: readonly Finding[], report: (done: number, of: number) => void = () => undefined): Line[] {
-  const asOf = minuteDown(instantOf(compiled.facility.asOf));
-  const to = monthsAhead(asOf);
+  const { from: asOf, to } = aheadOf(compiled.facility);
   const grounds: Grounds = {
     compiled,
     use,

@@ -16,7 +16,7 @@ const awake = { lockdown: false, asIfLive: true };
 const plan = (given: Partial<FacilityDraft>, door = "gate") => {
   const compiled = compiledFrom(given);
   const credentials = present(compiled.cardholders.at(0), "there is somebody").credentials.map((position) => present(compiled.credentials.at(position), "valid"));
-  return planWithdrawal(compiled, exactReading(compiled, asOf, monthsAhead(asOf), awake), credentials, [doorOf(compiled, door)]);
+  return planWithdrawal(compiled, exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), awake), credentials, [doorOf(compiled, door)]);
 };
 
 /** The document with changes carried out in it. */
@@ -104,7 +104,7 @@ describe("taking a credential back", () => {
       credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "active" }, { id: "c2", cardholder: "iris", kind: "fob", status: "active" }],
       grants: [{ id: "a", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always" }, { id: "b", to: { credential: "c1" }, open: { door: "shed" }, schedule: "always" }],
     });
-    const reading = exactReading(compiled, asOf, monthsAhead(asOf), { lockdown: false, asIfLive: false });
+    const reading = exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), { lockdown: false, asIfLive: false });
     expect(planReturn(compiled, reading, credentialOf(compiled, "c1"))).toEqual({ changes: [{ kind: "end-credential", credential: "c1" }], alsoLost: ["shed"], alsoNarrowed: [] });
   });
 });

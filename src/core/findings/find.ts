@@ -1,21 +1,19 @@
 import { compareCodePoints } from "../kernel/compare";
 import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
-import { instantOf } from "../facility/time-rules";
 import { accessTable } from "../resolve/access-table";
 import { ordinary } from "../resolve/paths";
 import { exactReading, ordinaryWeekReading } from "../resolve/reading";
-import { minuteDown } from "../time/instant";
 import { catalogue } from "./catalogue";
 import type { CannotTell, Finding, FindingContext, FindingRule, Findings } from "./finding";
-import { monthsAhead } from "../time/horizon";
+import { aheadOf } from "../facility/ahead";
 import { reachOf } from "./reach";
 import type { UseRecord } from "./use";
 import { weigh } from "./weigh";
 
 /** Every finding of the rules in a facility. Cost: two access tables, and the doors of each row that a rule looks at. */
 export function findAll(compiled: CompiledFacility, use: UseRecord, rules: readonly FindingRule[] = catalogue): Findings {
-  const asOf = minuteDown(instantOf(compiled.facility.asOf));
-  const ahead = accessTable(compiled, exactReading(compiled, asOf, monthsAhead(asOf), ordinary));
+  const { from: asOf, to } = aheadOf(compiled.facility);
+  const ahead = accessTable(compiled, exactReading(compiled, asOf, to, ordinary));
   const wakened = accessTable(compiled, ordinaryWeekReading(compiled, asOf, { lockdown: false, asIfLive: true }));
   const positions = (credentials: readonly CompiledCredential[]) => credentials.map(({ position }) => position);
   const context: FindingContext = {

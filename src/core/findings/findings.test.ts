@@ -27,7 +27,7 @@ describe("findings", () => {
       fc.property(sensitive, (draft) => {
         const compiled = compiledFrom(draft);
         const asOf = minute("2026-03-01T00:00:00Z");
-        const reading = exactReading(compiled, asOf, monthsAhead(asOf), ordinary);
+        const reading = exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), ordinary);
         const expected = new Set<string>();
         const look = (subject: string, openAt: (door: number) => IntervalSet): void => {
           for (const area of compiled.facility.areas) {

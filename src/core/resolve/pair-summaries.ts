@@ -32,15 +32,16 @@ export interface Summaries {
 export interface SummaryColumns {
   /** Index e, beside the columns of the rows: where in `numbers` the summary of entry e stands, once its row was asked for. */
   readonly places: Int32Array;
-  /** From a place on: minutes open, minutes out of hours, the first minute, the end of the last opening. */
+  /** From a place on: minutes open, minutes out of hours, and, in minutes since the start of the reading, the first minute and the end of the last opening. */
   readonly numbers: Int32Array;
 }
 
 /** `businessLine` gives the timeline, in the table's book, of the business hours that count at a door. */
 export function summaries(table: AccessTable, businessLine: (door: Position) => number): Summaries {
   const { book, rows, compiled, reading } = table;
-  // In columns of 32 bits there is room up to the year 6053.
-  invariant((reading.whole[1] ?? 0) < 2 ** 31, "a summary ends before the year 6053");
+  // Columns of 32 bits hold minutes since the start of the reading, which may lie in any year.
+  const [begin = 0, end = 0] = reading.whole;
+  invariant(end - begin < 2 ** 31, "a summary is of less than 4000 years");
   const businessLines: number[] = [];
   /** Index d: which of the business lines counts at door d. */
   const businessOfDoor = Int32Array.from(compiled.doors, ({ position }) => {
@@ -82,8 +83,8 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     const { minutes, common, first, last } = countsOf(line, business);
     stored[used] = minutes;
     stored[used + 1] = minutes - common;
-    stored[used + 2] = first;
-    stored[used + 3] = last;
+    stored[used + 2] = first - begin;
+    stored[used + 3] = last - begin;
     places[at] = used;
     used += 4;
     return places[at];
@@ -97,11 +98,11 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     if (row >= isDone.length) isDone = grown(isDone, Math.max(rows.count, isDone.length * 2));
     if (isDone[row] !== 1) {
       isDone[row] = 1;
-      const end = rows.end(row);
-      if (end > entries.length) entries = grown(entries, doors.length);
+      const endOfRow = rows.end(row);
+      if (endOfRow > entries.length) entries = grown(entries, doors.length);
       const count = businessLines.length;
       makeRoom();
-      for (let i = rows.start(row); i < end; i++) {
+      for (let i = rows.start(row); i < endOfRow; i++) {
         const line = lines[i] as number;
         const business = businessOfDoor[doors[i] as number] as number;
         // Most summaries are there already: looked up here, without a call.
@@ -114,8 +115,8 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
   return {
     of: (line, door) => {
       const place = placeOf(line, businessOfDoor[door] as number);
-      const [minutes, oddMinutes, first, last] = stored.subarray(place, place + 4) as unknown as [number, number, EpochMinute, EpochMinute];
-      return { minutes, oddMinutes, first, last };
+      const at = (index: number): number => stored[place + index] as number;
+      return { minutes: at(0), oddMinutes: at(1), first: (begin + at(2)) as EpochMinute, last: (begin + at(3)) as EpochMinute };
     },
     ofRow,
     totals: () => {
@@ -167,7 +168,7 @@ export function* summaryGroups(table: AccessTable, { ofRow }: Summaries): Genera
   }
 }
 
-/** Columns of pairs: index i, below `length`, speaks of one cardholder and door that open at all. */
+/** Columns of pairs: index i, below `length`, speaks of one cardholder and door that open at all; `first` and `last` in minutes since the start of the reading. */
 export interface PairColumns {
   readonly length: number;
   readonly cardholders: Int32Array;

@@ -52,7 +52,7 @@ describe("questions of the access table", () => {
 
   it("sum up every pair that opens at all: minutes, out of hours on the site's clock, first and last", () => {
     fc.assert(
-      fc.property(arbitraryFacility, fc.constantFrom(...askedDays), (draft, day) => {
+      fc.property(arbitraryFacility, fc.constantFrom(...askedDays, "6053-01-30", "9999-12-20"), (draft, day) => {
         const compiled = compiledFrom(draft);
         const from = minute(`${day}T00:00:00Z`);
         const to = (from + 4 * 1440) as EpochMinute;
@@ -62,12 +62,13 @@ describe("questions of the access table", () => {
         const summed = summaries(table, businessLines(table, compiled));
         for (const block of pairBlocks(table, summed))
           for (let i = 0; i < block.length; i++)
-            told.set(`${block.cardholders[i]} ${block.doors[i]}`, { minutes: block.minutes[i], oddMinutes: block.oddMinutes[i], first: block.first[i], last: block.last[i] });
+            told.set(`${block.cardholders[i]} ${block.doors[i]}`, { minutes: block.minutes[i], oddMinutes: block.oddMinutes[i], first: from + (block.first[i] as number), last: from + (block.last[i] as number) });
         const grouped = [...summaryGroups(table, summed)].flatMap((group) =>
           [...group.cardholders.subarray(group.from, group.to)].flatMap((cardholder) =>
             Array.from({ length: group.end - group.start }, (_, k) => {
               const place = group.places[group.start + k] as number;
-              return `${cardholder} ${group.doors[group.start + k]} ${[...group.numbers.subarray(place, place + 4)].join(" ")}`;
+              const [minutes, oddMinutes, first, last] = group.numbers.subarray(place, place + 4);
+              return `${cardholder} ${group.doors[group.start + k]} ${minutes} ${oddMinutes} ${from + (first as number)} ${from + (last as number)}`;
             }),
           ),
         );

@@ -2,7 +2,7 @@ import { present } from "../kernel/invariant";
 import type { Position } from "../kernel/position-index";
 import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
 import { minutesADay } from "../time/civil-day";
-import { formatMinute } from "../time/instant";
+import { formatMinute, isWritable } from "../time/instant";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
 import { intersect, nextChange } from "../time/intervals";
@@ -150,7 +150,7 @@ function traced(
     ...(way.level !== undefined && { level: facility.levels[way.level]?.id }),
     ...(way.row !== undefined && { row: way.row }),
     schedules: idsAt(facility.schedules, path.schedules),
-    ...(change !== undefined && { changesAt: formatMinute(change) }),
+    ...(change !== undefined && isWritable(change) && { changesAt: formatMinute(change) }),
   };
 }
 

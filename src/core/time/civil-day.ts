@@ -16,6 +16,10 @@ export interface YearMonthDay {
 
 export const minutesADay = 1440;
 
+/** Dates run from 0001-01-01 to 9999-12-31. */
+export const firstYear = 1;
+export const lastYear = 9999;
+
 export const isLeapYear = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0;
 
 /** Number of days of a month (1..12) of a year. */
@@ -63,12 +67,12 @@ export function addMonths(date: CivilDay, months: number): CivilDay {
   return civilDay(y, m, Math.min(day, daysInMonth(y, m)));
 }
 
-/** Reads `YYYY-MM-DD`; undefined for anything else, an impossible date included. */
+/** Reads `YYYY-MM-DD`; undefined for anything else, an impossible date and the year 0000 included. */
 export function parseCivilDay(text: string): CivilDay | undefined {
   const parts = /^(\d{4})-(\d\d)-(\d\d)$/.exec(text);
   if (!parts) return undefined;
   const [year, month, day] = [Number(parts[1]), Number(parts[2]), Number(parts[3])];
-  if (month < 1 || month > 12 || day < 1 || day > daysInMonth(year, month)) return undefined;
+  if (year < firstYear || month < 1 || month > 12 || day < 1 || day > daysInMonth(year, month)) return undefined;
   return civilDay(year, month, day);
 }
 

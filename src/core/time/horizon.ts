@@ -1,12 +1,16 @@
-import { addMonths, minutesADay } from "./civil-day";
-import type { CivilDay } from "./civil-day";
+import { addMonths } from "./civil-day";
 import type { EpochMinute } from "./instant";
+import { localTime, minuteAtWallClock } from "./zone";
+import type { Zone } from "./zone";
 
 /** How far ahead access is looked at: 13 months. */
 export const horizonMonths = 13;
 
-/** The instant 13 months after another, by dates of UTC. */
-export function monthsAhead(minute: EpochMinute): EpochMinute {
-  const date = Math.floor(minute / minutesADay) as CivilDay;
-  return (addMonths(date, horizonMonths) * minutesADay + (minute - date * minutesADay)) as EpochMinute;
+/**
+ * The first minute whose local date and clock are those of another minute 13 months later, or come after them; the day is the last of its
+ * month where that month is too short.
+ */
+export function monthsAhead(minute: EpochMinute, zone: Zone): EpochMinute {
+  const { date, minuteOfDay } = localTime(zone, minute);
+  return minuteAtWallClock(zone, addMonths(date, horizonMonths), minuteOfDay);
 }

@@ -1,5 +1,5 @@
 import type { Brand } from "../kernel/brand";
-import { civilDay, daysInMonth, formatCivilDay, minutesADay, parseCivilDay } from "./civil-day";
+import { civilDay, daysInMonth, firstYear, formatCivilDay, lastYear, minutesADay, parseCivilDay } from "./civil-day";
 import type { CivilDay } from "./civil-day";
 
 /** Minutes since 1970-01-01T00:00Z; the grain of the resolver. −Infinity and Infinity stand for "always" and "never". */
@@ -17,8 +17,8 @@ export interface Instant {
 }
 
 const written = /^(\d{4})-(\d\d)-(\d\d)[Tt](\d\d):(\d\d)(?::(\d\d)(?:\.(\d+))?)?([Zz]|[+-]\d\d:\d\d)$/;
-const firstSecond = civilDay(0, 1, 1) * 86400;
-const lastSecond = civilDay(10000, 1, 1) * 86400;
+const firstSecond = civilDay(firstYear, 1, 1) * 86400;
+const endOfSeconds = civilDay(lastYear + 1, 1, 1) * 86400;
 
 /** The number that `count` digits of a text make, from an index on; NaN where one is no digit. */
 function digits(text: string, from: number, count: number): number {
@@ -39,13 +39,13 @@ function parsePlain(text: string): Instant | undefined {
   if (text.length !== 20 || text[4] !== "-" || text[7] !== "-" || text[10] !== "T" || text[13] !== ":" || text[16] !== ":" || text[19] !== "Z") return undefined;
   const [year, month, day] = [digits(text, 0, 4), digits(text, 5, 2), digits(text, 8, 2)];
   const [hour, minute, second] = [digits(text, 11, 2), digits(text, 14, 2), digits(text, 17, 2)];
-  const isPossible = year >= 0 && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month) && hour <= 23 && minute <= 59 && second <= 59;
+  const isPossible = year >= firstYear && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month) && hour <= 23 && minute <= 59 && second <= 59;
   return isPossible ? { seconds: civilDay(year, month, day) * 86400 + hour * 3600 + minute * 60 + second, fraction: "" } : undefined;
 }
 
 /**
  * Reads an instant of RFC 3339 (seconds may be left out); undefined for anything else, for an impossible date, for a
- * leap second (`:60`), and for an instant whose UTC year is not 0000..9999, since it could not be written again.
+ * leap second (`:60`), and for an instant whose UTC year is not 0001..9999, since it could not be written again.
  */
 export function parseInstant(text: string): Instant | undefined {
   const plain = parsePlain(text);
@@ -65,7 +65,7 @@ export function parseInstant(text: string): Instant | undefined {
     offset = (zone.startsWith("-") ? -1 : 1) * (hours * 3600 + minutes * 60);
   }
   const seconds = civilDay(year, month, day) * 86400 + hour * 3600 + minute * 60 + second - offset;
-  if (seconds < firstSecond || seconds >= lastSecond) return undefined;
+  if (seconds < firstSecond || seconds >= endOfSeconds) return undefined;
   return { seconds, fraction: (parts[7] ?? "").replace(/0+$/, "") };
 }
 
@@ -91,10 +91,14 @@ export function formatInstant(instant: Instant): string {
   return `${formatCivilDay(day as CivilDay)}T${clock}${instant.fraction === "" ? "" : `.${instant.fraction}`}Z`;
 }
 
-/** Writes `YYYY-MM-DDTHH:MMZ`. */
+/** Whether a minute lies in the years that can be written; windows that end with 9999-12-31 end after them in zones west of Greenwich. */
+export const isWritable = (minute: EpochMinute): boolean => minute * 60 >= firstSecond && minute * 60 < endOfSeconds;
+
+/** Writes `YYYY-MM-DDTHH:MMZ`; a minute that cannot be written as the nearest that can. */
 export function formatMinute(minute: EpochMinute): string {
-  const day = Math.floor(minute / minutesADay);
-  const rest = minute - day * minutesADay;
+  const writable = Math.min(Math.max(minute, firstSecond / 60), endOfSeconds / 60 - 1);
+  const day = Math.floor(writable / minutesADay);
+  const rest = writable - day * minutesADay;
   return `${formatCivilDay(day as CivilDay)}T${twoDigits(Math.floor(rest / 60))}:${twoDigits(rest % 60)}Z`;
 }
 

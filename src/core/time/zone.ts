@@ -22,6 +22,13 @@ export interface Zone {
 
 /** Before this year every zone keeps its local mean time. */
 const firstYearOfRules = 1800;
+/**
+ * From this year on every zone repeats the same rules for ever (the last table of dates, Morocco's, ends in 2087), and the calendar repeats
+ * itself, weekdays included, every 400 years: what a zone does in 2512 it did in 2112.
+ */
+const firstYearOfCycle = 2100;
+const cycleYears = 400;
+const cycleMinutes = 146_097 * minutesADay;
 const probeMinutes = 360;
 
 function offsetReader(name: string): (minute: number) => number {
@@ -62,15 +69,14 @@ function changesOfYear(offsetAt: (minute: number) => number, year: number): read
   const end = civilDay(year + 1, 1, 1) * minutesADay;
   let offset = offsetAt(start);
   const changes = [start, offset];
-  if (year < firstYearOfRules) return changes;
-  for (let probe = start; probe < end; ) {
+  for (let probe = start; probe < end - 1; ) {
     const next = Math.min(probe + probeMinutes, end - 1);
-    if (next <= probe) break;
-    let low = probe;
-    while (offsetAt(next) !== offset) {
+    // Every turn of this loop finds a change that lies after the one before, so that there are at most as many as minutes between two probes.
+    for (let low = probe; offsetAt(next) !== offset; ) {
       let high = next;
       while (high - low > 1) {
-        const middle = (low + high) >> 1;
+        // No bit operation: minutes of far years do not fit into 32 bits.
+        const middle = Math.floor((low + high) / 2);
         if (offsetAt(middle) === offset) low = middle;
         else high = middle;
       }
@@ -83,6 +89,9 @@ function changesOfYear(offsetAt: (minute: number) => number, year: number): read
   return changes;
 }
 
+/** The changes of a year of the cycle, moved by so many minutes. */
+const movedBy = (changes: readonly number[], minutes: number): readonly number[] => changes.map((bound, i) => (i % 2 === 0 ? bound + minutes : bound));
+
 const zones = new Map<string, Zone>();
 
 /** The zone of a name that `isZoneName` accepts; its rules are read once a year of UTC and kept. */
@@ -90,20 +99,17 @@ export function zoneOf(name: string): Zone {
   const known = zones.get(name);
   if (known) return known;
   const read = offsetReader(name);
-  const meanTime = new Map<number, number>();
+  let meanTime: number | undefined;
   const years = new Map<number, readonly number[]>();
   const yearOf = (minute: number): number => yearMonthDay(Math.floor(minute / minutesADay) as CivilDay).year;
+  const workOut = (year: number): readonly number[] => {
+    if (year < firstYearOfRules) return [civilDay(year, 1, 1) * minutesADay, (meanTime ??= read(civilDay(firstYearOfRules, 1, 1) * minutesADay))];
+    const cycles = Math.max(0, Math.floor((year - firstYearOfCycle) / cycleYears));
+    return cycles === 0 ? changesOfYear(read, year) : movedBy(changes(year - cycles * cycleYears), cycles * cycleMinutes);
+  };
   const changes = (year: number): readonly number[] => {
-    const ruleYear = Math.max(year, firstYearOfRules);
     let found = years.get(year);
-    if (!found) {
-      if (year < firstYearOfRules) {
-        const offset = meanTime.get(ruleYear) ?? read(civilDay(ruleYear, 1, 1) * minutesADay);
-        meanTime.set(ruleYear, offset);
-        found = [civilDay(year, 1, 1) * minutesADay, offset];
-      } else found = changesOfYear(read, year);
-      years.set(year, found);
-    }
+    if (!found) years.set(year, (found = workOut(year)));
     return found;
   };
   const segments = (from: number, to: number): OffsetSegment[] => {
