@@ -20,9 +20,9 @@ export async function compare(args: readonly string[]): Promise<number> {
   const world = new AccessWorld();
   const [was, is] = [accessTable(a, exactReading(a, from, to, mode), world), accessTable(b, exactReading(b, from, to, mode), world)];
   const printer = linePrinter();
-  for (const [cardholder, changes] of compareAccess(was, is))
-    for (const { door, change, minutesMore, minutesLess } of changes)
-      await printer.print(JSON.stringify({ cardholder, door, change, minutesMore, minutesLess, causes: causesOf(a, b, cardholder, door) }));
+  for (const { kind, id, changes } of compareAccess(was, is))
+    for (const { door, change, minutesMore, minutesLess } of kind === "cardholder" ? changes : [])
+      await printer.print(JSON.stringify({ cardholder: id, door, change, minutesMore, minutesLess, causes: causesOf(a, b, { kind, id }, door) }));
   await printer.flush();
   return 0;
 }

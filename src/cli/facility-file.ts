@@ -1,6 +1,7 @@
 import { readFile } from "node:fs/promises";
 import { compileFacility } from "@/core/compile/compile-facility";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { Facility } from "@/core/facility/facility";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import type { EpochMinute, Instant } from "@/core/time/instant";
 import { readFacility } from "@/intake/read-facility";
@@ -15,12 +16,15 @@ export async function textOfFile(path: string): Promise<string> {
   }
 }
 
-/** Reads and compiles a document; refused with all its errors, one JSON object a line. */
-export async function compiledFile(path: string): Promise<CompiledFacility> {
+/** Reads a document; refused with all its errors, one JSON object a line. */
+export async function documentFile(path: string): Promise<Facility> {
   const checked = readFacility(await textOfFile(path));
   if (!checked.ok) throw new Refusal(checked.error.map((issue) => JSON.stringify(printableIssue(issue))).join("\n"));
-  return compileFacility(checked.value.facility);
+  return checked.value.facility;
 }
+
+/** Reads and compiles a document. */
+export const compiledFile = async (path: string): Promise<CompiledFacility> => compileFacility(await documentFile(path));
 
 export function instantArgument(option: string, text: string | undefined): Instant {
   const instant = text === undefined ? undefined : parseInstant(text);

@@ -2,6 +2,7 @@ import { ask } from "./ask";
 import { check } from "./check";
 import { compare } from "./compare";
 import { resolve } from "./resolve";
+import { withdraw } from "./withdraw";
 import { account, backup, exportSnapshot, findings, intake, migrateDatabase, pinKey, restore, snapshots, verify } from "./database-commands";
 import { exitRefused, exitWrongUsage, Refusal, say, UsageError } from "./output";
 
@@ -17,6 +18,10 @@ const usage = `npm run --silent nomade -- COMMAND …
       errors of a document, or what is odd in it
   compare BEFORE.json AFTER.json --from INSTANT --to INSTANT [--lockdown] [--as-if-live]
       what changed in access: doors gained, lost, with other hours, and what brought it about
+  withdraw FACILITY.json (--cardholder ID | --credential ID) (--door ID [--door ID]… | --area ID) [--keep-schedule ID] [--keep-until DATE]
+           [--without-blocks] [--horizon-days N] [--out AFTER.json]
+  withdraw FACILITY.json --return CREDENTIAL [--horizon-days N] [--out AFTER.json]
+      the changes by which doors shut for somebody, or a card is returned, and all that they do to access; --out writes the changed document
   intake FILE… [--source NAME] [--dry-run] [--leave-out N] [--mapping MAPPING.json]
       takes in facility documents (.json), holiday calendars (.ics), bundles of CSV tables (.zip or a folder) and events (.csv, .jsonl);
       a bundle of which rows are refused only where just N of them may be left out
@@ -46,6 +51,7 @@ const commands: Readonly<Record<string, (args: readonly string[]) => Promise<num
   resolve,
   check,
   compare,
+  withdraw,
   intake,
   snapshots,
   export: exportSnapshot,

@@ -9,6 +9,7 @@ import * as drafts from "./migrations/0005-drafts";
 import * as ownership from "./migrations/0006-ownership";
 import * as unusedIndex from "./migrations/0007-unused-index";
 import * as findingsBySubject from "./migrations/0008-findings-by-subject";
+import * as ordersAsDocumentChanges from "./migrations/0009-orders-as-document-changes";
 
 const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
   { name: "0001-register", up: register.up },
@@ -19,6 +20,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0006-ownership", up: ownership.up },
   { name: "0007-unused-index", up: unusedIndex.up },
   { name: "0008-findings-by-subject", up: findingsBySubject.up },
+  { name: "0009-orders-as-document-changes", up: ordersAsDocumentChanges.up },
 ];
 
 const migrationTable = "migrations";

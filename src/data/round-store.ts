@@ -2,7 +2,7 @@ import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
 import type { Decision } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
-import type { Change } from "@/core/certification/withdrawal";
+import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
 import type { Docket, DocketLine, Order, Round, RoundStore } from "@/operations/ports/rounds";
 import { appendRecord, writeHead } from "./record-store";
 
@@ -174,30 +174,31 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
   },
   sign: async (docket, { statement, hash, decisions }, orders, by, at) => {
     const done = await sequelize.transaction(async (transaction) => {
-      if (!(await lockUnsigned(sequelize, transaction, docket))) return false;
-      const present = await sequelize.query<{ id: number; decision: Decision | null }>("SELECT id, decision FROM docket_lines WHERE docket = :docket", {
+      if (!(await lockUnsigned(sequelize, transaction, docket))) return "already-signed" as const;
+      const present = await sequelize.query<{ id: number; decision: Decision | null; reason: string | null }>("SELECT id, decision, reason FROM docket_lines WHERE docket = :docket", {
         type: QueryTypes.SELECT,
         replacements: { docket },
         transaction,
       });
-      const signed = new Map(decisions.map(({ line, decision }) => [line, decision]));
-      if (present.length !== signed.size || present.some(({ id, decision }) => signed.get(id) !== decision)) return false;
+      const signed = new Map(decisions.map(({ line, decision, reason }) => [line, { decision, reason }]));
+      const isSame = ({ id, decision, reason }: (typeof present)[number]): boolean => signed.get(id)?.decision === decision && signed.get(id)?.reason === (reason ?? "");
+      if (present.length !== signed.size || !present.every(isSame)) return "changed-meanwhile" as const;
       await sequelize.query("UPDATE dockets SET signed_at = :at, signed_by = :by, statement = :statement, hash = :hash WHERE id = :docket", {
         type: QueryTypes.UPDATE,
         replacements: { docket, at, by: by.id, statement, hash },
         transaction,
       });
-      const rows = orders.map(({ round, line, change, alsoLost }, position) => ({
+      const rows = orders.map(({ round, line, described, alsoLost }, position) => ({
         round,
         line,
         position,
         made_at: at,
-        change: JSON.stringify(change),
+        change: JSON.stringify(described),
         also_lost: JSON.stringify(alsoLost),
       }));
       if (rows.length > 0) await sequelize.getQueryInterface().bulkInsert("orders", rows, { transaction });
       await appendRecord(sequelize, transaction, by, at, { what: "docket.signed", on: `docket ${docket}`, after: { statement, hash, orders: rows.length } });
-      return true;
+      return "signed" as const;
     });
     await writeHead(sequelize, folder);
     return done;
@@ -212,7 +213,7 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         id: row.id,
         round: row.round,
         line: row.line,
-        change: JSON.parse(row.change) as Change,
+        described: JSON.parse(row.change) as DescribedChange,
         alsoLost: JSON.parse(row.also_lost) as string[],
         madeAt: row.made_at,
       }),

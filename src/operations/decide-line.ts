@@ -1,5 +1,8 @@
 import { decideLine as decide, isUnremarkable } from "@/core/certification/decide-line";
 import type { DecidedLine, DecisionRefusal } from "@/core/certification/decide-line";
+import { holderOfLine } from "@/core/certification/holder-of-line";
+import type { HolderId } from "@/core/facility/holder-id";
+import { holderKey } from "@/core/facility/holder-id";
 import type { Account } from "./ports/accounts";
 import { demand } from "./rights";
 import type { Services } from "./services";
@@ -21,12 +24,12 @@ export async function decideLine(services: Services, account: Account, lineId: n
 }
 
 /** Keeps together all lines of one holder in a docket that nothing speaks against and that are not decided yet. */
-export async function keepUnremarkable(services: Services, account: Account, docketId: number, holder: string): Promise<DecisionOutcome> {
+export async function keepUnremarkable(services: Services, account: Account, docketId: number, holder: HolderId): Promise<DecisionOutcome> {
   demand(account, "certify");
   const [docket] = await services.rounds.dockets({ id: docketId });
   if (docket?.account !== account.id) return refused("not-yours");
   const lines = (await services.rounds.lines({ docket: docketId })).filter(
-    ({ line, decision }) => decision === undefined && (line.cardholder ?? line.credential) === holder && isUnremarkable(line),
+    ({ line, decision }) => decision === undefined && holderKey(holderOfLine(line)) === holderKey(holder) && isUnremarkable(line),
   );
   if (lines.length === 0) return { outcome: "decided", count: 0 };
   const decisions = lines.map(({ id }) => ({ line: id, decision: "keep" as const, reason: "" }));

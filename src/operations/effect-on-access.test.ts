@@ -1,10 +1,13 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { compiledFrom } from "~/tests/builders";
+import { compiledFrom, credentialOf } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import { ordinary } from "@/core/resolve/paths";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import { holderKey } from "@/core/facility/holder-id";
 import { exactReading } from "@/core/resolve/reading";
-import { cardholderOpenIn } from "@/core/resolve/timetable";
+import type { Reading } from "@/core/resolve/reading";
+import { cardholderOpenIn, openIn } from "@/core/resolve/timetable";
 import { instantOf } from "@/core/facility/time-rules";
 import { monthsAhead } from "@/core/time/horizon";
 import { minuteDown } from "@/core/time/instant";
@@ -47,23 +50,27 @@ describe("the effect of a change on access", () => {
         const after = compiledFrom({ ...first, grants: other.grants ?? [], memberships: other.memberships ?? [] });
         const from = minuteDown(instantOf(after.facility.asOf));
         const readings = [exactReading(before, from, monthsAhead(from, after.vocabulary.zone), ordinary), exactReading(after, from, monthsAhead(from, after.vocabulary.zone), ordinary)] as const;
-        const changed: { readonly cardholder: string | undefined; readonly door: string | undefined; readonly sensitivity: number; readonly more: number; readonly less: number }[] = [];
+        const changed: { readonly holder: string | undefined; readonly door: string | undefined; readonly sensitivity: number; readonly more: number; readonly less: number }[] = [];
         let [gained, lost, hours] = [0, 0, 0];
-        before.facility.cardholders.forEach((_, cardholder) =>
+        const holders = [
+          ...before.facility.cardholders.map(({ id }, i) => ({ id: `cardholder ${id}`, opens: (compiled: CompiledFacility, reading: Reading, door: number) => cardholderOpenIn(compiled, reading, i, door) })),
+          { id: "credential c3", opens: (compiled: CompiledFacility, reading: Reading, door: number) => openIn(compiled, reading, credentialOf(compiled, "c3"), door) },
+        ];
+        holders.forEach(({ id, opens }) =>
           before.doors.forEach(({ position: door }) => {
-            const [was, is] = [cardholderOpenIn(before, readings[0], cardholder, door), cardholderOpenIn(after, readings[1], cardholder, door)];
+            const [was, is] = [opens(before, readings[0], door), opens(after, readings[1], door)];
             if (was.join() === is.join()) return;
-            changed.push({ cardholder: before.facility.cardholders[cardholder]?.id, door: before.facility.doors[door]?.id, sensitivity: doorSensitivity(before, door), more: totalMinutes(subtract(is, was)), less: totalMinutes(subtract(was, is)) });
+            changed.push({ holder: id, door: before.facility.doors[door]?.id, sensitivity: doorSensitivity(before, door), more: totalMinutes(subtract(is, was)), less: totalMinutes(subtract(was, is)) });
             if (was.length === 0) gained++;
             else if (is.length === 0) lost++;
             else hours++;
           }),
         );
         const effect = effectOnAccess(before, after);
-        expect(effect).toMatchObject({ gained, lost, hours, people: new Set(changed.map(({ cardholder }) => cardholder)).size });
+        expect(effect).toMatchObject({ gained, lost, hours, people: new Set(changed.map(({ holder }) => holder)).size });
         // The sort of the engine is stable: equal ones stay in the order of the document.
-        expect(effect.changes.map(({ cardholder, door }) => `${cardholder} ${door}`)).toEqual(
-          [...changed].sort((a, b) => b.sensitivity - a.sensitivity || b.more - a.more || b.less - a.less).map(({ cardholder, door }) => `${cardholder} ${door}`),
+        expect(effect.changes.map(({ holder, door }) => `${holderKey(holder)} ${door}`)).toEqual(
+          [...changed].sort((a, b) => b.sensitivity - a.sensitivity || b.more - a.more || b.less - a.less).map(({ holder, door }) => `${holder} ${door}`),
         );
       }),
       { numRuns: 25 },

@@ -10,6 +10,7 @@ import { accessTable } from "@/core/resolve/access-table";
 import { AccessWorld } from "@/core/resolve/access-world";
 import { ordinary } from "@/core/resolve/paths";
 import { exactReading } from "@/core/resolve/reading";
+import type { HolderId } from "@/core/facility/holder-id";
 import { aheadOf } from "@/core/facility/ahead";
 
 /** What brings a change about, by name. */
@@ -19,9 +20,9 @@ export interface NamedCause {
   readonly what: Cause["what"];
 }
 
-/** A person who opens a door more or less than before. */
+/** A person, or a card that nobody holds, that opens a door more or less than before. */
 export interface NamedChange {
-  readonly cardholder: string;
+  readonly holder: HolderId;
   readonly name: string;
   readonly door: string;
   readonly doorName: string;
@@ -37,7 +38,7 @@ export interface AccessEffect {
   readonly gained: number;
   readonly lost: number;
   readonly hours: number;
-  /** How many people are concerned. */
+  /** How many people are concerned, with cards that nobody holds. */
   readonly people: number;
   /** The weightiest: into the most sensitive areas first, then by how many minutes. */
   readonly changes: readonly NamedChange[];
@@ -52,10 +53,10 @@ interface Weighed extends DoorChange {
 }
 
 interface Ranked extends Weighed {
-  readonly cardholder: string;
+  readonly holder: HolderId;
 }
 
-/** The changes that people with the same rows have in common. */
+/** The changes that holders with the same rows have in common. */
 interface SharedChanges {
   readonly gained: number;
   readonly lost: number;
@@ -94,37 +95,38 @@ export function effectOnAccess(before: CompiledFacility, after: CompiledFacility
     return found;
   };
   const first = new FirstFew<Ranked>(changesListed, byWeight);
-  for (const [cardholder, changes] of compareAccess(...tables)) {
+  for (const { kind, id, changes } of compareAccess(...tables)) {
     const { gained, lost, hours, weightiest } = sharedBy(changes);
     counts.people++;
     counts.gained += gained;
     counts.lost += lost;
     counts.hours += hours;
     // Once one is too light, those after it are so as well.
-    for (const change of weightiest) if (!first.offer({ ...change, cardholder })) break;
+    for (const change of weightiest) if (!first.offer({ ...change, holder: { kind, id } })) break;
   }
   const nameIn = (kind: Named, id: string): string => {
     const name = directoryOf(after).name(kind, id);
     return name === id ? directoryOf(before).name(kind, id) : name;
   };
   const named = ({ kind, id, what, entry }: Cause): NamedCause => ({ kind, what, name: entry ?? causeName(kind, id) });
+  const credentialName = (id: string): string => directoryOf(after.credentialById.has(id) ? after : before).credentialName(id);
   const causeName = (kind: Cause["kind"], id: string): string => {
-    if (kind === "credential") return directoryOf(after.credentialById.has(id) ? after : before).credentialName(id);
+    if (kind === "credential") return credentialName(id);
     if (kind === "grant" || kind === "calendarEntry") return id;
     return nameIn(kind === "membership" ? "group" : kind, id);
   };
   return {
     ...counts,
-    changes: first.items.map(({ cardholder, door, change, minutesMore, minutesLess, sensitivity }) => ({
-      cardholder,
-      name: nameIn("cardholder", cardholder),
+    changes: first.items.map(({ holder, door, change, minutesMore, minutesLess, sensitivity }) => ({
+      holder,
+      name: holder.kind === "cardholder" ? nameIn("cardholder", holder.id) : credentialName(holder.id),
       door,
       doorName: nameIn("door", door),
       sensitivity,
       change,
       minutesMore,
       minutesLess,
-      causes: causesOf(before, after, cardholder, door).map(named),
+      causes: causesOf(before, after, holder, door).map(named),
     })),
   };
 }

@@ -1,10 +1,10 @@
-import type { Change } from "@/core/certification/withdrawal";
 import type { GroupRemoval } from "@/core/resolve/group-removals";
 import type { Need } from "@/core/resolve/needs";
 import type { Verdict } from "@/core/resolve/trace";
 import type { CivilDay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
+import type { ShownWithdrawal } from "./withdrawals";
 
 /** A part of the time for which somebody asks whether a door opens in it at all. */
 export type TimeBand = "nights" | "weekends" | "out-of-hours";
@@ -91,7 +91,7 @@ export interface Trace {
   readonly nextChange: EpochMinute | undefined;
   readonly free: boolean;
   /** What must go before it no longer opens; undefined where it never opens. */
-  readonly toShut: { readonly changes: readonly Change[]; readonly alsoLost: readonly string[]; readonly alsoNarrowed: readonly string[] } | undefined;
+  readonly toShut: ShownWithdrawal | undefined;
   /** What would have to be ended to shut it without a block; empty where nothing comes with the department. */
   readonly withoutBlock: readonly GroupRemoval[];
   /** What would have to be otherwise for it to open at the asked time; empty where it opens. */

@@ -1,6 +1,8 @@
 import { groupBy } from "@/core/kernel/compare";
 import { certifiers } from "@/core/certification/certifier";
 import type { Line } from "@/core/certification/line";
+import { holderOfLine } from "@/core/certification/holder-of-line";
+import { holderKey } from "@/core/facility/holder-id";
 import { credentialLabel } from "@/core/facility/labels";
 import { linesOf } from "@/core/certification/line";
 import type { OpenRegister } from "./open-register";
@@ -38,7 +40,7 @@ async function plannedDockets(services: Services, register: OpenRegister, report
     account: undefined,
     hasAccount: certifier !== undefined && accounts.has(certifier),
     // Whoever has findings comes first; the lines of one holder stay together.
-    lines: [...groupBy(own, (line) => line.cardholder ?? line.credential ?? "").values()]
+    lines: [...groupBy(own, (line) => holderKey(holderOfLine(line))).values()]
       .sort((a, b) => worst(b) - worst(a))
       .flat()
       .map((line) => ({ line, holderName: holderName(line), flagged: line.findings.length > 0 })),

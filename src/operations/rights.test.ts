@@ -20,6 +20,7 @@ import { ordersOfDraft, showDraft } from "./show-draft";
 import { listOrders, listRounds, showRound } from "./show-rounds";
 import { signDocket } from "./sign-docket";
 import { traceInquiry } from "./trace-inquiry";
+import { showWithdrawal } from "./withdrawals";
 
 const roles = ["administrator", "reviewer", "auditor", "manager", "owner"] as const satisfies readonly Role[];
 const account = (role: Role): Account => ({ id: 1, signIn: role, name: role, role, cardholder: "iris" });
@@ -70,8 +71,9 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   previewRound: [working, (by) => previewRound(untouchable, by, unwatched)],
   openRound: [working, (by) => openRound(untouchable, by, { name: "r", due: "2026-04-01", snapshot: 1 }, unwatched)],
   myDockets: [certifying, (by) => myDockets(untouchable, by)],
+  showWithdrawal: [["administrator", "auditor", "manager", "owner", "reviewer"], (by) => showWithdrawal(untouchable, by, 1)],
   decideLine: [certifying, (by) => decideLine(untouchable, by, 1, { decision: "keep", reason: "" })],
-  keepUnremarkable: [certifying, (by) => keepUnremarkable(untouchable, by, 1, "iris")],
+  keepUnremarkable: [certifying, (by) => keepUnremarkable(untouchable, by, 1, { kind: "cardholder", id: "iris" })],
   signDocket: [certifying, (by) => signDocket(untouchable, by, 1)],
   listDrafts: [reading, (by) => listDrafts(untouchable, by)],
   showDraft: [reading, (by) => showDraft(untouchable, by, 1)],

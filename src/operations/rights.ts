@@ -9,6 +9,7 @@ const rights = {
   "read-findings": ["administrator", "reviewer", "auditor"],
   "run-rounds": ["administrator", "reviewer"],
   "read-rounds": ["administrator", "reviewer", "auditor"],
+  "see-dockets": ["administrator", "reviewer", "auditor", "manager", "owner"],
   certify: ["manager", "owner", "reviewer", "administrator"],
   "read-record": ["administrator", "reviewer", "auditor"],
 } as const satisfies Readonly<Record<string, readonly Role[]>>;

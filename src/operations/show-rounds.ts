@@ -1,3 +1,5 @@
+import type { Names } from "./change-names";
+import { namesInChanges } from "./change-names";
 import type { Account } from "./ports/accounts";
 import type { Docket, Order, Round } from "./ports/rounds";
 import { demand } from "./rights";
@@ -43,6 +45,8 @@ export interface NamedOrder extends Order {
   readonly subject: string;
   readonly reason: string;
   readonly decidedBy: string;
+  /** Names of what the change speaks of. */
+  readonly names: Names;
 }
 
 /** The orders of a round, in terms of the source and with whom they are about. */
@@ -51,7 +55,8 @@ export async function listOrders(services: Services, account: Account, round: nu
   const found = await services.rounds.byId(round);
   const snapshot = found && (await services.snapshots.byId(found.snapshot));
   if (!found || !snapshot) return [];
-  const { facility, cardholderById } = await services.compiled(snapshot);
+  const compiled = await services.compiled(snapshot);
+  const { facility, cardholderById } = compiled;
   const dockets = new Map((await overview(services, found)).dockets.map((docket) => [docket.id, docket.certifierName]));
   const lines = new Map((await Promise.all([...dockets.keys()].map((docket) => services.rounds.lines({ docket })))).flat().map((line) => [line.id, line]));
   return (await services.rounds.orders(round)).flatMap((order) => {
@@ -66,6 +71,7 @@ export async function listOrders(services: Services, account: Account, round: nu
         subject: line.line.subject.name,
         reason: line.reason,
         decidedBy: dockets.get(line.docket) ?? "",
+        names: namesInChanges(compiled, [order.described.change], order.alsoLost),
       },
     ];
   });

@@ -1,4 +1,9 @@
+import { withdrawTogether } from "@/core/certification/line-withdrawal";
 import { signDocket as sign } from "@/core/certification/sign-docket";
+import { describedChanges } from "@/core/certification/withdrawal/described-change";
+import { present } from "@/core/kernel/invariant";
+import { laidOutOf } from "./access-tables";
+import { openRegister } from "./open-register";
 import type { Account } from "./ports/accounts";
 import { demand } from "./rights";
 import type { Services } from "./services";
@@ -15,11 +20,12 @@ export async function signDocket(services: Services, account: Account, docketId:
   const shown = await showDocket(services, account, docketId);
   if (!shown?.mine) return { outcome: "refused", why: "not-yours" };
   if (shown.docket.signedAt !== undefined) return { outcome: "refused", why: "already-signed" };
+  const register = present(await openRegister(services, shown.round.snapshot), "a round has a snapshot");
   const signed = sign(
     {
       round: shown.round.id,
       docket: docketId,
-      snapshot: shown.snapshot.hash,
+      snapshot: register.snapshot.hash,
       certifier: account.signIn,
       lines: shown.lines.map(({ id, decision, reason, line }) => ({ id, decision, reason, content: line })),
     },
@@ -27,11 +33,13 @@ export async function signDocket(services: Services, account: Account, docketId:
   );
   if (!signed.ok) return { outcome: "undecided", count: signed.error.undecided };
   const { statement, signedText } = signed.value;
-  const orders = shown.lines
-    .filter(({ decision }) => decision === "withdraw")
-    .flatMap(({ id, withdrawal }) => withdrawal.changes.map((change) => ({ round: shown.round.id, line: id, change, alsoLost: withdrawal.alsoLost })));
+  const joint = withdrawTogether(laidOutOf(register.compiled), shown.lines.map(({ line, decision }) => ({ line, withdrawn: decision === "withdraw" })));
+  const orders = joint.flatMap(({ lines, changes, effects }) => {
+    const line = present(shown.lines[lines[0] ?? -1], "a withdrawal is of some line").id;
+    return describedChanges(register.compiled, changes).map((described) => ({ round: shown.round.id, line, described, alsoLost: effects.lost }));
+  });
   const hash = services.digest(signedText);
-  const decisions = shown.lines.flatMap(({ id, decision }) => (decision === undefined ? [] : [{ line: id, decision }]));
+  const decisions = shown.lines.flatMap(({ id, decision, reason }) => (decision === undefined ? [] : [{ line: id, decision, reason }]));
   const done = await services.rounds.sign(docketId, { statement, hash, decisions }, orders, account, services.now());
-  return done ? { outcome: "signed", statement, hash, orders: orders.length } : { outcome: "refused", why: "changed-meanwhile" };
+  return done === "signed" ? { outcome: "signed", statement, hash, orders: orders.length } : { outcome: "refused", why: done };
 }

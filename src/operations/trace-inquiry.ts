@@ -1,8 +1,7 @@
 import { present } from "@/core/kernel/invariant";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Position } from "@/core/kernel/position-index";
-import type { Change } from "@/core/certification/withdrawal";
-import { planWithdrawal } from "@/core/certification/withdrawal";
+import { withdrawDoors } from "@/core/certification/line-withdrawal";
 import { groupRemovals } from "@/core/resolve/group-removals";
 import type { Need } from "@/core/resolve/needs";
 import { needsFor } from "@/core/resolve/needs";
@@ -15,6 +14,8 @@ import type { EpochMinute } from "@/core/time/instant";
 import { monthsAhead } from "@/core/time/horizon";
 import { contains, nextChange, union } from "@/core/time/intervals";
 import type { IntervalSet } from "@/core/time/intervals";
+import { laidOutOf } from "./access-tables";
+import { shownWithdrawal } from "./withdrawals";
 import { findingsOf } from "./findings-of";
 import type { OpenRegister } from "./open-register";
 import type { Account } from "./ports/accounts";
@@ -25,7 +26,7 @@ import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-desk"
 import { namedCredential, namedCardholder, namedDoor } from "./inquiry-names";
 
 /** Names of what a verdict's paths speak of. */
-function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], changes: readonly Change[], doors: readonly string[], needs: readonly Need[]): Record<string, string> {
+function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], needs: readonly Need[]): Record<string, string> {
   const { facility } = compiled;
   const names: Record<string, string> = {};
   const add = (kind: string, list: readonly { readonly id: string; readonly name: string }[], ids: readonly (string | undefined)[]) => {
@@ -33,14 +34,14 @@ function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], chang
     for (const { id, name } of list) if (wanted.has(id)) names[`${kind} ${id}`] = name;
   };
   const paths = verdicts.flatMap((verdict) => verdict.paths);
-  add("group", facility.groups, [...paths.flatMap(({ groups }) => groups ?? []), ...changes.map((change) => (change.kind === "end-membership" ? change.group : undefined))]);
+  add("group", facility.groups, paths.flatMap(({ groups }) => groups ?? []));
   add("level", facility.levels, paths.map(({ level }) => level));
   add("bundle", facility.bundles, paths.map(({ bundle }) => bundle));
   const lacking = needs.flatMap((one) => (one.need === "door-before" ? [one, ...one.needs] : [one]));
   add("schedule", facility.schedules, [...paths.flatMap(({ schedules }) => schedules ?? []), ...lacking.map((one) => ("schedule" in one ? one.schedule : undefined))]);
-  add("door", facility.doors, [...doors, ...lacking.map((one) => (one.need === "door-before" ? one.door : undefined))]);
+  add("door", facility.doors, lacking.map((one) => (one.need === "door-before" ? one.door : undefined)));
   add("site", facility.sites, lacking.map((one) => (one.need === "known-at-site" ? one.site : undefined)));
-  const grantIds = new Set([...paths.map(({ grant }) => grant), ...changes.map((change) => (change.kind === "end-grant" ? change.grant : undefined))]);
+  const grantIds = new Set(paths.map(({ grant }) => grant));
   const nameOfTarget = (open: (typeof facility.grants)[number]["open"]): string => {
     const of = (list: readonly { readonly id: string; readonly name: string }[], id: string) => list.find((object) => object.id === id)?.name ?? id;
     if (open.level !== undefined) return of(facility.levels, open.level);
@@ -84,9 +85,11 @@ export async function traceInquiry(services: Services, account: Account, registe
   const told = verdicts.find(({ verdict }) => verdict.verdict === "open") ?? verdicts[0];
   const carried = new Holder(compiled, credentials);
   const open = desk.timetable(carried, door, false);
-  const plan = open.length === 0 ? undefined : planWithdrawal(compiled, exactReading(compiled, desk.asOf, desk.until, mode), credentials, [door]);
+  // Of a card that somebody carries it is the person that is planned for: their other cards would open the door as well.
+  const carrier = credentials[0]?.holder?.cardholder.id;
+  const plan = open.length === 0 ? undefined : withdrawDoors(laidOutOf(compiled), carrier === undefined ? { kind: "credential", id: who.id } : { kind: "cardholder", id: carrier }, [present(compiled.facility.doors[door], "positions are valid").id]);
   const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
-  const removals = plan?.changes.some(({ kind }) => kind === "add-block") ? groupRemovals(compiled, exactReading(compiled, desk.asOf, desk.until, mode), credentials, door) : [];
+  const removals = plan?.changes.some((change) => change.do === "add" && change.object.effect === "block") ? groupRemovals(compiled, exactReading(compiled, desk.asOf, desk.until, mode), credentials, door) : [];
   const against = (await findingsOf(services, register, [holder]))(holder);
   const areas = new Set(present(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id));
   return {
@@ -101,10 +104,10 @@ export async function traceInquiry(services: Services, account: Account, registe
     fullWords: desk.describe(open, credentials[0], door, true),
     nextChange: changeAfter(compiled, credentials, door, at, mode),
     free: contains(freeIn(exactReading(compiled, at, (at + 1) as EpochMinute, mode), present(compiled.doors[door], "positions are valid")), at),
-    toShut: plan,
+    toShut: plan && shownWithdrawal(compiled, plan),
     withoutBlock: removals,
     needs,
     findings: against.filter(({ proof }) => proof.area === undefined || areas.has(String(proof.area))).map(({ rule, sentence, risk }) => ({ rule, sentence, risk })),
-    names: namesIn(compiled, verdicts.map(({ verdict }) => verdict), plan?.changes ?? [], [...(plan?.alsoLost ?? []), ...(plan?.alsoNarrowed ?? [])], needs),
+    names: namesIn(compiled, verdicts.map(({ verdict }) => verdict), needs),
   };
 }

@@ -26,6 +26,8 @@ import { effectState, stopEffect } from "./draft-effects";
 import { demand, may } from "@/operations/rights";
 import type { Right } from "@/operations/rights";
 import type { IntakeOutcome, LongWork, Services } from "@/operations/services";
+import type { HolderId } from "@/core/facility/holder-id";
+import type { ShownWithdrawal } from "@/operations/withdrawals";
 import type { ShownDocket } from "@/operations/show-docket";
 import { myDockets } from "@/operations/show-docket";
 import type { FindingsPage } from "@/operations/list-findings";
@@ -219,7 +221,9 @@ export const nomade = {
   myDockets: (account: Account) => myDockets(services(), account),
   decideLine: (account: Account, line: number, decision: "keep" | "withdraw", reason: string) =>
     decideLine(services(), account, line, { decision, reason }),
-  keepUnremarkable: (account: Account, docket: number, holder: string) => keepUnremarkable(services(), account, docket, holder),
+  /** What withdrawing a line would come to. */
+  withdrawal: (account: Account, line: number) => asking().ask("withdrawal", { account, line }) as Promise<ShownWithdrawal | undefined>,
+  keepUnremarkable: (account: Account, docket: number, holder: HolderId) => keepUnremarkable(services(), account, docket, holder),
   signDocket: (account: Account, docket: number) => asking().ask("signed", { account, docket }) as Promise<SigningOutcome>,
 
   record: (account: Account, before: number | undefined) => {

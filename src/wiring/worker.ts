@@ -30,6 +30,7 @@ import { signDocket } from "@/operations/sign-docket";
 import { showDocket } from "@/operations/show-docket";
 import { listOrders, listRounds, showRound } from "@/operations/show-rounds";
 import { lookForFindings } from "@/operations/store-intake";
+import { showWithdrawal } from "@/operations/withdrawals";
 import { bundleZip } from "./bundle-zip";
 import { calendarFile } from "./calendar-file";
 import { isBundle } from "./intake-bundle";
@@ -114,6 +115,8 @@ export const round = ({ account, id }: { readonly account: Account; readonly id:
 export const orders = ({ account, round: of }: { readonly account: Account; readonly round: number }) => listOrders(services(), account, of);
 export const signed = ({ account, docket: of }: { readonly account: Account; readonly docket: number }) => signDocket(services(), account, of);
 export const docket = ({ account, id }: { readonly account: Account; readonly id: number }) => showDocket(services(), account, id);
+
+export const withdrawal = ({ account, line }: { readonly account: Account; readonly line: number }) => showWithdrawal(services(), account, line);
 
 export async function suggested({ kinds, text, limit }: { readonly kinds: readonly RegisterKind[]; readonly text: string; readonly limit: number }) {
   const register = await openRegister(services());

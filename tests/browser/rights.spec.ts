@@ -52,6 +52,7 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "(review)/evidence/snapshot/[id]/tables/route.ts": { at: "/evidence/snapshot/1/tables", answers: reading },
   "(review)/evidence/snapshot/[id]/route.ts": { at: "/evidence/snapshot/1", answers: reading },
   "docket/page.tsx": { at: "/docket", answers: certifying },
+  "docket/line/withdrawal/route.ts": { at: "/docket/line/withdrawal?line=1", answers: reading },
   // The docket is Dagmar's: those who read rounds see it, other certifiers do not.
   "docket/[docket]/page.tsx": { at: "/docket/1", answers: reading },
 };

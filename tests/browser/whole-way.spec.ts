@@ -214,10 +214,10 @@ test("the manager decides on a phone: a flagged line needs a reason, and a signe
     const title = await manager.getByRole("heading", { level: 1 }).innerText();
     if (title === "Sign your docket") break;
     said.push(title);
-    for (const line of await manager.getByRole("region").filter({ has: manager.getByRole("button", { name: /^(Withdraw|Take it back)$/ }) }).all()) {
+    for (const line of await manager.getByRole("region").filter({ has: manager.getByRole("button", { name: /^(Withdraw|Return the card)$/ }) }).all()) {
       const name = (await line.getAttribute("aria-label")) ?? "";
       const withdraws = name === "Iris Almondfeld, Cider cellar" || name.startsWith("Leif Rushdahl, Card");
-      await line.getByRole("button", { name: withdraws ? /^(Withdraw|Take it back)$/ : /^(Keep|Leave as it is)$/ }).click();
+      await line.getByRole("button", { name: withdraws ? /^(Withdraw|Return the card)$/ : /^(Keep|Keep the card)$/ }).click();
       const reason = line.getByLabel("Why is it needed?");
       if (!withdraws && (await reason.isVisible())) {
         await reason.fill("Comes back for the harvest");
@@ -225,7 +225,7 @@ test("the manager decides on a phone: a flagged line needs a reason, and a signe
       }
       if (withdraws) await expect(line).toContainText(/end|return/i);
     }
-    const common = manager.getByRole("button", { name: /like colleagues/ });
+    const common = manager.getByRole("button", { name: /that most colleagues have/ });
     const next = manager.getByRole("button", { name: /^(Next person|To the signature)$/ });
     await expect(common.or(next)).toBeVisible();
     if (await common.isVisible()) await common.click();
@@ -246,10 +246,10 @@ test("each withdrawal is an order in the CSV, in terms of the source, and nothin
   await reviewer.getByRole("link", { name: /Winter review/ }).click();
   const [saved] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: /Save the orders as CSV/ }).click()]);
   const orders = parse<Record<string, string>>(await readFile(await saved.path(), "utf8"), { columns: true });
-  const told = orders.map(({ change, grant, credential, holder, staff_number }) => ({ change, grant, credential, holder, staff_number }));
+  const told = orders.map(({ do: how, list, id, holder, staff_number }) => ({ how, list, id, holder, staff_number }));
   expect(told).toHaveLength(2);
-  expect(told).toContainEqual({ change: "end-grant", grant: "iris-cellar", credential: "", holder: "Iris Almondfeld", staff_number: "0123" });
-  expect(told).toContainEqual({ change: "end-credential", grant: "", credential: "c-leif", holder: "Leif Rushdahl", staff_number: "0126" });
+  expect(told).toContainEqual({ how: "remove", list: "grants", id: "iris-cellar", holder: "Iris Almondfeld", staff_number: "0123" });
+  expect(told).toContainEqual({ how: "alter", list: "credentials", id: "c-leif", holder: "Leif Rushdahl", staff_number: "0126" });
   for (const row of orders) for (const cell of Object.values(row)) expect(cell).not.toMatch(/^[=+@\t\r-]/);
 });
 

@@ -91,7 +91,7 @@ describe("a draft", () => {
     await write(draft, [one("credentials", "c-leif", { id: "c-leif", cardholder: "leif", kind: "card", status: "returned", number: "40104", facilityCode: "87", from: "2025-01-01" }), one("grants", undefined, { id: "nora-cellar", to: { cardholder: "nora" }, open: { door: "cellar-door" }, schedule: "always" })]);
     const effect = await effectOfDraft(services, tessa, draft, unwatched);
     if (effect?.outcome !== "worked-out") throw new Error(JSON.stringify(effect));
-    expect(effect.access.changes.map(({ cardholder, door, change, sensitivity }) => [cardholder, door, change, sensitivity])).toEqual([["nora", "cellar-door", "hours", 3]]);
+    expect(effect.access.changes.map(({ holder, door, change, sensitivity }) => [holder, door, change, sensitivity])).toEqual([[{ kind: "cardholder", id: "nora" }, "cellar-door", "hours", 3]]);
     expect(effect.gone.map(({ about }) => about)).toContain("Leif Rushdahl");
     await write(draft, [one("schedules", "night", undefined)]);
     expect(await effectOfDraft(services, tessa, draft, unwatched)).toMatchObject({ outcome: "impossible", errorCount: 1, errors: [{ list: "grants", key: "watch-cellar" }] });

@@ -10,6 +10,7 @@ import { unwatched } from "@/operations/ports/progress";
 import { showDocket } from "@/operations/show-docket";
 import type { ShownDocket } from "@/operations/show-docket";
 import { listOrders, showRound } from "@/operations/show-rounds";
+import { signDocket as signatureOf } from "@/core/certification/sign-docket";
 import { signDocket } from "@/operations/sign-docket";
 import { signIn, signOut, whoIs } from "@/operations/sign-in";
 import { lookForFindings, storeFacility } from "@/operations/store-intake";
@@ -84,8 +85,8 @@ describe("a round", () => {
     expect(await decideLine(services, dagmar, iris, { decision: "withdraw", reason: "No longer." })).toEqual({ outcome: "decided", count: 1 });
     expect(await decideLine(services, dagmar, leif, { decision: "withdraw", reason: "Has left." })).toEqual({ outcome: "decided", count: 1 });
     // All of the department open the barn alike: those lines may be kept together, holder by holder.
-    for (const holder of ["iris", "nora", "otto"]) expect(await keepUnremarkable(services, dagmar, docket.id, holder)).toEqual({ outcome: "decided", count: 1 });
-    expect(await keepUnremarkable(services, dagmar, docket.id, "iris")).toEqual({ outcome: "decided", count: 0 });
+    for (const id of ["iris", "nora", "otto"]) expect(await keepUnremarkable(services, dagmar, docket.id, { kind: "cardholder", id })).toEqual({ outcome: "decided", count: 1 });
+    expect(await keepUnremarkable(services, dagmar, docket.id, { kind: "cardholder", id: "iris" })).toEqual({ outcome: "decided", count: 0 });
     expect(await signDocket(services, dagmar, docket.id)).toEqual({ outcome: "undecided", count: 2 });
     for (const { id, decision } of (await docketOf(round, dagmar)).lines) if (decision === undefined) await decideLine(services, dagmar, id, { decision: "keep", reason: "" });
 
@@ -98,11 +99,29 @@ describe("a round", () => {
 
     const signed = await docketOf(round, dagmar);
     expect([signed.docket.decided, signed.docket.withdrawn, signed.docket.statement]).toEqual([7, 2, expect.stringContaining("dagmar")]);
-    expect((await listOrders(services, tessa, round)).map(({ holderName, subject, change, reason }) => [holderName, subject, change.kind, reason]).sort()).toEqual([
-      ["Iris Almondfeld", "Cider cellar", "end-grant", "No longer."],
-      ["Leif Rushdahl", "Card 87-40104", "end-credential", "Has left."],
+    expect((await listOrders(services, tessa, round)).map(({ holderName, subject, described: { change }, reason }) => [holderName, subject, `${change.do} ${change.list}`, reason]).sort()).toEqual([
+      ["Iris Almondfeld", "Cider cellar", "remove grants", "No longer."],
+      ["Leif Rushdahl", "Card 87-40104", "alter credentials", "Has left."],
     ]);
     expect((await showRound(services, tessa, round))?.orders).toBe(2);
+  });
+
+  it("bears a hash of just what is stored, however decisions, reasons and signatures race", async () => {
+    for (let turn = 0; turn < 10; turn++) {
+      const round = await open();
+      const { docket, lines } = await docketOf(round, dagmar);
+      for (const { id } of lines) await decideLine(services, dagmar, id, { decision: "keep", reason: "needed" });
+      const [first] = lines;
+      const racing = Array.from({ length: 5 }, (_, i) => decideLine(services, dagmar, first?.id ?? -1, { decision: "keep", reason: `needed ${turn}-${i}` }));
+      const [signing] = await Promise.all([signDocket(services, dagmar, docket.id), ...racing]);
+      const outcome = signing.outcome === "signed" ? signing : await signDocket(services, dagmar, docket.id);
+      if (outcome.outcome !== "signed") throw new Error(JSON.stringify(outcome));
+      const stored = await docketOf(round, dagmar);
+      const snapshot = await services.snapshots.byId(stored.round.snapshot);
+      const again = signatureOf({ round, docket: docket.id, snapshot: snapshot?.hash ?? "", certifier: dagmar.signIn, lines: stored.lines.map(({ id, decision, reason, line }) => ({ id, decision, reason, content: line })) }, dagmar.name);
+      if (!again.ok) throw new Error("undecided");
+      expect([stored.docket.hash, services.digest(again.value.signedText)]).toEqual([outcome.hash, outcome.hash]);
+    }
   });
 
   it("is not signed over a decision that changed after it was looked at", async () => {
@@ -110,8 +129,10 @@ describe("a round", () => {
     const { docket, lines } = await docketOf(round, tessa);
     const [line] = lines;
     await decideLine(services, tessa, line?.id ?? -1, { decision: "keep", reason: "" });
-    const seen = { statement: "s", hash: "h", decisions: [{ line: line?.id ?? -1, decision: "withdraw" as const }] };
-    expect(await services.rounds.sign(docket.id, seen, [], tessa, services.now())).toBe(false);
+    const signWith = (decision: "keep" | "withdraw", reason: string) => services.rounds.sign(docket.id, { statement: "s", hash: "h", decisions: [{ line: line?.id ?? -1, decision, reason }] }, [], tessa, services.now());
+    expect(await signWith("withdraw", "")).toBe("changed-meanwhile");
+    // A reason is signed as well: one that was written meanwhile is not signed unseen.
+    expect(await signWith("keep", "another")).toBe("changed-meanwhile");
     expect((await docketOf(round, tessa)).docket.signedAt).toBeUndefined();
     expect((await signDocket(services, tessa, docket.id)).outcome).toBe("signed");
   });

@@ -11,6 +11,12 @@ describe("deciding a line", () => {
     expect(decideLine({ ...mine, flagged: true }, { decision: "withdraw", reason: "" }).ok).toBe(true);
   });
 
+  it("takes no reason of which nothing can be read: zero-width, filling and blank characters, or marks alone", () => {
+    for (const reason of ["\u200b", "\u200b\u2060\ufeff", "\u3164", "\u115f\u1160", "\u2800\u2800", "\u00ad", "\u00a0\u3000", "\u202e\u202c", "\u0000", "...", "—", "\u0301", "\u{e0041}"])
+      expect([reason, decideLine({ ...mine, flagged: true }, { decision: "keep", reason })]).toEqual([reason, { ok: false, error: "reason-needed" }]);
+    expect(decideLine({ ...mine, flagged: true }, { decision: "keep", reason: "\u200b\u200b Ernte 7 \u00a0\u200b" })).toEqual({ ok: true, value: { decision: "keep", reason: "Ernte 7" } });
+  });
+
   it("is refused on a signed docket and on somebody else's, whatever is decided", () => {
     expect(decideLine({ ...mine, signed: true }, { decision: "withdraw", reason: "" })).toEqual({ ok: false, error: "docket-signed" });
     expect(decideLine({ ...mine, mine: false, signed: true }, { decision: "keep", reason: "x" })).toEqual({ ok: false, error: "not-yours" });

@@ -1,5 +1,6 @@
 import type { Result } from "../kernel/result";
 import { failure, success } from "../kernel/result";
+import { writtenReason } from "./reason";
 
 export type Decision = "keep" | "withdraw";
 
@@ -21,7 +22,7 @@ export interface LineState {
 export function decideLine(state: LineState, asked: DecidedLine): Result<DecidedLine, DecisionRefusal> {
   if (!state.mine) return failure("not-yours");
   if (state.signed) return failure("docket-signed");
-  const reason = asked.reason.trim();
+  const reason = writtenReason(asked.reason);
   if (state.flagged && asked.decision === "keep" && reason === "") return failure("reason-needed");
   return success({ decision: asked.decision, reason });
 }

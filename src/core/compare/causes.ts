@@ -1,4 +1,5 @@
 import type { CompiledFacility } from "../compile/compiled-facility";
+import type { HolderId } from "../facility/holder-id";
 import { canonicalJson } from "../facility/canonical-json";
 import { present } from "../kernel/invariant";
 import { byText } from "../kernel/compare";
@@ -115,15 +116,17 @@ function* partsOfPath({ facility }: CompiledFacility, path: AccessPath, door: st
   if (area !== undefined) yield areaOf(area, door);
 }
 
-/** Everything that plays a part in what a cardholder opens at a door. */
-function* partsOf(compiled: CompiledFacility, cardholder: string, doorId: string): Generator<Part> {
-  const holder = compiled.cardholders.at(compiled.cardholderById.get(cardholder) ?? -1);
-  yield person(cardholder);
+/** Everything that plays a part in what a holder opens at a door. */
+function* partsOf(compiled: CompiledFacility, { kind, id }: HolderId, doorId: string): Generator<Part> {
+  const holder = kind === "cardholder" ? compiled.cardholders.at(compiled.cardholderById.get(id) ?? -1) : undefined;
+  const ownerless = kind === "credential" ? compiled.credentialById.get(id) : undefined;
+  const credentials = ownerless === undefined ? (holder?.credentials ?? []) : [ownerless];
+  if (kind === "cardholder") yield person(id);
   if (holder?.calendar !== undefined) yield* calendarEntries(holder.cardholder.calendar ?? "", compiled);
   if (holder?.cardholder.hours !== undefined) yield byId("schedule", holder.cardholder.hours);
   for (let at = compiled.doorById.get(doorId); at !== undefined; at = compiled.doors[at]?.via) {
     yield* partsOfDoor(compiled, at);
-    for (const position of holder?.credentials ?? []) {
+    for (const position of credentials) {
       const credential = present(compiled.credentials.at(position), "positions are valid");
       yield byId("credential", credential.credential.id);
       for (const path of pathsBetween(compiled, credential, at)) yield* partsOfPath(compiled, path, present(compiled.doors[at], "positions are valid").door.id);
@@ -132,13 +135,13 @@ function* partsOf(compiled: CompiledFacility, cardholder: string, doorId: string
 }
 
 /**
- * What brought a change of access of one cardholder at one door about: everything that plays a part in it in either facility and is
+ * What brought a change of access of one holder at one door about: everything that plays a part in it in either facility and is
  * not there, or not the same, in the other. Sorted by kind and id.
  */
-export function causesOf(before: CompiledFacility, after: CompiledFacility, cardholder: string, door: string): Cause[] {
+export function causesOf(before: CompiledFacility, after: CompiledFacility, holder: HolderId, door: string): Cause[] {
   const causes = new Map<string, Cause>();
   for (const compiled of [before, after])
-    for (const { kind, id, entry, contentIn } of partsOf(compiled, cardholder, door)) {
+    for (const { kind, id, entry, contentIn } of partsOf(compiled, holder, door)) {
       const [was, is] = [contentIn(before), contentIn(after)];
       if (was === is) continue;
       causes.set(`${kind} ${id} ${entry ?? ""}`, { kind, id, what: was === undefined ? "added" : is === undefined ? "gone" : "changed", ...(entry !== undefined && { entry }) });

@@ -1,6 +1,7 @@
 import { invariant, present } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
 import type { Position } from "../kernel/position-index";
+import type { HolderId } from "../facility/holder-id";
 import type { AccessRows } from "../resolve/access-row";
 import { doorsOfRow } from "../resolve/access-row";
 import type { AccessTable } from "../resolve/access-table";
@@ -51,12 +52,13 @@ function onScale(row: Entries, { ofAfter, same }: { readonly ofAfter: Int32Array
   return { doors: Int32Array.from(order, (i) => ofAfter[row.doors[i] as number] as number), lines: Int32Array.from(order, (i) => row.lines[i] as number) };
 }
 
-/**
- * What changed in access between two facilities, by cardholder: doors gained, lost, and with other hours. Both tables must be laid
- * out on the same minutes in one world. Rows are compared, not people: each distinct pair of rows once.
- * A cardholder who is in one facility only opens nothing in the other.
- */
-export function* compareAccess(before: AccessTable, after: AccessTable): Generator<readonly [cardholder: string, changes: readonly DoorChange[]]> {
+/** A cardholder, or a credential that nobody holds, who opens something more or less than before. */
+export interface HolderChange extends HolderId {
+  readonly changes: readonly DoorChange[];
+}
+
+/** Doors gained, lost, and with other hours, from a row of one table to one of another; each distinct pair of rows is looked at once. */
+function rowDifferences(before: AccessTable, after: AccessTable): (rowBefore: number, rowAfter: number) => readonly DoorChange[] {
   invariant(before.book === after.book, "tables that are compared share their book");
   const { book } = before;
   const scale = doorScale(before, after);
@@ -80,7 +82,7 @@ export function* compareAccess(before: AccessTable, after: AccessTable): Generat
     minutesMore: length(book.subtract(is, was)),
     minutesLess: length(book.subtract(was, is)),
   });
-  const difference = (rowBefore: number, rowAfter: number): readonly DoorChange[] => {
+  return (rowBefore, rowAfter) => {
     if (rowBefore === rowAfter && before.rows === after.rows) return unchanged;
     const known = differences.get(rowBefore, rowAfter);
     if (known >= 0) return changeLists[known] as readonly DoorChange[];
@@ -105,15 +107,43 @@ export function* compareAccess(before: AccessTable, after: AccessTable): Generat
     differences.set(rowBefore, rowAfter, changeLists.push(found) - 1);
     return found;
   };
-  const { cardholders } = before.compiled.facility;
-  const seen = (position: Position | undefined, table: AccessTable): number => (position === undefined ? 0 : table.rowOfCardholder(position));
-  for (const [position, { id }] of cardholders.entries()) {
-    const changes = difference(before.rowOfCardholder(position), seen(after.compiled.cardholderById.get(id), after));
-    if (changes.length > 0) yield [id, changes];
+}
+
+/** The row of a credential that nobody holds; 0 where there is no such credential. */
+const ownerlessRow = (table: AccessTable, position: Position | undefined): number => (position === undefined || table.compiled.objects.cards.holderOf[position] !== -1 ? 0 : table.liveRow(position));
+
+/** Positions and ids of credentials that nobody holds. */
+function* ownerless({ compiled: { facility, objects } }: AccessTable): Generator<readonly [Position, string]> {
+  const { holderOf } = objects.cards;
+  for (let i = 0; i < holderOf.length; i++) if (holderOf[i] === -1) yield [i, present(facility.credentials[i], "positions are valid").id];
+}
+
+/**
+ * What changed in access between two facilities, by holder: cardholders first, then credentials that nobody holds, those of the second facility
+ * alone after the others. Both tables must be laid out on the same minutes in one world. Rows are compared, not people: each distinct pair of
+ * rows once. A holder who is in one facility only opens nothing in the other.
+ */
+export function* compareAccess(before: AccessTable, after: AccessTable): Generator<HolderChange> {
+  const difference = rowDifferences(before, after);
+  const [was, is] = [before.compiled, after.compiled];
+  const cardholderRow = (position: Position | undefined): number => (position === undefined ? 0 : after.rowOfCardholder(position));
+  for (const [position, { id }] of was.facility.cardholders.entries()) {
+    const changes = difference(before.rowOfCardholder(position), cardholderRow(is.cardholderById.get(id)));
+    if (changes.length > 0) yield { kind: "cardholder", id, changes };
   }
-  for (const [position, { id }] of after.compiled.facility.cardholders.entries()) {
-    if (before.compiled.cardholderById.has(id)) continue;
+  for (const [position, { id }] of is.facility.cardholders.entries()) {
+    if (was.cardholderById.has(id)) continue;
     const changes = difference(0, after.rowOfCardholder(position));
-    if (changes.length > 0) yield [id, changes];
+    if (changes.length > 0) yield { kind: "cardholder", id, changes };
+  }
+  for (const [position, id] of ownerless(before)) {
+    const changes = difference(before.liveRow(position), ownerlessRow(after, is.credentialById.get(id)));
+    if (changes.length > 0) yield { kind: "credential", id, changes };
+  }
+  for (const [position, id] of ownerless(after)) {
+    const had = was.credentialById.get(id);
+    if (had !== undefined && was.objects.cards.holderOf[had] === -1) continue;
+    const changes = difference(0, after.liveRow(position));
+    if (changes.length > 0) yield { kind: "credential", id, changes };
   }
 }

@@ -55,7 +55,7 @@ export const pathsBetween = (compiled: CompiledFacility, credential: CompiledCre
   routesOf(credential).flatMap((given) => pathsThrough(compiled, given, door));
 
 /** Calendar by which a credential's schedules are read at a door: the cardholder's own, else the site's, else none. */
-export const calendarPosition = (credential: CompiledCredential, door: CompiledDoor): Position | undefined =>
+export const calendarPosition = (credential: Pick<CompiledCredential, "holder">, door: CompiledDoor): Position | undefined =>
   credential.holder?.calendar ?? door.calendar;
 
 export const calendarAt = (compiled: CompiledFacility, position: Position | undefined): HolidayCalendar | undefined =>

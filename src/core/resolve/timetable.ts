@@ -33,7 +33,7 @@ export function freeIn(reading: Reading, door: CompiledDoor): IntervalSet {
 }
 
 /** When the entry rule then in force is one that the credential meets. */
-function entryMetIn(reading: Reading, credential: CompiledCredential, door: CompiledDoor): IntervalSet {
+export function entryMetIn(reading: Reading, credential: CompiledCredential, door: CompiledDoor): IntervalSet {
   let rest = reading.whole;
   let met = nothing;
   for (const { schedule, entry } of door.entryRows) {

@@ -6,11 +6,10 @@ import type { Decision } from "@/core/certification/decide-line";
 import type { ShownLine } from "@/operations/show-docket";
 import sheet from "@/ui/sheet.module.css";
 import { AccessWeek } from "../inquiry/trace-margin";
-import type { Names } from "../words/changes";
-import { changesWords, sideEffectWords } from "../words/changes";
 import { capital, countWords, timesWords } from "../words/numbers";
 import { agoText } from "../words/times";
 import classes from "./docket.module.css";
+import { WithdrawalEffect } from "./withdrawal-effect";
 
 /** How the doors of a line were used, in words. */
 function sentenceOfUse({ line }: ShownLine, asOf: number): string {
@@ -29,14 +28,13 @@ function peerSentence({ line }: ShownLine): string {
 
 export interface DocketLineProps {
   readonly shown: ShownLine;
-  readonly names: Names;
   readonly asOf: number;
   readonly editable: boolean;
   readonly decide: (line: number, decision: Decision, reason: string) => Promise<string | undefined>;
 }
 
 /** One decision: what, when, how used, who else; what speaks against it; and what the choice would do. */
-export function DocketLineCard({ shown, names, asOf, editable, decide }: DocketLineProps) {
+export function DocketLineCard({ shown, asOf, editable, decide }: DocketLineProps) {
   const { line, flagged } = shown;
   const [choice, choose] = useState<Decision | undefined>(shown.decision);
   const [reason, setReason] = useState(shown.reason);
@@ -89,8 +87,8 @@ export function DocketLineCard({ shown, names, asOf, editable, decide }: DocketL
         </p>
       ))}
       <div className={classes.choices}>
-        {button("keep", line.subject.kind === "credential" ? "Leave as it is" : "Keep")}
-        {button("withdraw", line.subject.kind === "credential" ? "Take it back" : "Withdraw")}
+        {button("keep", line.subject.kind === "credential" ? "Keep the card" : "Keep")}
+        {button("withdraw", line.subject.kind === "credential" ? "Return the card" : "Withdraw")}
       </div>
       {choice === "keep" && flagged && (
         <Textarea
@@ -106,9 +104,7 @@ export function DocketLineCard({ shown, names, asOf, editable, decide }: DocketL
       )}
       {choice === "keep" && !flagged && <p className={classes.effect}>Nothing changes.</p>}
       {choice === "withdraw" && (
-        <p className={classes.effect}>
-          {capital(changesWords(shown.withdrawal.changes, names))}. {sideEffectWords(shown.withdrawal, names)}
-        </p>
+        <WithdrawalEffect line={shown.id} />
       )}
       {refused !== undefined && (
         <p role="alert" className={classes.refused}>

@@ -3,6 +3,9 @@
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import type { Decision } from "@/core/certification/decide-line";
+import type { HolderId } from "@/core/facility/holder-id";
+import { holderKey } from "@/core/facility/holder-id";
+import { groupBy } from "@/core/kernel/compare";
 import type { ShownDocket, ShownLine } from "@/operations/show-docket";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
@@ -10,6 +13,7 @@ import { notRead } from "../words/not-read";
 import { capital, countWords, plural } from "../words/numbers";
 import { clockText } from "../words/times";
 import { DocketLineCard } from "./docket-line";
+import { WithdrawalEffect } from "./withdrawal-effect";
 import classes from "./docket.module.css";
 
 export interface DocketViewProps {
@@ -17,23 +21,22 @@ export interface DocketViewProps {
   /** Minute of the export that the lines speak of. */
   readonly asOf: number;
   readonly decide: (line: number, decision: Decision, reason: string) => Promise<string | undefined>;
-  readonly keepAll: (docket: number, holder: string) => Promise<string | undefined>;
+  readonly keepAll: (docket: number, holder: HolderId) => Promise<string | undefined>;
   readonly sign: (docket: number) => Promise<string | undefined>;
 }
 
-const holderKey = ({ line }: ShownLine): string => line.cardholder ?? line.credential ?? "";
-
 interface Person {
-  readonly key: string;
+  readonly holder: HolderId;
   readonly name: string;
   readonly detail: string;
   readonly lines: readonly ShownLine[];
 }
 
 function peopleOf(lines: readonly ShownLine[]): Person[] {
-  const people = new Map<string, ShownLine[]>();
-  for (const line of lines) people.set(holderKey(line), [...(people.get(holderKey(line)) ?? []), line]);
-  return [...people].map(([key, own]) => ({ key, name: own[0]?.holderName ?? "", detail: own[0]?.holderDetail ?? "", lines: own }));
+  return [...groupBy(lines, ({ holder }) => holderKey(holder)).values()].flatMap((own) => {
+    const [first] = own;
+    return first ? [{ holder: first.holder, name: first.holderName, detail: first.holderDetail, lines: own }] : [];
+  });
 }
 
 function Signing({ shown, people, editable, sign, goTo }: { readonly shown: ShownDocket; readonly people: readonly Person[]; readonly editable: boolean; readonly sign: () => Promise<string | undefined>; readonly goTo: (person: number) => void }) {
@@ -67,7 +70,7 @@ function Signing({ shown, people, editable, sign, goTo }: { readonly shown: Show
           <p>Not decided yet:</p>
           <ul>
             {undecided.map(({ name, i }) => (
-              <li key={name}>
+              <li key={i}>
                 <button type="button" className={sheet.plain} onClick={() => goTo(i)}>
                   {name}
                 </button>
@@ -145,17 +148,18 @@ export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewPro
             </div>
           </header>
           {alone.map((line) => (
-            <DocketLineCard key={line.id} shown={line} names={shown.names} asOf={asOf} editable={editable} decide={(...args) => refreshed(decide(...args))} />
+            <DocketLineCard key={line.id} shown={line} asOf={asOf} editable={editable} decide={(...args) => refreshed(decide(...args))} />
           ))}
           {common.length > 0 && (
-            <section className={classes.common} aria-label="Like most colleagues">
-              <h2>{capital(plural(common.length, "line", "lines"))} like most colleagues’</h2>
+            <section className={classes.common} aria-label="Same as most colleagues">
+              <h2>Same as most colleagues: {plural(common.length, "line", "lines")}</h2>
               <ul>
                 {common.map((line) => (
                   <li key={line.id}>
                     <span>
                       <b>{line.line.subject.name}</b>
                       <div className={sheet.sub}>{line.line.hours.map(({ words }) => words).join("; ")}</div>
+                      {line.decision === "withdraw" && <WithdrawalEffect line={line.id} />}
                     </span>
                     {editable ? (
                       <button
@@ -186,8 +190,8 @@ export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewPro
           Back
         </button>
         {person && open.length > 0 && editable ? (
-          <button type="button" className={classes.act} onClick={() => void refreshed(keepAll(shown.docket.id, person.key)).then(setRefused)}>
-            Keep {open.length === 1 ? "the one" : `all ${countWords(open.length)}`} like colleagues’
+          <button type="button" className={classes.act} onClick={() => void refreshed(keepAll(shown.docket.id, person.holder)).then(setRefused)}>
+            Keep {open.length === 1 ? "the one" : `all ${countWords(open.length)}`} that most colleagues have
           </button>
         ) : (
           person && (

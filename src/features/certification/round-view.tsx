@@ -5,9 +5,9 @@ import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { notRead } from "../words/not-read";
 import { capital, countWords, plural } from "../words/numbers";
+import { changeWords } from "../words/changes";
 import { clockText } from "../words/times";
 import classes from "./certification.module.css";
-import { orderWords } from "./order-words";
 
 type ShownDocket = RoundOverview["dockets"][number];
 
@@ -41,7 +41,7 @@ export function RoundView({ overview, orders }: { readonly overview: RoundOvervi
       {orders.map((order) => (
         <div key={order.id} className={sheet.notes}>
           <b style={{ position: "static", color: "inherit" }}>{order.holderName}</b>, {order.subject}
-          <div>{orderWords(order.change)}</div>
+          <div>{capital(changeWords(order.described, order.names))}</div>
           {order.reason !== "" && <div className={sheet.sub}>“{order.reason}”</div>}
         </div>
       ))}

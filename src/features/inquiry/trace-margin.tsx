@@ -8,7 +8,7 @@ import { localTime, zoneOf } from "@/core/time/zone";
 import type { Trace } from "@/operations/inquiry";
 import { WeekDrawing } from "@/ui/week-drawing";
 import sheet from "@/ui/sheet.module.css";
-import { changesWords, sideEffectWords } from "../words/changes";
+import { changesWords, effectsWords } from "../words/changes";
 import { needsWords, removalWords } from "../words/needs";
 import { pathStateWords, reasonWords } from "../words/reasons";
 import { capital } from "../words/numbers";
@@ -112,7 +112,8 @@ export function TraceMargin({ trace, rules, withWeek = true }: { readonly trace:
       )}
       {toShut && (
         <div className={sheet.must}>
-          <b>To shut it for good:</b> {changesWords(toShut.changes, names)}. {sideEffectWords(toShut, names)}
+          <b>To shut it for good:</b> {changesWords(toShut.changes, toShut.names)}. {effectsWords(toShut.effects, toShut.names)}
+          {toShut.alternative && <> Or, with fewer blocks: {changesWords(toShut.alternative, toShut.names)}.</>}
           {trace.withoutBlock.length > 0 && <> Without a block, {removalWords(trace.withoutBlock, names)}.</>}
         </div>
       )}

@@ -40,9 +40,9 @@ export function EffectTable({ effect }: { readonly effect: AccessEffect }) {
           </thead>
           <tbody>
             {changes.map((change) => (
-              <tr key={`${change.cardholder} ${change.door}`}>
+              <tr key={`${change.holder.kind} ${change.holder.id} ${change.door}`}>
                 <td>
-                  <Link href={objectHref("cardholder", change.cardholder)}>{change.name}</Link>
+                  <Link href={objectHref(change.holder.kind, change.holder.id)}>{change.name}</Link>
                 </td>
                 <td>{change.doorName}</td>
                 <td className={sheet.number}>{change.sensitivity}</td>

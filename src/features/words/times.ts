@@ -1,4 +1,4 @@
-import { weekdayNumber, yearMonthDay, formatClock } from "@/core/time/civil-day";
+import { weekdayNumber, yearMonthDay, formatClock, parseCivilDay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
 import { localTime, zoneOf } from "@/core/time/zone";
@@ -48,4 +48,11 @@ export function agoText(then: EpochMinute, now: EpochMinute): string {
   if (days <= 0) return "today";
   if (days === 1) return "yesterday";
   return `${days} days ago`;
+}
+
+/** A moment of the document as it is told: a date, or an instant of UTC. */
+export function momentWords(text: string): string {
+  const date = parseCivilDay(text.slice(0, 10));
+  if (date === undefined) return text;
+  return text.length === 10 ? dateText(date) : `${dateText(date)}, ${text.slice(11, 16)} UTC`;
 }

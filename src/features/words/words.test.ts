@@ -6,8 +6,12 @@ import type { Inquiry } from "@/operations/inquiry";
 import { inquiryOf, questionQuery } from "../inquiry/address";
 import { readWhen, whenText } from "../inquiry/read-when";
 import type { Need } from "@/core/resolve/needs";
-import { changesWords, sideEffectWords } from "./changes";
+import { changesWords, effectsWords } from "./changes";
 import type { Names } from "./changes";
+import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
+import type { WithdrawalEffects } from "@/core/certification/withdrawal/withdrawal-effects";
+import type { ChangedObject } from "@/core/facility/facility-change";
+import type { Plain } from "@/core/facility/object-key";
 import { needsWords, removalWords } from "./needs";
 import { hoursWords, listWords, plural, shareWords, someWords, timesWords } from "./numbers";
 import { agoText, clockText, localMomentText, offsetText } from "./times";
@@ -82,9 +86,16 @@ describe("words", () => {
 
   it("say what must change and what else is lost, by names", () => {
     const names = { "grant g": "Night rounds", "group w": "Frost watch", "door d": "Palm house", "schedule s": "Nights", "door lift": "Tower lift" };
-    expect(changesWords([{ kind: "end-grant", grant: "g" }, { kind: "end-membership", group: "w", cardholder: "h" }], names)).toBe("end the grant of Night rounds and take them out of Frost watch");
-    expect(sideEffectWords({ alsoLost: ["d"], alsoNarrowed: [] }, names)).toBe("Also lost: Palm house. Nobody else is touched.");
-    expect(sideEffectWords({ alsoLost: [], alsoNarrowed: [] }, names)).toBe("Nothing else is lost. Nobody else is touched.");
+    const removed = (target: ChangedObject): DescribedChange => ({ change: { do: "remove", ...target }, fields: [] });
+    expect(changesWords([removed({ list: "grants", id: "g" }), removed({ list: "memberships", membership: { group: "w", cardholder: "h" } })], names)).toBe("end the grant of Night rounds and take them out of Frost watch");
+    const narrowed: DescribedChange = { change: { do: "alter", list: "grants", id: "g", object: { id: "g", schedule: "s", until: "2027-03-31" } }, fields: [{ field: "schedule", before: "always", after: "s" }, { field: "until", before: undefined, after: "2027-03-31" }] };
+    expect(changesWords([narrowed], names)).toBe("narrow the grant of Night rounds to Nights and to end with 31 Mar 2027");
+    const added = (object: Plain): DescribedChange => ({ change: { do: "add", list: "grants", id: "withdrawal-1", object }, fields: [] });
+    expect(changesWords([added({ open: { door: "d" }, effect: "block", from: "2027-03-31T22:00:00Z" }), added({ open: { door: "lift" }, schedule: "s" })], names)).toBe("block Palm house for them from 31 Mar 2027, 22:00 UTC on and give Tower lift by itself during Nights");
+    const none: WithdrawalEffects = { lost: [], narrowed: [], staysLess: [], others: [] };
+    expect(effectsWords({ ...none, lost: ["d"] }, names)).toBe("Also lost: Palm house. Nobody else is touched.");
+    expect(effectsWords(none, names)).toBe("Nothing else is lost. Nobody else is touched.");
+    expect(effectsWords({ ...none, others: [{ holder: { kind: "cardholder", id: "h" }, door: "d", minutesLess: 3 }] }, names)).toBe("Nothing else is lost. One other loses access too.");
     expect(needsWords([{ need: "credential-active" }, { need: "schedule-open", schedule: "s", holiday: true }, { need: "door-before", door: "lift", needs: [{ need: "a-pin" }] }], names)).toBe(
       "the credential were active, Nights were open then, which the holiday shuts and Tower lift before it opened too (there were a PIN)",
     );

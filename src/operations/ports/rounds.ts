@@ -1,6 +1,6 @@
 import type { Decision } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
-import type { Change } from "@/core/certification/withdrawal";
+import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
 import type { Account } from "./accounts";
 
 export interface NewDocket {
@@ -50,8 +50,10 @@ export interface DocketLine {
 export interface Order {
   readonly id: number;
   readonly round: number;
+  /** The line that was withdrawn; of several that were planned together, the first. */
   readonly line: number;
-  readonly change: Change;
+  readonly described: DescribedChange;
+  /** Doors, by id, that the holder loses beside those withdrawn. */
   readonly alsoLost: readonly string[];
   readonly madeAt: string;
 }
@@ -64,13 +66,13 @@ export interface RoundStore {
   readonly lines: (filter: { readonly docket?: number; readonly id?: number }) => Promise<DocketLine[]>;
   /** Writes decisions; refused (false, nothing written) if the docket was signed meanwhile. */
   readonly decide: (docket: number, decisions: readonly { readonly line: number; readonly decision: Decision; readonly reason: string }[], by: Account, at: string) => Promise<boolean>;
-  /** Signs a docket and writes its orders in one transaction; refused if it was signed or changed meanwhile. */
+  /** Signs a docket and writes its orders in one transaction, if it holds just the decisions and reasons that are signed. */
   readonly sign: (
     docket: number,
-    signature: { readonly statement: string; readonly hash: string; readonly decisions: readonly { readonly line: number; readonly decision: Decision }[] },
+    signature: { readonly statement: string; readonly hash: string; readonly decisions: readonly { readonly line: number; readonly decision: Decision; readonly reason: string }[] },
     orders: readonly Omit<Order, "id" | "madeAt">[],
     by: Account,
     at: string,
-  ) => Promise<boolean>;
+  ) => Promise<"signed" | "already-signed" | "changed-meanwhile">;
   readonly orders: (round: number) => Promise<Order[]>;
 }

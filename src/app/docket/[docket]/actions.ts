@@ -1,6 +1,7 @@
 "use server";
 
 import Joi from "joi";
+import type { HolderId } from "@/core/facility/holder-id";
 import { checkInput } from "@/wiring/check-input";
 import { nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web-session";
@@ -11,10 +12,10 @@ const decisionSchema = Joi.object<{ line: number; decision: "keep" | "withdraw";
   reason: Joi.string().allow("").max(2000).required(),
 });
 
-const keepSchema = Joi.object({ docket: Joi.number().integer().required(), holder: Joi.string().max(128).required() });
+const keepSchema = Joi.object({ docket: Joi.number().integer().required(), holder: Joi.object<HolderId>({ kind: Joi.valid("cardholder", "credential").required(), id: Joi.string().max(128).required() }).required() });
 
 const refusals = {
-  "reason-needed": "Say why it is needed: something speaks against this line.",
+  "reason-needed": "Say in words why it is needed: something speaks against this line.",
   "docket-signed": "This docket was signed meanwhile and does not change any more.",
   "not-yours": "This docket is not yours to decide.",
 } as const;
@@ -28,7 +29,7 @@ export async function decide(line: number, decision: "keep" | "withdraw", reason
   return done.outcome === "decided" ? undefined : refusals[done.why];
 }
 
-export async function keepAll(docket: number, holder: string): Promise<string | undefined> {
+export async function keepAll(docket: number, holder: HolderId): Promise<string | undefined> {
   const account = await accountWith("certify");
   if (!checkInput(keepSchema, { docket, holder }).ok) return "This could not be read; load the page again.";
   const done = await nomade.keepUnremarkable(account, docket, holder);

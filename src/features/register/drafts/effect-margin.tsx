@@ -93,7 +93,7 @@ function WorkedOut({ effect }: { readonly effect: Extract<DraftEffect, { outcome
           <table className={sheet.table} style={{ fontSize: 13 }}>
             <tbody>
               {access.changes.slice(0, changesShown).map((change) => (
-                <tr key={`${change.cardholder} ${change.door}`}>
+                <tr key={`${change.holder.kind} ${change.holder.id} ${change.door}`}>
                   <td style={{ padding: "4px 8px 4px 0" }}>
                     {change.name}, {change.doorName}
                     <div className={sheet.sub}>

@@ -1,5 +1,5 @@
 import { nomade } from "@/wiring/nomade";
-import { ordersCsv } from "@/wiring/orders-csv";
+import { ordersCsv } from "@/features/certification/orders-csv";
 import { accountForRoute } from "@/wiring/web-session";
 
 export async function GET(_request: Request, { params }: { params: Promise<{ round: string }> }): Promise<Response> {

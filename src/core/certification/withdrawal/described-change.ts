@@ -1,0 +1,26 @@
+import type { CompiledFacility } from "../../compile/compiled-facility";
+import type { FieldChange } from "../../drafting/change";
+import { fieldChanges } from "../../drafting/change";
+import type { FacilityChange } from "../../facility/facility-change";
+import type { Plain } from "../../facility/object-key";
+import { keyOf } from "../../facility/object-key";
+import { present } from "../../kernel/invariant";
+
+/** A change with the fields that it alters; none where a whole object is added or removed. */
+export interface DescribedChange {
+  readonly change: FacilityChange;
+  readonly fields: readonly FieldChange[];
+}
+
+function objectBefore({ facility, indexes }: CompiledFacility, change: FacilityChange): Plain | undefined {
+  if (change.list === "memberships") {
+    const key = keyOf("memberships", { ...change.membership });
+    return facility.memberships.find((membership) => keyOf("memberships", membership as unknown as Plain) === key) as unknown as Plain | undefined;
+  }
+  const position = indexes.of(change.list).get(change.id);
+  return position === undefined ? undefined : (facility[change.list][position] as unknown as Plain);
+}
+
+/** What changes to a facility alter, field by field. */
+export const describedChanges = (compiled: CompiledFacility, changes: readonly FacilityChange[]): DescribedChange[] =>
+  changes.map((change) => ({ change, fields: change.do === "alter" ? fieldChanges(present(objectBefore(compiled, change), "what is altered is in the document"), change.object) : [] }));

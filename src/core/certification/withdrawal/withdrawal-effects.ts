@@ -1,0 +1,90 @@
+import { compareAccess } from "../../compare/compare-access";
+import type { CompiledFacility } from "../../compile/compiled-facility";
+import { compileFacility } from "../../compile/compile-facility";
+import type { Ahead } from "../../facility/ahead";
+import type { FacilityChange } from "../../facility/facility-change";
+import { withChanges } from "../../facility/facility-change";
+import type { HolderId } from "../../facility/holder-id";
+import { byText } from "../../kernel/compare";
+import { present } from "../../kernel/invariant";
+import { accessTable } from "../../resolve/access-table";
+import type { AccessTable } from "../../resolve/access-table";
+import { AccessWorld } from "../../resolve/access-world";
+import { ordinary } from "../../resolve/paths";
+import { exactReading } from "../../resolve/reading";
+import { intersect, totalMinutes } from "../../time/intervals";
+import type { MayStay } from "./wish";
+import { holderOf, mayStayAt, stayOf } from "./wish";
+
+/** A door that opens at fewer minutes than before. */
+export interface FewerMinutes {
+  readonly door: string;
+  readonly minutesLess: number;
+}
+
+/** What changes do to access, in ordinary times; lists sorted by id. */
+export interface WithdrawalEffects {
+  /** Doors, not asked, that the holder opened and opens no more. */
+  readonly lost: readonly string[];
+  /** Doors, not asked, that the holder still opens, at fewer minutes. */
+  readonly narrowed: readonly FewerMinutes[];
+  /** Doors asked that the holder opens at fewer minutes than may stay. */
+  readonly staysLess: readonly FewerMinutes[];
+  readonly others: readonly (FewerMinutes & { readonly holder: HolderId })[];
+}
+
+/** A register laid out in a world in which changed ones can be laid out beside it. */
+export interface LaidOut {
+  readonly compiled: CompiledFacility;
+  readonly ahead: Ahead;
+  readonly world: AccessWorld;
+  readonly table: AccessTable;
+}
+
+export function layOut(compiled: CompiledFacility, ahead: Ahead): LaidOut {
+  const world = new AccessWorld();
+  return { compiled, ahead, world, table: accessTable(compiled, exactReading(compiled, ahead.from, ahead.to, ordinary), world) };
+}
+
+/** What effects are told of: whose, at which doors, and what may stay there. */
+export interface EffectsOf {
+  readonly holder: HolderId;
+  readonly doors: readonly string[];
+  readonly stays: MayStay;
+}
+
+/**
+ * What changes do, read off: the changed register is laid out beside the old one, and everybody's access at every door compared. Cost: what
+ * of the register has changed, laid out, and one look at each holder.
+ */
+export function withdrawalEffects({ compiled, ahead, world, table }: LaidOut, changes: readonly FacilityChange[], { holder: of, doors, stays }: EffectsOf): WithdrawalEffects {
+  const changed = compileFacility(withChanges(compiled.facility, changes), compiled);
+  const after = accessTable(changed, exactReading(changed, ahead.from, ahead.to, ordinary), world);
+  const holder = present(holderOf(compiled, of), "the holder of a wish is in the document");
+  const asked = new Set(doors);
+  const stay = stayOf(compiled, ahead, stays);
+  const [lost, narrowed, staysLess, others]: [string[], FewerMinutes[], FewerMinutes[], (FewerMinutes & { holder: HolderId })[]] = [[], [], [], []];
+  for (const { kind, id, changes: doorChanges } of compareAccess(table, after))
+    for (const { door, change, before: was, after: is, minutesLess } of doorChanges) {
+      if (kind !== of.kind || id !== of.id) {
+        if (minutesLess > 0) others.push({ holder: { kind, id }, door, minutesLess });
+      } else if (!asked.has(door)) {
+        if (change === "lost") lost.push(door);
+        else if (minutesLess > 0) narrowed.push({ door, minutesLess });
+      } else {
+        const position = present(compiled.doorById.get(door), "the door is in the document");
+        const mayStay = mayStayAt(compiled, table.reading, stay, present(holder.credentials[0], "who opens something has a credential"), position);
+        const less = totalMinutes(intersect(table.book.set(table.book.subtract(was, is)), mayStay));
+        if (less > 0) staysLess.push({ door, minutesLess: less });
+      }
+    }
+  const byDoor = byText(({ door }: FewerMinutes) => door);
+  const byId = byText(({ holder: { id } }: { holder: HolderId }) => id);
+  const byKind = byText(({ holder: { kind } }: { holder: HolderId }) => kind);
+  return {
+    lost: lost.sort(byText((door) => door)),
+    narrowed: narrowed.sort(byDoor),
+    staysLess: staysLess.sort(byDoor),
+    others: others.sort((a, b) => byId(a, b) || byKind(a, b) || byDoor(a, b)),
+  };
+}

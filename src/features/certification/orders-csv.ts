@@ -1,0 +1,39 @@
+import { stringify } from "csv-stringify/sync";
+import { changeWords } from "../words/changes";
+import type { NamedOrder } from "@/operations/show-rounds";
+
+const columns = ["order", "round", "made_at", "holder", "staff_number", "concerns", "what", "reason", "decided_by", "also_lost", "do", "list", "id", "group", "cardholder", "from", "until", "object", "also_lost_ids"] as const;
+
+/**
+ * Orders as CSV (RFC 4180), a line each: first in words, then in terms of the source, by ids, `object` whole as it then is. Cells that a
+ * spreadsheet would run as a formula are made harmless.
+ */
+export function ordersCsv(orders: readonly NamedOrder[]): string {
+  const rows = orders.map((order): Record<(typeof columns)[number], string> => {
+    const { described, names, alsoLost } = order;
+    const { change } = described;
+    const membership = change.list === "memberships" ? change.membership : undefined;
+    return {
+      order: String(order.id),
+      round: String(order.round),
+      made_at: order.madeAt,
+      holder: order.holderName,
+      staff_number: order.staffNumber,
+      concerns: order.subject,
+      what: changeWords(described, names),
+      reason: order.reason,
+      decided_by: order.decidedBy,
+      also_lost: alsoLost.map((door) => names[`door ${door}`] ?? door).join(", "),
+      do: change.do,
+      list: change.list,
+      id: change.list === "memberships" ? "" : change.id,
+      group: membership?.group ?? "",
+      cardholder: membership?.cardholder ?? "",
+      from: membership?.from ?? "",
+      until: membership?.until ?? "",
+      object: change.do === "remove" ? "" : JSON.stringify(change.object),
+      also_lost_ids: JSON.stringify(alsoLost),
+    };
+  });
+  return stringify(rows, { header: true, columns: [...columns], record_delimiter: "windows", escape_formulas: true });
+}
