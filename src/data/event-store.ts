@@ -1,29 +1,33 @@
 import { QueryTypes } from "sequelize";
-import type { Sequelize } from "sequelize";
+import type { Sequelize, Transaction } from "sequelize";
 import type { EpochMinute } from "@/core/time/instant";
-import type { SiteCoverage, UseRecord } from "@/core/findings/use";
-import type { EventRow, EventStore } from "@/operations/ports/events";
+import type { CivilDay } from "@/core/time/civil-day";
+import { localTime, zoneOf } from "@/core/time/zone";
+import type { UseRecord } from "@/core/findings/use";
+import type { DoorPlace, EventRow, EventStore } from "@/operations/ports/events";
 import { appendRecord, writeHead } from "./record-store";
 
 const rowsAtOnce = 5000;
 
-/** Uses and coverage added up while events come in, written once at the end. */
+/** Uses and dates with events added up while events come in, written once at the end. */
 class Tally {
   private readonly uses = new Map<string, { credential: string; door: string; uses: number; last: number }>();
-  private readonly coverage = new Map<string, { from: number; to: number }>();
+  private readonly doors = new Set<string>();
+  private readonly dates = new Map<string, Set<CivilDay>>();
   rows = 0;
   from = Infinity;
   to = -Infinity;
+
+  /** `places` gives the site and zone of doors of which dates are counted already. */
+  constructor(private readonly places: ReadonlyMap<string, DoorPlace>) {}
 
   add({ at, door, credential, result }: EventRow): void {
     this.rows++;
     this.from = Math.min(this.from, at);
     this.to = Math.max(this.to, at);
-    const seen = this.coverage.get(door);
-    if (seen) {
-      seen.from = Math.min(seen.from, at);
-      seen.to = Math.max(seen.to, at);
-    } else this.coverage.set(door, { from: at, to: at });
+    this.doors.add(door);
+    const place = this.places.get(door);
+    if (place) addDate(this.dates, place, at);
     if (result !== "granted") return;
     const key = JSON.stringify([credential, door]);
     const use = this.uses.get(key);
@@ -34,8 +38,19 @@ class Tally {
   }
 
   useRows = () => [...this.uses.values()].map(({ credential, door, uses, last }) => [credential, door, uses, last]);
-  coverageRows = () => [...this.coverage].map(([door, { from, to }]) => [door, from, to]);
+  doorRows = () => [...this.doors].map((door) => [door]);
+  dateRows = () => dateRows(this.dates);
 }
+
+/** Counts the local date of an event for its site. */
+function addDate(dates: Map<string, Set<CivilDay>>, { site, zone }: DoorPlace, at: number): void {
+  const { date } = localTime(zoneOf(zone), at as EpochMinute);
+  const known = dates.get(site);
+  if (known) known.add(date);
+  else dates.set(site, new Set([date]));
+}
+
+const dateRows = (dates: ReadonlyMap<string, ReadonlySet<CivilDay>>) => [...dates].flatMap(([site, of]) => [...of].map((date) => [site, date]));
 
 interface UseRow {
   readonly credential: string;
@@ -45,20 +60,23 @@ interface UseRow {
 }
 
 /** A use record over rows of aggregates. */
-function recordOfUse(uses: readonly UseRow[], coverage: ReadonlyMap<string, SiteCoverage>): UseRecord {
+function recordOfUse(uses: readonly UseRow[], dates: ReadonlyMap<string, CivilDay[]>): UseRecord {
   const last = new Map<string, EpochMinute>();
   const ofDoor = new Map<string, { count: number; last: EpochMinute }>();
   for (const { credential, door, uses: count, last_minute } of uses) {
     const minute = Number(last_minute) as EpochMinute;
-    ofDoor.set(JSON.stringify([credential, door]), { count, last: minute });
+    ofDoor.set(JSON.stringify([credential, door]), { count: Number(count), last: minute });
     if (minute > (last.get(credential) ?? -Infinity)) last.set(credential, minute);
   }
   return {
     lastUse: (credential) => last.get(credential),
     useOfDoor: (credential, door) => ofDoor.get(JSON.stringify([credential, door])),
-    coverage: (site) => coverage.get(site),
+    eventDates: (site) => dates.get(site) ?? [],
   };
 }
+
+/** More credentials than this are not named one by one in a statement. */
+const namedCredentials = 2000;
 
 export const eventStore = (sequelize: Sequelize, folder: string): EventStore => ({
   store: async (file, rows, who, at, report) => {
@@ -75,7 +93,7 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
         "INSERT INTO event_files (name, hash, rows_read, from_minute, to_minute, taken_at) VALUES (:name, :hash, 0, 0, 0, :at)",
         { type: QueryTypes.INSERT, replacements: { ...file, at }, transaction },
       );
-      const tally = new Tally();
+      const tally = new Tally(await countedPlaces(sequelize, transaction));
       let batch: object[] = [];
       const flush = async () => {
         if (batch.length > 0) await sequelize.getQueryInterface().bulkInsert("events", batch, { transaction });
@@ -91,20 +109,13 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
         }
       }
       await flush();
-      const upsert = async (statement: string, values: readonly (readonly unknown[])[]) => {
-        for (let i = 0; i < values.length; i += rowsAtOnce) {
-          const rowsOfBatch = values.slice(i, i + rowsAtOnce);
-          await sequelize.query(statement, { type: QueryTypes.INSERT, replacements: { rows: rowsOfBatch }, transaction });
-        }
-      };
+      const upsert = (statement: string, values: readonly (readonly unknown[])[]) => insertRows(sequelize, transaction, statement, values);
       await upsert(
         "INSERT INTO door_use (credential, door, uses, last_minute) VALUES :rows ON DUPLICATE KEY UPDATE uses = uses + VALUES(uses), last_minute = GREATEST(last_minute, VALUES(last_minute))",
         tally.useRows(),
       );
-      await upsert(
-        "INSERT INTO door_coverage (door, from_minute, to_minute) VALUES :rows ON DUPLICATE KEY UPDATE from_minute = LEAST(from_minute, VALUES(from_minute)), to_minute = GREATEST(to_minute, VALUES(to_minute))",
-        tally.coverageRows(),
-      );
+      await upsert("INSERT INTO doors_with_events (door) VALUES :rows ON DUPLICATE KEY UPDATE door = VALUES(door)", tally.doorRows());
+      await upsert(insertDates, tally.dateRows());
       await sequelize.query("UPDATE event_files SET rows_read = :rows, from_minute = :from, to_minute = :to WHERE id = :id", {
         type: QueryTypes.UPDATE,
         replacements: { id, rows: tally.rows, from: tally.rows > 0 ? tally.from : 0, to: tally.rows > 0 ? tally.to : 0 },
@@ -125,26 +136,66 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
         { type: QueryTypes.SELECT, replacements: { limit } },
       )
     ).map(({ credential, times, last_at }) => ({ credential, times: Number(times), lastAt: Number(last_at) })),
-  use: async ({ door, credentials }, siteOfDoor) => {
-    if (credentials?.length === 0) return recordOfUse([], new Map());
-    const conditions = [door === undefined ? "" : "door = :door", credentials === undefined ? "" : "credential IN (:credentials)"].filter(Boolean);
-    const uses = await sequelize.query<UseRow>(
-      `SELECT credential, door, uses, last_minute FROM door_use ${conditions.length > 0 ? `WHERE ${conditions.join(" AND ")}` : ""}`,
-      { type: QueryTypes.SELECT, replacements: { door, credentials: credentials && [...credentials] } },
-    );
-    const doors = await sequelize.query<{ door: string; from_minute: number; to_minute: number }>("SELECT door, from_minute, to_minute FROM door_coverage", {
-      type: QueryTypes.SELECT,
+  countDates: async (placeOf) => {
+    await sequelize.transaction(async (transaction) => {
+      await sequelize.query("SELECT id FROM register_head WHERE id = 1 FOR UPDATE", { type: QueryTypes.SELECT, transaction });
+      const counted = await countedPlaces(sequelize, transaction);
+      const doors = (await sequelize.query<{ door: string }>("SELECT door FROM doors_with_events", { type: QueryTypes.SELECT, transaction })).map(({ door }) => door);
+      const isSame = (a: DoorPlace | undefined, b: DoorPlace | undefined): boolean => a?.site === b?.site && a?.zone === b?.zone;
+      const moved = doors.filter((door) => !isSame(counted.get(door), placeOf(door)));
+      // A site that a door has left, or whose clock is another one now, is counted anew.
+      const left = new Set(moved.flatMap((door) => counted.get(door)?.site ?? []));
+      const toCount = doors.filter((door) => placeOf(door) && (left.has(placeOf(door)?.site ?? "") || moved.includes(door)));
+      if (left.size > 0) await sequelize.query("DELETE FROM site_event_dates WHERE site IN (:sites)", { type: QueryTypes.DELETE, replacements: { sites: [...left] }, transaction });
+      if (moved.length > 0) await sequelize.query("DELETE FROM counted_doors WHERE door IN (:moved)", { type: QueryTypes.DELETE, replacements: { moved }, transaction });
+      const dates = new Map<string, Set<CivilDay>>();
+      for (const door of toCount) {
+        const place = placeOf(door);
+        if (!place) continue;
+        const minutes = await sequelize.query<{ at_minute: number }>("SELECT DISTINCT at_minute FROM events WHERE door = :door", { type: QueryTypes.SELECT, replacements: { door }, transaction });
+        for (const { at_minute } of minutes) addDate(dates, place, Number(at_minute));
+      }
+      await insertRows(sequelize, transaction, insertDates, dateRows(dates));
+      const places = moved.flatMap((door) => (({ site, zone }: Partial<DoorPlace>) => (site === undefined ? [] : [[door, site, zone]]))(placeOf(door) ?? {}));
+      await insertRows(sequelize, transaction, "INSERT INTO counted_doors (door, site, zone) VALUES :rows", places);
     });
-    const coverage = new Map<string, SiteCoverage>();
-    for (const row of doors) {
-      const site = siteOfDoor(row.door);
-      if (site === undefined) continue;
-      const known = coverage.get(site);
-      coverage.set(site, {
-        from: Math.min(known?.from ?? Infinity, Number(row.from_minute)) as EpochMinute,
-        to: Math.max(known?.to ?? -Infinity, Number(row.to_minute)) as EpochMinute,
-      });
+  },
+  use: async ({ door, credentials, upTo }) => {
+    if (credentials?.length === 0) return recordOfUse([], new Map());
+    const ofDoor = door === undefined ? "" : "door = :door";
+    const where = (...conditions: string[]): string => (conditions.some(Boolean) ? `WHERE ${conditions.filter(Boolean).join(" AND ")}` : "");
+    let uses = await sequelize.query<UseRow>(`SELECT credential, door, uses, last_minute FROM door_use ${where(ofDoor, credentials === undefined ? "" : "credential IN (:credentials)")}`, {
+      type: QueryTypes.SELECT,
+      replacements: { door, credentials: credentials && [...credentials] },
+    });
+    const late = upTo === undefined ? new Set<string>() : new Set(uses.filter(({ last_minute }) => Number(last_minute) > upTo).map(({ credential }) => credential));
+    if (upTo !== undefined && late.size > 0) {
+      // Events that are later than what is spoken of: of whoever has some, the earlier ones are looked at one by one.
+      const few = late.size <= namedCredentials;
+      const earlier = await sequelize.query<UseRow>(
+        `SELECT credential, door, COUNT(*) AS uses, MAX(at_minute) AS last_minute FROM events ${where("result = 'granted'", "at_minute <= :upTo", ofDoor, few ? "credential IN (:late)" : "")} GROUP BY credential, door`,
+        { type: QueryTypes.SELECT, replacements: { upTo, door, late: [...late] } },
+      );
+      uses = [...uses.filter(({ credential }) => !late.has(credential)), ...earlier.filter(({ credential }) => late.has(credential))];
     }
-    return recordOfUse(uses, coverage);
+    const dates = new Map<string, CivilDay[]>();
+    for (const { site, date } of await sequelize.query<{ site: string; date: number }>("SELECT site, date FROM site_event_dates ORDER BY site, date", { type: QueryTypes.SELECT })) {
+      const known = dates.get(site);
+      if (known) known.push(date as CivilDay);
+      else dates.set(site, [date as CivilDay]);
+    }
+    return recordOfUse(uses, dates);
   },
 });
+
+const insertDates = "INSERT INTO site_event_dates (site, date) VALUES :rows ON DUPLICATE KEY UPDATE date = VALUES(date)";
+
+async function insertRows(sequelize: Sequelize, transaction: Transaction, statement: string, values: readonly (readonly unknown[])[]): Promise<void> {
+  for (let i = 0; i < values.length; i += rowsAtOnce) await sequelize.query(statement, { type: QueryTypes.INSERT, replacements: { rows: values.slice(i, i + rowsAtOnce) }, transaction });
+}
+
+/** Doors of which dates are counted, with the site and zone by which they are. */
+async function countedPlaces(sequelize: Sequelize, transaction: Transaction): Promise<Map<string, DoorPlace>> {
+  const rows = await sequelize.query<DoorPlace & { readonly door: string }>("SELECT door, site, zone FROM counted_doors", { type: QueryTypes.SELECT, transaction });
+  return new Map(rows.map(({ door, site, zone }) => [door, { site, zone }]));
+}

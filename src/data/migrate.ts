@@ -10,6 +10,7 @@ import * as ownership from "./migrations/0006-ownership";
 import * as unusedIndex from "./migrations/0007-unused-index";
 import * as findingsBySubject from "./migrations/0008-findings-by-subject";
 import * as ordersAsDocumentChanges from "./migrations/0009-orders-as-document-changes";
+import * as datesWithEvents from "./migrations/0010-dates-with-events";
 
 const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
   { name: "0001-register", up: register.up },
@@ -21,6 +22,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0007-unused-index", up: unusedIndex.up },
   { name: "0008-findings-by-subject", up: findingsBySubject.up },
   { name: "0009-orders-as-document-changes", up: ordersAsDocumentChanges.up },
+  { name: "0010-dates-with-events", up: datesWithEvents.up },
 ];
 
 const migrationTable = "migrations";

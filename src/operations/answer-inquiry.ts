@@ -9,10 +9,10 @@ import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
 import { totalMinutes, union } from "@/core/time/intervals";
 import type { UseRecord } from "@/core/findings/use";
+import { useOfDoors } from "@/core/findings/use";
 import { findingsOf } from "./findings-of";
 import type { FindingsAgainst } from "./findings-of";
 import type { OpenRegister } from "./open-register";
-import { readUse } from "./open-register";
 import type { Account } from "./ports/accounts";
 import { demand } from "./rights";
 import type { Services } from "./services";
@@ -52,9 +52,6 @@ function rowOf(desk: Desk, { holder, doors }: Pair, asleep: boolean, use: UseRec
   const door = present(doors[0], "a pair has doors");
   const open = doors.reduce<IntervalSet>((set, one) => union(set, desk.timetable(holder, one, asleep)), []);
   const week = doors.reduce<IntervalSet>((set, one) => union(set, desk.week(holder, one, asleep)), []);
-  const ids = doors.map((one) => present(compiled.facility.doors[one], "positions are valid"));
-  const uses = holder.credentials.flatMap(({ credential }) => ids.map(({ id }) => use.useOfDoor(credential.id, id)));
-  const last = Math.max(-Infinity, ...uses.map((used) => used?.last ?? -Infinity)) as EpochMinute;
   return {
     holder: holder.named,
     door: namedDoor(compiled, door),
@@ -65,7 +62,7 @@ function rowOf(desk: Desk, { holder, doors }: Pair, asleep: boolean, use: UseRec
     words: desk.describe(open, holder.credentials[0], door),
     weekMinutes: totalMinutes(week),
     oddMinutes: totalMinutes(outOfHours(week)),
-    use: { count: uses.reduce((sum, used) => sum + (used?.count ?? 0), 0), last: Number.isFinite(last) ? last : undefined, covered: ids.every(({ site }) => use.coverage(site) !== undefined) },
+    use: useOfDoors(compiled, use, holder.credentials.map(({ credential }) => credential.id), doors, desk.now),
     findings: against(holder.named).map(({ rule, sentence }) => ({ rule, sentence })),
   };
 }
@@ -99,7 +96,7 @@ export async function answerInquiry(services: Services, account: Account, regist
     }
   }
   const risks = inquiry.who ? new Map<string, number>() : await worstRisks(services, register.snapshot.id);
-  const use = await readUse(services, register, inquiry.who
+  const use = await services.events.use(inquiry.who
     ? { credentials: credentialsOf(compiled, inquiry.who).map(({ credential }) => credential.id) }
     : inquiry.where?.kind === "door" ? { door: inquiry.where.id } : {});
   const rank = ({ holder, doors }: Pair): number =>

@@ -13,7 +13,8 @@ import type { OpenDraft } from "./draft-register";
 import { labelOf, namesIn, openDraft, triedOut } from "./draft-register";
 import type { DraftEffect, DraftIssue, EffectFinding } from "./draft-outcomes";
 import { effectOnAccess } from "./effect-on-access";
-import { readUse } from "./open-register";
+import { aheadOf } from "@/core/facility/ahead";
+import { catalogue } from "@/core/findings/catalogue";
 import type { Account } from "./ports/accounts";
 import type { Report } from "./ports/progress";
 import type { Services } from "./services";
@@ -55,8 +56,11 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
   const after = compileFacility(triedOut(open).facility, before);
   const access = effectOnAccess(before, after);
   report({ step: "findings", done: 0, of: 1 });
-  const use = await readUse(services, register, {});
-  const [was, is] = [findAll(before, use).findings, findAll(after, use).findings];
+  const use = await services.events.use({ upTo: aheadOf(before.facility).from });
+  const speaksOfUse = new Set(catalogue.filter((rule) => rule.speaksOfUse).map(({ key }) => key));
+  // A card that is not there yet was not used, and that says nothing.
+  const isAdded = ({ rule, subject }: Finding): boolean => speaksOfUse.has(rule) && subject.kind === "credential" && !before.credentialById.has(subject.id);
+  const [was, is] = [findAll(before, use).findings, findAll(after, use).findings.filter((finding) => !isAdded(finding))];
   const name = namesIn(open);
   const known = (findings: readonly Finding[]) => new Set(findings.map(({ fingerprint }) => fingerprint));
   const [knownBefore, knownAfter] = [known(was), known(is)];

@@ -4,6 +4,7 @@ import type { Verdict } from "@/core/resolve/trace";
 import type { CivilDay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
+import type { DoorUse } from "@/core/findings/use";
 import type { ShownWithdrawal } from "./withdrawals";
 
 /** A part of the time for which somebody asks whether a door opens in it at all. */
@@ -53,7 +54,7 @@ export interface AnswerRow {
   readonly words: string;
   readonly weekMinutes: number;
   readonly oddMinutes: number;
-  readonly use: { readonly count: number; readonly last: EpochMinute | undefined; readonly covered: boolean };
+  readonly use: DoorUse;
   readonly findings: readonly { readonly rule: string; readonly sentence: string }[];
 }
 

@@ -1,5 +1,4 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import type { UseRecord } from "@/core/findings/use";
 import type { Services } from "./services";
 import type { Snapshot } from "./ports/snapshots";
 
@@ -14,14 +13,3 @@ export async function openRegister(services: Services, id?: number): Promise<Ope
   return snapshot && { snapshot, compiled: await services.compiled(snapshot) };
 }
 
-/** What the events say, about one door or some credentials where only these are asked for; sites by the register. */
-export function readUse(
-  services: Services,
-  { compiled }: OpenRegister,
-  of: { readonly door?: string; readonly credentials?: readonly string[] },
-): Promise<UseRecord> {
-  return services.events.use(of, (door) => {
-    const position = compiled.doorById.get(door);
-    return position === undefined ? undefined : compiled.facility.doors[position]?.site;
-  });
-}

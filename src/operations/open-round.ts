@@ -6,7 +6,8 @@ import { holderKey } from "@/core/facility/holder-id";
 import { credentialLabel } from "@/core/facility/labels";
 import { linesOf } from "@/core/certification/line";
 import type { OpenRegister } from "./open-register";
-import { openRegister, readUse } from "./open-register";
+import { aheadOf } from "@/core/facility/ahead";
+import { openRegister } from "./open-register";
 import type { Account } from "./ports/accounts";
 import type { NewDocket } from "./ports/rounds";
 import type { Report } from "./ports/progress";
@@ -21,7 +22,7 @@ async function plannedDockets(services: Services, register: OpenRegister, report
   const { facility } = compiled;
   const { total } = await services.findings.counts(snapshot.id);
   const findings = await services.findings.page(snapshot.id, {}, total);
-  const use = await readUse(services, register, {});
+  const use = await services.events.use({ upTo: aheadOf(facility).from });
   report({ step: "access", done: 0, of: 1 });
   const lines = linesOf(compiled, use, findings, (done, of) => report({ step: "lines", done, of }));
   const certifierOf = certifiers(facility);

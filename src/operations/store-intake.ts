@@ -1,6 +1,7 @@
 import { findAll } from "@/core/findings/find";
 import type { OwnershipProfile } from "@/core/facility/ownership";
-import { openRegister, readUse } from "./open-register";
+import { aheadOf } from "@/core/facility/ahead";
+import { openRegister } from "./open-register";
 import type { Actor } from "./ports/record";
 import type { Report } from "./ports/progress";
 import type { Brought } from "./preview-intake";
@@ -11,7 +12,13 @@ import type { IntakeOutcome, Services } from "./services";
 export async function lookForFindings(services: Services, snapshot?: number): Promise<void> {
   const register = await openRegister(services, snapshot);
   if (!register) return;
-  const found = findAll(register.compiled, await readUse(services, register, {}));
+  const { compiled } = register;
+  const placeOf = (door: string) => {
+    const at = compiled.doors[compiled.doorById.get(door) ?? -1];
+    return at && { site: at.door.site, zone: at.zone.name };
+  };
+  if (snapshot === undefined || register.snapshot.id === (await services.snapshots.latest())?.id) await services.events.countDates(placeOf);
+  const found = findAll(compiled, await services.events.use({ upTo: aheadOf(compiled.facility).from }));
   await services.findings.put(register.snapshot.id, found, services.now());
 }
 

@@ -23,12 +23,12 @@ describe("deciding a line", () => {
   });
 
   it("lets lines be kept together where nothing speaks against them and half of the peers have the same", () => {
-    const line = { findings: [], sleeping: undefined, peers: { same: 2, of: 4 } };
+    const line = { findings: [], life: undefined, peers: { same: 2, of: 4 } };
     expect(isUnremarkable(line)).toBe(true);
     expect(isUnremarkable({ ...line, peers: { same: 1, of: 4 } })).toBe(false);
     expect(isUnremarkable({ ...line, peers: { same: 0, of: 0 } })).toBe(false);
     expect(isUnremarkable({ ...line, findings: [1] })).toBe(false);
-    expect(isUnremarkable({ ...line, sleeping: "Seed vault" })).toBe(false);
+    expect(isUnremarkable({ ...line, life: { kind: "asleep", places: "Seed vault" } })).toBe(false);
   });
 });
 

@@ -1,5 +1,7 @@
 import type { Result } from "../kernel/result";
 import { failure, success } from "../kernel/result";
+import type { CredentialLife } from "./line";
+import { isAsleep } from "./line";
 import { writtenReason } from "./reason";
 
 export type Decision = "keep" | "withdraw";
@@ -30,7 +32,7 @@ export function decideLine(state: LineState, asked: DecidedLine): Result<Decided
 /** Whether a line may be kept together with others: nothing speaks against it, and at least half of the peers have the same. */
 export const isUnremarkable = (line: {
   readonly findings: readonly unknown[];
-  readonly sleeping: unknown;
+  readonly life: CredentialLife | undefined;
   readonly peers: { readonly same: number; readonly of: number } | undefined;
 }): boolean =>
-  line.findings.length === 0 && line.sleeping === undefined && line.peers !== undefined && line.peers.of > 0 && 2 * line.peers.same >= line.peers.of;
+  line.findings.length === 0 && !isAsleep(line.life) && line.peers !== undefined && line.peers.of > 0 && 2 * line.peers.same >= line.peers.of;

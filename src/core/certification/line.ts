@@ -7,12 +7,17 @@ import { concernsCredential } from "../findings/concerns";
 import type { Finding } from "../findings/finding";
 import type { Reach } from "../findings/reach";
 import { doorSensitivity, reachOf } from "../findings/reach";
-import type { UseRecord } from "../findings/use";
+import type { DoorUse, UseRecord } from "../findings/use";
+import { useOfDoors } from "../findings/use";
+import type { CivilDay } from "../time/civil-day";
+import { intersectWindows, windowIsEmpty } from "../time/window";
+import { endOfMinutesThrough, firstMinuteFrom, localTime } from "../time/zone";
+import type { Zone } from "../time/zone";
 import { credentialLabel } from "../facility/labels";
 import type { AccessTable } from "../resolve/access-table";
 import { accessTable } from "../resolve/access-table";
-import { calendarAt } from "../resolve/paths";
-import { exactReading, ordinaryWeekReading } from "../resolve/reading";
+import { calendarAt, overrideCovers } from "../resolve/paths";
+import { exactReading, livingWindow, ordinaryWeekReading } from "../resolve/reading";
 import type { EpochMinute } from "../time/instant";
 import { contentKey, nothing, subtract } from "../time/intervals";
 import type { IntervalSet } from "../time/intervals";
@@ -36,6 +41,23 @@ export interface LineHours {
   readonly week: IntervalSet;
 }
 
+/** A local time in the facility's zone; without a clock where it is the turn of a date. */
+export interface LifeBound {
+  readonly date: CivilDay;
+  readonly minuteOfDay?: number;
+}
+
+/**
+ * What is to be said of a credential's life: it is live throughout the 13 months; it ends by itself, `last` being the last date or the minute
+ * before which; it begins by itself; or it is asleep, neither live nor beginning by itself, and would open places that its holder does not open
+ * otherwise, were it made active again.
+ */
+export type CredentialLife =
+  | { readonly kind: "live" }
+  | { readonly kind: "ends"; readonly last: LifeBound }
+  | { readonly kind: "begins"; readonly first: LifeBound }
+  | { readonly kind: "asleep"; readonly places: string | undefined };
+
 /** One decision that a person can understand, as it is frozen when the round opens. */
 export interface Line {
   /** The cardholder; undefined for a credential without one. */
@@ -44,10 +66,12 @@ export interface Line {
   readonly credential: string | undefined;
   readonly subject: LineSubject;
   readonly sensitivity: number;
+  /** Whether a standing override of the holder covers all doors of the line. */
+  readonly override: boolean;
   readonly hours: readonly LineHours[];
-  /** What would open besides, if suspended or not yet valid credentials were made active; undefined for nothing. */
-  readonly sleeping: string | undefined;
-  readonly use: { readonly count: number; readonly last: EpochMinute | undefined; readonly covered: boolean };
+  /** Of a line about a credential; undefined for others. */
+  readonly life: CredentialLife | undefined;
+  readonly use: DoorUse;
   /** How many other members of the department open the same doors of the subject at the same times of an ordinary week. */
   readonly peers: { readonly same: number; readonly of: number } | undefined;
   readonly findings: readonly { readonly fingerprint: string; readonly sentence: string; readonly risk: number }[];
@@ -140,6 +164,8 @@ const shownFindings = (findings: readonly Finding[]): Line["findings"] => findin
 interface Grounds {
   readonly compiled: CompiledFacility;
   readonly use: UseRecord;
+  readonly asOf: EpochMinute;
+  readonly to: EpochMinute;
   readonly awake: AccessTable;
   readonly asleep: AccessTable;
   readonly week: AccessTable;
@@ -152,42 +178,74 @@ interface Holder {
   readonly credentials: readonly Position[];
 }
 
-function usedAt({ compiled, use }: Grounds, credentials: readonly Position[], doors: readonly Position[]): Line["use"] {
-  const placed = doors.map((door) => present(compiled.facility.doors[door], "positions are valid"));
-  const carried = credentials.map((position) => present(compiled.facility.credentials[position], "positions are valid").id);
-  const uses = placed.flatMap(({ id }) => carried.map((credential) => use.useOfDoor(credential, id)));
-  const last = Math.max(-Infinity, ...uses.map((used) => used?.last ?? -Infinity)) as EpochMinute;
-  return {
-    count: uses.reduce((sum, used) => sum + (used?.count ?? 0), 0),
-    last: Number.isFinite(last) ? last : undefined,
-    covered: placed.every(({ site }) => use.coverage(site) !== undefined),
-  };
+const usedAt = ({ compiled, use, asOf }: Grounds, credentials: readonly Position[], doors: readonly Position[]): Line["use"] =>
+  useOfDoors(compiled, use, credentials.map((position) => present(compiled.facility.credentials[position], "positions are valid").id), doors, asOf);
+
+const minuteOfDate = (zone: Zone, minute: EpochMinute): LifeBound => {
+  const { date, minuteOfDay } = localTime(zone, minute);
+  return { date, minuteOfDay };
+};
+
+/** The date with which a window ends, or the minute where it ends within a date. */
+function lastBound(zone: Zone, until: EpochMinute): LifeBound {
+  const { date } = localTime(zone, (until - 1) as EpochMinute);
+  return endOfMinutesThrough(zone, date) === until ? { date } : minuteOfDate(zone, until);
 }
 
-/** A line for a credential that something speaks against, or that would open more if it were awake; undefined for others. */
+/** The date with which a window begins, or the minute where it begins within a date. */
+function firstBound(zone: Zone, from: EpochMinute): LifeBound {
+  const { date } = localTime(zone, from);
+  return firstMinuteFrom(zone, date) === from ? { date } : minuteOfDate(zone, from);
+}
+
+/** What becomes of a credential by itself in the time that is looked at. */
+function lifeOf({ compiled, asOf, to }: Grounds, position: Position, places: () => string | undefined): CredentialLife {
+  const { life, holder } = present(compiled.credentials.at(position), "positions are valid");
+  const { zone } = compiled.vocabulary;
+  const own = livingWindow(life);
+  const window = holder ? intersectWindows(own, livingWindow(holder.life)) : own;
+  if (windowIsEmpty(window) || window.until <= asOf || window.from >= to) return { kind: "asleep", places: places() };
+  if (window.from > asOf) return { kind: "begins", first: firstBound(zone, window.from) };
+  return window.until < to ? { kind: "ends", last: lastBound(zone, window.until) } : { kind: "live" };
+}
+
+/** A line for a credential that something speaks against, or that is asleep and would open more if it were not; undefined for others. */
 function credentialLine(grounds: Grounds, holder: Holder, position: Position, now: Reach, findings: readonly Finding[]): Line | undefined {
   const { compiled } = grounds;
   const credential = present(compiled.facility.credentials[position], "positions are valid");
   const wakened = reachOf(grounds.asleep, [position]);
-  const asleep = [...wakened].filter(([door, open]) => subtract(open, now.get(door) ?? nothing).length > 0).map(([door]) => door);
+  const besides = () => [...wakened].filter(([door, open]) => subtract(open, now.get(door) ?? nothing).length > 0).map(([door]) => door);
+  const life = lifeOf(grounds, position, () => {
+    const doors = besides();
+    return doors.length === 0 ? undefined : placesInWords(compiled, doors);
+  });
   const against = findings.filter((finding) => concernsCredential(finding, credential.id));
-  if (asleep.length === 0 && against.length === 0) return undefined;
+  if (!isAsleep(life) && against.length === 0) return undefined;
   return {
     cardholder: holder.cardholder === undefined ? undefined : holder.id,
     credential: credential.id,
     subject: { kind: "credential", id: credential.id, name: credentialLabel(credential) },
     sensitivity: Math.max(0, ...[...wakened.keys()].map((door) => doorSensitivity(compiled, door))),
+    override: false,
     hours: [],
-    sleeping: asleep.length === 0 ? undefined : placesInWords(compiled, asleep),
+    life,
     use: usedAt(grounds, [position], [...wakened.keys()]),
     peers: undefined,
     findings: shownFindings(against),
   };
 }
 
+/** Whether a credential is asleep: not live, and would open something if it were that its holder does not open otherwise. */
+export const isAsleep = (life: CredentialLife | undefined): boolean => life?.kind === "asleep" && life.places !== undefined;
+
 /** What two holders have in common who open the same doors of a subject at the same times of an ordinary week. */
 const sameness = ({ subject, now }: Access, weeks: Reach): string =>
   `${subject.kind} ${subject.id} ${[...now.keys()].sort((a, b) => a - b).map((door) => `${door}@${contentKey(weeks.get(door) ?? nothing)}`).join()}`;
+
+const isOverridden = (compiled: CompiledFacility, cardholder: Position | undefined, doors: readonly Position[]): boolean => {
+  const holder = cardholder === undefined ? undefined : compiled.cardholders.at(cardholder);
+  return holder !== undefined && doors.every((door) => overrideCovers({ holder }, present(compiled.doors[door], "positions are valid")));
+};
 
 /** How often the report is told, in holders. */
 const reportEvery = 500;
@@ -221,6 +279,8 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
   const grounds: Grounds = {
     compiled,
     use,
+    asOf,
+    to,
     awake: accessTable(compiled, exactReading(compiled, asOf, to, { lockdown: false, asIfLive: false })),
     asleep: accessTable(compiled, exactReading(compiled, asOf, to, { lockdown: false, asIfLive: true })),
     week: accessTable(compiled, ordinaryWeekReading(compiled, asOf, { lockdown: false, asIfLive: false })),
@@ -252,7 +312,8 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
         subject: one.subject,
         sensitivity: Math.max(0, ...doors.map((door) => doorSensitivity(compiled, door))),
         hours: hoursOf(compiled, one, holder.cardholder, weeks, grounds.describe),
-        sleeping: undefined,
+        life: undefined,
+        override: isOverridden(compiled, holder.cardholder, doors),
         use: usedAt(grounds, holder.credentials, doors),
         peers: peersOf(holder.cardholder, weeks, one),
         findings: shownFindings(own.filter(({ proof }) => typeof proof.area === "string" && around.has(proof.area))),

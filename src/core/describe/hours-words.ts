@@ -87,6 +87,8 @@ function exceptionWords(stretch: HoursStretch, days: readonly LocalDay[], dayTyp
       const names = listed(on.map(({ date }) => dateWords(date)));
       const tellsAll = dayType !== undefined && days.every((day) => dayTypeOn(day.date) !== dayType || dayFollows(day, open));
       if (dayType === undefined || (full && !tellsAll)) return `${hours} on ${full || on.length <= 2 ? names : count}`;
+      // Some of them only: said so, that nobody takes it for all of them.
+      if (!tellsAll) return `${hours} on ${on.length} of ${days.filter((day) => dayTypeOn(day.date) === dayType).length} ${dayType} days${on.length <= 2 ? ` (${names})` : ""}`;
       return `${hours} on ${dayType} days (${on.length <= 2 ? names : count})`;
     });
   });

@@ -64,6 +64,8 @@ export interface FindingRule {
   /** Points that every finding of the rule has before anything is added. */
   readonly base: number;
   readonly parameters: Readonly<Record<string, number>>;
+  /** Whether it speaks of what did not happen in the events: of what a draft adds that cannot be said. */
+  readonly speaksOfUse?: boolean;
   readonly observe: (context: FindingContext) => { readonly observations: readonly Observation[]; readonly cannotTell?: Omit<CannotTell, "rule"> };
 }
 

@@ -10,6 +10,7 @@ import { union } from "../time/intervals";
 import { findAll } from "./find";
 import { aroundTheClock, firstWholeWeek } from "./rules/around-the-clock";
 import { unused } from "./rules/unused";
+import type { CivilDay } from "../time/civil-day";
 import { noEvents } from "./use";
 import { monthsAhead } from "../time/horizon";
 
@@ -57,7 +58,8 @@ describe("findings", () => {
       credentials: [card, { ...card, id: "c2", cardholder: "otto" }, { ...card, id: "c3", cardholder: "otto" }],
       grants: [{ id: "g1", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always" }, { id: "g2", to: { cardholder: "otto" }, open: { door: "pier" }, schedule: "always" }],
     });
-    const use = { ...noEvents, coverage: (site: string) => (site === "garden" ? { from: minute("2025-01-01T00:00:00Z"), to: minute("2026-02-28T23:00:00Z") } : undefined) };
+    const lastYear = Array.from({ length: 365 }, (_, i) => (Math.floor(minute("2026-02-28T23:00:00Z") / 1440) - i) as CivilDay).reverse();
+    const use = { ...noEvents, eventDates: (site: string) => (site === "garden" ? lastYear : []) };
     const { findings, cannotTell } = findAll(compiled, use, [unused]);
     expect(findings.map(({ subject }) => subject.id)).toEqual(["c1"]);
     expect(cannotTell).toEqual([{ rule: "unused", reason: "events cover 0 of 90 days where they open doors", concerned: 2 }]);

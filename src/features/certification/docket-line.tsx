@@ -3,20 +3,43 @@
 import { Textarea } from "@mantine/core";
 import { useState } from "react";
 import type { Decision } from "@/core/certification/decide-line";
+import type { CredentialLife, LifeBound } from "@/core/certification/line";
+import { daysOfUse } from "@/core/findings/use";
+import { unreachable } from "@/core/kernel/invariant";
+import { formatClock } from "@/core/time/civil-day";
 import type { ShownLine } from "@/operations/show-docket";
 import sheet from "@/ui/sheet.module.css";
 import { AccessWeek } from "../inquiry/trace-margin";
 import { capital, countWords, timesWords } from "../words/numbers";
-import { agoText } from "../words/times";
+import { agoText, dateText } from "../words/times";
 import classes from "./docket.module.css";
 import { WithdrawalEffect } from "./withdrawal-effect";
 
 /** How the doors of a line were used, in words. */
 function sentenceOfUse({ line }: ShownLine, asOf: number): string {
-  const { count, last, covered } = line.use;
+  const { count, last, coveredDays } = line.use;
   if (last !== undefined) return `${line.subject.kind === "credential" ? "Used" : "Came in here"} ${timesWords(count)} in the events at hand, last ${agoText(last, asOf as typeof last)}.`;
-  return covered ? `Never ${line.subject.kind === "credential" ? "used" : "came in here"} in the 13 months of events.` : "Whether it was used cannot be told: there are no events of this place.";
+  if (!(coveredDays > 0)) return "Whether it was used cannot be told: there are no events of this place.";
+  return `Not ${line.subject.kind === "credential" ? "used" : "seen here"} in the events at hand, which cover ${countWords(coveredDays)} of the last ${daysOfUse} days.`;
 }
+
+/** What becomes of a credential by itself. */
+function lifeWords(life: CredentialLife): string {
+  switch (life.kind) {
+    case "live":
+      return "In use, with no end in the coming 13 months.";
+    case "ends":
+      return `In use; ends ${boundWords(life.last)}.`;
+    case "begins":
+      return `Not in use yet; begins ${boundWords(life.first)}.`;
+    case "asleep":
+      return life.places === undefined ? "Not in use, and does not begin by itself. Made active again, it would open nothing more." : `Not in use, and does not begin by itself. Made active again, it would open ${life.places} besides.`;
+    default:
+      return unreachable(life);
+  }
+}
+
+const boundWords = ({ date, minuteOfDay }: LifeBound): string => (minuteOfDay === undefined ? `on ${dateText(date)}` : `on ${dateText(date)} at ${formatClock(minuteOfDay)}`);
 
 /** How many colleagues have the same, in words. */
 function peerSentence({ line }: ShownLine): string {
@@ -59,6 +82,7 @@ export function DocketLineCard({ shown, asOf, editable, decide }: DocketLineProp
   return (
     <section className={classes.line} aria-label={`${shown.holderName}, ${line.subject.name}`}>
       <h2>{line.subject.name}</h2>
+      {line.override && <p className={classes.hours}>Passes here by a standing override: no grant is needed.</p>}
       {line.hours.map((hours) => (
         <div key={hours.words + (hours.doors[0]?.id ?? "")}>
           <div className={classes.hours}>
@@ -77,7 +101,7 @@ export function DocketLineCard({ shown, asOf, editable, decide }: DocketLineProp
       ))}
       {line.subject.kind === "credential" && (
         <>
-          {line.sleeping !== undefined && <p className={classes.hours}>Not in use at present. Made active again, it would at once open {line.sleeping}.</p>}
+          {line.life && <p className={classes.hours}>{lifeWords(line.life)}</p>}
           <p className={sheet.sub}>{sentenceOfUse(shown, asOf)}</p>
         </>
       )}

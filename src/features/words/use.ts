@@ -1,8 +1,11 @@
+import { coversPeriod } from "@/core/events/coverage";
+import { daysOfUse } from "@/core/findings/use";
+import type { DoorUse } from "@/core/findings/use";
 import type { EpochMinute } from "@/core/time/instant";
 import { agoText } from "./times";
 
-/** How a door was used: when last, or never, or that the events do not say. */
-export function wordsOfUse(use: { readonly count: number; readonly last: EpochMinute | undefined; readonly covered: boolean }, now: EpochMinute): string {
-  if (use.last !== undefined) return agoText(use.last, now);
-  return use.covered ? "never" : "cannot tell";
+/** How a door was used: when last, or that it was not in a stated time, or that the events do not say. */
+export function wordsOfUse({ last, coveredDays }: DoorUse, now: EpochMinute): string {
+  if (last !== undefined) return agoText(last, now);
+  return coversPeriod(coveredDays, daysOfUse) ? `not in ${daysOfUse} days` : "cannot tell";
 }

@@ -80,8 +80,10 @@ describe("words", () => {
   it("tell use from never used, and never used from not knowing", () => {
     const now = 3_000_000 as EpochMinute;
     expect(agoText((now - 10) as EpochMinute, now)).toBe("today");
-    expect(wordsOfUse({ count: 3, last: (now - 3 * 1440) as EpochMinute, covered: true }, now)).toBe("3 days ago");
-    expect([wordsOfUse({ count: 0, last: undefined, covered: true }, now), wordsOfUse({ count: 0, last: undefined, covered: false }, now)]).toEqual(["never", "cannot tell"]);
+    expect(wordsOfUse({ count: 3, last: (now - 3 * 1440) as EpochMinute, coveredDays: 0 }, now)).toBe("3 days ago");
+    const unseen = (coveredDays: number) => wordsOfUse({ count: 0, last: undefined, coveredDays }, now);
+    // Nine tenths of the 90 days are enough.
+    expect([unseen(90), unseen(81), unseen(80), unseen(0)]).toEqual(["not in 90 days", "not in 90 days", "cannot tell", "cannot tell"]);
   });
 
   it("say what must change and what else is lost, by names", () => {

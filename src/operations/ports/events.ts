@@ -1,4 +1,5 @@
 import type { UseRecord } from "@/core/findings/use";
+import type { EpochMinute } from "@/core/time/instant";
 import type { Report } from "./progress";
 import type { Actor } from "./record";
 
@@ -8,6 +9,12 @@ export interface EventRow {
   readonly credential: string;
   readonly result: "granted" | "refused";
   readonly reason: string | undefined;
+}
+
+/** The site of a door, and the zone of its clock. */
+export interface DoorPlace {
+  readonly site: string;
+  readonly zone: string;
 }
 
 export interface EventStore {
@@ -21,6 +28,8 @@ export interface EventStore {
   ) => Promise<{ readonly outcome: "stored" | "unchanged"; readonly rows: number }>;
   /** Numbers that doors saw and the register does not have, with how often and when last (a minute), those seen most often first. Cost: a walk of the index of events. */
   readonly unknownCredentials: (limit: number) => Promise<{ readonly credential: string; readonly times: number; readonly lastAt: number }[]>;
-  /** What the events say, limited to one door or to some credentials where only these are asked for. */
-  readonly use: (of: { readonly door?: string; readonly credentials?: readonly string[] }, siteOfDoor: (door: string) => string | undefined) => Promise<UseRecord>;
+  /** Counts the dates with events of each site by where its doors are now; what is counted so already costs nothing. */
+  readonly countDates: (placeOf: (door: string) => DoorPlace | undefined) => Promise<void>;
+  /** What the events say, limited to one door or to some credentials where only these are asked for, and to events up to a minute. */
+  readonly use: (of: { readonly door?: string; readonly credentials?: readonly string[]; readonly upTo?: EpochMinute }) => Promise<UseRecord>;
 }

@@ -4,6 +4,7 @@ import type { FacilityDraft } from "../../facility/draft";
 import { catalogue } from "../catalogue";
 import { findAll } from "../find";
 import type { Findings } from "../finding";
+import type { CivilDay } from "../../time/civil-day";
 import type { UseRecord } from "../use";
 import { noEvents } from "../use";
 
@@ -19,7 +20,7 @@ const of = (found: Findings, rule: string) => found.findings.filter((finding) =>
 const events = (lastUse: Readonly<Record<string, string>>, from = "2025-03-01T00:00Z"): UseRecord => ({
   lastUse: (credential) => (lastUse[credential] === undefined ? undefined : minute(lastUse[credential])),
   useOfDoor: () => undefined,
-  coverage: () => ({ from: minute(from), to: minute("2026-02-28T23:00Z") }),
+  eventDates: () => Array.from({ length: Math.floor((minute("2026-02-28T23:00Z") - minute(from)) / 1440) + 1 }, (_, i) => (Math.floor(minute(from) / 1440) + i) as CivilDay),
 });
 
 describe("leaver-live", () => {
@@ -66,6 +67,18 @@ describe("unused", () => {
     const found = find(card, events({}, "2026-01-19T00:00Z"));
     expect(of(found, "unused")).toEqual([]);
     expect(found.cannotTell).toEqual([{ rule: "unused", reason: "events cover 41 of 90 days where they open doors", concerned: 1 }]);
+  });
+
+  it("takes a stray event of a reset clock for what it is: it covers its own date, and nothing else", () => {
+    const stray = { ...events({}), eventDates: () => [0 as CivilDay, Math.floor(minute("2026-02-20T10:00Z") / 1440) as CivilDay] };
+    expect(of(find(card, stray), "unused")).toEqual([]);
+    expect(find(card, stray).cannotTell).toEqual([{ rule: "unused", reason: "events cover 1 of 90 days where they open doors", concerned: 1 }]);
+  });
+
+  it("needs events at every site where there are doors, of a card that opens none", () => {
+    const closed = { credentials: card.credentials };
+    expect(of(find(closed, events({})), "unused")).toHaveLength(1);
+    expect(find(closed, noEvents).cannotTell).toEqual([{ rule: "unused", reason: "events cover 0 of 90 days where they open doors", concerned: 1 }]);
   });
 
   it("believes the source's own last use without events", () => {

@@ -8,6 +8,8 @@ import { ordinary } from "../../resolve/paths";
 import { minutesADay } from "../../time/civil-day";
 import { formatMinute, minuteDown } from "../../time/instant";
 import type { EpochMinute } from "../../time/instant";
+import { coversPeriod } from "../../events/coverage";
+import { coveredAtDoor } from "../use";
 import type { FindingContext, FindingRule, Observation } from "../finding";
 import { oncePerRow } from "../reach";
 
@@ -15,17 +17,12 @@ const parameters = { days: 90 };
 
 const at = (text: string | undefined): EpochMinute | undefined => (text === undefined ? undefined : minuteDown(instantOf(text)));
 
-/** Days up to `asOf` that the events cover at every site at which a row opens a door; the least of them. */
+/** Dates before the export that events cover, of the days of the rule, at the sites at which a row opens doors (all sites, where it opens none); the least of them. */
 function coveredDays({ compiled, asOf, use, ahead }: FindingContext, row: number): number {
-  const sites = new Set<string>();
-  for (const door of doorsOfRow(ahead.rows, row)) sites.add(present(compiled.doors[door], "positions are valid").door.site);
-  let covered = Infinity;
-  for (const site of sites) {
-    const events = use.coverage(site);
-    const stops = events === undefined || asOf - events.to > 7 * minutesADay;
-    covered = Math.min(covered, stops ? 0 : Math.floor((asOf - events.from) / minutesADay));
-  }
-  return covered;
+  const own = doorsOfRow(ahead.rows, row);
+  const doors = own.length > 0 ? [...own] : compiled.doors.map(({ position }) => position);
+  const bySite = new Map(doors.map((door) => [present(compiled.doors[door], "positions are valid").door.site, door]));
+  return Math.min(parameters.days, ...[...bySite.values()].map((door) => coveredAtDoor(compiled, use, door, asOf, parameters.days)));
 }
 
 /** The later of what the source and the events say about the last use. */
@@ -41,6 +38,7 @@ export const unused: FindingRule = {
   source: "PCI DSS v4.0.1 8.2.6 (90 days); NIST SP 800-53 r5 AC-2(3) (both cited from memory)",
   base: 22,
   parameters,
+  speaksOfUse: true,
   observe: (context) => {
     const { compiled, asOf } = context;
     const start = (asOf - parameters.days * minutesADay) as EpochMinute;
@@ -56,7 +54,7 @@ export const unused: FindingRule = {
       if (last !== undefined ? last >= start : given > start) continue;
       const covered = coveredOf(context.ahead.liveRow(credential.position));
       // What the source itself states as the last use needs no events; that there was none does.
-      if (covered < parameters.days && credential.credential.lastUse === undefined) {
+      if (!coversPeriod(covered, parameters.days) && credential.credential.lastUse === undefined) {
         untold++;
         least = Math.min(least, covered);
         continue;
@@ -65,10 +63,10 @@ export const unused: FindingRule = {
       observations.push({
         subject: { kind: "credential", id },
         ...(credential.holder && { cardholder: credential.holder.cardholder.id }),
-        proof: { days: parameters.days, ...(last !== undefined && { lastUse: formatMinute(last) }), ...(Number.isFinite(covered) && { coveredDays: covered }) },
+        proof: { days: parameters.days, ...(last !== undefined && { lastUse: formatMinute(last) }), coveredDays: covered },
         sentence:
           last === undefined
-            ? `Active, and never used in the ${Number.isFinite(covered) ? covered : parameters.days} days that the events cover.`
+            ? `Active, and not used in ${parameters.days} days, of which events cover ${covered}.`
             : `Active, and not used since ${formatMinute(last).slice(0, 10)}.`,
         remedy: `Suspend credential ${id} until it is asked for.`,
         credentials: [credential],
@@ -78,7 +76,7 @@ export const unused: FindingRule = {
     return {
       observations,
       ...(untold > 0 && {
-        cannotTell: { reason: `events cover ${Math.max(0, least)} of ${parameters.days} days where they open doors`, concerned: untold },
+        cannotTell: { reason: `events cover ${least} of ${parameters.days} days where they open doors`, concerned: untold },
       }),
     };
   },
