@@ -1,5 +1,5 @@
 // The boundaries of the source: the way of the data is the order of the folders.
-const pipeline = ["kernel", "time", "facility", "compile", "resolve", "compare", "describe", "events", "findings", "register", "drafting", "certification", "evidence"];
+const pipeline = ["kernel", "time", "facility", "compile", "resolve", "compare", "describe", "questions", "events", "findings", "register", "drafting", "certification", "evidence"];
 
 const mayImport = {
   intake: ["core"],

@@ -5,6 +5,7 @@ import type { AccessTable } from "@/core/resolve/access-table";
 import { accessTable } from "@/core/resolve/access-table";
 import type { AskingMode } from "@/core/resolve/paths";
 import { exactReading } from "@/core/resolve/reading";
+import type { EpochMinute } from "@/core/time/instant";
 import { aheadOf } from "@/core/facility/ahead";
 
 const laidOut = new WeakMap<CompiledFacility, { readonly of: LaidOut; uses: number }>();
@@ -21,6 +22,24 @@ export function laidOutOf(compiled: CompiledFacility): LaidOut {
 }
 
 const tables = new WeakMap<CompiledFacility, Map<string, AccessTable>>();
+
+const spanTables = new WeakMap<CompiledFacility, Map<string, AccessTable>>();
+const spanTablesKept = 4;
+
+/** Who opens what from one minute to another, beyond the 13 months from the export; the last few are kept with the register. */
+export function spanTable(compiled: CompiledFacility, from: EpochMinute, to: EpochMinute, mode: AskingMode): AccessTable {
+  const kept = spanTables.get(compiled) ?? new Map<string, AccessTable>();
+  spanTables.set(compiled, kept);
+  const key = `${from} ${to} ${mode.lockdown} ${mode.asIfLive}`;
+  const table = kept.get(key) ?? accessTable(compiled, exactReading(compiled, from, to, mode));
+  kept.delete(key);
+  kept.set(key, table);
+  for (const oldest of kept.keys()) {
+    if (kept.size <= spanTablesKept) break;
+    kept.delete(oldest);
+  }
+  return table;
+}
 
 /** Who opens what in the 13 months from the export, laid out once for each register and way of asking, and kept with the register. */
 export function horizonTable(compiled: CompiledFacility, mode: AskingMode): AccessTable {

@@ -5,7 +5,6 @@ import type { CompiledCredential, CompiledFacility } from "@/core/compile/compil
 import { outOfHours } from "@/core/findings/business-hours";
 import { doorSensitivity } from "@/core/findings/reach";
 import { candidateCredentials, candidateDoors } from "@/core/resolve/reach";
-import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
 import { totalMinutes, union } from "@/core/time/intervals";
 import type { UseRecord } from "@/core/findings/use";
@@ -16,7 +15,7 @@ import type { OpenRegister } from "./open-register";
 import type { Account } from "./ports/accounts";
 import { demand } from "./rights";
 import type { Services } from "./services";
-import type { Inquiry, AnswerRow, Answer } from "./inquiry";
+import type { AnswerableInquiry, AnswerRow, Answer } from "./inquiry";
 import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-desk";
 import { namedDoor, whoNamed } from "./inquiry-names";
 
@@ -34,7 +33,7 @@ interface Pair {
 const holderKey = (credential: CompiledCredential): string => (credential.holder ? `h ${credential.holder.position}` : `c ${credential.position}`);
 
 /** The pairs that the question is about: each candidate holder with the doors asked for, or the one holder with each door. */
-function pairsOf(compiled: CompiledFacility, { who, where }: Inquiry): Pair[] {
+function pairsOf(compiled: CompiledFacility, { who, where }: AnswerableInquiry): Pair[] {
   const doors = where && doorsOf(compiled, where);
   if (who) {
     const credentials = credentialsOf(compiled, who);
@@ -81,7 +80,7 @@ async function worstRisks(services: Services, snapshot: number): Promise<Readonl
 }
 
 /** Answers a question of who, where and when over a snapshot. One of who and where must be given. */
-export async function answerInquiry(services: Services, account: Account, register: OpenRegister, inquiry: Inquiry): Promise<Answer> {
+export async function answerInquiry(services: Services, account: Account, register: OpenRegister, inquiry: AnswerableInquiry): Promise<Answer> {
   demand(account, "ask");
   const { compiled } = register;
   const desk = new Desk(compiled, minuteNow(services), inquiry);

@@ -36,8 +36,8 @@ describe("questions worth asking", () => {
       const [first] = await exampleQuestions(services(`${today}T09:00:00Z`), registerOf(compiled));
       const when = first?.inquiry.when;
       if (when?.kind !== "moment") throw new Error("The first question names a moment.");
-      expect(weekdayNumber(when.date)).toBe(5);
-      saturdays.push(formatCivilDay(when.date));
+      expect(weekdayNumber(when.at.date)).toBe(5);
+      saturdays.push(formatCivilDay(when.at.date));
     }
     expect(saturdays).toEqual(["2026-03-07", "2026-03-07", "2026-03-14", "2026-03-14"]);
   });

@@ -2,39 +2,24 @@ import { present } from "@/core/kernel/invariant";
 import type { Position } from "@/core/kernel/position-index";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { hoursInWords } from "@/core/describe/hours-words";
+import { businessHours } from "@/core/findings/business-hours";
+import { minutesOfWhen } from "@/core/questions/minutes-of-when";
+import { whenAtSite } from "@/core/questions/when";
 import { calendarAt } from "@/core/resolve/paths";
 import type { Reading } from "@/core/resolve/reading";
 import type { AccessTable } from "@/core/resolve/access-table";
-import { ordinaryWeekReading } from "@/core/resolve/reading";
+import { exactReading, ordinaryWeekReading } from "@/core/resolve/reading";
 import { openOf } from "@/core/resolve/table-questions";
 import { freeIn, openIn } from "@/core/resolve/timetable";
-import { reasonAt } from "@/core/resolve/verdict";
 import { aheadOf } from "@/core/facility/ahead";
+import type { Weekday } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
-import { contains, contentKey, intersect, union } from "@/core/time/intervals";
-import { openDuring, weeklySchedule } from "@/core/time/schedule";
-import type { ClockInterval } from "@/core/time/schedule";
-import { minuteAtWallClock, zoneOf } from "@/core/time/zone";
-import { horizonTable } from "./access-tables";
+import { contentKey, intersect, nothing, union } from "@/core/time/intervals";
+import { horizonTable, spanTable } from "./access-tables";
 import type { Services } from "./services";
-import type { TimeBand, Inquiry, NamedHolder } from "./inquiry";
+import type { AnswerableInquiry, AskedHolder, AskedPlace, NamedHolder } from "./inquiry";
 import { namedCredential, namedCardholder } from "./inquiry-names";
-
-const whole: readonly ClockInterval[] = [[0, 1440]];
-const everyDay = (row: readonly ClockInterval[]) => Array.from({ length: 7 }, () => row);
-const bandSchedules = {
-  nights: weeklySchedule({ week: everyDay([[20 * 60, 6 * 60]]), holidays: new Map(), onHoliday: "weekday", from: undefined, until: undefined }),
-  weekends: weeklySchedule({ week: [[], [], [], [], [], whole, whole], holidays: new Map(), onHoliday: "weekday", from: undefined, until: undefined }),
-  // A public holiday counts as out of hours.
-  "out-of-hours": weeklySchedule({
-    week: [...Array.from({ length: 5 }, (): readonly ClockInterval[] => [[0, 7 * 60], [19 * 60, 1440]]), whole, whole],
-    holidays: new Map([["public", whole]]),
-    onHoliday: "weekday",
-    from: undefined,
-    until: undefined,
-  }),
-} as const;
 
 /** Who or what carries credentials: a cardholder, or a credential without one. Many are looked at and few are shown, so names wait. */
 export class Holder {
@@ -53,20 +38,22 @@ export class Holder {
   }
 }
 
+const usualWeekend: readonly Weekday[] = ["sat", "sun"];
+
 /** What is being looked at: an answer's working place. */
 export class Desk {
   readonly asOf: EpochMinute;
   readonly until: EpochMinute;
   private readonly weeks: { readonly awake: Reading; readonly asleep: Reading };
   private readonly words = new Map<string, string>();
-  private readonly bands = new Map<string, IntervalSet>();
-  /** Whether a timetable opens at any minute of the band; people share their timetables. */
-  private readonly inBand = new Map<IntervalSet, WeakMap<IntervalSet, boolean>>();
+  private readonly meant = new Map<string, { readonly minutes: IntervalSet | undefined; readonly beyond: readonly [from: EpochMinute, to: EpochMinute] | undefined }>();
+  /** Whether a timetable opens at any of the minutes that are meant; people share their timetables. */
+  private readonly inMeant = new Map<IntervalSet, WeakMap<IntervalSet, boolean>>();
 
   constructor(
     readonly compiled: CompiledFacility,
     readonly now: EpochMinute,
-    readonly inquiry: Inquiry,
+    readonly inquiry: AnswerableInquiry,
   ) {
     ({ from: this.asOf, to: this.until } = aheadOf(compiled.facility));
     const { lockdown } = inquiry;
@@ -78,19 +65,37 @@ export class Desk {
     return horizonTable(this.compiled, { lockdown: this.inquiry.lockdown, asIfLive });
   }
 
-  /** The instant whose ordinary week is drawn: the asked one, else that of the export. */
+  /** The instant whose ordinary week is drawn: the asked one, or the beginning of the asked time, else that of the export. */
   private weekOf(): EpochMinute {
     const { when } = this.inquiry;
-    if (when.kind === "now") return this.now;
-    if (when.kind === "moment") return minuteAtWallClock(zoneOf(this.compiled.facility.timeZone), when.date, when.minuteOfDay);
-    return this.asOf;
+    if (when.kind === "any" || when.kind === "recurring") return this.asOf;
+    const [door] = this.compiled.doors;
+    return (door && this.instantAt(door.position)) ?? this.now;
   }
 
-  /** The asked instant on the wall clock of a door; undefined for no moment. */
+  /** The minutes that are meant at a door, undefined for all; and how to read access there if they lie beyond the 13 months from the export. */
+  private meantAt(door: Position) {
+    const { door: { site }, zone, calendar } = present(this.compiled.doors[door], "positions are valid");
+    let meant = this.meant.get(site);
+    if (!meant) {
+      const when = whenAtSite(this.inquiry.when, site);
+      const clock = { zone, calendar: calendarAt(this.compiled, calendar), weekend: usualWeekend, business: businessHours };
+      const minutes = when ? minutesOfWhen(when, clock, this.now) : nothing;
+      const [from, to] = [minutes?.[0] ?? this.asOf, minutes?.[minutes.length - 1] ?? this.until];
+      meant = { minutes, beyond: from < this.asOf || to > this.until ? [from as EpochMinute, to as EpochMinute] : undefined };
+      this.meant.set(site, meant);
+    }
+    return meant;
+  }
+
+  /** The minutes that are meant on the clock of a door's site; undefined for all. */
+  minutesAt(door: Position): IntervalSet | undefined {
+    return this.meantAt(door).minutes;
+  }
+
+  /** The first minute that is meant on the clock of a door's site; undefined where all are, or where the clock skips them. */
   instantAt(door: Position): EpochMinute | undefined {
-    const { when } = this.inquiry;
-    if (when.kind === "now") return this.now;
-    return when.kind === "moment" ? minuteAtWallClock(present(this.compiled.doors[door], "positions are valid").zone, when.date, when.minuteOfDay) : undefined;
+    return this.minutesAt(door)?.[0] as EpochMinute | undefined;
   }
 
   timetable(holder: Holder, door: Position, asIfLive: boolean): IntervalSet {
@@ -103,37 +108,29 @@ export class Desk {
     return holder.credentials.reduce<IntervalSet>((open, credential) => union(open, openIn(this.compiled, reading, credential, door)), []);
   }
 
-  /** Whether a holder opens a door at the asked time. */
-  opens(holder: Holder, door: Position, asIfLive: boolean): boolean {
-    const { when, lockdown } = this.inquiry;
-    const at = this.instantAt(door);
-    if (at !== undefined && this.asOf <= at && at < this.until) return contains(this.timetable(holder, door, asIfLive), at);
-    if (at !== undefined) return holder.credentials.some((credential) => reasonAt(this.compiled, credential, door, at, { lockdown, asIfLive }) === "open");
-    const open = this.timetable(holder, door, asIfLive);
-    if (when.kind !== "band" || open.length === 0) return open.length > 0;
-    return this.opensInBand(open, this.band(door, when.band));
+  /** When a holder opens a door in the asked time, or at all where it is left open. */
+  opening(holder: Holder, door: Position, asIfLive: boolean): IntervalSet {
+    const { minutes, beyond } = this.meantAt(door);
+    if (!beyond) return minutes ? intersect(this.timetable(holder, door, asIfLive), minutes) : this.timetable(holder, door, asIfLive);
+    const reading = exactReading(this.compiled, ...beyond, { lockdown: this.inquiry.lockdown, asIfLive });
+    const open = holder.credentials.reduce<IntervalSet>((set, credential) => union(set, openIn(this.compiled, reading, credential, door)), []);
+    return minutes ? intersect(open, minutes) : open;
   }
 
-  private opensInBand(open: IntervalSet, band: IntervalSet): boolean {
-    const known = this.inBand.get(band) ?? new WeakMap<IntervalSet, boolean>();
-    this.inBand.set(band, known);
+  /** Whether a holder opens a door at any minute of the asked time. */
+  opens(holder: Holder, door: Position, asIfLive: boolean): boolean {
+    const { minutes, beyond } = this.meantAt(door);
+    const table = beyond ? spanTable(this.compiled, ...beyond, { lockdown: this.inquiry.lockdown, asIfLive }) : this.table(asIfLive);
+    const open = holder.credentials.reduce<IntervalSet>((set, { position }) => union(set, openOf(table, position, door)), []);
+    if (!minutes) return open.length > 0;
+    const known = this.inMeant.get(minutes) ?? new WeakMap<IntervalSet, boolean>();
+    this.inMeant.set(minutes, known);
     let opens = known.get(open);
     if (opens === undefined) {
-      opens = intersect(open, band).length > 0;
+      opens = intersect(open, minutes).length > 0;
       known.set(open, opens);
     }
     return opens;
-  }
-
-  private band(door: Position, band: TimeBand): IntervalSet {
-    const { zone, calendar } = present(this.compiled.doors[door], "positions are valid");
-    const key = `${zone.name} ${calendar ?? ""} ${band}`;
-    let set = this.bands.get(key);
-    if (!set) {
-      set = openDuring(bandSchedules[band], calendarAt(this.compiled, calendar), zone, this.asOf, this.until);
-      this.bands.set(key, set);
-    }
-    return set;
   }
 
   /** Hours in words of a timetable at a door, read by the holder's calendar or the site's. */
@@ -156,7 +153,7 @@ export class Desk {
   }
 }
 
-export const doorsOf = (compiled: CompiledFacility, where: NonNullable<Inquiry["where"]>): Position[] => {
+export const doorsOf = (compiled: CompiledFacility, where: AskedPlace): Position[] => {
   if (where.kind === "door") {
     const door = compiled.doorById.get(where.id);
     return door === undefined ? [] : [door];
@@ -165,7 +162,7 @@ export const doorsOf = (compiled: CompiledFacility, where: NonNullable<Inquiry["
   return compiled.doors.filter(({ areas }) => areas.includes(area)).map(({ position }) => position);
 };
 
-export const credentialsOf = (compiled: CompiledFacility, who: NonNullable<Inquiry["who"]>): CompiledCredential[] => {
+export const credentialsOf = (compiled: CompiledFacility, who: AskedHolder): CompiledCredential[] => {
   if (who.kind === "credential") {
     const position = compiled.credentialById.get(who.id);
     return position === undefined ? [] : [present(compiled.credentials.at(position), "positions are valid")];

@@ -1,17 +1,20 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
+import { Temporal } from "temporal-polyfill";
 import { compiledFrom, minute } from "~/tests/builders";
 import { arbitraryFacility, askedDays } from "~/tests/judge/arbitrary-facility";
 import { Judge } from "~/tests/judge/judge";
 import type { FacilityDraft } from "@/core/facility/draft";
 import { noEvents } from "@/core/findings/use";
 import { present } from "@/core/kernel/invariant";
+import type { When } from "@/core/questions/when";
 import { minutesADay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
-import { minuteAtWallClock, zoneOf } from "@/core/time/zone";
+import { zoneOf } from "@/core/time/zone";
 import { answerInquiry } from "./answer-inquiry";
-import type { Answer, AnswerRow, Inquiry, When } from "./inquiry";
+import type { Answer, AnswerableInquiry, AnswerRow } from "./inquiry";
+import { readTimes } from "./read-question";
 import type { OpenRegister } from "./open-register";
 import type { Account } from "./ports/accounts";
 import type { Services } from "./services";
@@ -27,14 +30,14 @@ const registerOf = (draft: Partial<FacilityDraft>): OpenRegister => ({ snapshot:
 
 const dateOf = (day: string): CivilDay => (minute(`${day}T00:00:00Z`) / minutesADay) as CivilDay;
 const any: When = { kind: "any" };
-const asked = (given: Partial<Inquiry>): Inquiry => ({ who: undefined, where: undefined, when: any, lockdown: false, ...given });
+const asked = (given: Partial<AnswerableInquiry>): AnswerableInquiry => ({ who: undefined, where: undefined, when: any, lockdown: false, ...given });
 
 /** What somebody would call a row: who, at which door, and how many doors more. */
 const rowWords = ({ holder, door, furtherDoors }: Pick<AnswerRow, "furtherDoors"> & { readonly holder: { readonly id: string }; readonly door: { readonly id: string } }): string => `${holder.id} ${door.id} +${furtherDoors}`;
 
 describe("what opens, asked by who, where and when", () => {
-  const whos = fc.constantFrom<Inquiry["who"]>({ kind: "cardholder", id: "h1" }, { kind: "cardholder", id: "h2" }, { kind: "credential", id: "c1" }, { kind: "credential", id: "c3" });
-  const wheres = fc.constantFrom<Inquiry["where"]>({ kind: "door", id: "d1" }, { kind: "door", id: "d3" }, { kind: "area", id: "a1" }, { kind: "area", id: "a2" });
+  const whos = fc.constantFrom<AnswerableInquiry["who"]>({ kind: "cardholder", id: "h1" }, { kind: "cardholder", id: "h2" }, { kind: "credential", id: "c1" }, { kind: "credential", id: "c3" });
+  const wheres = fc.constantFrom<AnswerableInquiry["where"]>({ kind: "door", id: "d1" }, { kind: "door", id: "d3" }, { kind: "area", id: "a1" }, { kind: "area", id: "a2" });
   const questions = fc.oneof(
     fc.record({ who: whos, where: fc.constant(undefined) }),
     fc.record({ who: fc.constant(undefined), where: wheres }),
@@ -48,14 +51,18 @@ describe("what opens, asked by who, where and when", () => {
     await fc.assert(
       fc.asyncProperty(documents, questions, dates, fc.nat(1439), fc.boolean(), fc.boolean(), async (draft, { who, where }, date, minuteOfDay, isNow, lockdown) => {
         const clock = `${String(Math.floor(minuteOfDay / 60)).padStart(2, "0")}:${String(minuteOfDay % 60).padStart(2, "0")}`;
-        const when: When = isNow ? { kind: "now" } : { kind: "moment", date: dateOf(date), minuteOfDay };
+        const when: When = isNow ? { kind: "now" } : { kind: "moment", at: { date: dateOf(date), minuteOfDay } };
         const answer = await answerInquiry(servicesAt(`${date}T${clock}:30.000Z`), tessa, registerOf(draft), asked({ who, where, when, lockdown }));
 
         const judge = new Judge(draft);
         const doors = (draft.doors ?? []).filter(({ id, area }) => !where || (where.kind === "door" ? id === where.id : area === where.id || (area === "a2" && where.id === "a1")));
-        const atDoor = (site: string): EpochMinute => {
-          const zone = present(draft.sites?.find(({ id }) => id === site), "sites are there").timeZone;
-          return isNow ? minute(`${date}T${clock}:00Z`) : minuteAtWallClock(zoneOf(zone), dateOf(date), minuteOfDay);
+        // A time that the clock skips never comes; one that it shows twice comes twice.
+        const atDoor = (site: string): EpochMinute[] => {
+          const zone = zoneOf(present(draft.sites?.find(({ id }) => id === site), "sites are there").timeZone);
+          if (isNow) return [minute(`${date}T${clock}:00Z`)];
+          const local = Temporal.PlainDateTime.from(`${date}T${clock}`);
+          const both = (["earlier", "later"] as const).map((disambiguation) => local.toZonedDateTime(zone.name, { disambiguation }));
+          return [...new Set(both.filter((one) => one.toPlainDateTime().equals(local)).map((one) => one.epochMilliseconds / 60_000))] as EpochMinute[];
         };
         const holders = new Map<string, string[]>();
         for (const { id, cardholder } of draft.credentials ?? []) {
@@ -65,7 +72,7 @@ describe("what opens, asked by who, where and when", () => {
         }
         const expected = { awake: [] as string[], asleep: [] as string[] };
         for (const [holder, cards] of holders) {
-          const opening = (asIfLive: boolean) => doors.filter(({ id, site }) => cards.some((card) => judge.reason(card, id, BigInt(atDoor(site)), { lockdown, asIfLive }) === "open"));
+          const opening = (asIfLive: boolean) => doors.filter(({ id, site }) => cards.some((card) => atDoor(site).some((at) => judge.reason(card, id, BigInt(at), { lockdown, asIfLive }) === "open")));
           const [open, woken] = [opening(false), opening(true)];
           const tell = (list: string[], found: readonly { readonly id: string }[]): void => {
             // Asked of one holder each door is a row, else each holder.
@@ -86,7 +93,7 @@ describe("what opens, asked by who, where and when", () => {
   it("is explained by the judge's reason, of the card that opens if one does", async () => {
     await fc.assert(
       fc.asyncProperty(documents, whos, fc.constantFrom("d1", "d2", "d3"), dates, fc.nat(1439), fc.boolean(), async (draft, who, door, date, minuteOfDay, lockdown) => {
-        const trace = await traceInquiry(servicesAt("2026-03-01T06:00:00Z"), tessa, registerOf(draft), asked({ who, where: { kind: "door", id: door }, when: { kind: "moment", date: dateOf(date), minuteOfDay }, lockdown }));
+        const trace = await traceInquiry(servicesAt("2026-03-01T06:00:00Z"), tessa, registerOf(draft), asked({ who, where: { kind: "door", id: door }, when: { kind: "moment", at: { date: dateOf(date), minuteOfDay } }, lockdown }));
         const judge = new Judge(draft);
         const reasonOf = (card: string, at: EpochMinute): string => judge.reason(card, door, BigInt(at), { lockdown, asIfLive: false });
         const { at, credential, verdict, others, nextChange } = present(trace, "somebody and a door were asked about");
@@ -104,7 +111,7 @@ describe("what opens, asked by who, where and when", () => {
   it("names as the next change neither the day of the export nor the end of what is looked at", async () => {
     const changeAt = async (day: string, schedule: string) => {
       const register = registerOf({ grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule }] });
-      const trace = await traceInquiry(servicesAt("2026-03-02T06:00:00Z"), tessa, register, asked({ who: { kind: "cardholder", id: "iris" }, where: { kind: "door", id: "gate" }, when: { kind: "moment", date: dateOf(day), minuteOfDay: 600 } }));
+      const trace = await traceInquiry(servicesAt("2026-03-02T06:00:00Z"), tessa, register, asked({ who: { kind: "cardholder", id: "iris" }, where: { kind: "door", id: "gate" }, when: { kind: "moment", at: { date: dateOf(day), minuteOfDay: 600 } } }));
       return trace?.nextChange;
     };
     // The export is of 1 March 2026, in Vienna one hour ahead of UTC; 26 February is a Thursday, 7 June 2030 a Friday.
@@ -116,7 +123,7 @@ describe("what opens, asked by who, where and when", () => {
   });
 });
 
-describe("a band of every week", () => {
+describe("a time that recurs", () => {
   const at = (id: string, week: object, more: object = {}) => ({ id, name: id, week, ...more });
   const draft: Partial<FacilityDraft> = {
     sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "days" }],
@@ -134,8 +141,10 @@ describe("a band of every week", () => {
     credentials: ["early", "day", "until-eight", "saturdays", "labour-day", "stocktaking"].map((id) => ({ id: `c-${id}`, cardholder: id, kind: "card", status: "active" })),
     grants: ["early", "day", "until-eight", "saturdays", "labour-day", "stocktaking"].map((id) => ({ id, to: { cardholder: id }, open: { door: "gate" }, schedule: id })),
   };
-  const whoOpens = async (band: "nights" | "weekends" | "out-of-hours"): Promise<string[]> => {
-    const answer: Answer = await answerInquiry(servicesAt("2026-03-02T06:00:00Z"), tessa, registerOf(draft), asked({ where: { kind: "door", id: "gate" }, when: { kind: "band", band } }));
+  const whoOpens = async (typed: string): Promise<string[]> => {
+    const [services, register] = [servicesAt("2026-03-02T06:00:00Z"), registerOf(draft)];
+    const read = readTimes(services, tessa, register, typed).read;
+    const answer: Answer = await answerInquiry(services, tessa, register, asked({ where: { kind: "door", id: "gate" }, when: present(read, typed).when }));
     return answer.rows.map(({ holder }) => holder.id).sort();
   };
 
@@ -152,8 +161,14 @@ describe("a band of every week", () => {
     ]);
   });
 
-  it("finds who opens at night, from eight in the evening to six: not who has to be out at eight", async () => {
+  it("finds who opens at night, from ten in the evening to six", async () => {
     expect(await whoOpens("nights")).toEqual(["early"]);
+  });
+
+  it("finds who opens on days of a day type, by its own words, and on a holiday by its name", async () => {
+    expect(await whoOpens("public holidays")).toEqual(["labour-day"]);
+    expect(await whoOpens("company days from 9 to 12")).toEqual(["stocktaking"]);
+    expect(await whoOpens("Labour Day 9:30")).toEqual(["labour-day"]);
   });
 
   it("finds who opens on Saturdays or Sundays", async () => {
@@ -161,7 +176,7 @@ describe("a band of every week", () => {
   });
 
   it("finds who opens out of hours: before seven, after seven in the evening, at weekends and on public holidays, not on a company's own day", async () => {
-    expect(await whoOpens("out-of-hours")).toEqual(["early", "labour-day", "saturdays", "until-eight"]);
+    expect(await whoOpens("out of hours")).toEqual(["early", "labour-day", "saturdays", "until-eight"]);
   });
 });
 

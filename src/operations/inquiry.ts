@@ -1,29 +1,38 @@
 import type { GroupRemoval } from "@/core/resolve/group-removals";
 import type { Need } from "@/core/resolve/needs";
 import type { Verdict } from "@/core/resolve/trace";
-import type { CivilDay } from "@/core/time/civil-day";
+import type { HolderId } from "@/core/facility/holder-id";
+import type { Question } from "@/core/questions/question";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
 import type { DoorUse } from "@/core/findings/use";
 import type { ShownWithdrawal } from "./withdrawals";
 
-/** A part of the time for which somebody asks whether a door opens in it at all. */
-export type TimeBand = "nights" | "weekends" | "out-of-hours";
+/** A question as the pages ask it. */
+export type Inquiry = Question;
 
-/** When: left open; a moment on the wall clock of each site; the present; or a band of every week. */
-export type When =
-  | { readonly kind: "any" }
-  | { readonly kind: "now" }
-  | { readonly kind: "moment"; readonly date: CivilDay; readonly minuteOfDay: number }
-  | { readonly kind: "band"; readonly band: TimeBand };
+/** Whom the answers at hand are about: a person or a card. */
+export type AskedHolder = HolderId;
+/** Where: a door, or an area with those below. */
+export interface AskedPlace {
+  readonly kind: "door" | "area";
+  readonly id: string;
+}
 
-export interface Inquiry {
-  readonly who: { readonly kind: "cardholder" | "credential"; readonly id: string } | undefined;
-  readonly where: { readonly kind: "door" | "area"; readonly id: string } | undefined;
-  readonly when: When;
-  readonly lockdown: boolean;
-  /** Number of the snapshot that is asked; undefined for the latest. */
-  readonly snapshot?: number | undefined;
+/** A question that can be answered: other kinds of who and where are understood, and said not to be answered yet. */
+export interface AnswerableInquiry extends Inquiry {
+  readonly who: AskedHolder | undefined;
+  readonly where: AskedPlace | undefined;
+}
+
+/** The question as it can be answered; everybody and anywhere are what is left open. Undefined where no view answers it yet. */
+export function answerable(inquiry: Inquiry): AnswerableInquiry | undefined {
+  const { who, where } = inquiry;
+  const asksWho = who === undefined || who.kind === "everybody" ? undefined : who;
+  const asksWhere = where === undefined || where.kind === "anywhere" ? undefined : where;
+  if (asksWho && asksWho.kind !== "cardholder" && asksWho.kind !== "credential") return undefined;
+  if (asksWhere && asksWhere.kind !== "door" && asksWhere.kind !== "area") return undefined;
+  return { ...inquiry, who: asksWho, where: asksWhere };
 }
 
 export interface NamedHolder {
@@ -76,10 +85,17 @@ export interface Answer {
   readonly now: EpochMinute;
 }
 
+/** The answer to a question, or that no view answers it yet, with its parts in words. */
+export type AskedAnswer =
+  | { readonly outcome: "answered"; readonly answerable: AnswerableInquiry; readonly answer: Answer }
+  | { readonly outcome: "not-answered-yet"; readonly words: { readonly who: string; readonly where: string } };
+
 export interface Trace {
   readonly holder: NamedHolder;
   readonly door: NamedDoor;
   readonly at: EpochMinute;
+  /** False where the clock of the door's site skips the asked time: it is then told of the minute after. */
+  readonly comes: boolean;
   readonly credential: NamedHolder | undefined;
   readonly verdict: Verdict;
   /** Verdicts of the same holder's other credentials. */

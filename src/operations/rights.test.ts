@@ -6,13 +6,14 @@ import { closeDraft } from "./close-draft";
 import { decideLine, keepUnremarkable } from "./decide-line";
 import { effectOfDraft } from "./draft-effect";
 import { editObject, peopleBoard, suggestInDraft } from "./edit-object";
-import type { Inquiry } from "./inquiry";
+import type { AnswerableInquiry } from "./inquiry";
 import { listSources, setOwnership } from "./list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "./open-draft";
 import type { OpenRegister } from "./open-register";
 import { openRound, previewRound } from "./open-round";
 import type { Account, Role } from "./ports/accounts";
 import { unwatched } from "./ports/progress";
+import { readInquiry, readTimes } from "./read-question";
 import { NotAllowed } from "./rights";
 import type { Services } from "./services";
 import { myDockets } from "./show-docket";
@@ -35,7 +36,7 @@ const untouchable = new Proxy({} as Services, {
 });
 
 const register = { snapshot: { id: 1 }, compiled: compiledFrom() } as unknown as OpenRegister;
-const inquiry: Inquiry = { who: { kind: "cardholder", id: "iris" }, where: { kind: "door", id: "gate" }, when: { kind: "now" }, lockdown: false };
+const inquiry: AnswerableInquiry = { who: { kind: "cardholder", id: "iris" }, where: { kind: "door", id: "gate" }, when: { kind: "now" }, lockdown: false };
 const change = { list: "doors", key: "gate", seen: 0 } as const;
 const box = {} as Parameters<typeof addBox>[3];
 
@@ -63,6 +64,8 @@ const certifying = ["administrator", "reviewer", "manager", "owner"];
 const operations: Readonly<Record<string, readonly [mayBegin: readonly string[], operation: (by: Account) => Promise<unknown>]>> = {
   answerInquiry: [reading, (by) => answerInquiry(untouchable, by, register, inquiry)],
   traceInquiry: [reading, (by) => traceInquiry(untouchable, by, register, inquiry)],
+  readInquiry: [reading, (by) => Promise.resolve().then(() => readInquiry(untouchable, by, register, { when: "tomorrow" }))],
+  readTimes: [reading, (by) => Promise.resolve().then(() => readTimes(untouchable, by, register, "tomorrow"))],
   listSources: [reading, (by) => listSources(untouchable, by)],
   setOwnership: [working, (by) => setOwnership(untouchable, by, "controller", {})],
   listRounds: [reading, (by) => listRounds(untouchable, by)],

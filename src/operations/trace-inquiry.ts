@@ -11,7 +11,9 @@ import { freeIn, openIn } from "@/core/resolve/timetable";
 import type { Verdict } from "@/core/resolve/trace";
 import { verdictAt } from "@/core/resolve/trace";
 import type { EpochMinute } from "@/core/time/instant";
+import { whenAtSite } from "@/core/questions/when";
 import { monthsAhead } from "@/core/time/horizon";
+import { minuteAtWallClock } from "@/core/time/zone";
 import { contains, nextChange, union } from "@/core/time/intervals";
 import type { IntervalSet } from "@/core/time/intervals";
 import { laidOutOf } from "./access-tables";
@@ -21,7 +23,7 @@ import type { OpenRegister } from "./open-register";
 import type { Account } from "./ports/accounts";
 import { demand } from "./rights";
 import type { Services } from "./services";
-import type { Inquiry, NamedHolder, Trace } from "./inquiry";
+import type { AnswerableInquiry, NamedHolder, Trace } from "./inquiry";
 import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-desk";
 import { namedCredential, namedCardholder, namedDoor } from "./inquiry-names";
 
@@ -63,8 +65,15 @@ function changeAfter(compiled: CompiledFacility, credentials: readonly CompiledC
   return change === until ? undefined : change;
 }
 
+/** The minute after a time that the clock of a door's site skips; undefined where a moment was not asked for. */
+function skippedTime({ compiled, inquiry: { when } }: Desk, door: Position): EpochMinute | undefined {
+  const { zone, door: { site } } = present(compiled.doors[door], "positions are valid");
+  const meant = whenAtSite(when, site);
+  return meant?.kind === "moment" ? minuteAtWallClock(zone, meant.at.date, meant.at.minuteOfDay) : undefined;
+}
+
 /** Why a holder opens a door at the asked time, or does not: every path of the credential that tells most, and what must go. */
-export async function traceInquiry(services: Services, account: Account, register: OpenRegister, inquiry: Inquiry, doorId?: string): Promise<Trace | undefined> {
+export async function traceInquiry(services: Services, account: Account, register: OpenRegister, inquiry: AnswerableInquiry, doorId?: string): Promise<Trace | undefined> {
   demand(account, "ask");
   const { compiled } = register;
   if (!inquiry.who) return undefined;
@@ -73,7 +82,11 @@ export async function traceInquiry(services: Services, account: Account, registe
   const door = (doorId === undefined ? undefined : compiled.doorById.get(doorId)) ?? doors[0];
   if (door === undefined) return undefined;
   const desk = new Desk(compiled, minuteNow(services), inquiry);
-  const at = desk.instantAt(door) ?? desk.now;
+  const carried = new Holder(compiled, credentials);
+  // Of a span, the first minute at which it opens tells more than its beginning.
+  const first = (desk.minutesAt(door) ? desk.opening(carried, door, false)[0] : undefined) as EpochMinute | undefined;
+  const comes = desk.minutesAt(door)?.length !== 0;
+  const at = first ?? desk.instantAt(door) ?? skippedTime(desk, door) ?? desk.now;
   const mode: AskingMode = { lockdown: inquiry.lockdown, asIfLive: false };
   const who = inquiry.who;
   const holder: NamedHolder | undefined =
@@ -83,7 +96,6 @@ export async function traceInquiry(services: Services, account: Account, registe
   if (!holder) return undefined;
   const verdicts = credentials.map((credential) => ({ credential, verdict: verdictAt(compiled, credential, door, at, mode) }));
   const told = verdicts.find(({ verdict }) => verdict.verdict === "open") ?? verdicts[0];
-  const carried = new Holder(compiled, credentials);
   const open = desk.timetable(carried, door, false);
   // Of a card that somebody carries it is the person that is planned for: their other cards would open the door as well.
   const carrier = credentials[0]?.holder?.cardholder.id;
@@ -96,6 +108,7 @@ export async function traceInquiry(services: Services, account: Account, registe
     holder,
     door: namedDoor(compiled, door),
     at,
+    comes,
     credential: told && namedCredential(told.credential),
     verdict: told?.verdict ?? { verdict: "closed", reason: "unknown-credential", paths: [] },
     others: verdicts.filter((one) => one !== told).map(({ credential, verdict }) => ({ credential: namedCredential(credential), reason: verdict.reason })),

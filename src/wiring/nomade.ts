@@ -1,6 +1,8 @@
 import type { AskingThread } from "@/jobs/worker-pool";
 import { askingThread, longWork } from "@/jobs/worker-pool";
-import type { Answer, Inquiry, Trace } from "@/operations/inquiry";
+import type { AddressParts } from "@/core/questions/question-address";
+import type { AskedAnswer, Inquiry, Trace } from "@/operations/inquiry";
+import type { ReadTimes, readInquiry } from "@/operations/read-question";
 import type { ExampleQuestion } from "@/operations/example-questions";
 import { decideLine, keepUnremarkable } from "@/operations/decide-line";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
@@ -86,13 +88,22 @@ export const nomade = {
     return snapshot === undefined ? undefined : exported(account, snapshot, () => work().writeCalendar({ snapshot, calendar }));
   },
 
+  /** The question that an address holds, or what of it is not understood; undefined where there is no register. */
+  readInquiry: (account: Account, parts: AddressParts) => {
+    demand(account, "ask");
+    return asking().ask("inquiryRead", { account, parts }) as Promise<ReturnType<typeof readInquiry> | undefined>;
+  },
+  readTimes: (account: Account, text: string) => {
+    demand(account, "ask");
+    return asking().ask("timesRead", { account, text }) as Promise<ReadTimes | undefined>;
+  },
   answer: (account: Account, inquiry: Inquiry) => {
     demand(account, "ask");
-    return asking().ask("answer", { account, inquiry }) as Promise<Answer | undefined>;
+    return asking().ask("answer", { account, inquiry }) as Promise<AskedAnswer | undefined>;
   },
-  trace: (account: Account, inquiry: Inquiry, door: string | undefined) => {
+  trace: (account: Account, inquiry: Inquiry) => {
     demand(account, "ask");
-    return asking().ask("trace", { account, inquiry, door }) as Promise<Trace | undefined>;
+    return asking().ask("trace", { account, inquiry }) as Promise<Trace | undefined>;
   },
   /** Questions that the register at hand answers: its most sensitive door and whoever is most at risk. */
   examples: async (account: Account): Promise<ExampleQuestion[]> => {

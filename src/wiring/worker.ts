@@ -2,7 +2,10 @@ import { rm } from "node:fs/promises";
 import type { MessagePort } from "node:worker_threads";
 import { answerInquiry } from "@/operations/answer-inquiry";
 import { exampleQuestions } from "@/operations/example-questions";
-import type { Inquiry } from "@/operations/inquiry";
+import { answerable } from "@/operations/inquiry";
+import type { AskedAnswer, Inquiry } from "@/operations/inquiry";
+import type { AddressParts } from "@/core/questions/question-address";
+import { namesOfQuestion, readInquiry, readTimes } from "@/operations/read-question";
 import type { CardBox } from "@/core/drafting/card-box";
 import type { ListKey } from "@/core/facility/draft";
 import type { Plain } from "@/core/facility/object-key";
@@ -84,14 +87,28 @@ export const startRound = async ({ account, port, ...asked }: Watched<"openRound
 export const draftEffect = async ({ account, draft: of, port }: Watched<"effectOfDraft">) => effectOfDraft(services(), await accountOf(account), of, reporter(port));
 export const endDraft = async ({ account, draft: of, seen, port }: Watched<"closeDraft">) => closeDraft(services(), await accountOf(account), of, seen, reporter(port));
 
-export async function answer({ account, inquiry }: { readonly account: Account; readonly inquiry: Inquiry }) {
+export async function answer({ account, inquiry }: { readonly account: Account; readonly inquiry: Inquiry }): Promise<AskedAnswer | undefined> {
   const register = await openRegister(services(), inquiry.snapshot);
-  return register && answerInquiry(services(), account, register, inquiry);
+  if (!register) return undefined;
+  const asked = answerable(inquiry);
+  if (!asked) return { outcome: "not-answered-yet", words: namesOfQuestion(register, inquiry) };
+  return { outcome: "answered", answerable: asked, answer: await answerInquiry(services(), account, register, asked) };
 }
 
-export async function trace({ account, inquiry, door }: { readonly account: Account; readonly inquiry: Inquiry; readonly door: string | undefined }) {
+export async function trace({ account, inquiry }: { readonly account: Account; readonly inquiry: Inquiry }) {
   const register = await openRegister(services(), inquiry.snapshot);
-  return register && traceInquiry(services(), account, register, inquiry, door);
+  const asked = answerable(inquiry);
+  return register && asked && traceInquiry(services(), account, register, asked);
+}
+
+export async function inquiryRead({ account, parts }: { readonly account: Account; readonly parts: AddressParts }) {
+  const register = await openRegister(services());
+  return register && readInquiry(services(), account, register, parts);
+}
+
+export async function timesRead({ account, text }: { readonly account: Account; readonly text: string }) {
+  const register = await openRegister(services());
+  return register && readTimes(services(), account, register, text);
 }
 
 /** Opens the register and its lists ahead of the first question. */

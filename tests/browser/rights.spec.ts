@@ -39,6 +39,7 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "(review)/register/drafts/task/[task]/route.ts": { at: "/register/drafts/task/none", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
   "(review)/inquiry/page.tsx": { at: "/inquiry", answers: reading },
   "(review)/inquiry/suggest/route.ts": { at: "/inquiry/suggest?part=who&text=", answers: reading },
+  "(review)/inquiry/when/route.ts": { at: "/inquiry/when?text=tomorrow", answers: reading },
   "(review)/inquiry/trace/route.ts": { at: "/inquiry/trace?who=cardholder:nora&where=door:cellar-door", answers: reading },
   "(review)/findings/page.tsx": { at: "/findings", answers: reading },
   "(review)/certification/page.tsx": { at: "/certification", answers: reading },

@@ -137,7 +137,7 @@ export function AnswerView({
         {answer.total > answer.rows.length && <p className={sheet.sub}>{answer.total - answer.rows.length} more; narrow the question to see them.</p>}
         {answer.asleep.length > 0 && (
           <>
-            <h2 className={classes.section}>Asleep: would open if made active</h2>
+            <h2 className={classes.section}>Not live then: would open if made active</h2>
             <Rows {...shared} rows={answer.asleep} first={answer.rows.length} />
             {answer.asleepTotal > answer.asleep.length && <p className={sheet.sub}>{answer.asleepTotal - answer.asleep.length} more; narrow the question to see them.</p>}
           </>

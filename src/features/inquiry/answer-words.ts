@@ -1,12 +1,12 @@
 import type { Answer, Inquiry } from "@/operations/inquiry";
 import { capital, countWords, plural } from "../words/numbers";
 import { offsetText } from "../words/times";
-import { whenText } from "./read-when";
+import { whenShort } from "../words/when";
 
 const timeClause = ({ when }: Inquiry): string => {
-  if (when.kind === "any") return "";
-  if (when.kind === "moment") return "";
-  return ` ${whenText(when).replace(/ \(.*\)$/, "")}`;
+  if (when.kind === "any" || when.kind === "moment") return "";
+  if (when.kind === "now") return " now";
+  return `, ${whenShort(when)}`;
 };
 
 /** The result of a question in a sentence. */
@@ -23,7 +23,7 @@ export function resultWords(inquiry: Inquiry, { total, holderless, asked, free }
 
 /** What else there is to say below the result. */
 export function leadWords(inquiry: Inquiry, answer: Answer): string {
-  const asleep = answer.asleepTotal === 0 ? "" : `${capital(countWords(answer.asleepTotal))} more would if woken, listed apart below.`;
+  const asleep = answer.asleepTotal === 0 ? "" : `${capital(countWords(answer.asleepTotal))} more would if their cards were made active, listed apart below.`;
   const free = inquiry.where?.kind !== "door" ? "" : answer.free ? `Unlocked for everybody: ${answer.free.words}.` : "Never unlocked for everybody.";
   return [asleep, free].filter(Boolean).join(" ");
 }

@@ -6,10 +6,11 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import type { Inquiry } from "@/operations/inquiry";
 import type { Suggestion } from "@/operations/list-register";
+import type { ReadTimes } from "@/operations/read-question";
 import { questionAddress } from "./address";
+import { refusalText, whenFull, whenShort } from "../words/when";
 import { useSingleKeys } from "../shell/single-keys";
 import classes from "./question-line.module.css";
-import { readWhen, whenText } from "./read-when";
 
 export interface AskedQuestion {
   readonly inquiry: Inquiry;
@@ -40,7 +41,7 @@ const leaveOpen: Readonly<Record<Part, Choice>> = {
 const placeholders: Readonly<Record<Part, string>> = {
   who: "part of a name, number, department …",
   where: "part of a door, area, site …",
-  when: "next friday 22:00, nights, now …",
+  when: "next Friday 22:00, nights, now …",
 };
 
 const asChoice =
@@ -51,30 +52,50 @@ const asChoice =
     fill: (inquiry) => ({ ...inquiry, [part]: { kind, id } }),
   });
 
-/** Suggestions for a part as it is typed; those for who and where come from the register. */
-function useChoices(part: Part, text: string): { choices: readonly Choice[]; busy: boolean } {
+/** Times as choices, each with its reading in full. */
+const timeChoices = ({ read, offered }: ReadTimes): Choice[] =>
+  [...(read ? [read] : []), ...offered].map(({ typed, when }) => ({ label: typed, detail: whenFull(when), fill: (inquiry) => ({ ...inquiry, when }) }));
+
+interface Found {
+  /** What was asked for; what is shown belongs to an earlier text until the answer to this one is there. */
+  readonly key: string;
+  readonly choices: readonly Choice[];
+  /** Why there is none. */
+  readonly refusal: string;
+}
+
+async function choicesFor(part: Part, text: string, signal: AbortSignal): Promise<Omit<Found, "key">> {
+  const query = encodeURIComponent(text);
+  if (part === "when") {
+    const response = await fetch(`/inquiry/when?text=${query}`, { signal });
+    if (!response.ok) return { choices: [], refusal: "Times cannot be read at the moment. Try again." };
+    const times = (await response.json()) as ReadTimes;
+    return { choices: timeChoices(times), refusal: times.refusal ? refusalText(times.refusal) : "" };
+  }
+  const response = await fetch(`/inquiry/suggest?part=${part}&text=${query}`, { signal });
+  const { items } = response.ok ? ((await response.json()) as { items: Suggestion[] }) : { items: [] };
+  return { choices: items.map(asChoice(part)), refusal: "Nothing in the register has this in any field." };
+}
+
+/** Suggestions for a part as it is typed: of who and where from the register, of when as it is read there. */
+function useChoices(part: Part, text: string): { choices: readonly Choice[]; refusal: string; busy: boolean } {
   const [wanted] = useDebouncedValue(text, 120);
-  const [found, setFound] = useState<{ key: string; choices: readonly Choice[] }>({ key: "", choices: [] });
+  const [found, setFound] = useState<Found>({ key: "", choices: [], refusal: "" });
   useEffect(() => {
-    if (part === "when") return;
     const aborter = new AbortController();
-    fetch(`/inquiry/suggest?part=${part}&text=${encodeURIComponent(wanted)}`, { signal: aborter.signal })
-      .then(async (response) => (response.ok ? ((await response.json()) as { items: Suggestion[] }) : { items: [] }))
-      .then(({ items }) => setFound({ key: `${part} ${wanted}`, choices: items.map(asChoice(part)) }))
+    choicesFor(part, wanted, aborter.signal)
+      .then((choices) => setFound({ key: `${part} ${wanted}`, ...choices }))
       .catch(() => undefined);
     return () => aborter.abort();
   }, [part, wanted]);
-  if (part === "when")
-    return { choices: readWhen(text, new Date()).map(({ label, when }) => ({ label, detail: "", fill: (inquiry) => ({ ...inquiry, when }) })), busy: false };
-  // Until the answer to just this text is there, what is shown belongs to an earlier one.
-  return { choices: found.choices, busy: found.key !== `${part} ${text}` };
+  return { ...found, busy: found.key !== `${part} ${text}` };
 }
 
 function Editor({ part, filled, onChoose, onLeave }: { readonly part: Part; readonly filled: boolean; readonly onChoose: (choice: Choice) => void; readonly onLeave: () => void }) {
   const [text, setText] = useState("");
   const input = useRef<HTMLInputElement>(null);
   const combobox = useCombobox({ defaultOpened: true });
-  const { choices, busy } = useChoices(part, text);
+  const { choices, refusal, busy } = useChoices(part, text);
   const shown = [...choices, ...(filled ? [leaveOpen[part]] : [])];
   // Enter pressed before the suggestions for the typed text have come takes the first of them when they do.
   const entered = useRef(false);
@@ -131,7 +152,12 @@ function Editor({ part, filled, onChoose, onLeave }: { readonly part: Part; read
               </span>
             </Combobox.Option>
           ))}
-          {shown.length === 0 && <Combobox.Empty>{busy ? <Loader size="xs" aria-label="Searching" /> : "Nothing in the register has this in any field."}</Combobox.Empty>}
+          {!busy && refusal !== "" && (part === "when" || shown.length === 0) && <Combobox.Empty style={{ textAlign: "left" }}>{refusal}</Combobox.Empty>}
+          {busy && shown.length === 0 && (
+            <Combobox.Empty>
+              <Loader size="xs" aria-label="Searching" />
+            </Combobox.Empty>
+          )}
         </Combobox.Options>
       </Combobox.Dropdown>
     </Combobox>
@@ -162,7 +188,7 @@ export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
         {filled ?? open}
       </button>
     );
-  const when = inquiry.when.kind === "any" ? undefined : whenText(inquiry.when);
+  const when = inquiry.when.kind === "any" ? undefined : whenShort(inquiry.when);
   return (
     <>
       <p className={classes.line}>

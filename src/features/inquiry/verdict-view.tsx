@@ -2,7 +2,9 @@ import type { ReactNode } from "react";
 import type { Trace } from "@/operations/inquiry";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { capital } from "../words/numbers";
 import { reasonWords } from "../words/reasons";
+import { whenShort } from "../words/when";
 import { localMomentText, nearMomentText } from "../words/times";
 import classes from "./inquiry.module.css";
 import type { AskedQuestion } from "./question-line";
@@ -13,7 +15,14 @@ import { AccessWeek, minuteOfWeek, TraceMargin } from "./trace-margin";
 export function VerdictView({ asked, now, then, reference }: { readonly asked: AskedQuestion; readonly now: Trace; readonly then: Trace | undefined; readonly reference: ReactNode }) {
   const told = then ?? now;
   const opens = told.verdict.verdict === "open";
+  const { when } = asked.inquiry;
   const moment = localMomentText(told.at, told.door.zone);
+  // Of a span, the first minute at which it opens is told; where it does not, that it never does in it.
+  const thenWords = (trace: Trace): string => {
+    if (!trace.comes) return `${whenShort(when)} does not come here: the clocks go forward over it. At ${localMomentText(trace.at, trace.door.zone)}: ${sentence(trace)}`;
+    if (when.kind === "moment") return sentence(trace);
+    return trace.verdict.verdict === "open" ? `It opens in that time, first on ${localMomentText(trace.at, trace.door.zone)}.` : `It opens at no minute of it. On ${localMomentText(trace.at, trace.door.zone)}: ${sentence(trace)}`;
+  };
   const result = `${told.holder.name} ${then ? (opens ? "opens it then" : "does not open it then") : opens ? "opens it now" : "does not open it now"}`;
   const rules = [...new Set(told.findings.map(({ rule }) => rule))];
   const sentence = (trace: Trace): string =>
@@ -36,7 +45,7 @@ export function VerdictView({ asked, now, then, reference }: { readonly asked: A
         <AccessWeek week={told.week} size="large" pin={minuteOfWeek(told.at, told.door.zone)} words={told.words} />
         <div>
           <p className={classes.said}>
-            {then ? <b>{moment}.</b> : <b>Now, {moment}.</b>} {sentence(told)}
+            {then ? <b>{when.kind === "moment" ? moment : capital(whenShort(when))}.</b> : <b>Now, {moment}.</b>} {then ? thenWords(told) : sentence(told)}
           </p>
           {then && (
             <p className={classes.said}>

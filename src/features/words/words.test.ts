@@ -1,10 +1,9 @@
 import { describe, expect, it } from "@jest/globals";
-import fc from "fast-check";
 import { civilDay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
-import type { Inquiry } from "@/operations/inquiry";
-import { inquiryOf, questionQuery } from "../inquiry/address";
-import { readWhen, whenText } from "../inquiry/read-when";
+import { minute } from "~/tests/builders";
+import type { When } from "@/core/questions/when";
+import { refusalText, whenFull, whenShort } from "./when";
 import type { Need } from "@/core/resolve/needs";
 import { changesWords, effectsWords } from "./changes";
 import type { Names } from "./changes";
@@ -17,45 +16,23 @@ import { hoursWords, listWords, plural, shareWords, someWords, timesWords } from
 import { agoText, clockText, localMomentText, offsetText } from "./times";
 import { wordsOfUse } from "./use";
 
-describe("the address of a question", () => {
-  const id = fc.string({ minLength: 1, maxLength: 20 });
-  const inquiry: fc.Arbitrary<Inquiry> = fc.record({
-    who: fc.option(fc.record({ kind: fc.constantFrom("cardholder" as const, "credential" as const), id }), { nil: undefined }),
-    where: fc.option(fc.record({ kind: fc.constantFrom("door" as const, "area" as const), id }), { nil: undefined }),
-    when: fc.oneof(
-      fc.constantFrom<Inquiry["when"]>({ kind: "any" }, { kind: "now" }, { kind: "band", band: "nights" }, { kind: "band", band: "weekends" }, { kind: "band", band: "out-of-hours" }),
-      fc.record({ kind: fc.constant("moment" as const), date: fc.integer({ min: 10_000, max: 40_000 }).map((day) => civilDay(1970, 1, 1 + day)), minuteOfDay: fc.integer({ min: 0, max: 1439 }) }),
-    ),
-    lockdown: fc.boolean(),
+describe("a time in words", () => {
+  const at = (year: number, month: number, day: number, minuteOfDay: number) => ({ date: civilDay(year, month, day), minuteOfDay });
+
+  it("is said in full before it is taken, and in few words in the question", () => {
+    const night: When = { kind: "span", from: at(2026, 11, 28, 1320), to: at(2026, 11, 29, 360) };
+    expect(whenFull(night)).toBe("Sat 28 Nov 2026, 22:00 – Sun 29 Nov 2026, 06:00, at any minute of it");
+    expect(whenFull({ kind: "moment", at: at(2026, 12, 4, 1320) })).toBe("Fri 4 Dec 2026, 22:00, on each door's own clock");
+    const weekends: When = { kind: "recurring", days: { kind: "weekend" }, hours: { kind: "between", start: 1320, end: 240 }, within: { kind: "dates", from: civilDay(2026, 12, 1), to: civilDay(2026, 12, 31) } };
+    expect([whenShort(weekends), whenFull(weekends)]).toEqual(["weekends 22:00–04:00", "weekends 22:00–04:00 from 1 Dec 2026 to 31 Dec 2026, at any minute of it"]);
+    const holidays: When = { kind: "recurring", days: { kind: "day-type", dayType: "public" }, hours: { kind: "clock", minuteOfDay: 600 }, within: { kind: "instants", from: minute("2026-11-27T13:10:00Z"), to: minute("2027-12-27T13:10:00Z") } };
+    expect(whenFull(holidays)).toBe("public holidays at 10:00 from 27 Nov 2026, 13:10 UTC to 27 Dec 2027, 13:10 UTC, at any minute of it");
+    expect(whenFull({ kind: "by-site", sites: [{ site: "apia", when: { kind: "dates", from: civilDay(2026, 11, 28), to: civilDay(2026, 11, 28) } }] })).toBe("apia: Sat 28 Nov 2026, at any minute of it");
   });
 
-  it("holds the whole question, whatever characters its ids have", () => {
-    fc.assert(fc.property(inquiry, (asked) => expect(inquiryOf(Object.fromEntries(new URLSearchParams(questionQuery(asked))))).toEqual(asked)));
-  });
-
-  it("leaves open what it cannot read", () => {
-    expect(inquiryOf({ who: "robot:7", where: "door", when: "2026-02-30T10:00", lockdown: "yes" })).toEqual({ who: undefined, where: undefined, when: { kind: "any" }, lockdown: false });
-  });
-});
-
-describe("a time as it is typed", () => {
-  const today = new Date(2026, 10, 25, 9, 0);
-  const first = (text: string) => readWhen(text, today)[0]?.label;
-
-  it("may be a date, a weekday to come with its clock time, or a standing choice", () => {
-    expect(first("next friday 22:00")).toBe("Fri 4 Dec 2026, 22:00");
-    expect(first("3 December 2026 22:10")).toBe("Thu 3 Dec 2026, 22:10");
-    expect(first("nig")).toBe("at night (20–06)");
-    expect(first("now")).toMatch(/now|25 Nov 2026/);
-    expect(readWhen("", today).map(({ label }) => label)).toEqual(["now", "at any time", "at night (20–06)", "at weekends", "out of hours"]);
-  });
-
-  it("looks at noon of a day that is named without a clock time", () => {
-    expect(first("28 November 2026")).toBe("Sat 28 Nov 2026, 12:00");
-  });
-
-  it("reads back as it is shown", () => {
-    for (const choice of readWhen("", today)) expect(whenText(choice.when)).toBe(choice.label);
+  it("is refused with what was understood, what was not, both readings, and three examples", () => {
+    expect(refusalText({ understood: ["sunday"], notUnderstood: ["nite"] })).toBe("“nite” is not understood beside “sunday”, which is. For example: “next Friday 22:00”, “Saturday night”, “public holidays at 10:00”.");
+    expect(refusalText({ understood: [], notUnderstood: [], obstacle: { why: "two-readings", text: "03/04/2026", readings: ["3 April 2026", "4 March 2026"] } })).toMatch(/^“03\/04\/2026” can be read in two ways: 3 April 2026, or 4 March 2026\. Write the one you mean\./);
   });
 });
 

@@ -1,36 +1,40 @@
 import { notFound } from "next/navigation";
+import type { AddressParts } from "@/core/questions/question-address";
 import { AsOf } from "@/features/inquiry/as-of";
-import { inquiryOf } from "@/features/inquiry/address";
-import type { QuestionAddress } from "@/features/inquiry/address";
 import { AnswerView } from "@/features/inquiry/answer-view";
 import { BlankView } from "@/features/inquiry/blank-view";
+import { NotAnsweredYetView, NotUnderstoodView } from "@/features/inquiry/not-understood-view";
 import { NoRegister } from "@/features/shell/no-register";
 import { VerdictView } from "@/features/inquiry/verdict-view";
 import { notRead } from "@/features/words/not-read";
 import { nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web-session";
 
-export default async function InquiryPage({ searchParams }: { readonly searchParams: Promise<QuestionAddress> }) {
+export default async function InquiryPage({ searchParams }: { readonly searchParams: Promise<AddressParts> }) {
   const account = await accountWith("ask");
-  const inquiry = inquiryOf(await searchParams);
-  const snapshots = await nomade.snapshots(account);
+  const [snapshots, read] = await Promise.all([nomade.snapshots(account), nomade.readInquiry(account, await searchParams)]);
+  const [latest] = snapshots;
+  if (!latest || !read) return <NoRegister />;
+  if (!read.ok) return <NotUnderstoodView parts={read.error} reference={`Inquiry on snapshot ${latest.id}`} />;
+  const inquiry = read.value;
   const past = inquiry.snapshot === undefined ? undefined : snapshots.find(({ id }) => id === inquiry.snapshot);
-  const snapshot = past ?? snapshots[0];
-  if (!snapshot) return <NoRegister />;
   if (inquiry.snapshot !== undefined && !past) notFound();
-  const reference = <AsOf words={`Inquiry on snapshot ${snapshot.id}${notRead(snapshot)}`} inquiry={inquiry} snapshots={snapshots} />;
+  const snapshot = past ?? latest;
+  const reference = <AsOf words={`Inquiry on snapshot ${snapshot.id}${notRead(snapshot)}`} inquiry={inquiry} snapshots={snapshots.map(({ id, takenAt }) => ({ id, takenAt }))} />;
   if (!inquiry.who && !inquiry.where) return <BlankView examples={await nomade.examples(account)} reference={reference} />;
-  const answer = await nomade.answer(account, inquiry);
-  if (!answer) return <NoRegister />;
+  const asking = await nomade.answer(account, inquiry);
+  if (!asking) return <NoRegister />;
+  if (asking.outcome === "not-answered-yet") return <NotAnsweredYetView inquiry={inquiry} words={asking.words} reference={reference} />;
+  const { answer, answerable } = asking;
   // Of what the register does not hold nothing is said, least of all that nobody opens it.
-  if ((inquiry.who && !answer.asked.who) || (inquiry.where && !answer.asked.where)) notFound();
-  const asked = { inquiry, whoName: answer.asked.who?.name ?? inquiry.who?.id, whereName: answer.asked.where?.name ?? inquiry.where?.id };
-  if (inquiry.who && inquiry.where?.kind === "door") {
-    const now = await nomade.trace(account, { ...inquiry, when: { kind: "now" } }, undefined);
-    const then = inquiry.when.kind === "moment" ? await nomade.trace(account, inquiry, undefined) : undefined;
+  if ((answerable.who && !answer.asked.who) || (answerable.where && !answer.asked.where)) notFound();
+  const asked = { inquiry: answerable, whoName: answer.asked.who?.name ?? answerable.who?.id, whereName: answer.asked.where?.name ?? answerable.where?.id };
+  if (answerable.who && answerable.where?.kind === "door") {
+    const now = await nomade.trace(account, { ...inquiry, when: { kind: "now" } });
+    const then = inquiry.when.kind === "any" || inquiry.when.kind === "now" ? undefined : await nomade.trace(account, inquiry);
     if (now) return <VerdictView asked={asked} now={now} then={then} reference={reference} />;
   }
   const first = answer.rows[0] ?? answer.asleep[0];
-  const firstTrace = first && (await nomade.trace(account, { ...inquiry, who: { kind: first.holder.kind, id: first.holder.id }, where: { kind: "door", id: first.door.id } }, undefined));
+  const firstTrace = first && (await nomade.trace(account, { ...inquiry, who: { kind: first.holder.kind, id: first.holder.id }, where: { kind: "door", id: first.door.id } }));
   return <AnswerView key={JSON.stringify(inquiry)} asked={asked} answer={answer} firstTrace={firstTrace} reference={reference} />;
 }

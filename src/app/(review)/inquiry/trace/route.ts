@@ -1,12 +1,11 @@
-import { inquiryOf } from "@/features/inquiry/address";
-import type { QuestionAddress } from "@/features/inquiry/address";
 import { nomade } from "@/wiring/nomade";
 import { accountForRoute } from "@/wiring/web-session";
 
 export async function GET(request: Request): Promise<Response> {
   const account = await accountForRoute("ask");
   if (account instanceof Response) return account;
-  const address = Object.fromEntries(new URL(request.url).searchParams) as QuestionAddress;
-  const trace = await nomade.trace(account, inquiryOf(address), undefined);
+  const read = await nomade.readInquiry(account, Object.fromEntries(new URL(request.url).searchParams));
+  if (read && !read.ok) return Response.json({ error: `Not understood: ${read.error.map(({ key, text }) => `${key}=${text}`).join(", ")}.` }, { status: 400 });
+  const trace = read && (await nomade.trace(account, read.value));
   return trace ? Response.json(trace) : Response.json({ error: "There is no such pair of holder and door in the register." }, { status: 404 });
 }

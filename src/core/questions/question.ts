@@ -1,0 +1,30 @@
+import type { Cardholder } from "../facility/draft";
+import type { When } from "./when";
+
+/** Types of cardholders that can be asked about. */
+export const cardholderTypes = ["employee", "contractor", "visitor", "tenant", "other"] as const satisfies readonly NonNullable<Cardholder["type"]>[];
+export type CardholderType = (typeof cardholderTypes)[number];
+
+/** Who: a person, a card, everybody of a group with those below, whoever holds a level or bundle, all of a type, or everybody. */
+export type Who =
+  | { readonly kind: "cardholder" | "credential"; readonly id: string }
+  | { readonly kind: "group" | "level" | "bundle"; readonly id: string }
+  | { readonly kind: "type"; readonly type: CardholderType }
+  | { readonly kind: "everybody" };
+
+/** Where: a door, a door group, the doors of a level, an area with those below, a site, everything from a sensitivity on, or anywhere. */
+export type Where =
+  | { readonly kind: "door" | "area"; readonly id: string }
+  | { readonly kind: "doorGroup" | "level" | "site"; readonly id: string }
+  | { readonly kind: "sensitivity"; readonly from: 1 | 2 | 3 }
+  | { readonly kind: "anywhere" };
+
+/** A question of who opens where, when; what is left open is what is asked. */
+export interface Question {
+  readonly who: Who | undefined;
+  readonly where: Where | undefined;
+  readonly when: When;
+  readonly lockdown: boolean;
+  /** Number of the snapshot that is asked; undefined for the latest. */
+  readonly snapshot?: number | undefined;
+}
