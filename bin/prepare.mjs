@@ -97,7 +97,7 @@ export async function bundle(entryPoints) {
 /** Bundles the programs that run outside the web server: command line, workers, demo. */
 export async function ensurePrograms() {
   await onceFor("dist/.built-from", hashOf(["src", "demo"], ["package-lock.json", "tsconfig.json"]), () =>
-    bundle({ nomade: "src/cli/nomade.ts", worker: "src/wiring/worker.ts", demo: "demo/generate.ts" }),
+    bundle({ nomade: "src/cli/nomade.ts", worker: "src/wiring/worker.ts", "asking-worker": "src/wiring/asking-worker.ts", demo: "demo/generate.ts" }),
   );
 }
 

@@ -6,31 +6,25 @@ import type { LongWork, Watch } from "@/operations/services";
 
 const program = (): string => path.join(process.cwd(), "dist", "worker.mjs");
 
-/** One thread that holds compiled registers and answers questions about them, so that no question keeps the pages waiting. */
-export interface AskingThread {
-  readonly ask: (question: string, task: object) => Promise<unknown>;
-}
-
-export function askingThread(): AskingThread {
-  const pool = new Piscina({ filename: program(), minThreads: 1, maxThreads: 1, concurrentTasksPerWorker: 4, idleTimeout: Infinity, resourceLimits: { maxOldGenerationSizeMb: 8192 } });
-  return { ask: (question, task) => pool.run(task, { name: question }) as Promise<unknown> };
-}
-
-/** Long work in worker threads, off the request thread; two at a time, the others wait. Stopping one ends its thread. */
-export function longWork(): LongWork {
+/** Long work in worker threads, off the request thread, a few at a time. Stopping one ends its thread; so does its deadline. */
+export function longWork(taskMs: number): LongWork {
   const pool = new Piscina({
     filename: program(),
     minThreads: 0,
-    maxThreads: 2,
+    maxThreads: 4,
     idleTimeout: 60_000,
     resourceLimits: { maxOldGenerationSizeMb: 4096 },
   });
   const run = async (name: string, task: object, watch?: Watch): Promise<unknown> => {
-    if (!watch) return pool.run(task, { name });
+    const deadline = AbortSignal.timeout(taskMs);
+    const late = (error: unknown): never => {
+      throw deadline.aborted ? new Error(`The work took longer than ${Math.round(taskMs / 60_000)} minutes and was stopped; what was not stored is not stored.`) : error;
+    };
+    if (!watch) return pool.run(task, { name, signal: deadline }).catch(late);
     const { port1, port2 } = new MessageChannel();
     port1.on("message", (progress: Progress) => watch.report(progress));
     try {
-      return await pool.run({ ...task, port: port2 }, { name, signal: watch.signal, transferList: [port2] });
+      return await pool.run({ ...task, port: port2 }, { name, signal: AbortSignal.any([watch.signal, deadline]), transferList: [port2] }).catch(late);
     } finally {
       port1.close();
     }

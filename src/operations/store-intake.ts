@@ -1,4 +1,7 @@
+import { compileFacility } from "@/core/compile/compile-facility";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { findAll } from "@/core/findings/find";
+import type { Findings } from "@/core/findings/finding";
 import type { OwnershipProfile } from "@/core/facility/ownership";
 import { aheadOf } from "@/core/facility/ahead";
 import { openRegister } from "./open-register";
@@ -8,18 +11,19 @@ import type { Brought } from "./preview-intake";
 import { broughtDocument, snapshotOf } from "./preview-intake";
 import type { IntakeOutcome, Services } from "./services";
 
-/** Looks for the findings of a snapshot and keeps them; those it had are replaced. */
-export async function lookForFindings(services: Services, snapshot?: number): Promise<void> {
-  const register = await openRegister(services, snapshot);
-  if (!register) return;
-  const { compiled } = register;
-  const placeOf = (door: string) => {
+/** What should not be in a register, with what the events say up to its export. The dates with events are counted by where its doors are. */
+async function findingsIn(services: Services, compiled: CompiledFacility): Promise<Findings> {
+  await services.events.countDates((door) => {
     const at = compiled.doors[compiled.doorById.get(door) ?? -1];
     return at && { site: at.door.site, zone: at.zone.name };
-  };
-  if (snapshot === undefined || register.snapshot.id === (await services.snapshots.latest())?.id) await services.events.countDates(placeOf);
-  const found = findAll(compiled, await services.events.use({ upTo: aheadOf(compiled.facility).from }));
-  await services.findings.put(register.snapshot.id, found, services.now());
+  });
+  return findAll(compiled, await services.events.use({ upTo: aheadOf(compiled.facility).from }));
+}
+
+/** Looks for the findings of the latest snapshot, or of another one, and keeps them; those it had are replaced. */
+export async function lookForFindings(services: Services, snapshot?: number): Promise<void> {
+  const register = await openRegister(services, snapshot);
+  if (register) await services.findings.put(register.snapshot.id, await findingsIn(services, register.compiled), services.now());
 }
 
 /** Stores the text of a facility document, as far as its source owns what is in it, as a new snapshot, all or nothing, and looks for its findings. */
@@ -31,13 +35,19 @@ export async function storeFacility(services: Services, text: string, source: st
   return storeBrought(services, document.brought, source, who, report);
 }
 
-/** Stores a checked facility as a new snapshot, all or nothing, and looks for its findings. */
+/**
+ * Stores a checked facility as a new snapshot, all or nothing. Its findings are worked out before it takes the place of the one before: a register
+ * of which they cannot be does not become the present one.
+ */
 export async function storeBrought(services: Services, brought: Brought, source: string, who: Actor, report: Report): Promise<IntakeOutcome> {
   const next = snapshotOf(services, brought, source);
+  const isNew = (await services.snapshots.latest())?.hash !== next.hash;
+  report({ step: "access", done: 0, of: 1 });
+  const found = isNew ? await findingsIn(services, compileFacility(next.normal)) : undefined;
   const { outcome, id, changes } = await services.snapshots.store(next, who, services.now(), report);
   if (outcome === "unchanged") return { outcome, what: next.normal.name, snapshot: id };
   report({ step: "findings", done: 0, of: 1 });
-  await services.compiled({ id, hash: next.hash }, next.normal);
-  await lookForFindings(services, id);
+  // The snapshot can do without them: they are looked for again when somebody asks, should this be cut off here.
+  if (found) await services.findings.put(id, found, services.now());
   return { outcome, what: next.normal.name, snapshot: id, rows: changes.added };
 }

@@ -1,49 +1,43 @@
-import type { AskingThread } from "@/jobs/worker-pool";
-import { askingThread, longWork } from "@/jobs/worker-pool";
+import path from "node:path";
+import { AskingPool } from "@/jobs/asking-pool";
+import { longWork } from "@/jobs/worker-pool";
+import type { AskedQuestions, ChangingQuestion } from "./asking-worker";
+import { askingLimits, taskMs } from "./environment";
 import type { AddressParts } from "@/core/questions/question-address";
-import type { AskedAnswer, Inquiry, Trace } from "@/operations/inquiry";
-import type { ReadTimes, readInquiry } from "@/operations/read-question";
+import type { Inquiry } from "@/operations/inquiry";
 import type { ExampleQuestion } from "@/operations/example-questions";
 import { decideLine, keepUnremarkable } from "@/operations/decide-line";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import { knownColumns } from "@/intake/bundle/read-bundle";
 import type { Account } from "@/operations/ports/accounts";
-import type { AskedList, ListPage, Suggestion } from "@/operations/list-register";
-import type { compareSnapshots } from "@/operations/compare-snapshots";
-import type { ObjectSheet } from "@/operations/show-object";
+import type { AskedList } from "@/operations/list-register";
 import type { RegisterKind } from "@/core/register/kinds";
 import type { Hook } from "@/core/register/related/ways";
 import type { CardBox } from "@/core/drafting/card-box";
 import type { ListKey } from "@/core/facility/draft";
 import type { Plain } from "@/core/facility/object-key";
-import type { BoxOutcome, ChangeOutcome, Move, movePeople, WantedObject } from "@/operations/change-draft";
-import type { EditedObject, PeopleBoard } from "@/operations/edit-object";
+import type { Move, WantedObject } from "@/operations/change-draft";
 import type { OwnershipProfile } from "@/core/facility/ownership";
 import { listSources, setOwnership } from "@/operations/list-sources";
 import { maySee } from "@/operations/draft-register";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/open-draft";
-import type { DraftSheet, ShownOrder } from "@/operations/show-draft";
 import type { EffectState } from "./draft-effects";
 import { effectState, stopEffect } from "./draft-effects";
 import { demand, may } from "@/operations/rights";
 import type { Right } from "@/operations/rights";
 import type { IntakeOutcome, LongWork, Services } from "@/operations/services";
 import type { HolderId } from "@/core/facility/holder-id";
-import type { ShownWithdrawal } from "@/operations/withdrawals";
-import type { ShownDocket } from "@/operations/show-docket";
 import { myDockets } from "@/operations/show-docket";
-import type { FindingsPage } from "@/operations/list-findings";
-import type { NamedOrder, RoundOverview } from "@/operations/show-rounds";
-import type { SigningOutcome } from "@/operations/sign-docket";
 import { signIn, signOut, whoIs } from "@/operations/sign-in";
 import { openServices } from "./services";
 import { watched } from "./tasks";
 
 /** One for the whole server process, also where the framework loads this module more than once. */
-const shared = globalThis as { nomadeServices?: Services; nomadeWork?: LongWork; nomadeAsking?: AskingThread };
+const shared = globalThis as { nomadeServices?: Services; nomadeWork?: LongWork; nomadeAsking?: AskingPool<AskedQuestions> };
 const services = (): Services => (shared.nomadeServices ??= openServices());
-const work = (): LongWork => (shared.nomadeWork ??= longWork());
-const asking = (): AskingThread => (shared.nomadeAsking ??= askingThread());
+const work = (): LongWork => (shared.nomadeWork ??= longWork(taskMs()));
+const changing: ReadonlySet<string> = new Set<ChangingQuestion>(["signed", "draftChanged", "changeTakenBack", "allTakenBack", "clashSettled", "boxAdded", "peopleMoved"]);
+const asking = (): AskingPool<AskedQuestions> => (shared.nomadeAsking ??= new AskingPool<AskedQuestions>(path.join(process.cwd(), "dist", "asking-worker.mjs"), changing, askingLimits()));
 
 const recordPage = 60;
 
@@ -91,41 +85,41 @@ export const nomade = {
   /** The question that an address holds, or what of it is not understood; undefined where there is no register. */
   readInquiry: (account: Account, parts: AddressParts) => {
     demand(account, "ask");
-    return asking().ask("inquiryRead", { account, parts }) as Promise<ReturnType<typeof readInquiry> | undefined>;
+    return asking().ask("inquiryRead", { account, parts });
   },
   readTimes: (account: Account, text: string) => {
     demand(account, "ask");
-    return asking().ask("timesRead", { account, text }) as Promise<ReadTimes | undefined>;
+    return asking().ask("timesRead", { account, text });
   },
   answer: (account: Account, inquiry: Inquiry) => {
     demand(account, "ask");
-    return asking().ask("answer", { account, inquiry }) as Promise<AskedAnswer | undefined>;
+    return asking().ask("answer", { account, inquiry });
   },
   trace: (account: Account, inquiry: Inquiry) => {
     demand(account, "ask");
-    return asking().ask("trace", { account, inquiry }) as Promise<Trace | undefined>;
+    return asking().ask("trace", { account, inquiry });
   },
   /** Questions that the register at hand answers: its most sensitive door and whoever is most at risk. */
   examples: async (account: Account): Promise<ExampleQuestion[]> => {
     demand(account, "ask");
-    return (await asking().ask("examples", {})) as ExampleQuestion[];
+    return asking().ask("examples", {});
   },
   suggest: async (account: Account, kinds: readonly RegisterKind[], text: string, limit: number) => {
     demand(account, "read-register");
-    return (await asking().ask("suggested", { kinds, text, limit })) as { items: Suggestion[]; total: number };
+    return asking().ask("suggested", { kinds, text, limit });
   },
   /** A page of a list of the register; undefined where there is no such snapshot. */
   listRegister: async (account: Account, asked: AskedList & { snapshot: number | undefined }, page: { offset: number; limit: number; withChoices: boolean }) => {
     demand(account, "read-register");
-    return (await asking().ask("listed", { asked, page })) as ListPage | undefined;
+    return asking().ask("listed", { asked, page });
   },
   compareSnapshots: async (account: Account, before: number, after: number) => {
     demand(account, "read-register");
-    return (await asking().ask("snapshotsCompared", { before, after })) as Awaited<ReturnType<typeof compareSnapshots>>;
+    return asking().ask("snapshotsCompared", { before, after });
   },
   showObject: async (account: Account, hook: Hook, snapshot: number | undefined) => {
     demand(account, "read-register");
-    return (await asking().ask("object", { hook, snapshot })) as ObjectSheet | undefined;
+    return asking().ask("object", { hook, snapshot });
   },
 
   sourceSheets: (account: Account) => listSources(services(), account),
@@ -134,21 +128,21 @@ export const nomade = {
   beginDraft: (account: Account, name: string) => beginDraft(services(), account, name),
   shareDraft: (account: Account, draft: number, withAccount: number) => shareDraft(services(), account, draft, withAccount),
   dropDraft: (account: Account, draft: number) => dropDraft(services(), account, draft),
-  draft: (account: Account, draft: number, all = false) => asking().ask("draft", { account, draft, all }) as Promise<DraftSheet | undefined>,
+  draft: (account: Account, draft: number, all = false) => asking().ask("draft", { account, draft, all }),
   draftOrders: async (account: Account, draft: number) => {
-    const orders = (await asking().ask("draftOrders", { account, draft })) as ShownOrder[] | undefined;
+    const orders = await asking().ask("draftOrders", { account, draft });
     if (orders) await services().record.append(account, services().now(), { what: "orders.exported", on: `draft ${draft}` });
     return orders;
   },
-  changeDraft: (account: Account, draft: number, objects: readonly WantedObject[]) => asking().ask("draftChanged", { account, draft, objects }) as Promise<ChangeOutcome>,
-  takeBack: (account: Account, draft: number, change: ChangeSeen) => asking().ask("changeTakenBack", { account, draft, change }) as Promise<ChangeOutcome>,
-  takeBackAll: (account: Account, draft: number, list: ListKey, revision: number) => asking().ask("allTakenBack", { account, draft, list, revision }) as Promise<ChangeOutcome>,
-  settleClash: (account: Account, draft: number, change: ChangeSeen, take: "draft" | "register") => asking().ask("clashSettled", { account, draft, change, take }) as Promise<ChangeOutcome>,
-  addBox: (account: Account, draft: number, box: CardBox) => asking().ask("boxAdded", { account, draft, box }) as Promise<BoxOutcome>,
-  movePeople: (account: Account, draft: number, moves: readonly Move[], to: string | undefined) => asking().ask("peopleMoved", { account, draft, moves, to }) as ReturnType<typeof movePeople>,
-  editObject: (account: Account, draft: number, list: ListKey, key: string | undefined, given: Plain) => asking().ask("objectEdited", { account, draft, list, key, given }) as Promise<EditedObject | undefined>,
-  suggestInDraft: (account: Account, draft: number, kinds: readonly RegisterKind[], text: string, limit: number) => asking().ask("suggestedInDraft", { account, draft, kinds, text, limit }) as Promise<Suggestion[]>,
-  peopleBoard: (account: Account, draft: number, columns: readonly string[], text: string) => asking().ask("board", { account, draft, columns, text }) as Promise<PeopleBoard | undefined>,
+  changeDraft: (account: Account, draft: number, objects: readonly WantedObject[]) => asking().ask("draftChanged", { account, draft, objects }),
+  takeBack: (account: Account, draft: number, change: ChangeSeen) => asking().ask("changeTakenBack", { account, draft, change }),
+  takeBackAll: (account: Account, draft: number, list: ListKey, revision: number) => asking().ask("allTakenBack", { account, draft, list, revision }),
+  settleClash: (account: Account, draft: number, change: ChangeSeen, take: "draft" | "register") => asking().ask("clashSettled", { account, draft, change, take }),
+  addBox: (account: Account, draft: number, box: CardBox) => asking().ask("boxAdded", { account, draft, box }),
+  movePeople: (account: Account, draft: number, moves: readonly Move[], to: string | undefined) => asking().ask("peopleMoved", { account, draft, moves, to }),
+  editObject: (account: Account, draft: number, list: ListKey, key: string | undefined, given: Plain) => asking().ask("objectEdited", { account, draft, list, key, given }),
+  suggestInDraft: (account: Account, draft: number, kinds: readonly RegisterKind[], text: string, limit: number) => asking().ask("suggestedInDraft", { account, draft, kinds, text, limit }),
+  peopleBoard: (account: Account, draft: number, columns: readonly string[], text: string) => asking().ask("board", { account, draft, columns, text }),
   /** What a draft does to access and findings, as far as it is worked out; undefined where an account may not see it. */
   draftEffect: async (account: Account, id: number, again: boolean): Promise<EffectState | undefined> => {
     demand(account, "read-register");
@@ -173,7 +167,7 @@ export const nomade = {
     if (!snapshot) return undefined;
     // A snapshot whose intake was cut off after it was stored has none yet.
     if (!(await services().findings.isMade(snapshot.id))) await work().lookForFindings({ snapshot: snapshot.id });
-    const page = (await asking().ask("findings", { rule, snapshot: snapshot.id })) as FindingsPage | undefined;
+    const page = await asking().ask("findings", { rule, snapshot: snapshot.id });
     return page && { page, snapshot };
   },
   findingCount: async (account: Account) => {
@@ -190,10 +184,10 @@ export const nomade = {
     return services().sources.names();
   },
   /** What a file would bring, read as its source writes, or as a mapping says. */
-  previewIntake: async (account: Account, number: string, { mapping, source, ...task }: { path: string; name: string; source: string; mapping: BundleMapping | undefined }) => {
+  previewIntake: async (account: Account, number: string, { mapping, source, ...task }: { path: string; name: string; source: string; mapping: BundleMapping | undefined }, asker: AbortSignal) => {
     demand(account, "take-in");
     const readAs = { mapping: mapping ?? (await services().sources.mapping(source)), owns: await services().sources.owns(source) };
-    return watched(account, number, (watch) => work().previewIntake({ ...task, readAs }, watch));
+    return watched(account, number, (watch) => work().previewIntake({ ...task, readAs }, watch), asker);
   },
   /** Stores a file as it was previewed for a source, which is the one that it is stored for unless that owns just what any other would. */
   storeIntake: async (account: Account, number: string, { mapping, previewedFor, ...task }: { path: string; name: string; source: string; previewedFor: string; leaveOut: number; mapping: BundleMapping | undefined }): Promise<IntakeOutcome> => {
@@ -208,11 +202,11 @@ export const nomade = {
   },
   rounds: (account: Account) => {
     demand(account, "read-rounds");
-    return asking().ask("rounds", { account }) as Promise<RoundOverview[]>;
+    return asking().ask("rounds", { account });
   },
   round: (account: Account, id: number) => {
     demand(account, "read-rounds");
-    return asking().ask("round", { account, id }) as Promise<RoundOverview | undefined>;
+    return asking().ask("round", { account, id });
   },
   previewRound: (account: Account, number: string) => {
     demand(account, "run-rounds");
@@ -224,18 +218,18 @@ export const nomade = {
   },
   orders: (account: Account, round: number) => {
     demand(account, "read-rounds");
-    return asking().ask("orders", { account, round }) as Promise<NamedOrder[]>;
+    return asking().ask("orders", { account, round });
   },
   noteOrdersExport: (account: Account, round: number) =>
     services().record.append(account, services().now(), { what: "orders.exported", on: `round ${round}` }),
-  docket: (account: Account, id: number) => asking().ask("docket", { account, id }) as Promise<ShownDocket | undefined>,
+  docket: (account: Account, id: number) => asking().ask("docket", { account, id }),
   myDockets: (account: Account) => myDockets(services(), account),
   decideLine: (account: Account, line: number, decision: "keep" | "withdraw", reason: string) =>
     decideLine(services(), account, line, { decision, reason }),
   /** What withdrawing a line would come to. */
-  withdrawal: (account: Account, line: number) => asking().ask("withdrawal", { account, line }) as Promise<ShownWithdrawal | undefined>,
+  withdrawal: (account: Account, line: number) => asking().ask("withdrawal", { account, line }),
   keepUnremarkable: (account: Account, docket: number, holder: HolderId) => keepUnremarkable(services(), account, docket, holder),
-  signDocket: (account: Account, docket: number) => asking().ask("signed", { account, docket }) as Promise<SigningOutcome>,
+  signDocket: (account: Account, docket: number) => asking().ask("signed", { account, docket }),
 
   record: (account: Account, before: number | undefined) => {
     demand(account, "read-record");

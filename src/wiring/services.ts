@@ -24,12 +24,12 @@ const digest = (text: string): string => createHash("sha256").update(text).diges
 const compiledKept = 3;
 
 /** Compiled registers by the hash of their snapshot, the last few of them; two requests for one share the work. */
-function compiledRegisters(snapshots: SnapshotStore): Services["compiled"] {
+function compiledRegisters(snapshots: SnapshotStore, opening: <T>(work: () => Promise<T>) => Promise<T>): Services["compiled"] {
   const kept = new Map<string, Promise<CompiledFacility>>();
   return ({ id, hash }, normal) => {
     const known = kept.get(hash);
     const read = async () => normal ?? withAllLists(JSON.parse(await snapshots.frozen(id)) as FacilityDraft);
-    const compiled = known ?? read().then(compileFacility);
+    const compiled = known ?? opening(async () => compileFacility(await read()));
     // Last used goes last; the one at the front is let go.
     kept.delete(hash);
     kept.set(hash, compiled);
@@ -42,8 +42,8 @@ function compiledRegisters(snapshots: SnapshotStore): Services["compiled"] {
   };
 }
 
-/** Everything that operations need, on the real database. `close` ends the connections. */
-export function openServices(): Services & { readonly close: () => Promise<void> } {
+/** Everything that operations need, on the real database. `close` ends the connections; `opening` is told while a register is opened. */
+export function openServices({ opening = (work) => work() }: { readonly opening?: <T>(work: () => Promise<T>) => Promise<T> } = {}): Services & { readonly close: () => Promise<void> } {
   const sequelize = connect(databaseSettings());
   const folder = dataFolder();
   const snapshots = snapshotStore(sequelize, folder);
@@ -70,7 +70,7 @@ export function openServices(): Services & { readonly close: () => Promise<void>
     digest,
     tagOfPin: pinTagger(),
     now: () => new Date().toISOString(),
-    compiled: compiledRegisters(snapshots),
+    compiled: compiledRegisters(snapshots, opening),
     close: () => sequelize.close(),
   };
 }

@@ -5,7 +5,7 @@ import path from "node:path";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import type { ReadableStream as NodeReadableStream } from "node:stream/web";
-import { dataFolder } from "./environment";
+import { dataFolder, uploadMegabytes } from "./environment";
 import { refusedRowsFile } from "./intake-bundle";
 import { dropOriginalHashes } from "./without-pins";
 
@@ -28,6 +28,23 @@ async function sweep(): Promise<void> {
   }
 }
 
+/** Thrown while a file is received that is larger than may be uploaded. */
+export class TooLarge extends Error {
+  constructor(name: string, megabytes: number) {
+    super(`${name} is larger than ${megabytes.toLocaleString("en-GB")} MB, the largest file that may be uploaded here; nothing was kept. A larger one is taken in from the command line.`);
+  }
+}
+
+/** Lets so many bytes pass, and throws at the first one more. */
+async function* atMost(bytes: number, body: AsyncIterable<Uint8Array>, tooLarge: () => Error): AsyncGenerator<Uint8Array> {
+  let seen = 0;
+  for await (const chunk of body) {
+    seen += chunk.byteLength;
+    if (seen > bytes) throw tooLarge();
+    yield chunk;
+  }
+}
+
 /** Streams an upload to disk; its name is kept for what it says of the kind of file. */
 export async function keepUpload(body: ReadableStream<Uint8Array>, name: string): Promise<WaitingFile> {
   await mkdir(folder(), { recursive: true, mode: 0o700 });
@@ -35,7 +52,8 @@ export async function keepUpload(body: ReadableStream<Uint8Array>, name: string)
   const token = randomBytes(18).toString("base64url");
   const file = path.join(folder(), token);
   try {
-    await pipeline(Readable.fromWeb(body as NodeReadableStream<Uint8Array>), createWriteStream(file, { mode: 0o600 }));
+    const megabytes = uploadMegabytes();
+    await pipeline(atMost(megabytes * 2 ** 20, Readable.fromWeb(body as NodeReadableStream<Uint8Array>) as AsyncIterable<Uint8Array>, () => new TooLarge(name, megabytes)), createWriteStream(file, { mode: 0o600 }));
   } catch (error) {
     await rm(file, { force: true });
     throw error;

@@ -1,4 +1,4 @@
-import { DataTypes } from "sequelize";
+import { DataTypes, QueryTypes } from "sequelize";
 import type { QueryInterface } from "sequelize";
 
 const id = { type: DataTypes.STRING(128), allowNull: false };
@@ -8,7 +8,7 @@ export async function up(schema: QueryInterface): Promise<void> {
   await schema.createTable("site_event_dates", { site: { ...id, primaryKey: true }, date: { type: DataTypes.INTEGER, allowNull: false, primaryKey: true } });
   await schema.createTable("counted_doors", { door: { ...id, primaryKey: true }, site: id, zone: { type: DataTypes.STRING(64), allowNull: false } });
   // How far back events of a door go tells nothing of what lies between: only that it has some is asked for.
-  await schema.renameTable("door_coverage", "doors_with_events");
-  await schema.removeColumn("doors_with_events", "from_minute");
-  await schema.removeColumn("doors_with_events", "to_minute");
+  await schema.createTable("doors_with_events", { door: { ...id, primaryKey: true } });
+  await schema.sequelize.query("INSERT INTO doors_with_events (door) SELECT door FROM door_coverage", { type: QueryTypes.INSERT });
+  await schema.dropTable("door_coverage");
 }

@@ -1,7 +1,7 @@
 import Joi from "joi";
 import { checkInput } from "@/wiring/check-input";
 import { nomade } from "@/wiring/nomade";
-import { accountForRoute } from "@/wiring/web-session";
+import { route } from "@/wiring/route";
 
 const kinds = { who: ["cardholder", "credential"], where: ["door", "area"] } as const;
 const schema = Joi.object<{ part: keyof typeof kinds; text: string }>({
@@ -10,10 +10,8 @@ const schema = Joi.object<{ part: keyof typeof kinds; text: string }>({
 });
 const shown = 12;
 
-export async function GET(request: Request): Promise<Response> {
-  const account = await accountForRoute("ask");
-  if (account instanceof Response) return account;
+export const GET = route("ask", async (account, request) => {
   const asked = checkInput(schema, Object.fromEntries(new URL(request.url).searchParams));
   if (!asked.ok) return Response.json({ error: asked.error }, { status: 400 });
   return Response.json(await nomade.suggest(account, kinds[asked.value.part], asked.value.text, shown));
-}
+});

@@ -1,11 +1,9 @@
 import { nomade } from "@/wiring/nomade";
-import { accountForRoute } from "@/wiring/web-session";
+import { route } from "@/wiring/route";
 
-export async function GET(request: Request): Promise<Response> {
-  const account = await accountForRoute("ask");
-  if (account instanceof Response) return account;
+export const GET = route("ask", async (account, request) => {
   const read = await nomade.readInquiry(account, Object.fromEntries(new URL(request.url).searchParams));
   if (read && !read.ok) return Response.json({ error: `Not understood: ${read.error.map(({ key, text }) => `${key}=${text}`).join(", ")}.` }, { status: 400 });
   const trace = read && (await nomade.trace(account, read.value));
   return trace ? Response.json(trace) : Response.json({ error: "There is no such pair of holder and door in the register." }, { status: 404 });
-}
+});

@@ -1,13 +1,11 @@
 import { nomade } from "@/wiring/nomade";
-import { accountForRoute } from "@/wiring/web-session";
+import { route } from "@/wiring/route";
 
 const gone = (): Response => Response.json({ error: "There is no such line here." }, { status: 404 });
 
 /** What withdrawing a line (`?line=`) would come to. */
-export async function GET(request: Request): Promise<Response> {
-  const account = await accountForRoute("see-dockets");
-  if (account instanceof Response) return account;
+export const GET = route("see-dockets", async (account, request) => {
   const line = Number(new URL(request.url).searchParams.get("line"));
   const withdrawal = Number.isSafeInteger(line) ? await nomade.withdrawal(account, line) : undefined;
   return withdrawal ? Response.json(withdrawal) : gone();
-}
+});

@@ -1,21 +1,13 @@
 import { nomade } from "@/wiring/nomade";
-import { accountForRoute } from "@/wiring/web-session";
-
-interface Params {
-  readonly params: Promise<{ draft: string }>;
-}
+import { route } from "@/wiring/route";
 
 /** How far the effect of a draft is worked out, or the effect; `again` begins once more after it was stopped. */
-export async function GET(request: Request, { params }: Params): Promise<Response> {
-  const account = await accountForRoute("read-register");
-  if (account instanceof Response) return account;
-  const state = await nomade.draftEffect(account, Number((await params).draft) || 0, new URL(request.url).searchParams.has("again"));
+export const GET = route<{ draft: string }>("read-register", async (account, request, params) => {
+  const state = await nomade.draftEffect(account, Number(params.draft) || 0, new URL(request.url).searchParams.has("again"));
   return state ? Response.json(state) : Response.json({ error: "There is no such draft." }, { status: 404 });
-}
+});
 
-export async function DELETE(_request: Request, { params }: Params): Promise<Response> {
-  const account = await accountForRoute("edit-drafts");
-  if (account instanceof Response) return account;
-  await nomade.stopDraftEffect(account, Number((await params).draft) || 0);
+export const DELETE = route<{ draft: string }>("edit-drafts", async (account, _request, params) => {
+  await nomade.stopDraftEffect(account, Number(params.draft) || 0);
   return new Response(null, { status: 204 });
-}
+});

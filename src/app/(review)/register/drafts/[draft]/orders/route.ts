@@ -1,16 +1,14 @@
 import { nomade } from "@/wiring/nomade";
 import { draftOrdersCsv } from "@/wiring/draft-orders-csv";
-import { accountForRoute } from "@/wiring/web-session";
+import { route } from "@/wiring/route";
 
 /** The orders of a closed draft as CSV, or as JSON where that is asked for. */
-export async function GET(request: Request, { params }: { readonly params: Promise<{ draft: string }> }): Promise<Response> {
-  const account = await accountForRoute("read-register");
-  if (account instanceof Response) return account;
-  const id = Number((await params).draft) || 0;
+export const GET = route<{ draft: string }>("read-register", async (account, request, params) => {
+  const id = Number(params.draft) || 0;
   const orders = await nomade.draftOrders(account, id);
   if (!orders) return Response.json({ error: "There is no such draft." }, { status: 404 });
   const isJson = new URL(request.url).searchParams.get("form") === "json";
   return new Response(isJson ? `${JSON.stringify(orders, null, 2)}\n` : draftOrdersCsv(orders), {
     headers: { "content-type": isJson ? "application/json" : "text/csv; charset=utf-8", "content-disposition": `attachment; filename="draft-${id}-orders.${isJson ? "json" : "csv"}"` },
   });
-}
+});

@@ -1,0 +1,136 @@
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { afterAll, afterEach, beforeAll, describe, expect, it } from "@jest/globals";
+import { build } from "esbuild";
+import { AskingPool, Interrupted, TookTooLong } from "@/jobs/asking-pool";
+import type { AskingLimits } from "@/jobs/asking-pool";
+
+/** Questions of which some never end: what a fault in our own reckoning would be. */
+const worker = `
+import { appendFileSync } from "node:fs";
+import { threadId } from "node:worker_threads";
+import { answerQuestions, whileOpening } from "@/jobs/answer-questions";
+const questions = {
+  echo: (text: string) => text,
+  thread: () => threadId,
+  endless: () => { for (;;); },
+  slow: async (ms: number) => { await new Promise((resolve) => setTimeout(resolve, ms)); return "slow but there"; },
+  busy: (ms: number) => { const end = Date.now() + ms; while (Date.now() < end); return "busy but there"; },
+  opens: (ms: number) => whileOpening(async () => { await new Promise((resolve) => setTimeout(resolve, ms)); return "opened"; }),
+  fails: () => { throw new TypeError("nothing of this name"); },
+  dies: () => process.exit(3),
+  changes: async (file: string) => { appendFileSync(file, "x"); await new Promise((resolve) => setTimeout(resolve, 60_000)); },
+};
+export type Questions = typeof questions;
+answerQuestions(questions);
+`;
+
+type Questions = {
+  readonly echo: (text: string) => string;
+  readonly thread: (task: object) => number;
+  readonly endless: (task: object) => never;
+  readonly slow: (ms: number) => Promise<string>;
+  readonly busy: (ms: number) => string;
+  readonly opens: (ms: number) => Promise<string>;
+  readonly fails: (task: object) => never;
+  readonly dies: (task: object) => never;
+  readonly changes: (file: string) => Promise<void>;
+};
+
+const folder = mkdtempSync(path.join(os.tmpdir(), "nomade-asking-"));
+const program = path.join(folder, "worker.mjs");
+let pool: AskingPool<Questions>;
+const limits: AskingLimits = { questionMs: 1500, openingMs: 4000, busyAfterMs: 50, threads: 4, idleMs: 60_000 };
+const open = (given: Partial<AskingLimits> = {}) => (pool = new AskingPool<Questions>(program, new Set(["changes"]), { ...limits, ...given }));
+const outcome = (asked: Promise<unknown>): Promise<unknown> => asked.catch((error: unknown) => error);
+
+beforeAll(async () => {
+  const source = path.join(folder, "worker.ts");
+  writeFileSync(source, worker);
+  await build({ entryPoints: [source], bundle: true, platform: "node", format: "esm", outfile: program, alias: { "@": path.resolve("src") }, absWorkingDir: path.resolve("."), logLevel: "error" });
+});
+afterEach(() => pool.close());
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+describe("a question that never ends", () => {
+  it("is stopped at its deadline and its asker told, while all others are served at once", async () => {
+    open();
+    await pool.ask("echo", "warm");
+    const began = performance.now();
+    const stuck = [outcome(pool.ask("endless", {})), outcome(pool.ask("endless", {}))];
+    const served = Array.from({ length: 40 }, async (_, i) => {
+      const asked = performance.now();
+      expect(await pool.ask("echo", `question ${i}`)).toBe(`question ${i}`);
+      return performance.now() - asked;
+    });
+    // Nobody waits for the deadline of somebody else's question.
+    expect(Math.max(...(await Promise.all(served)))).toBeLessThan(limits.questionMs);
+    for (const error of await Promise.all(stuck)) expect(error).toBeInstanceOf(TookTooLong);
+    expect(performance.now() - began).toBeGreaterThan(limits.questionMs - 10);
+    // And goes on being served by threads that take the place of those that were ended.
+    expect(await pool.ask("echo", "after")).toBe("after");
+  });
+
+  it("asked again and again takes nothing from the others", async () => {
+    open({ questionMs: 600 });
+    for (let turn = 0; turn < 4; turn++) {
+      const stuck = outcome(pool.ask("endless", {}));
+      expect(await pool.ask("echo", `turn ${turn}`)).toBe(`turn ${turn}`);
+      expect(await stuck).toBeInstanceOf(TookTooLong);
+    }
+  });
+
+  it("never makes a change twice: what changes something is told to look, what only reads is asked again", async () => {
+    open({ threads: 2 });
+    const file = path.join(folder, "changes");
+    writeFileSync(file, "");
+    await pool.ask("echo", "warm");
+    const change = outcome(pool.ask("changes", file));
+    const reading = pool.ask("slow", 300);
+    // The change waits for something outside: its thread is given another question, which never ends.
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    const stuck = outcome(pool.ask("endless", {}));
+    expect(String(await change)).toMatch(/look whether it was done/);
+    expect(await reading).toBe("slow but there");
+    expect(await stuck).toBeInstanceOf(Error);
+    // What was not taken up before its thread ended has changed nothing, and is done on another one.
+    const [blocking, later] = [outcome(pool.ask("endless", {})), outcome(pool.ask("changes", `${file}-later`))];
+    await Promise.all([blocking, later]);
+    const { readFileSync } = await import("node:fs");
+    expect([readFileSync(file, "utf8"), readFileSync(`${file}-later`, "utf8")]).toEqual(["x", "x"]);
+  });
+});
+
+describe("the asking threads", () => {
+  it("are one while questions are quick, and more while one of them works long", async () => {
+    open();
+    const threads = new Set<number>();
+    for (let i = 0; i < 5; i++) threads.add(await pool.ask("thread", {}));
+    expect(threads.size).toBe(1);
+    const busy = pool.ask("busy", 700);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    threads.add(await pool.ask("thread", {}));
+    expect(threads.size).toBe(2);
+    expect(await busy).toBe("busy but there");
+  });
+
+  it("may open a register for longer than a question may last, but not for ever", async () => {
+    open({ questionMs: 300, openingMs: 1500 });
+    expect(await pool.ask("opens", 900)).toBe("opened");
+    expect(await outcome(pool.ask("opens", 60_000))).toBeInstanceOf(TookTooLong);
+    expect(await pool.ask("echo", "after")).toBe("after");
+  });
+
+  it("pass on what a question throws, and drop one whose asker is gone before its turn", async () => {
+    open({ threads: 1, busyAfterMs: 1 });
+    await pool.ask("echo", "warm");
+    expect(await outcome(pool.ask("fails", {}))).toMatchObject({ name: "TypeError", message: "nothing of this name" });
+    const busy = pool.ask("busy", 300);
+    const gone = new AbortController();
+    const waiting = outcome(pool.ask("echo", "nobody hears this", gone.signal));
+    gone.abort();
+    expect(await busy).toBe("busy but there");
+    expect(await waiting).toBeInstanceOf(Interrupted);
+  });
+});
