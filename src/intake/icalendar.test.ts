@@ -37,6 +37,7 @@ describe("a holiday calendar as iCalendar", () => {
         // An entry that covers no date at all, such as a span that runs backwards, has no event to stand for it.
         for (const calendar of draft.calendars ?? []) {
           const kept = { ...calendar, days: (calendar.days ?? []).filter((day) => !(day.from !== undefined && day.to !== undefined && day.from > day.to) && !(day.nth?.n === 5)).map(({ priority, ...day }) => (priority === undefined || priority === 0 ? day : { ...day, priority })) };
+          if (kept.days.length === 0) continue;
           const back = read(writeCalendar(kept, 2026)).calendar.days;
           expect(back?.map(({ priority, ...day }) => ({ ...day, ...(priority !== undefined && { priority }) }))).toEqual(kept.days);
         }
@@ -83,5 +84,53 @@ describe("a holiday calendar as iCalendar", () => {
     expect(() => read("hello")).toThrow(/no iCalendar/);
     expect(() => read("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\n")).toThrow(/iCalendar|VCALENDAR/);
     expect(() => read("BEGIN:VCARD\r\nEND:VCARD\r\n")).toThrow(/VCARD/);
+  });
+
+  it("leaves out what was called off, moved or excepted, and reads what somebody edited as edited", () => {
+    const yearly = "UID:y\nDTSTART;VALUE=DATE:20260601\nSUMMARY:Fair\nRRULE:FREQ=YEARLY";
+    expect(days("DTSTART;VALUE=DATE:20260301\nSUMMARY:Off\nSTATUS:CANCELLED", "DTSTART;VALUE=DATE:20260302\nSUMMARY:On")).toEqual([{ name: "On", dayType: "public", on: "2026-03-02" }]);
+    const moved = (days(yearly, "UID:y\nRECURRENCE-ID;VALUE=DATE:20270601\nDTSTART;VALUE=DATE:20270608\nSUMMARY:Fair, later", "UID:y\nRECURRENCE-ID;VALUE=DATE:20280601\nDTSTART;VALUE=DATE:20280601\nSUMMARY:Fair\nSTATUS:CANCELLED") ?? []).map(({ on }) => on);
+    expect(moved.slice(0, 4)).toEqual(["2026-06-01", "2029-06-01", "2030-06-01", "2031-06-01"]);
+    expect(moved.at(-1)).toBe("2027-06-08");
+    expect(days(`${yearly}\nEXDATE;VALUE=DATE:20260601`)?.[0]).toEqual({ name: "Fair", dayType: "public", on: "2027-06-01" });
+    const written = writeCalendar({ id: "c", name: "C", days: [{ name: "Easter Monday", dayType: "public", easter: 1 }] }, 2026);
+    expect(read(written).calendar.days).toEqual([{ name: "Easter Monday", dayType: "public", easter: 1 }]);
+    expect(read(written.replace("DTSTART;VALUE=DATE:20260406", "DTSTART;VALUE=DATE:20260407")).calendar.days?.[0]).toEqual({ name: "Easter Monday", dayType: "public", on: "2026-04-07" });
+  });
+
+  it("begins a rule where the event begins: a later one becomes dates", () => {
+    expect(days("DTSTART;VALUE=DATE:20300501\nSUMMARY:S\nRRULE:FREQ=YEARLY")?.map(({ on }) => on)).toEqual(["2030-05-01", "2031-05-01", "2032-05-01", "2033-05-01", "2034-05-01", "2035-05-01", "2036-05-01"]);
+  });
+
+  it("refuses by name what is not read exactly", () => {
+    const reasonOf = (event: string) => read(file("DTSTART;VALUE=DATE:20260101\nSUMMARY:Other", event)).refused[0]?.reason;
+    expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRRULE:FREQ=MONTHLY;BYDAY=20MO")).toMatch(/BYDAY=20MO.*5th/);
+    expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRRULE:FREQ=YEARLY;BYWEEKNO=20;BYDAY=MO")).toMatch(/BYWEEKNO/);
+    expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRRULE:FREQ=HOURLY")).toMatch(/FREQ=HOURLY/);
+    expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRRULE:FREQ=YEARLY\nRRULE:FREQ=MONTHLY")).toMatch(/2 RRULEs/);
+    expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRDATE;VALUE=PERIOD:20260301T000000Z/P1D")).toMatch(/RDATE/);
+    expect(reasonOf("UID:z\nRECURRENCE-ID;RANGE=THISANDFUTURE;VALUE=DATE:20260105\nDTSTART;VALUE=DATE:20260105\nSUMMARY:S")).toMatch(/RANGE/);
+    expect(reasonOf("DTSTART;VALUE=DATE:20260230\nSUMMARY:S")).toMatch(/no date that exists/);
+    expect(reasonOf("DTSTART;VALUE=DATE:20260105\nDTEND;VALUE=DATE:20260101\nSUMMARY:S")).toMatch(/before its DTSTART/);
+    // The twentieth Monday of the year is one (RFC 5545, 3.8.5.3: 1997-05-19, 1998-05-18, 1999-05-17).
+    expect(readCalendar(file("DTSTART;VALUE=DATE:19970519\nSUMMARY:S\nRRULE:FREQ=YEARLY;BYDAY=20MO;COUNT=3"), none, 1997).calendar.days?.map(({ on }) => on)).toEqual(["1997-05-19", "1998-05-18", "1999-05-17"]);
+  });
+
+  it("takes one calendar with something in it, with or without a byte order mark", () => {
+    const one = file("DTSTART;VALUE=DATE:20260301\nSUMMARY:S");
+    expect(read(`\uFEFF${one}`).calendar.days).toHaveLength(1);
+    expect(() => read(one + one)).toThrow(/2 calendars; expected one/);
+    expect(() => read("")).toThrow(/empty/);
+    expect(() => read("\uFEFF \r\n")).toThrow(/empty/);
+    expect(() => read(file())).toThrow(/no VEVENT/);
+    expect(() => read(file("DTSTART:20260301T090000Z\nSUMMARY:Meeting"))).toThrow(/event 1 \(Meeting\).*all-day/);
+    expect(() => read(file("DTSTART;VALUE=DATE:20260301\nSUMMARY:S\nSTATUS:CANCELLED"))).toThrow(/called off/);
+  });
+
+  it("names its limits, and reads a rule from the year 1 as soon as any", () => {
+    expect(days("DTSTART;VALUE=DATE:00010101\nSUMMARY:S\nRRULE:FREQ=DAILY")).toHaveLength(12 * 365 + 3);
+    expect(() => read(file(...Array.from({ length: 20 }, () => "DTSTART;VALUE=DATE:20200101\nSUMMARY:S\nRRULE:FREQ=DAILY")))).toThrow(/more than 50,000 entries/);
+    expect(() => read(file(...Array.from({ length: 4 }, () => "DTSTART;VALUE=DATE:00010101\nSUMMARY:S\nRRULE:FREQ=YEARLY;COUNT=9999;BYMONTH=2;BYMONTHDAY=30")))).toThrow(/2,000,000 days/);
+    expect(() => read(`BEGIN:VCALENDAR\r\nX:${"y".repeat(20_000_001)}`)).toThrow(/20,000,000/);
   });
 });
