@@ -32,6 +32,19 @@ describe("a document that is refused", () => {
     expect(errors["doors[1].id"]).toContain("doors[0].id");
   });
 
+  it("refuses half a million brackets wherever they stand, and keys of every name", () => {
+    const deep = `${"[".repeat(500_000)}${"]".repeat(500_000)}`;
+    const rest = JSON.stringify(facilityDraft()).slice(1);
+    expect(Object.keys(errorsOf(deep))).toEqual([""]);
+    expect(Object.keys(errorsOf("[".repeat(500_000)))).toEqual([""]);
+    expect(errorsOf(`{"extra":${deep},${rest}`)).toEqual({ extra: expect.stringContaining("nested too deeply") });
+    expect(Object.keys(errorsOf(`{${rest.replace('"id":"iris"', `"id":${deep}`)}`))).toEqual(expect.arrayContaining(["cardholders[0].id"]));
+    expect(Object.keys(errorsOf(`{${rest.replace('"id":"iris"', `"attributes":${deep},"id":"iris"`)}`))).toEqual(expect.arrayContaining([expect.stringMatching(/^cardholders\[0\]/)]));
+    expect(Object.keys(errorsOf(`{"__proto__":{"x":1},${rest}`))).toEqual([""]);
+    expect(Object.keys(errorsOf(`{${rest.replace('"id":"iris"', `"\\u005f_proto__":{},"id":"iris"`)}`))).toEqual([""]);
+    expect(readFacility(`{${rest.replace('"name":"Iris Almond"', '"name":"__proto__"')}`).ok).toBe(true);
+  });
+
   it("names a missing key itself", () => {
     const { name: _name, ...rest } = facilityDraft();
     expect(Object.keys(errorsOf(rest))).toEqual(["name"]);

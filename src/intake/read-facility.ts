@@ -17,7 +17,13 @@ const writtenPath = (path: readonly (string | number)[]): string =>
 /** A value as it is quoted in a message: short, whatever it is. */
 function quoted(value: unknown): string {
   if (value === undefined) return "nothing";
-  const text = JSON.stringify(value);
+  let text: string;
+  try {
+    text = JSON.stringify(value);
+  } catch {
+    // What is nested without end can be read, and cannot be written.
+    return "something nested too deeply to be shown";
+  }
   return text.length > 80 ? `${text.slice(0, 77)}…` : text;
 }
 
@@ -83,7 +89,22 @@ export function readFacility(text: string): Result<CheckedFacility, readonly Dat
   } catch (error) {
     return failure([problem("", "not-json", { value: quoted(text.slice(0, 40)), reason: (error as Error).message })]);
   }
-  return readDocument(value);
+  return holdsHiddenKey(text) ? failure([problem("", "malformed", { value: '"__proto__"', expected: "no such key anywhere" })]) : readDocument(value);
+}
+
+/** Whether an object of the text has a key `__proto__`, which whoever looks at the object afterwards would not see. */
+function holdsHiddenKey(text: string): boolean {
+  if (!/__proto__|\\u005f/i.test(text)) return false;
+  let isFound = false;
+  try {
+    JSON.parse(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text, (key, value: unknown) => {
+      isFound ||= key === "__proto__";
+      return value;
+    });
+  } catch {
+    return true;
+  }
+  return isFound;
 }
 
 /** The same for a document that is no text any more; it is not changed, and what comes out of it shares its objects. */

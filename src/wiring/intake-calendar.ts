@@ -34,7 +34,7 @@ async function openCalendar(services: Services, path: string, name: string, { ma
   if (!latest) return wrong(name, "There is no register yet that a calendar could go into. Take in a facility first.");
   const base = name.replace(/\.ics$/i, "");
   try {
-    const { calendar, refused } = readCalendar(bytes.toString("utf8"), { id: base, name: base }, new Date(services.now()).getUTCFullYear(), mapping[base]?.dayTypes);
+    const { calendar, refused } = readCalendar(bytes.toString("utf8"), { id: base, name: base }, Number(latest.asOf.slice(0, 4)), Object.hasOwn(mapping, base) ? mapping[base]?.dayTypes : undefined);
     const present = withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
     const at = present.calendars.findIndex(({ id }) => id === calendar.id);
     const calendars = at < 0 ? [...present.calendars, calendar] : present.calendars.with(at, calendar);

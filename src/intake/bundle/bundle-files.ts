@@ -13,6 +13,8 @@ export class BundleError extends Error {}
 const mostBytes = 4 * 1024 ** 3;
 const mostSwelling = 400;
 const swellingFrom = 16 * 1024 ** 2;
+/** A bundle has a file for each table, and perhaps some beside; a ZIP with more members is no bundle. */
+const mostMembers = 1000;
 
 const isTable = (name: string): boolean => /\.csv$/i.test(name) && !/(^|\/)[._]/.test(name);
 
@@ -29,6 +31,7 @@ const entriesOf = (zip: ZipFile): Promise<Entry[]> =>
     const entries: Entry[] = [];
     zip.on("entry", (entry: Entry) => {
       entries.push(entry);
+      if (entries.length > mostMembers) return reject(new BundleError(`It has more than ${mostMembers.toLocaleString("en-GB")} members, which is the limit of a ZIP; expected one CSV file for each table.`));
       zip.readEntry();
     });
     zip.once("end", () => resolve(entries));
@@ -44,6 +47,9 @@ export async function zipFiles(file: string): Promise<{ readonly files: BundleFi
     const entries = (await entriesOf(source)).filter(({ fileName }) => isTable(fileName));
     const total = entries.reduce((sum, { uncompressedSize }) => sum + uncompressedSize, 0);
     if (total > mostBytes) throw new BundleError(`Unpacked it would come to ${sizes(total)}; expected at most ${sizes(mostBytes)}.`);
+    const packed = entries.reduce((sum, { compressedSize }) => sum + compressedSize, 0);
+    if (total > swellingFrom && total > packed * mostSwelling)
+      throw new BundleError(`Its files would swell from ${packed.toLocaleString("en-GB")} bytes to ${sizes(total)}; expected at most ${mostSwelling} times as much.`);
     for (const { fileName, uncompressedSize, compressedSize } of entries)
       if (uncompressedSize > swellingFrom && uncompressedSize > compressedSize * mostSwelling)
         throw new BundleError(`${fileName} would swell from ${compressedSize.toLocaleString("en-GB")} bytes to ${sizes(uncompressedSize)}; expected at most ${mostSwelling} times as much.`);

@@ -168,6 +168,20 @@ describe("reading a table", () => {
     expect(overnight.checked?.facility.schedules.find(({ id }) => id === "w")?.week?.thu).toEqual([["22:00", "06:00"]]);
   });
 
+  it("takes a date alone for endless: what is neither a date nor an instant is refused as what it is", async () => {
+    const people = file("cardholders.csv", "id,name,status,until\niris,Iris,active,30/11/2026 11:59 PM\notto,Otto,active,unknown\nuna,Una,active,2099-12-31T23:59:00Z\nada,Ada,active,2099-13-01\neva,Eva,active,9999-12-31\nmia,Mia,active,2026-11-30\n");
+    const { refused, checked } = settleBundle(await readBundle(withFiles(people, file("credentials.csv", "id,kind,status\n")), { cardholders: { writes: { endless: "2099-12-31" } } }), undefined, asOf);
+    expect(told(refused)).toEqual(["cardholders.csv:2 until", "cardholders.csv:3 until", "cardholders.csv:5 until"]);
+    expect(checked?.facility.cardholders.map(({ id, until }) => [id, until])).toEqual([["una", undefined], ["eva", undefined], ["mia", "2026-11-30"]]);
+  });
+
+  it("names a column or a file that it does not know, whatever it is called", async () => {
+    for (const name of ["__proto__", "constructor", "toString"]) {
+      expect(told(settleBundle(await readBundle(withFiles(file("cardholders.csv", `id,name,status,${name}\niris,Iris,active,x\n`))), undefined, asOf).refused)).toContain(`cardholders.csv:1 ${name}`);
+      expect(told(settleBundle(await readBundle(withFiles(file(`${name}.csv`, "id\nx\n"))), undefined, asOf).refused)[0]).toMatch(name);
+    }
+  });
+
   it("reads times without an offset on the clock of the source's zone, the later of two for what ends", async () => {
     // Europe/Vienna: 2026-10-25 02:30 comes twice, at 00:30 and 01:30 UTC; 2026-03-29 02:30 never (IANA rules).
     const people = file("cardholders.csv", "id,name,status,statusSince,from,until\niris,Iris,left,2026-07-01 08:00:30,25.10.2026 02:30,25.10.2026 2:30\notto,Otto,active,,2026-03-29 02:30,2026-03-02T08:00:00Z\nuna,Una,active,,1.7.2026,\n");
@@ -306,6 +320,8 @@ describe("the files of a bundle", () => {
   it("are refused with a reason where names lead elsewhere, sizes swell, or it is no ZIP", async () => {
     await expect(zipFiles(written("up.zip", zipSync({ "../sites.csv": bytes("id") })))).rejects.toThrow(/\.\.\/sites\.csv/);
     await expect(zipFiles(written("bomb.zip", zipSync({ "sites.csv": new Uint8Array(64 * 1024 ** 2) }, { level: 9 })))).rejects.toThrow(/would swell from .* bytes to 64 MiB/);
+    await expect(zipFiles(written("bombs.zip", zipSync(Object.fromEntries(Array.from({ length: 6 }, (_, i) => [`t${i}.csv`, new Uint8Array(15 * 1024 ** 2)])), { level: 9 })))).rejects.toThrow(/Its files would swell from .* bytes to 90 MiB; expected at most 400 times/);
+    await expect(zipFiles(written("many.zip", zipSync(Object.fromEntries(Array.from({ length: 1001 }, (_, i) => [`t${i}.csv`, bytes("id\n")])))))).rejects.toThrow(/more than 1,000 members/);
     await expect(zipFiles(written("no.zip", bytes("this is no archive at all")))).rejects.toThrow(/cannot be opened/);
     await expect(zipFiles(written("empty.zip", zipSync({ "a.txt": bytes("x") })))).rejects.toThrow(/no CSV file/);
     const whole = zipSync({ "sites.csv": bytes("id,name\n".repeat(400)) });

@@ -1,5 +1,5 @@
 import { formatClock, parseClock, parseCivilDay, formatCivilDay, civilDay, minutesADay } from "@/core/time/civil-day";
-import { formatMinute } from "@/core/time/instant";
+import { formatMinute, parseInstant } from "@/core/time/instant";
 import { lastMinuteAtWallClock, minuteAtWallClock, zoneOf } from "@/core/time/zone";
 import type { Loose } from "./tables";
 import { asText } from "./tables";
@@ -50,6 +50,13 @@ function isoDate(text: string, order: "dmy" | "mdy"): string {
   return parseCivilDay(iso) === undefined ? text : iso;
 }
 
+/** Whether a date or an instant lies on a date or after it. What is neither is left as it is, to be refused as what it is. */
+function isOnOrAfter(text: string, date: string): boolean {
+  const [, written = "", time = ""] = /^(\d{4}-\d{2}-\d{2})(T.*)?$/.exec(text) ?? [];
+  const [found, bound] = [parseCivilDay(written), parseCivilDay(date)];
+  return found !== undefined && bound !== undefined && found >= bound && (time === "" || parseInstant(text) !== undefined);
+}
+
 /** A row's values as they would be written here. `table` is the file's name among the tables. */
 export function asWrittenHere(values: Loose, table: string, { endsIncluded, backwards, endless, dates, zone }: Conventions): Loose {
   const read: Loose = { ...values };
@@ -57,7 +64,7 @@ export function asWrittenHere(values: Loose, table: string, { endsIncluded, back
   const isBlock = table === "grants" && values.effect === "block";
   if (zone !== undefined) for (const column of momentColumns) if (typeof read[column] === "string") read[column] = instantIn(read[column], zone, dates, (column === "until") !== isBlock);
   if (dates) for (const column of dateColumns) if (typeof read[column] === "string") read[column] = isoDate(read[column], dates);
-  if (endless !== undefined && typeof read.until === "string" && read.until.slice(0, 10) >= endless) delete read.until;
+  if (endless !== undefined && typeof read.until === "string" && isOnOrAfter(read.until, endless)) delete read.until;
   if (table !== "schedule-hours") return read;
   const [start, end] = [parseClock(asText(read.start), false), parseClock(asText(read.end), true)];
   if (start === undefined || end === undefined) return read;

@@ -3,7 +3,7 @@ import type { Brings } from "@/core/facility/ownership";
 import type { Convention, Conventions } from "./conventions";
 import { asWrittenHere, conventionsThatChange } from "./conventions";
 import type { BundleFile, HeaderMapping, RefusedRow, TableRow } from "./read-table";
-import { columnNamed, headerOf, readTable } from "./read-table";
+import { columnMeant, headerOf, readTable } from "./read-table";
 import type { BundleTable, Loose, TableColumn } from "./tables";
 import { asText, bundleTables, facilityTable, totalsTable, weekdayExpected } from "./tables";
 
@@ -78,8 +78,11 @@ const tableColumns: Readonly<Record<string, readonly TableColumn[]>> = Object.fr
 /** The names of all tables, and of the columns of each. */
 export const knownColumns: Readonly<Record<string, readonly string[]>> = Object.fromEntries(Object.entries(tableColumns).map(([table, columns]) => [table, columns.map(({ name }) => name)]));
 
+/** How a file is understood; a file may be called as anything, `__proto__` too. */
+const readingOf = (mapping: BundleMapping, file: BundleFile): FileMapping | undefined => (Object.hasOwn(mapping, baseName(file.name)) ? mapping[baseName(file.name)] : undefined);
+
 const tableOf = (file: BundleFile, mapping: BundleMapping): string | undefined => {
-  const name = mapping[baseName(file.name)]?.table ?? baseName(file.name);
+  const name = readingOf(mapping, file)?.table ?? baseName(file.name);
   return tableNames.find((one) => plainName(one) === plainName(name));
 };
 
@@ -89,14 +92,14 @@ async function headersOfBundle(files: readonly BundleFile[], mapping: BundleMapp
   for (const file of files) {
     const table = tableOf(file, mapping);
     const columns = table === undefined ? [] : (tableColumns[table] ?? []);
-    const mapped = mapping[baseName(file.name)]?.headers ?? {};
+    const mapped = readingOf(mapping, file)?.headers ?? {};
     const header = await headerOf(file);
     understood.push({
       file: baseName(file.name),
       table,
-      writes: mapping[baseName(file.name)]?.writes ?? {},
+      writes: readingOf(mapping, file)?.writes ?? {},
       changed: {},
-      headers: header.map((text) => ({ text, column: mapped[text] === null ? null : columnNamed(mapped[text] ?? text, columns)?.name })),
+      headers: header.map((text) => ({ text, column: columnMeant(text, columns, mapped) })),
     });
   }
   return understood;
@@ -105,8 +108,8 @@ async function headersOfBundle(files: readonly BundleFile[], mapping: BundleMapp
 /** The place of the column of PINs in a file; undefined where it has none. */
 export async function pinColumnOf(file: BundleFile, mapping: BundleMapping): Promise<number | undefined> {
   const columns = tableColumns[tableOf(file, mapping) ?? ""] ?? [];
-  const mapped = mapping[baseName(file.name)]?.headers ?? {};
-  const at = (await headerOf(file)).findIndex((text) => mapped[text] !== null && columnNamed(mapped[text] ?? text, columns)?.kind === "pin");
+  const mapped = readingOf(mapping, file)?.headers ?? {};
+  const at = (await headerOf(file)).findIndex((text) => columns.some(({ name, kind }) => kind === "pin" && name === columnMeant(text, columns, mapped)));
   return at < 0 ? undefined : at;
 }
 
@@ -148,7 +151,7 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
     else if (byTable.has(table)) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `this table comes twice; it is in ${byTable.get(table)?.name ?? ""} already`, whole: true });
     else byTable.set(table, file);
   }
-  const headersOf = (file: BundleFile): HeaderMapping => mapping[baseName(file.name)]?.headers ?? {};
+  const headersOf = (file: BundleFile): HeaderMapping => readingOf(mapping, file)?.headers ?? {};
 
   const lists: Partial<Record<ListKey, Loose[]>> = {};
   const origins: Partial<Record<ListKey, Origin[]>> = {};
@@ -164,7 +167,7 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
 
   /** The rows of a file, written as they would be here. */
   async function* rowsOf(file: BundleFile, table: string, columns: readonly TableColumn[]): AsyncGenerator<TableRow> {
-    const { writes } = mapping[baseName(file.name)] ?? {};
+    const { writes } = readingOf(mapping, file) ?? {};
     const hasPins = columns.some(({ kind }) => kind === "pin");
     const none = new Set<unknown>(hasPins ? (writes?.noPin ?? []).map(tagOf) : []);
     for await (const { line, values } of readTable(file, columns, headersOf(file), refuse)) {

@@ -168,10 +168,19 @@ export async function* cellsOfTable(file: BundleFile): AsyncGenerator<readonly s
 }
 
 /** The column that a header stands for by its name alone. */
-export const columnNamed = (header: string, columns: readonly TableColumn[]): TableColumn | undefined => columns.find(({ name }) => plainName(name) === plainName(header));
+const columnNamed = (header: string, columns: readonly TableColumn[]): TableColumn | undefined => columns.find(({ name }) => plainName(name) === plainName(header));
 
 /** Headers of a file, each to the name of a column; null for one that is left aside. */
 export type HeaderMapping = Readonly<Record<string, string | null>>;
+
+/** What a header is mapped to, whatever it is called. */
+const mappedTo = (header: string, mapping: HeaderMapping): string | null | undefined => (Object.hasOwn(mapping, header) ? mapping[header] : undefined);
+
+/** The name of the column that a header is taken for: null for one that is left aside, undefined for one that is not known. */
+export function columnMeant(header: string, columns: readonly TableColumn[], mapping: HeaderMapping): string | null | undefined {
+  const mapped = mappedTo(header, mapping);
+  return mapped === null ? null : columnNamed(mapped ?? header, columns)?.name;
+}
 
 /** The columns of a header, by place; what is not known is told. */
 function columnsOfHeader(header: readonly string[], columns: readonly TableColumn[], mapping: HeaderMapping, file: string): { readonly places: (TableColumn | undefined)[]; readonly refused: RefusedRow[] } {
@@ -179,7 +188,7 @@ function columnsOfHeader(header: readonly string[], columns: readonly TableColum
   const refused: RefusedRow[] = [];
   const seen = new Set<TableColumn>();
   const places = header.map((text) => {
-    const mapped = mapping[text];
+    const mapped = mappedTo(text, mapping);
     if (mapped === null) return undefined;
     const column = byName.get(plainName(mapped ?? text));
     if (!column || seen.has(column))
