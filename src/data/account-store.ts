@@ -9,7 +9,6 @@ interface AccountRow {
   readonly role: Role;
   readonly cardholder: string | null;
   readonly password_hash: string;
-  readonly barred_until: string | null;
 }
 
 const asAccount = (row: AccountRow): Account => ({
@@ -20,7 +19,7 @@ const asAccount = (row: AccountRow): Account => ({
   cardholder: row.cardholder ?? undefined,
 });
 
-const columns = "a.id, a.sign_in, a.name, a.role, a.cardholder, a.password_hash, a.barred_until";
+const columns = "a.id, a.sign_in, a.name, a.role, a.cardholder, a.password_hash";
 
 export const accountStore = (sequelize: Sequelize): AccountStore => {
   const select = (condition: string, replacements: Record<string, unknown>) =>
@@ -28,7 +27,7 @@ export const accountStore = (sequelize: Sequelize): AccountStore => {
   return {
     bySignIn: async (signIn) => {
       const [row] = await select("WHERE a.sign_in = :signIn", { signIn });
-      return row && { ...asAccount(row), passwordHash: row.password_hash, barredUntil: row.barred_until ?? undefined };
+      return row && { ...asAccount(row), passwordHash: row.password_hash };
     },
     byCardholder: async (cardholder) => {
       const [row] = await select("WHERE a.cardholder = :cardholder", { cardholder });
@@ -36,38 +35,30 @@ export const accountStore = (sequelize: Sequelize): AccountStore => {
     },
     all: async () => (await select("ORDER BY a.id", {})).map(asAccount),
     put: async ({ signIn, name, role, cardholder, passwordHash }) => {
-      await sequelize.query(
-        `INSERT INTO accounts (sign_in, name, role, cardholder, password_hash) VALUES (:signIn, :name, :role, :cardholder, :passwordHash)
-         ON DUPLICATE KEY UPDATE name = VALUES(name), role = VALUES(role), cardholder = VALUES(cardholder), password_hash = VALUES(password_hash)`,
-        { type: QueryTypes.INSERT, replacements: { signIn, name, role, cardholder: cardholder ?? null, passwordHash } },
-      );
-    },
-    noteFailure: async (account, barAfter, barredUntil) => {
-      await sequelize.query(
-        `UPDATE accounts SET barred_until = IF(failures + 1 >= :barAfter, :barredUntil, barred_until),
-         failures = IF(failures + 1 >= :barAfter, 0, failures + 1) WHERE id = :account`,
-        { type: QueryTypes.UPDATE, replacements: { account, barAfter, barredUntil } },
-      );
-    },
-    clearFailures: async (account) => {
-      await sequelize.query("UPDATE accounts SET failures = 0, barred_until = NULL WHERE id = :account", {
-        type: QueryTypes.UPDATE,
-        replacements: { account },
+      await sequelize.transaction(async (transaction) => {
+        await sequelize.query(
+          `INSERT INTO accounts (sign_in, name, role, cardholder, password_hash) VALUES (:signIn, :name, :role, :cardholder, :passwordHash)
+           ON DUPLICATE KEY UPDATE name = VALUES(name), role = VALUES(role), cardholder = VALUES(cardholder), password_hash = VALUES(password_hash)`,
+          { type: QueryTypes.INSERT, replacements: { signIn, name, role, cardholder: cardholder ?? null, passwordHash }, transaction },
+        );
+        await sequelize.query("DELETE s FROM sessions s JOIN accounts a ON a.id = s.account WHERE a.sign_in = :signIn", { type: QueryTypes.DELETE, replacements: { signIn }, transaction });
       });
     },
   };
 };
 
 export const sessionStore = (sequelize: Sequelize): SessionStore => ({
-  open: async (tokenHash, account, at) => {
-    await sequelize
-      .getQueryInterface()
-      .bulkInsert("sessions", [{ token_hash: tokenHash, account, created_at: at, last_seen_at: at }]);
+  open: async (tokenHash, account, passwordHash, at) => {
+    const [, opened] = await sequelize.query(
+      "INSERT INTO sessions (token_hash, account, created_at, last_seen_at) SELECT :tokenHash, id, :at, :at FROM accounts WHERE id = :account AND password_hash = :passwordHash",
+      { type: QueryTypes.INSERT, replacements: { tokenHash, account, passwordHash, at } },
+    );
+    return opened > 0;
   },
-  use: async (tokenHash, notBefore, at) => {
+  use: async (tokenHash, { usedSince, openedSince }, at) => {
     const [row] = await sequelize.query<AccountRow & { last_seen_at: string }>(
-      `SELECT ${columns}, s.last_seen_at FROM sessions s JOIN accounts a ON a.id = s.account WHERE s.token_hash = :tokenHash AND s.last_seen_at >= :notBefore`,
-      { type: QueryTypes.SELECT, replacements: { tokenHash, notBefore } },
+      `SELECT ${columns}, s.last_seen_at FROM sessions s JOIN accounts a ON a.id = s.account WHERE s.token_hash = :tokenHash AND s.last_seen_at >= :usedSince AND s.created_at >= :openedSince`,
+      { type: QueryTypes.SELECT, replacements: { tokenHash, usedSince, openedSince } },
     );
     if (!row) return undefined;
     // To the minute is enough, and spares a write with every request.

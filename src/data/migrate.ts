@@ -11,6 +11,7 @@ import * as unusedIndex from "./migrations/0007-unused-index";
 import * as findingsBySubject from "./migrations/0008-findings-by-subject";
 import * as ordersAsDocumentChanges from "./migrations/0009-orders-as-document-changes";
 import * as datesWithEvents from "./migrations/0010-dates-with-events";
+import * as triesNotStored from "./migrations/0011-tries-not-stored";
 
 const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
   { name: "0001-register", up: register.up },
@@ -23,6 +24,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0008-findings-by-subject", up: findingsBySubject.up },
   { name: "0009-orders-as-document-changes", up: ordersAsDocumentChanges.up },
   { name: "0010-dates-with-events", up: datesWithEvents.up },
+  { name: "0011-tries-not-stored", up: triesNotStored.up },
 ];
 
 const migrationTable = "migrations";

@@ -1,3 +1,4 @@
+import type { SignInTries } from "./sign-in-tries";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Facility } from "@/core/facility/facility";
 import type { OwnershipProfile } from "@/core/facility/ownership";
@@ -124,6 +125,7 @@ export interface Services {
   readonly findings: FindingStore;
   readonly rounds: RoundStore;
   readonly passwords: Passwords;
+  readonly tries: SignInTries;
   readonly tokens: Tokens;
   readonly digest: (text: string) => string;
   /** Tag of a PIN, made with this installation's key. */

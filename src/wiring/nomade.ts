@@ -60,10 +60,11 @@ async function exported<T>(account: Account, id: number, write: () => Promise<T>
 /** Every operation as the pages call it, bound to the real services. Rights are checked inside. */
 export const nomade = {
   may: (account: Account, right: Right) => may(account, right),
-  signIn: (given: { signIn: string; password: string }) => {
+  signIn: async (given: { signIn: string; password: string; source: string }) => {
+    const signed = await signIn(services(), given);
     // Whoever signs in will ask of the register soon: it is opened meanwhile.
-    void asking().ask("warm", {}).catch(() => undefined);
-    return signIn(services(), given);
+    if (signed.outcome === "signed-in") void asking().ask("warm", {}).catch(() => undefined);
+    return signed;
   },
   signOut: (account: Account, token: string) => signOut(services(), account, token),
   whoIs: (token: string) => whoIs(services(), token),

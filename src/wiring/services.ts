@@ -1,5 +1,4 @@
 import { createHash, randomBytes } from "node:crypto";
-import { hash as hashPassword, verify as verifyPassword } from "@node-rs/argon2";
 import { compileFacility } from "@/core/compile/compile-facility";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { FacilityDraft } from "@/core/facility/draft";
@@ -16,7 +15,9 @@ import { snapshotStore } from "@/data/snapshot-store";
 import { sourceStore } from "@/data/source-store";
 import type { SnapshotStore } from "@/operations/ports/snapshots";
 import type { Services } from "@/operations/services";
+import { signInTries } from "@/operations/sign-in-tries";
 import { databaseSettings, dataFolder } from "./environment";
+import { passwords } from "./passwords";
 import { pinTagger } from "./pin-key";
 
 const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
@@ -58,8 +59,8 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     events: eventStore(sequelize, folder),
     findings: findingStore(sequelize),
     rounds: roundStore(sequelize, folder),
-    // The library's defaults are argon2id with the parameters that OWASP recommends (its cheat sheet on password storage; from memory).
-    passwords: { hash: (password) => hashPassword(password), verify: (hash, password) => verifyPassword(hash, password) },
+    passwords,
+    tries: signInTries(),
     tokens: {
       make: () => {
         const token = randomBytes(32).toString("base64url");

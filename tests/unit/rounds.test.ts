@@ -165,7 +165,7 @@ describe("what speaks against somebody", () => {
 
 describe("signing in", () => {
   const at = (time: string) => ({ ...services, now: () => `2026-03-02T${time}:00.000Z` });
-  const give = (time: string, password: string) => signIn(at(time), { signIn: "vera", password });
+  const give = (time: string, password: string) => signIn(at(time), { signIn: "vera", password, source: "10.0.0.1" });
 
   beforeAll(async () => {
     await services.accounts.put({ signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") });
@@ -173,7 +173,7 @@ describe("signing in", () => {
 
   it("is refused with a wrong password and with an unknown name, in the same words", async () => {
     expect(await give("08:00", "wrong")).toEqual({ outcome: "refused" });
-    expect(await signIn(at("08:00"), { signIn: "nobody", password: "right" })).toEqual({ outcome: "refused" });
+    expect(await signIn(at("08:00"), { signIn: "nobody", password: "right", source: "10.0.0.1" })).toEqual({ outcome: "refused" });
     expect((await give("08:01", "right")).outcome).toBe("signed-in");
   });
 
@@ -186,6 +186,29 @@ describe("signing in", () => {
     expect((await give("09:21", "right")).outcome).toBe("signed-in");
   });
 
+  it("bars a name that nobody has just as one that somebody has, and counts tries that come at once", async () => {
+    const tries = await Promise.all(Array.from({ length: 12 }, () => signIn(at("11:00"), { signIn: "no such name", password: "x", source: "10.0.0.2" })));
+    expect(tries.map(({ outcome }) => outcome).sort()).toEqual([...Array.from({ length: 7 }, () => "barred"), ...Array.from({ length: 5 }, () => "refused")]);
+    const guesses = await Promise.all(Array.from({ length: 12 }, () => give("11:30", "wrong")));
+    expect(guesses.filter(({ outcome }) => outcome === "refused")).toHaveLength(5);
+    expect(await give("11:31", "right")).toEqual({ outcome: "barred" });
+    const recorded = (await services.record.page(undefined, 40)).filter(({ what }) => what === "sign-in.refused");
+    expect(recorded.map(({ who }) => who)).toEqual(expect.arrayContaining(["nobody", "vera"]));
+    expect(JSON.stringify(recorded)).not.toContain("no such name");
+  });
+
+  it("ends every session with a new password, and twelve hours after it was opened", async () => {
+    const [first, second] = [await give("08:00", "right"), await give("08:00", "right")];
+    if (first.outcome !== "signed-in" || second.outcome !== "signed-in") throw new Error("The password is right.");
+    for (const time of ["12:00", "16:00", "19:59"]) expect((await whoIs(at(time), first.token))?.signIn).toBe("vera");
+    expect(await whoIs(at("20:01"), first.token)).toBeUndefined();
+    const stale = (await services.accounts.bySignIn("vera"))?.passwordHash ?? "";
+    await services.accounts.put({ signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") });
+    expect(await whoIs(at("09:00"), second.token)).toBeUndefined();
+    // A try that began with the password before opens nothing.
+    expect(await services.sessions.open("0".repeat(64), first.account.id, stale, at("09:00").now())).toBe(false);
+  });
+
   it("opens a session that ends when it is left, or lies idle for eight hours", async () => {
     const first = await give("10:00", "right");
     const second = await give("10:00", "right");
@@ -193,7 +216,7 @@ describe("signing in", () => {
     expect(first.token).not.toBe(second.token);
     expect((await whoIs(at("17:59"), first.token))?.signIn).toBe("vera");
     // Used meanwhile, it goes on.
-    expect((await whoIs(at("23:59"), first.token))?.signIn).toBe("vera");
+    expect((await whoIs(at("21:59"), first.token))?.signIn).toBe("vera");
     expect(await whoIs(at("18:01"), second.token)).toBeUndefined();
     await signOut(services, first.account, first.token);
     expect(await whoIs(at("23:59"), first.token)).toBeUndefined();

@@ -1,10 +1,11 @@
 "use server";
 
 import Joi from "joi";
-import { cookies } from "next/headers";
+import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { checkInput } from "@/wiring/check-input";
 import { nomade } from "@/wiring/nomade";
+import { isLoopback, sourceOf } from "@/wiring/request-address";
 import { sessionCookie, accountOfRequest } from "@/wiring/web-session";
 
 const schema = Joi.object<{ signIn: string; password: string }>({ signIn: Joi.string().trim().max(128).required(), password: Joi.string().max(1024).required() });
@@ -12,10 +13,11 @@ const schema = Joi.object<{ signIn: string; password: string }>({ signIn: Joi.st
 export async function signIn(_before: string | undefined, form: FormData): Promise<string | undefined> {
   const given = checkInput(schema, { signIn: form.get("signIn"), password: form.get("password") }, true);
   if (!given.ok) return "Type your sign-in name and your password.";
-  const signed = await nomade.signIn(given.value);
-  if (signed.outcome === "barred") return "Too many failed tries. This account can sign in again in a quarter of an hour.";
+  const asked = await headers();
+  const signed = await nomade.signIn({ ...given.value, source: sourceOf(asked) });
+  if (signed.outcome === "barred") return "Too many tries have failed. Try again in a quarter of an hour.";
   if (signed.outcome === "refused") return "The name and the password do not go together. Check both and try again.";
-  (await cookies()).set(sessionCookie, signed.token, { httpOnly: true, sameSite: "lax", path: "/" });
+  (await cookies()).set(sessionCookie, signed.token, { httpOnly: true, sameSite: "lax", path: "/", secure: !isLoopback(asked.get("host") ?? "") });
   redirect("/");
 }
 

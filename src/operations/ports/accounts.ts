@@ -14,18 +14,17 @@ export interface NewAccount extends Omit<Account, "id"> {
 }
 
 export interface AccountStore {
-  readonly bySignIn: (signIn: string) => Promise<(Account & { readonly passwordHash: string; readonly barredUntil: string | undefined }) | undefined>;
+  readonly bySignIn: (signIn: string) => Promise<(Account & { readonly passwordHash: string }) | undefined>;
   readonly byCardholder: (cardholder: string) => Promise<Account | undefined>;
   readonly all: () => Promise<Account[]>;
+  /** Adds an account, or changes the one of its sign-in name; the sessions of that end at once. */
   readonly put: (account: NewAccount) => Promise<void>;
-  /** Counts a failed sign-in and bars further ones until then, if given. */
-  readonly noteFailure: (account: number, barAfter: number, barredUntil: string) => Promise<void>;
-  readonly clearFailures: (account: number) => Promise<void>;
 }
 
 export interface SessionStore {
-  readonly open: (tokenHash: string, account: number, at: string) => Promise<void>;
-  /** The account of a session used after `notBefore`, whose last use is moved to `at`. */
-  readonly use: (tokenHash: string, notBefore: string, at: string) => Promise<Account | undefined>;
+  /** Opens a session, if the account still has the password of this hash; gives whether it has. */
+  readonly open: (tokenHash: string, account: number, passwordHash: string, at: string) => Promise<boolean>;
+  /** The account of a session that was opened and last used since then; its last use is moved to `at`. */
+  readonly use: (tokenHash: string, since: { readonly usedSince: string; readonly openedSince: string }, at: string) => Promise<Account | undefined>;
   readonly close: (tokenHash: string) => Promise<void>;
 }
