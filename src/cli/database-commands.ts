@@ -4,7 +4,9 @@ import { parseArgs } from "node:util";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import type { Role } from "@/operations/ports/accounts";
 import type { Snapshot } from "@/operations/ports/snapshots";
+import { AlteredSnapshot } from "@/operations/ports/snapshots";
 import type { Services } from "@/operations/services";
+import { verifyAll } from "@/operations/verify-all";
 import { backUp, BackupError, restoreBackup } from "@/wiring/backup";
 import { calendarFile } from "@/wiring/calendar-file";
 import { bundleZip } from "@/wiring/bundle-zip";
@@ -141,7 +143,9 @@ export async function exportSnapshot(args: readonly string[]): Promise<number> {
   if (out === undefined) throw new UsageError("export needs --out.");
   return withServices(async (services) => {
     const snapshot = await snapshotAsked(services, values.snapshot);
-    const text = await services.snapshots.frozen(snapshot.id);
+    const text = await services.snapshots.frozen(snapshot.id).catch((error: unknown) => {
+      throw error instanceof AlteredSnapshot ? new Refusal(error.message) : error;
+    });
     await writeFile(out, exported(format, text, snapshot, values.calendar)).catch((error: NodeJS.ErrnoException) => {
       throw new UsageError(`The file ${out} cannot be written: ${error.code ?? error.message}.`);
     });
@@ -163,14 +167,17 @@ export async function findings(args: readonly string[]): Promise<number> {
   });
 }
 
-/** `nomade verify`: walks the record. */
+const problemsNamed = 50;
+
+/** `nomade verify`: compares everything that a signature rests on with what it should be, and says what was compared. */
 export async function verify(args: readonly string[]): Promise<number> {
   if (args.length > 0) throw new UsageError("verify takes no arguments here.");
   return withServices(async (services) => {
-    const found = await services.record.verify();
-    if (!found.sound) throw new Refusal(found.why);
-    await printLine({ sound: true, entries: found.count, head: found.head });
-    return 0;
+    const { problems, notes, ...found } = await verifyAll(services);
+    await printLine({ ...found, notes });
+    for (const problem of problems.slice(0, problemsNamed)) say(problem);
+    if (problems.length > problemsNamed) say(`… and ${problems.length - problemsNamed} more.`);
+    return found.sound ? 0 : exitRefused;
   });
 }
 
@@ -223,8 +230,7 @@ async function addAccount(args: readonly string[]): Promise<number> {
   const password = process.env.NOMADE_PASSWORD ?? "";
   if (password.length < 12) throw new UsageError("Set NOMADE_PASSWORD to a password of at least 12 characters.");
   return withServices(async (services) => {
-    await services.accounts.put({ signIn, name, role, cardholder, passwordHash: await services.passwords.hash(password) });
-    await services.record.append(commandLine, services.now(), { what: "account.put", on: signIn, after: { name, role, cardholder } });
+    await services.accounts.put({ signIn, name, role, cardholder, passwordHash: await services.passwords.hash(password) }, commandLine, services.now());
     return 0;
   });
 }

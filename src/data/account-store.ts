@@ -1,6 +1,7 @@
 import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
 import type { Account, AccountStore, Role, SessionStore } from "@/operations/ports/accounts";
+import { appendRecord, writeHead } from "./record-store";
 
 interface AccountRow {
   readonly id: number;
@@ -21,7 +22,7 @@ const asAccount = (row: AccountRow): Account => ({
 
 const columns = "a.id, a.sign_in, a.name, a.role, a.cardholder, a.password_hash";
 
-export const accountStore = (sequelize: Sequelize): AccountStore => {
+export const accountStore = (sequelize: Sequelize, folder: string): AccountStore => {
   const select = (condition: string, replacements: Record<string, unknown>) =>
     sequelize.query<AccountRow>(`SELECT ${columns} FROM accounts a ${condition}`, { type: QueryTypes.SELECT, replacements });
   return {
@@ -34,7 +35,7 @@ export const accountStore = (sequelize: Sequelize): AccountStore => {
       return row && asAccount(row);
     },
     all: async () => (await select("ORDER BY a.id", {})).map(asAccount),
-    put: async ({ signIn, name, role, cardholder, passwordHash }) => {
+    put: async ({ signIn, name, role, cardholder, passwordHash }, who, at) => {
       await sequelize.transaction(async (transaction) => {
         await sequelize.query(
           `INSERT INTO accounts (sign_in, name, role, cardholder, password_hash) VALUES (:signIn, :name, :role, :cardholder, :passwordHash)
@@ -42,7 +43,9 @@ export const accountStore = (sequelize: Sequelize): AccountStore => {
           { type: QueryTypes.INSERT, replacements: { signIn, name, role, cardholder: cardholder ?? null, passwordHash }, transaction },
         );
         await sequelize.query("DELETE s FROM sessions s JOIN accounts a ON a.id = s.account WHERE a.sign_in = :signIn", { type: QueryTypes.DELETE, replacements: { signIn }, transaction });
+        await appendRecord(sequelize, transaction, who, at, { what: "account.put", on: signIn, after: { name, role, cardholder } });
       });
+      await writeHead(sequelize, folder);
     },
   };
 };

@@ -83,9 +83,10 @@ export async function writeHead(sequelize: Sequelize, folder: string): Promise<v
 
 const pageSize = 5000;
 
-async function allEntries(sequelize: Sequelize): Promise<{ entries: RecordEntry[]; altered: number | undefined }> {
+async function allEntries(sequelize: Sequelize): Promise<{ entries: RecordEntry[]; altered: number | undefined; withoutValues: number }> {
   const entries: RecordEntry[] = [];
   let altered: number | undefined;
+  let withoutValues = 0;
   for (let after = 0; ; ) {
     const rows = await sequelize.query<StoredEntry>(
       "SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number WHERE e.number > :after ORDER BY e.number LIMIT :limit",
@@ -94,26 +95,66 @@ async function allEntries(sequelize: Sequelize): Promise<{ entries: RecordEntry[
     for (const row of rows) {
       entries.push(asEntry(row));
       // Values may have been deleted when their time was over; what is there must be what was hashed.
+      if (row.content == null) withoutValues += row.values_hash === "" ? 0 : 1;
       if (row.content != null && sha256(row.content) !== row.values_hash) altered ??= row.number;
     }
-    if (rows.length < pageSize) return { entries, altered };
+    if (rows.length < pageSize) return { entries, altered, withoutValues };
     after = rows[rows.length - 1]?.number ?? after;
   }
 }
 
 async function verify(sequelize: Sequelize, folder: string): Promise<RecordVerification> {
   // Heads first: entries written while we read are then beyond them, not missing.
-  const heads = (await readFile(recordHeadsFile(folder), "utf8").catch(() => ""))
-    .split("\n")
-    .filter((line) => line !== "")
-    .map((line) => JSON.parse(line) as { number: number; hash: string });
-  const { entries, altered } = await allEntries(sequelize);
+  const { heads, malformed, notes } = await readHeads(folder);
+  const { entries, altered, withoutValues } = await allEntries(sequelize);
   const chain = walkChain(entries, sha256);
   if (!chain.whole) return { sound: false, chain, why: `Entry ${chain.number} does not fit the chain (${chain.why}).` };
   if (altered !== undefined) return { sound: false, chain, why: `The values of entry ${altered} are not those that were recorded.` };
+  if (malformed !== undefined) return { sound: false, chain, why: `Line ${malformed} of the heads written beside the database is no head; expected {"number": …, "hash": …}.` };
   const broken = heads.find(({ number, hash }) => entries[number - 1]?.hash !== hash);
   if (broken) return { sound: false, chain, why: `Entry ${broken.number} is not the one whose hash was written beside the database.` };
-  return { sound: true, count: chain.count, head: chain.head };
+  const last = heads.at(-1)?.number ?? 0;
+  // A head is written after each change, so that one may be missing where the program was stopped in between; more tell of a file that was cut.
+  const short = heads.length > 0 && chain.count - last > headsMayLag ? [`The heads written beside the database end at entry ${last} of ${chain.count}: what came after stands in the database alone.`] : [];
+  return { sound: true, count: chain.count, head: chain.head, withoutValues, notes: chain.count === 0 ? [] : [...notes, ...short] };
+}
+
+const headsMayLag = 100;
+
+const isHead = (value: unknown): value is { number: number; hash: string } =>
+  typeof value === "object" && value !== null && Number.isInteger((value as { number?: unknown }).number) && typeof (value as { hash?: unknown }).hash === "string";
+
+function parsed(line: string): unknown {
+  try {
+    return JSON.parse(line);
+  } catch {
+    return undefined;
+  }
+}
+
+/** The heads written beside the database. A file that is not there is told; so is a last line that was torn, which is passed over; `malformed` is the first other line that is no head. */
+async function readHeads(folder: string): Promise<{ readonly heads: readonly { number: number; hash: string }[]; readonly malformed: number | undefined; readonly notes: readonly string[] }> {
+  const text = await readFile(recordHeadsFile(folder), "utf8").catch((error: NodeJS.ErrnoException) => {
+    if (error.code === "ENOENT") return undefined;
+    throw error;
+  });
+  if (text === undefined || text === "") return { heads: [], malformed: undefined, notes: [`There are no heads beside the database (${path.basename(recordHeadsFile(folder))}): whether its end was cut off, or the whole of it written anew, cannot be told.`] };
+  const lines = text.split("\n");
+  const torn = lines.pop() ?? "";
+  const heads: { number: number; hash: string }[] = [];
+  let malformed: number | undefined;
+  let isTorn = torn !== "";
+  lines.forEach((line, i) => {
+    if (line === "") return;
+    // What follows a torn line stands on the same line, and is whole.
+    const [, fragment = "", whole = ""] = /^(.*?)(\{"number":\d+,"hash":"[0-9a-f]{64}"\})$/.exec(line) ?? [];
+    const value = parsed(whole);
+    if (isHead(value) && (fragment === "" || '{"number":'.startsWith(fragment.slice(0, 10)))) {
+      heads.push(value);
+      isTorn ||= fragment !== "";
+    } else malformed ??= i + 1;
+  });
+  return { heads, malformed, notes: isTorn ? ["A line of the heads written beside the database is torn, as when the machine stopped while it was written; it is passed over."] : [] };
 }
 
 export const recordStore = (sequelize: Sequelize, folder: string): RecordStore => ({

@@ -4,7 +4,7 @@ import type { Decision } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
 import type { Docket, DocketLine, Order, Round, RoundStore } from "@/operations/ports/rounds";
-import { appendRecord, writeHead } from "./record-store";
+import { appendRecord, sha256, writeHead } from "./record-store";
 
 interface RoundRow {
   readonly id: number;
@@ -71,6 +71,9 @@ const asLine = (row: LineRow): DocketLine => ({
 });
 
 const rowsAtOnce = 1000;
+
+/** SHA-256 of the orders of a docket as they are stored, in their order. */
+export const hashOfOrders = (orders: readonly { readonly line: number; readonly change: string; readonly also_lost: string }[]): string => sha256(JSON.stringify(orders.map(({ line, change, also_lost }) => [line, change, also_lost])));
 
 /** Who decides a docket: whoever signs in as its certifier, at whatever time the account was made; else who was named. */
 const accountOf = "COALESCE((SELECT MIN(a.id) FROM accounts a WHERE a.cardholder = d.certifier), d.account)";
@@ -197,7 +200,7 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         also_lost: JSON.stringify(alsoLost),
       }));
       if (rows.length > 0) await sequelize.getQueryInterface().bulkInsert("orders", rows, { transaction });
-      await appendRecord(sequelize, transaction, by, at, { what: "docket.signed", on: `docket ${docket}`, after: { statement, hash, orders: rows.length } });
+      await appendRecord(sequelize, transaction, by, at, { what: "docket.signed", on: `docket ${docket}`, after: { statement, hash, orders: rows.length, ordersHash: hashOfOrders(rows) } });
       return "signed" as const;
     });
     await writeHead(sequelize, folder);

@@ -4,6 +4,7 @@ import type { Sequelize, Transaction } from "sequelize";
 import type { FacilityCounts } from "@/core/facility/facility";
 import type { Actor } from "@/operations/ports/record";
 import type { IntakeFile, NewSnapshot, PrintedIssue, RegisterChanges, Snapshot, SnapshotStore } from "@/operations/ports/snapshots";
+import { AlteredSnapshot } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
 import { appendRecord, sha256, writeHead } from "./record-store";
 import type { RegisterTable, Row } from "./register-tables";
@@ -53,7 +54,7 @@ function* chunks<T>(items: readonly T[], size: number): Generator<readonly T[]> 
 }
 
 /** Rows by their hash; equal rows of one table (a membership stated twice) are told apart by a running number. */
-function hashedRows(table: RegisterTable, facility: NewSnapshot["normal"]): Map<string, Row> {
+export function hashedRows(table: RegisterTable, facility: NewSnapshot["normal"]): Map<string, Row> {
   const rows = new Map<string, Row>();
   for (const row of table.rows(facility)) {
     const text = JSON.stringify(row);
@@ -167,6 +168,14 @@ export async function storeWithin(sequelize: Sequelize, transaction: Transaction
   return { outcome: "stored", id, changes };
 }
 
+function unpacked(bytes: Buffer): string | undefined {
+  try {
+    return gunzipSync(bytes).toString("utf8");
+  } catch {
+    return undefined;
+  }
+}
+
 export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotStore => {
   const select = async (condition: string, replacements: Record<string, unknown> = {}) =>
     (await sequelize.query<SnapshotRow>(`SELECT * FROM snapshots ${condition}`, { type: QueryTypes.SELECT, replacements })).map(asSnapshot);
@@ -179,7 +188,10 @@ export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotSto
         type: QueryTypes.SELECT,
         replacements: { id },
       });
-      return gunzipSync(Buffer.concat(pieces.map(({ bytes }) => bytes))).toString("utf8");
+      const [stated] = await sequelize.query<{ hash: string }>("SELECT hash FROM snapshots WHERE id = :id", { type: QueryTypes.SELECT, replacements: { id } });
+      const text = unpacked(Buffer.concat(pieces.map(({ bytes }) => bytes)));
+      if (text === undefined || sha256(text) !== stated?.hash) throw new AlteredSnapshot(id);
+      return text;
     },
     store: async (snapshot, who, at, report) => {
       const stored = await sequelize.transaction(async (transaction) => storeWithin(sequelize, transaction, await lockHead(sequelize, transaction), snapshot, who, at, report));

@@ -1,4 +1,5 @@
 import type { SignInTries } from "./sign-in-tries";
+import type { Verification } from "./ports/verification";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Facility } from "@/core/facility/facility";
 import type { OwnershipProfile } from "@/core/facility/ownership";
@@ -126,6 +127,8 @@ export interface Services {
   readonly rounds: RoundStore;
   readonly passwords: Passwords;
   readonly tries: SignInTries;
+  /** Reads what is compared with the record, all of it of one moment. */
+  readonly verifying: <T>(read: (store: Verification) => Promise<T>) => Promise<T>;
   readonly tokens: Tokens;
   readonly digest: (text: string) => string;
   /** Tag of a PIN, made with this installation's key. */

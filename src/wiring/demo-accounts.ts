@@ -23,8 +23,7 @@ export async function addDemoAccounts(services: Services): Promise<void> {
     const cardholder = manages === undefined ? undefined : register?.compiled.facility.groups.find(({ id }) => id === manages)?.manager;
     const known = cardholder === undefined ? undefined : register?.compiled.facility.cardholders.find(({ id }) => id === cardholder);
     const account = { signIn, role, name: name ?? known?.name ?? signIn, cardholder };
-    await services.accounts.put({ ...account, passwordHash });
-    await services.record.append({ signIn: "command line" }, services.now(), { what: "account.put", on: signIn, after: { name: account.name, role, cardholder } });
+    await services.accounts.put({ ...account, passwordHash }, { signIn: "command line" }, services.now());
   }
 }
 

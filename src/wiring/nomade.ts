@@ -221,8 +221,10 @@ export const nomade = {
     demand(account, "read-rounds");
     return asking().ask("orders", { account, round });
   },
-  noteOrdersExport: (account: Account, round: number) =>
-    services().record.append(account, services().now(), { what: "orders.exported", on: `round ${round}` }),
+  noteOrdersExport: (account: Account, round: number) => {
+    demand(account, "read-rounds");
+    return services().record.append(account, services().now(), { what: "orders.exported", on: `round ${round}` });
+  },
   docket: (account: Account, id: number) => asking().ask("docket", { account, id }),
   myDockets: (account: Account) => myDockets(services(), account),
   decideLine: (account: Account, line: number, decision: "keep" | "withdraw", reason: string) =>

@@ -1,5 +1,6 @@
 import { Interrupted, TookTooLong } from "@/jobs/asking-pool";
 import type { Account } from "@/operations/ports/accounts";
+import { AlteredSnapshot } from "@/operations/ports/snapshots";
 import { NotAllowed } from "@/operations/rights";
 import type { Right } from "@/operations/rights";
 import { accountForRoute } from "./web-session";
@@ -19,6 +20,7 @@ function failed({ method, url }: Request, error: unknown): Response {
   if (error instanceof TookTooLong || error instanceof Interrupted) return refuse(error.message, 503);
   if (error instanceof NotAllowed) return refuse("There is nothing here for this account.", 404);
   if (error instanceof URIError) return refuse("A % in the address or in a file’s name is followed by no two digits of a character.", 400);
+  if (error instanceof AlteredSnapshot) return refuse(error.message, 409);
   console.error(`${method} ${new URL(url).pathname} failed:`, error);
   return refuse("Something went wrong on the server; nothing was changed. The server’s messages say more.", 500);
 }

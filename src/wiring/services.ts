@@ -11,6 +11,7 @@ import { findingStore } from "@/data/finding-store";
 import { recordStore } from "@/data/record-store";
 import { registerStore } from "@/data/register-store";
 import { roundStore } from "@/data/round-store";
+import { verifying } from "@/data/verification-store";
 import { snapshotStore } from "@/data/snapshot-store";
 import { sourceStore } from "@/data/source-store";
 import type { SnapshotStore } from "@/operations/ports/snapshots";
@@ -49,7 +50,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
   const folder = dataFolder();
   const snapshots = snapshotStore(sequelize, folder);
   return {
-    accounts: accountStore(sequelize),
+    accounts: accountStore(sequelize, folder),
     sessions: sessionStore(sequelize),
     snapshots,
     record: recordStore(sequelize, folder),
@@ -61,6 +62,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     rounds: roundStore(sequelize, folder),
     passwords,
     tries: signInTries(),
+    verifying: (read) => verifying(sequelize, read),
     tokens: {
       make: () => {
         const token = randomBytes(32).toString("base64url");

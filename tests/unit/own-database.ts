@@ -14,6 +14,8 @@ export interface OwnDatabase {
   readonly services: Services;
   readonly folder: string;
   readonly account: (signIn: string, role: Account["role"], cardholder?: string) => Promise<Account>;
+  /** Runs statements with all rights, as somebody would who owns the server. */
+  readonly asOwner: (...statements: readonly string[]) => Promise<void>;
   readonly close: () => Promise<void>;
 }
 
@@ -41,8 +43,13 @@ export async function ownDatabase(name: string): Promise<OwnDatabase> {
     services,
     folder,
     account: async (signIn, role, cardholder) => {
-      await services.accounts.put({ signIn, name: signIn, role, cardholder, passwordHash: "none" });
+      await services.accounts.put({ signIn, name: signIn, role, cardholder, passwordHash: "none" }, { signIn: "test" }, services.now());
       return (await services.accounts.bySignIn(signIn)) as Account;
+    },
+    asOwner: async (...statements) => {
+      const connection = connect({ ...owner, name }, 1);
+      for (const statement of statements) await connection.query(statement, { type: QueryTypes.RAW });
+      await connection.close();
     },
     close: async () => {
       await services.close();

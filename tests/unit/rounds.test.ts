@@ -168,7 +168,7 @@ describe("signing in", () => {
   const give = (time: string, password: string) => signIn(at(time), { signIn: "vera", password, source: "10.0.0.1" });
 
   beforeAll(async () => {
-    await services.accounts.put({ signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") });
+    await services.accounts.put({ signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") }, { signIn: "test" }, services.now());
   });
 
   it("is refused with a wrong password and with an unknown name, in the same words", async () => {
@@ -203,7 +203,7 @@ describe("signing in", () => {
     for (const time of ["12:00", "16:00", "19:59"]) expect((await whoIs(at(time), first.token))?.signIn).toBe("vera");
     expect(await whoIs(at("20:01"), first.token)).toBeUndefined();
     const stale = (await services.accounts.bySignIn("vera"))?.passwordHash ?? "";
-    await services.accounts.put({ signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") });
+    await services.accounts.put({ signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") }, { signIn: "test" }, services.now());
     expect(await whoIs(at("09:00"), second.token)).toBeUndefined();
     // A try that began with the password before opens nothing.
     expect(await services.sessions.open("0".repeat(64), first.account.id, stale, at("09:00").now())).toBe(false);

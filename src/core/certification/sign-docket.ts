@@ -28,6 +28,9 @@ export interface Signature {
   readonly signedText: string;
 }
 
+/** The text whose SHA-256 a signature bears. */
+export const signedTextOf = (docket: SignableDocket, statement: string): string => canonicalJson({ ...docket, statement });
+
 /** The statement and the text to hash of a docket whose lines are all decided; fails with how many are not. */
 export function signDocket(docket: SignableDocket, signer: string): Result<Signature, { readonly undecided: number }> {
   const undecided = docket.lines.filter(({ decision }) => decision === undefined).length;
@@ -35,5 +38,5 @@ export function signDocket(docket: SignableDocket, signer: string): Result<Signa
   const kept = docket.lines.filter(({ decision }) => decision === "keep").length;
   const withdrawn = docket.lines.length - kept;
   const statement = `I, ${signer}, have looked at each of these ${docket.lines.length} lines. ${kept} ${kept === 1 ? "is" : "are"} needed and ${kept === 1 ? "stays" : "stay"}; ${withdrawn} ${withdrawn === 1 ? "is" : "are"} to be withdrawn.`;
-  return success({ statement, kept, withdrawn, signedText: canonicalJson({ ...docket, statement }) });
+  return success({ statement, kept, withdrawn, signedText: signedTextOf(docket, statement) });
 }

@@ -1,3 +1,5 @@
+import type { Actor } from "./record";
+
 export type Role = "administrator" | "reviewer" | "manager" | "owner" | "auditor";
 
 export interface Account {
@@ -17,8 +19,8 @@ export interface AccountStore {
   readonly bySignIn: (signIn: string) => Promise<(Account & { readonly passwordHash: string }) | undefined>;
   readonly byCardholder: (cardholder: string) => Promise<Account | undefined>;
   readonly all: () => Promise<Account[]>;
-  /** Adds an account, or changes the one of its sign-in name; the sessions of that end at once. */
-  readonly put: (account: NewAccount) => Promise<void>;
+  /** Adds an account, or changes the one of its sign-in name; the sessions of that end at once. It stands in the record. */
+  readonly put: (account: NewAccount, who: Actor, at: string) => Promise<void>;
 }
 
 export interface SessionStore {

@@ -24,5 +24,13 @@ export interface RecordStore {
 }
 
 export type RecordVerification =
-  | { readonly sound: true; readonly count: number; readonly head: string }
+  | {
+      readonly sound: true;
+      readonly count: number;
+      readonly head: string;
+      /** How many entries had values that are not there any more. */
+      readonly withoutValues: number;
+      /** What could not be compared, in sentences: heads that are missing, or torn. */
+      readonly notes: readonly string[];
+    }
   | { readonly sound: false; readonly chain: ChainState; readonly why: string };

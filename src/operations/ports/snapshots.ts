@@ -66,7 +66,7 @@ export interface SnapshotStore {
   readonly latest: () => Promise<Snapshot | undefined>;
   readonly byId: (id: number) => Promise<Snapshot | undefined>;
   readonly list: () => Promise<Snapshot[]>;
-  /** The frozen normal form of a snapshot. */
+  /** The frozen normal form of a snapshot. Throws an `AlteredSnapshot` where its bytes do not fit its hash. */
   readonly frozen: (id: number) => Promise<string>;
   /**
    * Stores a snapshot and its rows in one transaction; `unchanged` where the register already stands just so. Another
@@ -86,4 +86,11 @@ export interface ObjectVersion {
 export interface RegisterStore {
   /** How an object stood in all snapshots, the oldest first. */
   readonly versions: (kind: RegisterKind, id: string) => Promise<ObjectVersion[]>;
+}
+
+/** Thrown where the bytes that are kept of a snapshot are not those whose hash it bears: nothing true can be said of them. */
+export class AlteredSnapshot extends Error {
+  constructor(readonly snapshot: number) {
+    super(`The bytes kept of snapshot ${snapshot} do not fit its hash: somebody or something altered them. Nothing is said or written of it; restore a backup.`);
+  }
 }
