@@ -1,14 +1,15 @@
 // A MariaDB server of Nomade's own: on loopback, with its own data folder, started and stopped from here.
-import { spawn } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
 import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import net from "node:net";
 import os from "node:os";
 import path from "node:path";
-import { program, root, run, say } from "./prepare.mjs";
+import { keep, program, root, say } from "./prepare.mjs";
 
 export const databaseName = "nomade";
 const startWithinMs = 30_000;
+const startedElsewhereMs = 5_000;
 
 /** Where data lies and on which ports things listen; each can be set by environment. */
 export const settings = {
@@ -103,36 +104,54 @@ function runningServer(folder) {
   }
 }
 
+/** Makes the data folder of a server. What the installing program says is told where it fails. */
+function install(folder, asRoot) {
+  const data = path.join(folder, "mysql");
+  rmSync(data, { recursive: true, force: true });
+  mkdirSync(data, { mode: 0o700 });
+  // A shell script: it takes a folder with a blank in its path for two, so it is given the last part alone.
+  const done = spawnSync(
+    program("mariadb-install-db"),
+    ["--no-defaults", ...asRoot, "--datadir=./mysql", "--auth-root-authentication-method=socket", `--auth-root-socket-user=${os.userInfo().username}`, "--skip-test-db", "--skip-name-resolve"],
+    { cwd: folder, encoding: "utf8" },
+  );
+  if (done.status === 0) return;
+  const said = `${done.stdout ?? ""}\n${done.stderr ?? ""}`.split("\n").filter((line) => line.trim() !== "");
+  throw new Error([`The database could not be set up in ${data}; mariadb-install-db ${done.error ? `did not run (${done.error.message})` : `ended with ${done.status ?? done.signal} and said:`}`, ...said.slice(-20).map((line) => `  ${line}`)].join("\n"));
+}
+
+/** The server of the folder that runs already; whoever else is just starting it is waited for. */
+async function serverOf(folder, port) {
+  for (const began = Date.now(); ; await new Promise((resolve) => setTimeout(resolve, 100))) {
+    const running = runningServer(folder);
+    if (running && (await answers(running.port))) return running;
+    if (await portIsFree(port)) return undefined;
+    if (Date.now() - began > startedElsewhereMs) throw new Error(`Port ${port} on 127.0.0.1 is in use by another program. Set NOMADE_DB_PORT to a free one for the database.`);
+  }
+}
+
 /**
  * Starts the database of a folder, or uses the one that runs already. Gives the environments for the owner and the
- * application, and `stop`, which stops only what was started here.
+ * application, `pid`, and `stop`, which stops only what was started here. What was started here ends with this program.
  */
 export async function startDatabase({ folder, port }) {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const secrets = secretsOf(folder);
-  const running = runningServer(folder);
-  if (running && (await answers(running.port)))
-    return { env: environment(folder, running.port, secrets), stop: async () => undefined, started: false };
-  if (!(await portIsFree(port)))
-    throw new Error(`Port ${port} on 127.0.0.1 is in use by another program. Set NOMADE_DB_PORT to a free one for the database.`);
+  const running = await serverOf(folder, port);
+  if (running) return { env: environment(folder, running.port, secrets), ...running, stop: async () => undefined, started: false };
 
   const asRoot = process.getuid?.() === 0 ? ["--user=root"] : [];
   const data = path.join(folder, "mysql");
   const installed = path.join(folder, "installed");
   if (!existsSync(installed)) {
-    rmSync(data, { recursive: true, force: true });
-    run(
-      program("mariadb-install-db"),
-      ["--no-defaults", ...asRoot, `--datadir=${data}`, "--auth-root-authentication-method=socket", `--auth-root-socket-user=${os.userInfo().username}`, "--skip-test-db", "--skip-name-resolve"],
-      { stdio: "ignore" },
-    );
+    install(folder, asRoot);
     writeFileSync(installed, "");
   }
   const init = path.join(folder, "init.sql");
   writeFileSync(init, initialStatements(secrets), { mode: 0o600 });
   const log = path.join(folder, "mariadb.log");
   const output = openSync(log, "a");
-  const server = spawn(
+  const server = keep(spawn(
     program("mariadbd"),
     [
       "--no-defaults",
@@ -158,7 +177,7 @@ export async function startDatabase({ folder, port }) {
       `--init-file=${init}`,
     ],
     { stdio: ["ignore", output, output], detached: true },
-  );
+  ));
   let exited = false;
   server.once("exit", () => (exited = true));
   const began = Date.now();
@@ -173,5 +192,5 @@ export async function startDatabase({ folder, port }) {
       server.once("exit", () => resolve());
       server.kill("SIGTERM");
     });
-  return { env: environment(folder, port, secrets), stop, started: true };
+  return { env: environment(folder, port, secrets), pid: server.pid, port, stop, started: true };
 }

@@ -1,10 +1,9 @@
 // `npm run --silent nomade -- …`: the command line. Starts the database where a command needs it, and stops what it started.
-import { spawnSync } from "node:child_process";
 import { settings, startDatabase } from "./database.mjs";
-import { ensureDebianPackages, ensureNodeModules, ensurePrograms, root, say } from "./prepare.mjs";
+import { ensureDebianPackages, ensureNodeModules, ensurePrograms, root, runKept, say } from "./prepare.mjs";
 
 /** Commands that work on files alone. */
-const withoutDatabase = new Set([undefined, "help", "--help", "resolve", "ask", "check", "compare"]);
+const withoutDatabase = new Set([undefined, "help", "--help", "resolve", "ask", "check", "compare", "withdraw"]);
 
 /** Commands that need all rights in the database. */
 const asOwner = new Set(["migrate", "backup", "restore"]);
@@ -17,17 +16,17 @@ try {
   await ensurePrograms();
   let env = {};
   const nomade = (given, environment) =>
-    spawnSync(process.execPath, ["--enable-source-maps", "--max-old-space-size=8192", `${root}/dist/nomade.mjs`, ...given], {
+    runKept(process.execPath, ["--enable-source-maps", "--max-old-space-size=8192", `${root}/dist/nomade.mjs`, ...given], {
       stdio: "inherit",
       env: { ...process.env, ...environment },
-    }).status ?? 1;
+    });
   if (!withoutDatabase.has(args[0])) {
     ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
     database = await startDatabase({ folder: settings.folder, port: settings.databasePort });
     env = asOwner.has(args[0]) ? database.env.owner : database.env.application;
-    if (database.started && args[0] !== "migrate") nomade(["migrate"], database.env.owner);
+    if (database.started && args[0] !== "migrate") await nomade(["migrate"], database.env.owner);
   }
-  status = nomade(args, env);
+  status = await nomade(args, env);
 } catch (error) {
   say(error.message);
 }

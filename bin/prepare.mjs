@@ -1,6 +1,6 @@
 // What has to be there before anything of Nomade can run: Debian packages, node modules, a build that fits the sources.
 // Plain Node without dependencies, since it runs before they are installed.
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
@@ -25,6 +25,30 @@ export function run(command, args, options = {}) {
   if (done.error || done.status !== 0)
     throw new Error(`${path.basename(command)} ${args.join(" ")} failed: ${done.error?.message ?? `exit status ${done.status}`}`);
 }
+
+let keeper;
+
+/** Has a process ended when this program is gone, even by `kill -9`; until it has ended by itself. */
+export function keep(child) {
+  if (!keeper) {
+    keeper = spawn(process.execPath, [path.join(root, "bin", "keeper.mjs")], { stdio: ["pipe", "ignore", "ignore"], detached: true });
+    keeper.unref();
+    keeper.stdin.unref();
+    // Without it things go on; they are only not tidied up after a kill.
+    keeper.stdin.on("error", () => undefined);
+  }
+  keeper.stdin.write(`+${child.pid}\n`);
+  child.once("exit", () => keeper.stdin.write(`-${child.pid}\n`));
+  return child;
+}
+
+/** Runs a program to its end with what is said to it passed on; gives its exit status. */
+export const runKept = (command, args, options) =>
+  new Promise((resolve, reject) => {
+    const child = keep(spawn(command, args, options));
+    child.once("error", reject);
+    child.once("exit", (status) => resolve(status ?? 1));
+  });
 
 /** Installs Debian packages whose programs are missing; `programs` maps a program to the package that holds it. */
 export function ensureDebianPackages(programs) {

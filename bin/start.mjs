@@ -3,7 +3,7 @@ import { spawn, spawnSync } from "node:child_process";
 import { existsSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { portIsFree, settings, startDatabase } from "./database.mjs";
-import { ensureDebianPackages, ensureNodeModules, ensurePrograms, ensureWebBuild, root, run, say } from "./prepare.mjs";
+import { ensureDebianPackages, ensureNodeModules, ensurePrograms, ensureWebBuild, keep, root, run, say } from "./prepare.mjs";
 
 const demoSize = ["--cardholders", "420", "--doors", "95", "--seed", "7"];
 let database;
@@ -26,6 +26,42 @@ const parent = process.ppid;
 setInterval(() => {
   if (process.ppid !== parent) void stop(0);
 }, 500).unref();
+
+/** A database that ended so often within so long has a reason that starting it again does not mend. */
+const startsAgainAtMost = 5;
+const startsAgainWithinMs = 600_000;
+const startsAgain = [];
+
+const isAlive = (pid) => {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch {
+    return false;
+  }
+};
+
+/** Starts the database again where it ended by itself or was killed; where it ends again and again the whole stops and says why. */
+async function keepDatabase() {
+  while (!stopping) {
+    await new Promise((resolve) => setTimeout(resolve, 250));
+    if (stopping || isAlive(database.pid)) continue;
+    const now = Date.now();
+    startsAgain.push(now);
+    if (startsAgain.filter((at) => now - at < startsAgainWithinMs).length > startsAgainAtMost) {
+      say(`The database ended more than ${startsAgainAtMost} times within ten minutes; its own words are in ${path.join(settings.folder, "mariadb.log")}.`);
+      return stop(1);
+    }
+    say("The database ended unexpectedly; it is started again.");
+    try {
+      const { port } = database;
+      database = await startDatabase({ folder: settings.folder, port });
+    } catch (error) {
+      say(error.message);
+      return stop(1);
+    }
+  }
+}
 
 function loadDemo() {
   const stamp = path.join(settings.folder, "demo-loaded");
@@ -54,12 +90,13 @@ try {
   database = await startDatabase({ folder: settings.folder, port: settings.databasePort });
   run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
   loadDemo();
-  web = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(settings.webPort)], {
+  void keepDatabase();
+  web = keep(spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(settings.webPort)], {
     cwd: root,
     stdio: ["ignore", "ignore", "inherit"],
     detached: true,
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...database.env.application, NODE_ENV: "production" },
-  });
+  }));
   web.once("exit", (status) => void stop(status ?? 1));
   while (!stopping && !(await fetch(`http://127.0.0.1:${settings.webPort}/sign-in`).then((page) => page.ok, () => false)))
     await new Promise((resolve) => setTimeout(resolve, 100));

@@ -54,7 +54,7 @@ function* chunks<T>(items: readonly T[], size: number): Generator<readonly T[]> 
 }
 
 /** Rows by their hash; equal rows of one table (a membership stated twice) are told apart by a running number. */
-export function hashedRows(table: RegisterTable, facility: NewSnapshot["normal"]): Map<string, Row> {
+function hashedRows(table: RegisterTable, facility: NewSnapshot["normal"]): Map<string, Row> {
   const rows = new Map<string, Row>();
   for (const row of table.rows(facility)) {
     const text = JSON.stringify(row);

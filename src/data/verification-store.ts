@@ -1,10 +1,12 @@
 import { QueryTypes, Transaction } from "sequelize";
 import type { Sequelize } from "sequelize";
+import { canonicalJson } from "@/core/facility/canonical-json";
+import { present } from "@/core/kernel/invariant";
 import type { Decision } from "@/core/certification/decide-line";
 import type { LatestEntry, StoredDocket, Verification } from "@/operations/ports/verification";
 import { hashOfOrders } from "./round-store";
+import type { ColumnKind } from "./register-tables";
 import { registerTables } from "./register-tables";
-import { hashedRows } from "./snapshot-store";
 
 interface StoredSignature {
   readonly id: number;
@@ -17,8 +19,12 @@ interface StoredSignature {
   readonly hash: string | null;
 }
 
-/** A value as it is compared: flags come back as numbers, and numbers of some columns as texts. */
-const plain = (value: unknown): string => (value === null || value === undefined ? "\u0000" : typeof value === "boolean" ? String(Number(value)) : String(value as string | number));
+/** A value as it is compared: flags come back as numbers, and objects were written with their keys in any order. */
+function plain(value: unknown, kind: ColumnKind): string | null {
+  if (value === null || value === undefined) return null;
+  if (kind === "json") return canonicalJson(JSON.parse(String(value as string)));
+  return String(typeof value === "boolean" ? Number(value) : (value as string | number));
+}
 
 /** Runs some reading over the database as it stands at one moment. */
 export function verifying<T>(sequelize: Sequelize, read: (store: Verification) => Promise<T>): Promise<T> {
@@ -38,21 +44,25 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
         let rows = 0;
         const different: string[] = [];
         for (const table of registerTables) {
-          const wanted = hashedRows(table, facility);
           const columns = Object.keys(table.columns);
-          const standing = await select<Record<string, unknown> & { row_hash: string }>(
-            `SELECT row_hash, ${columns.map((column) => `\`${column}\``).join(", ")} FROM \`${table.name}\` WHERE since_snapshot <= :snapshot AND (until_snapshot IS NULL OR until_snapshot > :snapshot)`,
+          const textOf = (row: Readonly<Record<string, unknown>>): string => JSON.stringify(columns.map((column) => plain(row[column], present(table.columns[column], "a table has its columns"))));
+          const wanted = new Map<string, number>();
+          for (const row of table.rows(facility)) wanted.set(textOf(row), (wanted.get(textOf(row)) ?? 0) + 1);
+          const standing = await select<Record<string, unknown>>(
+            `SELECT ${columns.map((column) => `\`${column}\``).join(", ")} FROM \`${table.name}\` WHERE since_snapshot <= :snapshot AND (until_snapshot IS NULL OR until_snapshot > :snapshot)`,
             { snapshot },
           );
           rows += standing.length;
-          let [unknown, altered] = [0, 0];
+          let unknown = 0;
           for (const row of standing) {
-            const expected = wanted.get(row.row_hash);
-            if (!expected) unknown += 1;
-            else if (columns.some((column) => plain(row[column]) !== plain(expected[column]))) altered += 1;
-            wanted.delete(row.row_hash);
+            const text = textOf(row);
+            const left = wanted.get(text) ?? 0;
+            if (left === 0) unknown += 1;
+            else if (left === 1) wanted.delete(text);
+            else wanted.set(text, left - 1);
           }
-          if (unknown + altered + wanted.size > 0) different.push(`${table.name}: ${altered} rows altered, ${wanted.size} missing, ${unknown} that are none of its own`);
+          const missing = [...wanted.values()].reduce((sum, count) => sum + count, 0);
+          if (unknown + missing > 0) different.push(`${table.name}: rows missing ${missing}, rows that are none of its own ${unknown}`);
         }
         return { rows, different };
       },
