@@ -1,11 +1,12 @@
 import { access, readFile, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
+import { catalogue } from "@/core/findings/catalogue";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import type { Role } from "@/operations/ports/accounts";
 import type { Snapshot } from "@/operations/ports/snapshots";
 import { AlteredSnapshot } from "@/operations/ports/snapshots";
-import type { Services } from "@/operations/services";
+import type { Services, UnknownInEvents } from "@/operations/services";
 import { verifyAll } from "@/operations/verify-all";
 import { backUp, BackupError, restoreBackup } from "@/wiring/backup";
 import { calendarFile } from "@/wiring/calendar-file";
@@ -69,17 +70,25 @@ export async function intake(args: readonly string[]): Promise<number> {
         if (preview.kind === "refused") return exitRefused;
         continue;
       }
-      const taken = await storeFile(services, file, name, values.source ?? name, commandLine, { leaveOut, readAs });
+      const taken = await storeFile(services, file, name, values.source ?? "", commandLine, { leaveOut, readAs });
       if (taken.outcome === "refused") {
         for (const error of taken.errors) say(JSON.stringify(error));
         if (taken.errorCount > taken.errors.length) say(`… and ${taken.errorCount - taken.errors.length} more errors; nomade check lists them all.`);
         return exitRefused;
       }
       await printLine(taken);
+      if (taken.outcome === "stored" && taken.snapshot !== undefined && values.source === undefined) say(`${name}: no source was named (--source), so what it brought is no source's own.`);
+      if (taken.outcome === "stored" && taken.unknown) for (const line of unknownWords(taken.unknown)) say(`${name}: ${line}`);
       say(taken.outcome === "unchanged" ? `${name}: nothing changed, the register stands just so already.` : `${name}: stored, ${taken.rows} rows${taken.snapshot === undefined ? "" : `, snapshot ${taken.snapshot}`}.`);
     }
     return 0;
   });
+}
+
+/** What of events the register does not know; they are kept, and count for nothing until it does. */
+function unknownWords({ doors, credentials, someDoors, someCredentials }: UnknownInEvents): string[] {
+  const told = (count: number, one: string, some: readonly string[]): string[] => (count === 0 ? [] : [`the register knows nothing of ${count} ${one}${count === 1 ? "" : "s"} of these events: ${some.join(", ")}${count > some.length ? ", …" : ""}.`]);
+  return [...told(doors, "door", someDoors), ...told(credentials, "credential", someCredentials)];
 }
 
 /** `nomade pin-key`: saves the key of the PINs' tags to a file, or puts a saved one in place. It is in no backup. */
@@ -158,6 +167,7 @@ export async function exportSnapshot(args: readonly string[]): Promise<number> {
 /** `nomade findings`: of a snapshot, the riskiest first. */
 export async function findings(args: readonly string[]): Promise<number> {
   const { values } = parseArgs({ args: [...args], options: { snapshot: { type: "string" }, rule: { type: "string" } } });
+  if (values.rule !== undefined && !catalogue.some(({ key }) => key === values.rule)) throw new UsageError(`There is no rule ${values.rule}; there are ${catalogue.map(({ key }) => key).join(", ")}.`);
   return withServices(async (services) => {
     const snapshot = await snapshotAsked(services, values.snapshot);
     const { total, cannotTell } = await services.findings.counts(snapshot.id);

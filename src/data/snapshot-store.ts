@@ -134,7 +134,8 @@ export async function lockHead(sequelize: Sequelize, transaction: Transaction): 
 
 /** What a source brings is its own from now on; lists that it does not bring this time stay as they were. */
 async function noteBrought(sequelize: Sequelize, transaction: Transaction, { source, brings }: NewSnapshot, snapshot: number): Promise<void> {
-  if (Object.keys(brings).length === 0) return;
+  // What came without the name of a source belongs to none.
+  if (source === "" || Object.keys(brings).length === 0) return;
   const [known] = await sequelize.query<{ brings: string }>("SELECT brings FROM source_lists WHERE source = :source", { type: QueryTypes.SELECT, replacements: { source }, transaction });
   const next = JSON.stringify({ ...(JSON.parse(known?.brings ?? "{}") as NewSnapshot["brings"]), ...brings });
   await sequelize.query("INSERT INTO source_lists (source, brings, snapshot) VALUES (:source, :next, :snapshot) ON DUPLICATE KEY UPDATE brings = VALUES(brings), snapshot = VALUES(snapshot)", {
@@ -144,10 +145,12 @@ async function noteBrought(sequelize: Sequelize, transaction: Transaction, { sou
   });
 }
 
+const nothingChanged: RegisterChanges = { added: 0, ended: 0, byTable: {} };
+
 /** Stores a snapshot on top of the one whose lock is held, and makes it the register. */
 export async function storeWithin(sequelize: Sequelize, transaction: Transaction, head: number, snapshot: NewSnapshot, who: Actor, at: string, report: Report): ReturnType<SnapshotStore["store"]> {
   const [present] = await sequelize.query<{ hash: string }>("SELECT hash FROM snapshots WHERE id = :head", { type: QueryTypes.SELECT, replacements: { head }, transaction });
-  if (present?.hash === snapshot.hash) return { outcome: "unchanged", id: head, changes: { added: 0, ended: 0, byTable: {} } };
+  if (present?.hash === snapshot.hash) return { outcome: "unchanged", id: head, changes: nothingChanged };
   const id = await insertSnapshot(sequelize, transaction, snapshot, who.signIn, at);
   const byTable: Record<string, { added: number; ended: number }> = {};
   for (const [done, table] of registerTables.entries()) {
@@ -193,8 +196,12 @@ export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotSto
       if (text === undefined || sha256(text) !== stated?.hash) throw new AlteredSnapshot(id);
       return text;
     },
-    store: async (snapshot, who, at, report) => {
-      const stored = await sequelize.transaction(async (transaction) => storeWithin(sequelize, transaction, await lockHead(sequelize, transaction), snapshot, who, at, report));
+    store: async (snapshot, who, at, report, on) => {
+      const stored = await sequelize.transaction(async (transaction) => {
+        const head = await lockHead(sequelize, transaction);
+        if (on !== undefined && head !== (on ?? 0)) return { outcome: "changed-meanwhile" as const, id: head, changes: nothingChanged };
+        return storeWithin(sequelize, transaction, head, snapshot, who, at, report);
+      });
       await writeHead(sequelize, folder);
       return stored;
     },

@@ -140,5 +140,6 @@ export async function previewBrought(services: Pick<Services, "digest" | "snapsh
     against: present && differences(present, next.normal),
     effect: present && !unchanged ? effectOnAccess(compileFacility(present), compileFacility(next.normal)) : undefined,
     unchanged,
+    on: latest?.id ?? null,
   };
 }

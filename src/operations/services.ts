@@ -68,11 +68,21 @@ export type IntakePreview =
       /** What it does to access against the present register; undefined where there is none, or nothing would change. */
       readonly effect: AccessEffect | undefined;
       readonly unchanged: boolean;
+      /** The snapshot that it was compared with; null where there was none. */
+      readonly on: number | null;
     }
   | { readonly kind: "events"; readonly fileName: string; readonly rows: number; readonly from: string; readonly to: string; readonly unknownDoors: number; readonly unknownCredentials: number };
 
+/** Doors and credentials of events that the register does not know: how many, and some of them. */
+export interface UnknownInEvents {
+  readonly doors: number;
+  readonly credentials: number;
+  readonly someDoors: readonly string[];
+  readonly someCredentials: readonly string[];
+}
+
 export type IntakeOutcome =
-  | { readonly outcome: "stored"; readonly what: string; readonly snapshot: number | undefined; readonly rows: number }
+  | { readonly outcome: "stored"; readonly what: string; readonly snapshot: number | undefined; readonly rows: number; readonly unknown?: UnknownInEvents }
   | { readonly outcome: "unchanged"; readonly what: string; readonly snapshot: number | undefined }
   | { readonly outcome: "refused"; readonly errors: readonly PrintedIssue[]; readonly errorCount: number };
 
@@ -101,7 +111,7 @@ export interface ReadAs {
 /** Work that takes too long for the request thread; runs in workers. Rejects with an `AbortError` where it is stopped. */
 export interface LongWork {
   readonly previewIntake: (task: { readonly path: string; readonly name: string; readonly readAs: ReadAs }, watch?: Watch) => Promise<IntakePreview>;
-  readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor; readonly leaveOut: number; readonly readAs: ReadAs }, watch?: Watch) => Promise<IntakeOutcome>;
+  readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor; readonly leaveOut: number; readonly readAs: ReadAs; readonly on: number | null }, watch?: Watch) => Promise<IntakeOutcome>;
   readonly lookForFindings: (task: { readonly snapshot: number }) => Promise<void>;
   /** A snapshot as a ZIP of tables. */
   readonly writeTables: (task: { readonly snapshot: number }) => Promise<Uint8Array>;

@@ -105,12 +105,12 @@ export async function previewBundle(services: Services, path: string, name: stri
 }
 
 /** Takes a bundle in, all or nothing; rows that are refused stop it, unless just so many may be left out. */
-export async function storeBundle(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs = asItIs): Promise<IntakeOutcome> {
+export async function storeBundle(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs = asItIs, on?: number | null): Promise<IntakeOutcome> {
   try {
     const { checked, refused, summaries, fileHash, brings } = await openBundle(services, path, readAs, report);
     const leftOut = rowsLeftOut(refused);
     if (!checked || refused.some(({ whole }) => whole) || leftOut !== leaveOut) return { outcome: "refused", ...refusal(refused) };
-    const stored = await storeBrought(services, { checked, fileHash, leftOut, files: summaries, brings }, source, who, report);
+    const stored = await storeBrought(services, { checked, fileHash, leftOut, files: summaries, brings }, source, who, report, on);
     await keepMapping(services, source, readAs.mapping, who);
     return stored;
   } catch (error) {

@@ -56,12 +56,12 @@ export async function previewCalendar(services: Services, path: string, name: st
 }
 
 /** Takes an iCalendar file in; events that cannot be read stop it, unless just so many may be left out. */
-export async function storeCalendar(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs): Promise<IntakeOutcome> {
+export async function storeCalendar(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs, on?: number | null): Promise<IntakeOutcome> {
   const opened = await openCalendar(services, path, name, readAs, report);
   if ("errors" in opened) return { outcome: "refused", ...opened };
   if (opened.brought.leftOut !== leaveOut)
     return { outcome: "refused", errors: opened.refused.map(({ line, value, reason }) => ({ level: "error", path: `${name}, event ${line}`, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: opened.refused.length };
-  const stored = await storeBrought(services, opened.brought, source, who, report);
+  const stored = await storeBrought(services, opened.brought, source, who, report, on);
   await keepMapping(services, source, readAs.mapping, who);
   return stored;
 }

@@ -4,7 +4,6 @@ import { readFile, stat } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { formatMinute } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
-import type { EventForm } from "@/intake/read-events";
 import { EventRowError, readEvents } from "@/intake/read-events";
 import { openRegister } from "@/operations/open-register";
 import type { Actor } from "@/operations/ports/record";
@@ -12,13 +11,11 @@ import type { PrintedIssue } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
 import { unwatched } from "@/operations/ports/progress";
 import { previewFacility } from "@/operations/preview-intake";
-import type { IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
+import type { IntakeOutcome, IntakePreview, ReadAs, Services, UnknownInEvents } from "@/operations/services";
 import { lookForFindings, storeFacility } from "@/operations/store-intake";
+import { eventForm } from "./event-form";
 import { isCalendar, previewCalendar, storeCalendar } from "./intake-calendar";
 import { asItIs, isBundle, previewBundle, storeBundle } from "./intake-bundle";
-
-/** The form of a file of events, by its name; undefined where it is none. */
-const eventForm = (name: string): EventForm | undefined => (/\.csv$/i.test(name) ? "csv" : /\.(jsonl|ndjson)$/i.test(name) ? "jsonl" : undefined);
 
 const refusedRow = (error: EventRowError): PrintedIssue => ({ level: "error", path: `line ${error.line}, ${error.column}`, code: "malformed", message: error.message });
 
@@ -39,6 +36,30 @@ async function documentText(path: string, name: string): Promise<{ readonly text
   return { errors: [{ level: "error", path: name, code: "too-large", message: `Found ${megabytes(size)}; expected a facility document of at most ${megabytes(largestDocument)}. A larger register comes as a ZIP of CSV tables.` }], errorCount: 1 };
 }
 
+const namedAtMost = 5;
+
+type Named = { readonly door: string; readonly credential: string };
+
+/** Counts the doors and credentials of events that the present register does not know. */
+async function unknownCounter(services: Services): Promise<{ readonly count: (event: Named) => void; readonly found: () => UnknownInEvents }> {
+  const register = await openRegister(services);
+  const [doors, credentials] = [new Set<string>(), new Set<string>()];
+  return {
+    count: ({ door, credential }) => {
+      if (!register?.compiled.doorById.has(door)) doors.add(door);
+      if (!register?.compiled.credentialById.has(credential)) credentials.add(credential);
+    },
+    found: () => ({ doors: doors.size, credentials: credentials.size, someDoors: [...doors].slice(0, namedAtMost), someCredentials: [...credentials].slice(0, namedAtMost) }),
+  };
+}
+
+async function* counted<T>(items: AsyncIterable<T>, count: (item: T) => void): AsyncGenerator<T> {
+  for await (const item of items) {
+    count(item);
+    yield item;
+  }
+}
+
 /** What a file would bring: a facility document, events as CSV or JSON Lines, a bundle of CSV tables, or a holiday calendar, by its name. */
 export async function previewFile(services: Services, path: string, name: string, report: Report = unwatched, readAs: ReadAs = asItIs): Promise<IntakePreview> {
   report({ step: "reading", done: 0, of: 1 });
@@ -49,15 +70,14 @@ export async function previewFile(services: Services, path: string, name: string
     const document = await documentText(path, name);
     return "errors" in document ? { kind: "refused", fileName: name, ...document } : previewFacility(services, document.text, name, report, readAs.owns);
   }
-  const register = await openRegister(services);
-  const seen = { rows: 0, from: Infinity, to: -Infinity, doors: new Set<string>(), credentials: new Set<string>() };
+  const unknown = await unknownCounter(services);
+  const seen = { rows: 0, from: Infinity, to: -Infinity };
   try {
-    for await (const { at, door, credential } of readEvents(createReadStream(path), form)) {
+    for await (const event of readEvents(createReadStream(path), form)) {
       seen.rows++;
-      seen.from = Math.min(seen.from, at);
-      seen.to = Math.max(seen.to, at);
-      if (!register?.compiled.doorById.has(door)) seen.doors.add(door);
-      if (!register?.compiled.credentialById.has(credential)) seen.credentials.add(credential);
+      seen.from = Math.min(seen.from, event.at);
+      seen.to = Math.max(seen.to, event.at);
+      unknown.count(event);
     }
   } catch (error) {
     if (error instanceof EventRowError) return { kind: "refused", fileName: name, errors: [refusedRow(error)], errorCount: 1 };
@@ -70,8 +90,8 @@ export async function previewFile(services: Services, path: string, name: string
     rows: seen.rows,
     from: written(seen.from),
     to: written(seen.to),
-    unknownDoors: seen.doors.size,
-    unknownCredentials: seen.credentials.size,
+    unknownDoors: unknown.found().doors,
+    unknownCredentials: unknown.found().credentials,
   };
 }
 
@@ -79,24 +99,27 @@ export interface StoringChoices {
   /** How many rows of a bundle may be left out. */
   readonly leaveOut: number;
   readonly readAs?: ReadAs;
+  /** The snapshot that its effect was shown against, where it was shown; null for none. */
+  readonly on?: number | null;
 }
 
 /** Takes a file in, all or nothing. */
-export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, { leaveOut, readAs = asItIs }: StoringChoices, report: Report = unwatched): Promise<IntakeOutcome> {
+export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, { leaveOut, readAs = asItIs, on }: StoringChoices, report: Report = unwatched): Promise<IntakeOutcome> {
   report({ step: "reading", done: 0, of: 1 });
-  if (isCalendar(name)) return storeCalendar(services, path, name, source, who, leaveOut, report, readAs);
-  if (await isBundle(path, name)) return storeBundle(services, path, name, source, who, leaveOut, report, readAs);
+  if (isCalendar(name)) return storeCalendar(services, path, name, source, who, leaveOut, report, readAs, on);
+  if (await isBundle(path, name)) return storeBundle(services, path, name, source, who, leaveOut, report, readAs, on);
   const form = eventForm(name);
   if (!form) {
     const document = await documentText(path, name);
-    return "errors" in document ? { outcome: "refused", ...document } : storeFacility(services, document.text, source, who, report, { owns: readAs.owns, leaveOut });
+    return "errors" in document ? { outcome: "refused", ...document } : storeFacility(services, document.text, source, who, report, { owns: readAs.owns, leaveOut, on });
   }
   try {
-    const stored = await services.events.store({ name, hash: await fileHash(path) }, readEvents(createReadStream(path), form), who, services.now(), report);
+    const unknown = await unknownCounter(services);
+    const stored = await services.events.store({ name, hash: await fileHash(path) }, counted(readEvents(createReadStream(path), form), unknown.count), who, services.now(), report);
     if (stored.outcome === "unchanged") return { outcome: "unchanged", what: `events of ${name}`, snapshot: undefined };
     report({ step: "findings", done: 0, of: 1 });
     await lookForFindings(services);
-    return { outcome: "stored", what: `events of ${name}`, snapshot: undefined, rows: stored.rows };
+    return { outcome: "stored", what: `events of ${name}`, snapshot: undefined, rows: stored.rows, unknown: unknown.found() };
   } catch (error) {
     if (error instanceof EventRowError) return { outcome: "refused", errors: [refusedRow(error)], errorCount: 1 };
     throw error;

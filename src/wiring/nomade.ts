@@ -30,6 +30,7 @@ import type { HolderId } from "@/core/facility/holder-id";
 import { myDockets } from "@/operations/show-docket";
 import { signIn, signOut, whoIs } from "@/operations/sign-in";
 import { openServices } from "./services";
+import { eventForm } from "./event-form";
 import { watched } from "./tasks";
 
 /** One for the whole server process, also where the framework loads this module more than once. */
@@ -191,8 +192,9 @@ export const nomade = {
     return watched(account, number, (watch) => work().previewIntake({ ...task, readAs }, watch), asker);
   },
   /** Stores a file as it was previewed for a source, which is the one that it is stored for unless that owns just what any other would. */
-  storeIntake: async (account: Account, number: string, { mapping, previewedFor, ...task }: { path: string; name: string; source: string; previewedFor: string; leaveOut: number; mapping: BundleMapping | undefined }): Promise<IntakeOutcome> => {
+  storeIntake: async (account: Account, number: string, { mapping, previewedFor, ...task }: { path: string; name: string; source: string; previewedFor: string; leaveOut: number; mapping: BundleMapping | undefined; on: number | null }): Promise<IntakeOutcome> => {
     demand(account, "take-in");
+    if (task.source === "" && eventForm(task.name) === undefined) return { outcome: "refused", errors: [{ level: "error", path: task.name, code: "no-source", message: "Name the source that sends this: what it brings is its own from then on, and orders for it go there." }], errorCount: 1 };
     const [owns, previewed] = [await services().sources.owns(task.source), await services().sources.owns(previewedFor)];
     if (JSON.stringify(owns) !== JSON.stringify(previewed)) {
       const message = `What ${task.source} owns is set by its profile, and this was not read by it. Choose ${task.source} before the file is read, so that what you see is what is stored.`;

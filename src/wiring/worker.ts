@@ -47,7 +47,7 @@ export async function previewIntake({ path, name, readAs, port }: Watched<"previ
   if (await isBundle(path, name)) await takeOutPins(path, readAs.mapping, services().tagOfPin).catch(() => rm(path, { force: true }));
   return preview;
 }
-export const storeIntake = ({ path, name, source, who, leaveOut, readAs, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, { leaveOut, readAs }, reporter(port));
+export const storeIntake = ({ path, name, source, who, leaveOut, readAs, on, port }: Watched<"storeIntake">) => storeFile(services(), path, name, source, who, { leaveOut, readAs, on }, reporter(port));
 export async function tables({ snapshot }: Watched<"writeTables">) {
   const found = await services().snapshots.byId(snapshot);
   if (!found) throw new Error(`There is no snapshot ${snapshot}.`);

@@ -40,6 +40,7 @@ test("the register is the old one when the server is killed in the middle of an 
     // Whoever stores something writes into the record last: as long as somebody else holds its turn, the intake cannot end.
     const holding = await database.transaction();
     await database.query("SELECT id FROM record_turn WHERE id = 1 FOR UPDATE", { type: QueryTypes.SELECT, transaction: holding });
+    await page.getByLabel("Name of the source").fill("controller");
     await page.getByRole("button", { name: "Store" }).click();
     const waiting = () => database.query<{ n: number }>("SELECT COUNT(*) AS n FROM information_schema.processlist WHERE info LIKE '%record_turn%FOR UPDATE%' AND id <> CONNECTION_ID()", { type: QueryTypes.SELECT, transaction: holding }).then(([row]) => Number(row?.n));
     await expect.poll(waiting, { timeout: 30_000 }).toBeGreaterThan(0);

@@ -45,6 +45,9 @@ test("a document is previewed with its counts, then stored, and its hash is the 
   await expect(reviewer.getByRole("heading", { name: /Hazel Orchard, as of 1 Mar 2026/ })).toBeVisible();
   await expect(reviewer.getByRole("row", { name: /Cardholders 5/i })).toBeVisible();
   const shown = (await reviewer.locator("code").first().innerText()).trim();
+  // Nobody's own: what a file brings belongs to the source that sends it, and no name of a file is one.
+  await expect(reviewer.getByRole("button", { name: "Store" })).toBeDisabled();
+  await reviewer.getByLabel("Name of the source").fill("orchard.json");
   await reviewer.getByRole("button", { name: "Store" }).click();
   await expect(reviewer.getByRole("status")).toContainText("as snapshot 1");
   const [saved] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: /^Document of snapshot/ }).first().click()]);
@@ -56,6 +59,7 @@ test("a long intake says how far it is, can be stopped, and then leaves nothing 
   test.setTimeout(120_000);
   await reviewer.goto("/intake");
   await reviewer.getByLabel("File to take in").setInputFiles(file("large.json", JSON.stringify(verraneInstitute({ cardholders: 12_000, doors: 400, seed: 4 }))));
+  await reviewer.getByLabel("Name of the source").fill("large.json", { timeout: 60_000 });
   await reviewer.getByRole("button", { name: "Store" }).click({ timeout: 60_000 });
   await expect(reviewer.getByRole("progressbar", { name: /Storing, table/ })).toBeVisible({ timeout: 30_000 });
   await reviewer.getByRole("button", { name: "Stop" }).click();
@@ -119,6 +123,7 @@ test("the same document again changes nothing and says so", async () => {
   await reviewer.goto("/intake");
   await reviewer.getByLabel("File to take in").setInputFiles(file("again.json", JSON.stringify(orchard, undefined, 2)));
   await expect(reviewer.getByRole("heading", { name: /Nothing would change/ })).toBeVisible();
+  await reviewer.getByLabel("Name of the source").fill("orchard.json");
   await reviewer.getByRole("button", { name: "Store" }).click();
   await expect(reviewer.getByRole("status")).toContainText("Nothing changed");
 });
@@ -283,6 +288,7 @@ test("tables are taken in from a ZIP: the effect on access first, and rows that 
   expect(sentBack.map(({ file: at, line, value }) => [at, line, value !== ""])).toEqual([["cardholders.csv", String(row), true]]);
   await expect(reviewer.getByRole("button", { name: "Store" })).toBeDisabled();
   await reviewer.getByRole("checkbox", { name: /Leave out one row/ }).check();
+  await reviewer.getByLabel("Name of the source").fill("tables.zip");
   await reviewer.getByRole("button", { name: "Store" }).click();
   await expect(reviewer.getByRole("status")).toContainText("Stored Hazel Orchard as snapshot");
   await reviewer.goto("/inquiry?where=door:cellar-door");
@@ -344,6 +350,7 @@ test("the tables of a snapshot, taken in again, give the hash that it had", asyn
   await reviewer.goto("/intake");
   const [download] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "Tables of snapshot 1" }).click()]);
   await reviewer.getByLabel("File to take in").setInputFiles({ name: "back.zip", mimeType: "application/zip", buffer: await readFile(await download.path()) });
+  await reviewer.getByLabel("Name of the source").fill("back.zip");
   await reviewer.getByRole("button", { name: "Store" }).click();
   await expect(reviewer.getByRole("status")).toContainText("Stored Hazel Orchard as snapshot");
   const snapshots = nomade(["snapshots"]).trim().split("\n").map((line) => JSON.parse(line) as { id: number; hash: string });

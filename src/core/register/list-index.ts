@@ -86,8 +86,9 @@ export class ListIndex {
   }
 
   /** All positions in the order of a column; what is empty comes last, equal ones stay in the order of the document. */
-  private order(column: Column): Int32Array {
-    let order = this.orders.get(column.key);
+  private order(column: Column, down: boolean): Int32Array {
+    const kept = down ? `-${column.key}` : column.key;
+    let order = this.orders.get(kept);
     if (!order) {
       const cells = Array.from({ length: this.count }, (_, i) => column.value(i));
       const keys = cells.map((cell) => (typeof cell === "number" ? cell : fold(written(cell))));
@@ -96,9 +97,9 @@ export class ListIndex {
         if (x === y) return a - b;
         if (x === "") return 1;
         if (y === "") return -1;
-        return x < y ? -1 : 1;
+        return x < y === down ? 1 : -1;
       });
-      this.orders.set(column.key, order);
+      this.orders.set(kept, order);
     }
     return order;
   }
@@ -130,13 +131,10 @@ export class ListIndex {
     const found = this.matches(query, among?.positions);
     const down = query.sort.startsWith("-");
     const column = this.column(down ? query.sort.slice(1) : query.sort) ?? (this.columns[0]);
-    const order = this.order(present(column, "every list has a first column"));
+    const order = this.order(present(column, "every list has a first column"), down);
     let positions = new Int32Array(found.reduce((sum, one) => sum + one, 0));
     let n = 0;
-    for (let k = 0; k < order.length; k++) {
-      const i = order[down ? order.length - 1 - k : k] as number;
-      if (found[i] === 1) positions[n++] = i;
-    }
+    for (const i of order) if (found[i] === 1) positions[n++] = i;
     const grouping = query.group === undefined ? undefined : this.column(query.group);
     let groups: ListGroup[] | undefined;
     if (grouping) {

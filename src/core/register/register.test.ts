@@ -50,9 +50,10 @@ describe("a list", () => {
     expect(found({ text: "berg linde" })).toEqual([]);
   });
 
-  it("is ordered by a column either way, with what is empty last and first", () => {
+  it("is ordered by a column either way, with what is empty last", () => {
     expect(found({})).toEqual(["p2", "p0", "p1", "p3"]);
     expect(found({ sort: "department" })).toEqual(["p0", "p1", "p2", "p3"]);
+    expect(found({ sort: "-department" })).toEqual(["p0", "p1", "p2", "p3"]);
     expect(found({ sort: "-staffNumber" })).toEqual(["p3", "p2", "p1", "p0"]);
   });
 

@@ -1,4 +1,4 @@
-import { addDays, civilDay, minutesADay, yearMonthDay } from "./civil-day";
+import { addDays, civilDay, firstYear, formatCivilDay, minutesADay, yearMonthDay } from "./civil-day";
 import type { CivilDay } from "./civil-day";
 import type { EpochMinute } from "./instant";
 import { present } from "../kernel/invariant";
@@ -149,6 +149,12 @@ export function localTime(zone: Zone, minute: EpochMinute): { date: CivilDay; mi
   const date = Math.floor(local / minutesADay);
   return { date: date as CivilDay, minuteOfDay: local - date * minutesADay };
 }
+
+/** The date that a zone's clock shows at a minute, `YYYY-MM-DD`; the first of all dates where it would lie before that. */
+export const localDateText = (zone: Zone, minute: EpochMinute): string => formatCivilDay(Math.max(civilDay(firstYear, 1, 1), localTime(zone, minute).date) as CivilDay);
+
+/** The last date of what ends at a minute, which itself does not belong to it. */
+export const lastDateText = (zone: Zone, end: EpochMinute): string => localDateText(zone, (end - 1) as EpochMinute);
 
 /** Wide enough around a local date to hold every minute that bears it, in any zone and past any clock change. */
 const daysAround = 3;

@@ -87,7 +87,6 @@ function FindingMargin({ finding, past }: { readonly finding: ShownFinding; read
       <p>
         <Link href={asked(finding.subject.kind, finding.subject.id, finding.cardholder, past)}>What does {finding.cardholder === undefined ? "it" : finding.about} open?</Link>
       </p>
-      <p className={sheet.sub}>Source of the rule: {rule?.source}.</p>
     </>
   );
 }

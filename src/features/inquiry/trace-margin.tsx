@@ -75,7 +75,7 @@ export function TraceMargin({ trace, rules, withWeek = true }: { readonly trace:
       <h2>{verdictWords(trace)}</h2>
       <div className={sheet.sub}>
         {localMomentText(at, door.zone)}
-        {trace.credential && verdict.verdict === "open" ? `, with ${trace.credential.name.toLowerCase()}` : ""}
+        {trace.credential && verdict.verdict === "open" ? `, with ${trace.credential.name}` : ""}
       </div>
       {verdict.verdict === "closed" && <div className={sheet.sub}>Because {reasonWords(verdict.reason)}.</div>}
       {withWeek && (
@@ -119,7 +119,7 @@ export function TraceMargin({ trace, rules, withWeek = true }: { readonly trace:
       )}
       {trace.others.length > 0 && (
         <p className={sheet.sub}>
-          Other credentials: {trace.others.map(({ credential, reason }) => `${credential.name.toLowerCase()} (${reason === "open" ? "opens too" : reasonWords(reason)})`).join(", ")}.
+          Other credentials: {trace.others.map(({ credential, reason }) => `${credential.name} (${reason === "open" ? "opens too" : reasonWords(reason)})`).join(", ")}.
         </p>
       )}
       {trace.findings.length > 0 && (

@@ -27,7 +27,7 @@ export function VerdictView({ asked, now, then, reference }: { readonly asked: A
   const rules = [...new Set(told.findings.map(({ rule }) => rule))];
   const sentence = (trace: Trace): string =>
     trace.verdict.verdict === "open"
-      ? `It opens${trace.credential ? ` with ${trace.credential.name.toLowerCase()}` : ""}${trace.nextChange === undefined ? ", and goes on doing so for the 13 months looked at" : `, until ${nearMomentText(trace.nextChange, trace.door.zone)}`}.`
+      ? `It opens${trace.credential ? ` with ${trace.credential.name}` : ""}${trace.nextChange === undefined ? ", and goes on doing so for the 13 months looked at" : `, until ${nearMomentText(trace.nextChange, trace.door.zone)}`}.`
       : `It stays shut: ${reasonWords(trace.verdict.reason)}.${trace.nextChange === undefined ? "" : ` It opens next on ${nearMomentText(trace.nextChange, trace.door.zone)}.`}${trace.free ? " But it stands open to everybody then." : ""}`;
   return (
     <Sheet question={<QuestionLine asked={asked} />} margin={<TraceMargin trace={told} rules={rules} withWeek={false} />}>

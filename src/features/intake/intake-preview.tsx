@@ -150,7 +150,7 @@ interface PreviewProps {
 /** What a file would bring, before anything is stored: what is wrong or odd, what it does to access, how much of what there is. */
 export function Preview({ uploaded, busy, source: named, columns, onStore, onDrop, onMap }: PreviewProps) {
   const { preview } = uploaded;
-  const [source, setSource] = useState(named === "" ? preview.fileName : named);
+  const [source, setSource] = useState(named);
   const [leaves, setLeaves] = useState(false);
   const leftOut = preview.kind === "facility" ? preview.leftOut : 0;
   if (preview.kind === "refused")
@@ -170,9 +170,9 @@ export function Preview({ uploaded, busy, source: named, columns, onStore, onDro
     );
   const ask = (
     <div className={classes.store}>
-      <TextInput label="Name of the source" value={source} onChange={(event) => setSource(event.currentTarget.value)} w={320} />
+      {preview.kind === "facility" && <TextInput label="Name of the source" placeholder="badge office" description="What it brings is its own; orders go to it" inputWrapperOrder={["label", "input", "description"]} value={source} onChange={(event) => setSource(event.currentTarget.value)} w={320} />}
       {leftOut > 0 && <Checkbox checked={leaves} onChange={(event) => setLeaves(event.currentTarget.checked)} label={`Leave out ${plural(leftOut, "row", "rows")} and store the rest; every answer will say so`} />}
-      <Button onClick={() => onStore(source, leftOut)} loading={busy} disabled={leftOut > 0 && !leaves}>
+      <Button onClick={() => onStore(source, leftOut)} loading={busy} disabled={(leftOut > 0 && !leaves) || (preview.kind === "facility" && source.trim() === "")}>
         Store
       </Button>
       <Button variant="default" onClick={onDrop} disabled={busy}>

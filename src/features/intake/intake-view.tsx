@@ -22,7 +22,7 @@ type StoringOutcome = IntakeOutcome | { readonly outcome: "gone" | "stopped" };
 
 export interface IntakeViewProps {
   readonly snapshots: readonly Snapshot[];
-  readonly store: (token: string, source: string, previewedFor: string, task: string, leaveOut: number, mapping: Mapping | undefined) => Promise<StoringOutcome>;
+  readonly store: (token: string, source: string, previewedFor: string, task: string, leaveOut: number, mapping: Mapping | undefined, on: number | null) => Promise<StoringOutcome>;
   /** Sources of which it is known how they write their tables. */
   readonly sources: readonly string[];
   /** The tables of a bundle, and the columns of each. */
@@ -55,6 +55,9 @@ async function readAgain(token: string, task: string, source: string, mapping: M
   }
 }
 
+/** Refusals that say in one sentence what to do. */
+const toldInWords = new Set(["other-profile", "no-source", "changed-meanwhile"]);
+
 const outcomeWords = (outcome: StoringOutcome): { words: string; refused: boolean } => {
   switch (outcome.outcome) {
     case "stored":
@@ -62,7 +65,7 @@ const outcomeWords = (outcome: StoringOutcome): { words: string; refused: boolea
     case "unchanged":
       return { words: `Nothing changed: ${outcome.what} ${outcome.snapshot === undefined ? "were taken in before" : `stands just so in snapshot ${outcome.snapshot}`}.`, refused: false };
     case "refused":
-      return { words: outcome.errors[0]?.code === "other-profile" ? outcome.errors[0].message : `Refused with ${plural(outcome.errorCount, "error", "errors")}; nothing was stored.`, refused: true };
+      return { words: outcome.errors[0] && toldInWords.has(outcome.errors[0].code) ? outcome.errors[0].message : `Refused with ${plural(outcome.errorCount, "error", "errors")}; nothing was stored.`, refused: true };
     case "stopped":
       return { words: "Stopped; nothing was stored, and the register is as it was.", refused: false };
     default:
@@ -90,7 +93,7 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
   const keep = async (uploaded: Uploaded, named: string, leaveOut: number, mapping: Mapping | undefined) => {
     const task = crypto.randomUUID();
     setState({ step: "storing", uploaded, task });
-    const outcome = await store(uploaded.token, named, source, task, leaveOut, mapping).catch(() => undefined);
+    const outcome = await store(uploaded.token, named, source, task, leaveOut, mapping, uploaded.preview.kind === "facility" ? uploaded.preview.on : null).catch(() => undefined);
     setState({ step: "said", ...(outcome ? outcomeWords(outcome) : { words: "The server did not answer. Look at the list below to see whether it was stored.", refused: true }) });
     router.refresh();
   };

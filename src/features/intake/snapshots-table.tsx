@@ -89,7 +89,7 @@ export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly Sna
               </td>
               <td>{clockText(snapshot.asOf)}</td>
               <td>
-                {snapshot.source}
+                {snapshot.source === "" ? "no source named" : snapshot.source}
                 {snapshot.leftOut > 0 && <div className={sheet.grave}>{plural(snapshot.leftOut, "row", "rows")} not read</div>}
                 {snapshot.files.length > 0 && <Files snapshot={snapshot} />}
               </td>

@@ -22,6 +22,8 @@ interface ComparisonProps {
 
 const comparisonHref = (before: number, after: number): string => `/register/compare?before=${before}&after=${after}`;
 
+const sourceName = (source: string): string => (source === "" ? "No source named" : source);
+
 /** What changed in access from one snapshot to another, not in rows; the rows are counted beside it. */
 export function ComparisonView({ before, after, effect, snapshots }: ComparisonProps) {
   const router = useRouter();
@@ -55,7 +57,7 @@ export function ComparisonView({ before, after, effect, snapshots }: ComparisonP
   );
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={margin}>
-      <Heading result={`From snapshot ${before.id} to snapshot ${after.id}`} lead={`${before.source}, taken in ${clockText(before.takenAt)}, against ${after.source}, taken in ${clockText(after.takenAt)}.`} />
+      <Heading result={`From snapshot ${before.id} to snapshot ${after.id}`} lead={`${sourceName(before.source)}, taken in ${clockText(before.takenAt)}, against ${sourceName(after.source)}, taken in ${clockText(after.takenAt)}.`} />
       <div className={classes.tools}>
         {pick("From", before.id, (id) => router.replace(comparisonHref(id, after.id)))}
         {pick("To", after.id, (id) => router.replace(comparisonHref(before.id, id)))}

@@ -70,9 +70,9 @@ export interface SnapshotStore {
   readonly frozen: (id: number) => Promise<string>;
   /**
    * Stores a snapshot and its rows in one transaction; `unchanged` where the register already stands just so. Another
-   * intake that runs at the same time is waited for.
+   * intake that runs at the same time is waited for. With `on` it is stored only while that is the latest one (null: there is none).
    */
-  readonly store: (snapshot: NewSnapshot, who: Actor, at: string, report: Report) => Promise<{ readonly outcome: "stored" | "unchanged"; readonly id: number; readonly changes: RegisterChanges }>;
+  readonly store: (snapshot: NewSnapshot, who: Actor, at: string, report: Report, on?: number | null) => Promise<{ readonly outcome: "stored" | "unchanged" | "changed-meanwhile"; readonly id: number; readonly changes: RegisterChanges }>;
 }
 
 /** An object's own values over a stretch of snapshots in which they stood. */

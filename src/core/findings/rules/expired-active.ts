@@ -1,4 +1,5 @@
 import { formatMinute } from "../../time/instant";
+import { lastDateText, zoneOf } from "../../time/zone";
 import type { FindingRule } from "../finding";
 
 export const expiredActive: FindingRule = {
@@ -18,7 +19,7 @@ export const expiredActive: FindingRule = {
           subject: { kind: "credential" as const, id },
           ...(holder && { cardholder: holder.cardholder.id }),
           proof: { end, ...(until !== undefined && { until }), ...(expiry && { expiry: `${expiry.days} days after ${expiry.after}` }) },
-          sentence: `Ended on ${end.slice(0, 10)} but is still marked active: it opens nothing, and one changed date brings it back.`,
+          sentence: `Ended on ${lastDateText(zoneOf(compiled.facility.timeZone), life.window.until)} but is still marked active: it opens nothing, and one changed date brings it back.`,
           remedy: `Set credential ${id} to returned.`,
           credentials: [credential],
           since: life.window.until,

@@ -1,6 +1,7 @@
 import { present } from "../../kernel/invariant";
 import { formatMinute } from "../../time/instant";
 import type { EpochMinute } from "../../time/instant";
+import { lastDateText, localDateText, zoneOf } from "../../time/zone";
 import type { FindingRule } from "../finding";
 
 export const leaverLive: FindingRule = {
@@ -22,7 +23,9 @@ export const leaverLive: FindingRule = {
       const left = Math.min(byStatus ? life.inactiveFrom : Infinity, byEnd ? life.window.until : Infinity) as EpochMinute;
       const since = Number.isFinite(left) ? left : undefined;
       const ids = active.map(({ credential }) => credential.id);
-      const when = since === undefined ? "" : ` on ${formatMinute(since).slice(0, 10)}`;
+      const zone = zoneOf(compiled.facility.timeZone);
+      const isEnd = byEnd && since === life.window.until && !(byStatus && since === life.inactiveFrom);
+      const when = since === undefined ? "" : ` on ${isEnd ? lastDateText(zone, since) : localDateText(zone, since)}`;
       return [
         {
           subject: { kind: "cardholder" as const, id: cardholder.id },

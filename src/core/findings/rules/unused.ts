@@ -1,3 +1,4 @@
+import { localDateText, zoneOf } from "../../time/zone";
 import type { CompiledCredential } from "../../compile/compiled-facility";
 import { present } from "../../kernel/invariant";
 import { instantOf } from "../../facility/time-rules";
@@ -67,7 +68,7 @@ export const unused: FindingRule = {
         sentence:
           last === undefined
             ? `Active, and not used in ${parameters.days} days, of which events cover ${covered}.`
-            : `Active, and not used since ${formatMinute(last).slice(0, 10)}.`,
+            : `Active, and not used since ${localDateText(zoneOf(compiled.facility.timeZone), last)}.`,
         remedy: `Suspend credential ${id} until it is asked for.`,
         credentials: [credential],
         since: last ?? (Number.isFinite(given) ? given : start),
