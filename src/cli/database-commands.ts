@@ -5,9 +5,7 @@ import { catalogue } from "@/core/findings/catalogue";
 import type { BundleMapping } from "@/intake/bundle/read-bundle";
 import type { Role } from "@/operations/ports/accounts";
 import type { Snapshot } from "@/operations/ports/snapshots";
-import { AlteredSnapshot } from "@/operations/ports/snapshots";
 import type { Services, UnknownInEvents } from "@/operations/services";
-import { verifyAll } from "@/operations/verify-all";
 import { backUp, BackupError, restoreBackup } from "@/wiring/backup";
 import { calendarFile } from "@/wiring/calendar-file";
 import { bundleZip } from "@/wiring/bundle-zip";
@@ -18,6 +16,7 @@ import { migrateAsOwner } from "@/wiring/migrate";
 import { previewFile, storeFile } from "@/wiring/intake-file";
 import { PinKeyError, restorePinKey, savedPinKey } from "@/wiring/pin-key";
 import { openServices } from "@/wiring/services";
+import { alteredWords, verifyAll } from "@/wiring/verification";
 import { exitRefused, printLine, Refusal, say, UsageError } from "./output";
 
 async function withServices<T>(use: (services: Services) => Promise<T>): Promise<T> {
@@ -153,7 +152,8 @@ export async function exportSnapshot(args: readonly string[]): Promise<number> {
   return withServices(async (services) => {
     const snapshot = await snapshotAsked(services, values.snapshot);
     const text = await services.snapshots.frozen(snapshot.id).catch((error: unknown) => {
-      throw error instanceof AlteredSnapshot ? new Refusal(error.message) : error;
+      const words = alteredWords(error);
+      throw words === undefined ? error : new Refusal(words);
     });
     await writeFile(out, exported(format, text, snapshot, values.calendar)).catch((error: NodeJS.ErrnoException) => {
       throw new UsageError(`The file ${out} cannot be written: ${error.code ?? error.message}.`);

@@ -22,7 +22,7 @@ interface StoredSignature {
 /** A value as it is compared: flags come back as numbers, and objects were written with their keys in any order. */
 function plain(value: unknown, kind: ColumnKind): string | null {
   if (value === null || value === undefined) return null;
-  if (kind === "json") return canonicalJson(JSON.parse(String(value as string)));
+  if (kind === "json") return canonicalJson(JSON.parse(String(value)));
   return String(typeof value === "boolean" ? Number(value) : (value as string | number));
 }
 

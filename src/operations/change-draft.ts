@@ -3,7 +3,11 @@ import { fieldChanges, rebase, sameValue } from "@/core/drafting/change";
 import type { BoxFault, CardBox } from "@/core/drafting/card-box";
 import { cardsOf, faultsOf } from "@/core/drafting/card-box";
 import { differingParts } from "@/core/drafting/field-words";
-import type { ListKey } from "@/core/facility/draft";
+import { applyChanges } from "@/core/drafting/apply-changes";
+import { doubtsOfCard } from "@/core/drafting/card-doubts";
+import { removalOf } from "@/core/drafting/removal";
+import type { Credential, ListKey } from "@/core/facility/draft";
+import type { Facility } from "@/core/facility/facility";
 import { compareCodePoints } from "@/core/kernel/compare";
 import { normalObject } from "@/core/facility/normal-form";
 import type { Plain } from "@/core/facility/object-key";
@@ -47,6 +51,10 @@ export interface Difference {
 export type ChangeOutcome =
   | { readonly outcome: "written"; readonly revision: number }
   | { readonly outcome: "faulty"; readonly faults: readonly FieldFault[] }
+  /** Nothing is wrong with it, and it is seldom meant: it is written where that is said once more. */
+  | { readonly outcome: "doubtful"; readonly doubts: readonly FieldFault[] }
+  /** What is to be taken out takes other objects with it: they are to be wanted gone as well. */
+  | { readonly outcome: "takes-along"; readonly along: readonly (WantedObject & { readonly label: string })[] }
   | { readonly outcome: "changed-meanwhile"; readonly differences: readonly Difference[] }
   | { readonly outcome: "ended" };
 
@@ -86,8 +94,46 @@ async function write(services: Services, account: Account, open: OpenDraft, want
   return { outcome: "changed-meanwhile", differences };
 }
 
-/** Writes objects into a draft as they are wanted, all or none; what is wrong with them is told all at once. */
-export async function changeDraft(services: Services, account: Account, id: number, objects: readonly WantedObject[]): Promise<ChangeOutcome> {
+/** The register with the draft's changes in it and those that are wanted on top of them. */
+function triedWith(open: OpenDraft, wanted: readonly WantedChange[]): Facility {
+  const replaced = new Set(wanted.map(({ list, key }) => `${list} ${key}`));
+  return applyChanges(open.register.compiled.facility, [...open.changes.filter(({ list, key }) => !replaced.has(`${list} ${key}`)), ...wanted]).facility;
+}
+
+/** What is asked of somebody before objects are taken out; undefined where nothing hangs on them. */
+function askedOfRemoval(open: OpenDraft, wanted: readonly WantedChange[]): ChangeOutcome | undefined {
+  const removed = wanted.filter(({ value }) => value === undefined);
+  if (removed.length === 0) return undefined;
+  const { along, holding } = removalOf(triedWith(open, wanted), removed);
+  const name = namesIn(open);
+  if (holding.length > 0)
+    return {
+      outcome: "faulty",
+      faults: holding.slice(0, holdingNamed).map(({ list, key, field, to }) => ({ path: "", message: `${name(list, key)} still names ${name(to.list, to.key)} (${field}); let it name another first.` })),
+    };
+  if (along.length === 0) return undefined;
+  return { outcome: "takes-along", along: along.map(({ list, key }) => ({ list, key, value: undefined, seen: changeOf(open.changes, list, key)?.version ?? 0, label: name(list, key) })) };
+}
+
+const holdingNamed = 20;
+
+/** What is asked, or wrong, about the cards that are wanted. */
+function doubtsAbout(open: OpenDraft, wanted: readonly WantedChange[]): ReturnType<typeof doubtsOfCard> {
+  const cards = wanted.filter(({ list, value, base }) => list === "credentials" && value !== undefined && !sameValue(value, base));
+  if (cards.length === 0) return [];
+  const { credentials } = triedWith(open, wanted);
+  return cards.flatMap(({ value, base }) => {
+    const before = base && doubtsOfCard(base as unknown as Credential, credentials);
+    // What was so before is not asked again.
+    return doubtsOfCard(value as unknown as Credential, credentials).filter(({ message }) => !before?.some((one) => one.message === message));
+  });
+}
+
+/**
+ * Writes objects into a draft as they are wanted, all or none; what is wrong with them is told all at once. What is doubtful is written
+ * only `despite` the doubts.
+ */
+export async function changeDraft(services: Services, account: Account, id: number, objects: readonly WantedObject[], despite: boolean): Promise<ChangeOutcome> {
   const open = await writable(services, account, id);
   if (!open) return ended;
   const faults: FieldFault[] = [];
@@ -110,7 +156,13 @@ export async function changeDraft(services: Services, account: Account, id: numb
     }
     return [{ list, key, base: before ? before.base : present, value: normal, seen }];
   });
+  const doubts = faults.length > 0 ? [] : doubtsAbout(open, wanted);
+  const asFault = ({ field, message }: (typeof doubts)[number]): FieldFault => ({ path: field, message });
+  faults.push(...doubts.filter(({ isFault }) => isFault).map(asFault));
   if (faults.length > 0) return { outcome: "faulty", faults };
+  const asked = askedOfRemoval(open, wanted);
+  if (asked) return asked;
+  if (doubts.length > 0 && !despite) return { outcome: "doubtful", doubts: doubts.map(asFault) };
   return write(services, account, open, wanted);
 }
 
@@ -152,7 +204,7 @@ export type BoxOutcome = ChangeOutcome | { readonly outcome: "faulty-box"; reado
 
 const takenShown = 12;
 
-/** Adds a box of cards to a draft; refused where one of its cards is there already, by id or by facility code and number. */
+/** Adds a box of cards to a draft; refused where one of its cards is there already, by id, by facility code and number, or by the number in print. */
 export async function addBox(services: Services, account: Account, id: number, box: CardBox): Promise<BoxOutcome> {
   const open = await writable(services, account, id);
   if (!open) return ended;
@@ -161,10 +213,12 @@ export async function addBox(services: Services, account: Account, id: number, b
   const cards = cardsOf(box);
   const numberKey = (facilityCode: unknown, number: unknown): string => `${String(facilityCode)} ${String(number).replace(/^0+(?=\d)/, "")}`;
   const wantedNumbers = new Set(cards.map(({ facilityCode, number }) => numberKey(facilityCode, number)));
+  const printed = new Set(cards.flatMap(({ printedNumber }) => (printedNumber === undefined ? [] : [printedNumber.replace(/^0+(?=\d)/, "")])));
   const wantedIds = new Set(cards.map((card) => card.id));
   const taken: { number: string; by: string }[] = [];
   const look = (credential: Plain): void => {
-    if (wantedIds.has(String(credential.id)) || (credential.number !== undefined && wantedNumbers.has(numberKey(credential.facilityCode, credential.number)))) taken.push({ number: String(credential.number ?? credential.id), by: String(credential.id) });
+    const isPrinted = typeof credential.printedNumber === "string" && printed.has(credential.printedNumber.replace(/^0+(?=\d)/, ""));
+    if (isPrinted || wantedIds.has(String(credential.id)) || (credential.number !== undefined && wantedNumbers.has(numberKey(credential.facilityCode, credential.number)))) taken.push({ number: String(credential.number ?? credential.id), by: String(credential.id) });
   };
   for (const credential of open.register.compiled.facility.credentials) look(credential as unknown as Plain);
   for (const { list, value, base } of open.changes) if (list === "credentials" && value && base === undefined) look(value);

@@ -105,7 +105,7 @@ interface OfDraft {
 
 const draft = ({ account, draft: of, all }: OfDraft & { readonly all: boolean }) => showDraft(services(), account, of, all);
 const draftOrders = ({ account, draft: of }: OfDraft) => ordersOfDraft(services(), account, of);
-const draftChanged = ({ account, draft: of, objects }: OfDraft & { readonly objects: readonly WantedObject[] }) => changeDraft(services(), account, of, objects);
+const draftChanged = ({ account, draft: of, objects, despite }: OfDraft & { readonly objects: readonly WantedObject[]; readonly despite: boolean }) => changeDraft(services(), account, of, objects, despite);
 const changeTakenBack = ({ account, draft: of, change }: OfDraft & { readonly change: Parameters<typeof takeBack>[3] }) => takeBack(services(), account, of, change);
 const allTakenBack = ({ account, draft: of, list, revision }: OfDraft & { readonly list: ListKey; readonly revision: number }) => takeBackAll(services(), account, of, list, revision);
 const clashSettled = ({ account, draft: of, change, take }: OfDraft & { readonly change: Parameters<typeof settleClash>[3]; readonly take: Parameters<typeof settleClash>[4] }) => settleClash(services(), account, of, change, take);

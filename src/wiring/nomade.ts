@@ -136,7 +136,7 @@ export const nomade = {
     if (orders) await services().record.append(account, services().now(), { what: "orders.exported", on: `draft ${draft}` });
     return orders;
   },
-  changeDraft: (account: Account, draft: number, objects: readonly WantedObject[]) => asking().ask("draftChanged", { account, draft, objects }),
+  changeDraft: (account: Account, draft: number, objects: readonly WantedObject[], despite: boolean) => asking().ask("draftChanged", { account, draft, objects, despite }),
   takeBack: (account: Account, draft: number, change: ChangeSeen) => asking().ask("changeTakenBack", { account, draft, change }),
   takeBackAll: (account: Account, draft: number, list: ListKey, revision: number) => asking().ask("allTakenBack", { account, draft, list, revision }),
   settleClash: (account: Account, draft: number, change: ChangeSeen, take: "draft" | "register") => asking().ask("clashSettled", { account, draft, change, take }),

@@ -34,7 +34,7 @@ beforeAll(async () => {
 afterAll(() => own.close());
 
 const begin = (by = tessa): Promise<number> => beginDraft(services, by, "a draft");
-const write = (draft: number, objects: readonly WantedObject[], by = tessa) => changeDraft(services, by, draft, objects);
+const write = (draft: number, objects: readonly WantedObject[], by = tessa, despite = false) => changeDraft(services, by, draft, objects, despite);
 const one = (list: WantedObject["list"], key: string | undefined, value: Plain | undefined, seen = 0): WantedObject => ({ list, key, value, seen });
 const shown = async (draft: number, by = tessa) => {
   const sheet = await showDraft(services, by, draft);
@@ -86,6 +86,33 @@ describe("a draft", () => {
     expect(await write(draft, [one("cardholders", "iris", { ...iris, name: "I" })])).toEqual({ outcome: "ended" });
   });
 
+  it("takes nobody and nothing out without what hangs on them, and lets nothing name what is gone", async () => {
+    const draft = await begin();
+    const asked = await write(draft, [one("cardholders", "iris", undefined)]);
+    if (asked.outcome !== "takes-along") throw new Error(JSON.stringify(asked));
+    expect(asked.along.map(({ list, label }) => `${list} ${label}`).sort()).toEqual(["credentials Card 87-40101", "grants Iris Almondfeld opens Cellar door"].sort());
+    expect((await shown(draft)).changes).toEqual([]);
+    expect(await write(draft, [one("cardholders", "iris", undefined), ...asked.along.map(({ label: _label, ...object }) => object)])).toMatchObject({ outcome: "written" });
+    expect(await effectOfDraft(services, tessa, draft, unwatched)).toMatchObject({ outcome: "worked-out" });
+    // Dagmar answers for a department: somebody else has to, first.
+    expect(await write(draft, [one("cardholders", "dagmar", undefined)])).toMatchObject({ outcome: "faulty", faults: [{ message: expect.stringMatching(/still names Dagmar Holmwold \(manager\)/) }] });
+    await dropDraft(services, tessa, draft);
+  });
+
+  it("asks about a card that is seldom meant so, and refuses what its format cannot hold", async () => {
+    const draft = await begin();
+    const card = (more: Plain): Plain => ({ id: "new", kind: "card", status: "active", ...more });
+    expect(await write(draft, [one("credentials", undefined, card({ cardholder: "iris", bitFormat: "26", facilityCode: "300", number: "1" }))])).toMatchObject({ outcome: "faulty", faults: [{ path: "facilityCode", message: expect.stringContaining("255") }] });
+    expect(await write(draft, [one("credentials", undefined, card({ number: "40104", facilityCode: "87" }))])).toMatchObject({ outcome: "doubtful", doubts: [{ path: "cardholder" }, { path: "number", message: expect.stringContaining("c-leif") }] });
+    expect((await shown(draft)).changes).toEqual([]);
+    expect(await write(draft, [one("credentials", undefined, card({ number: "40104", facilityCode: "87" }))], tessa, true)).toMatchObject({ outcome: "written" });
+    // What was so before is not asked again.
+    const [{ version } = { version: 0 }] = (await shown(draft)).changes;
+    expect(await write(draft, [one("credentials", "c-leif", { id: "c-leif", cardholder: "leif", kind: "card", status: "returned", number: "40104", facilityCode: "87", from: "2025-01-01" })])).toMatchObject({ outcome: "written" });
+    expect(version).toBe(1);
+    await dropDraft(services, tessa, draft);
+  });
+
   it("shows what it would do to access and to findings, and what makes it impossible", async () => {
     const draft = await begin();
     await write(draft, [one("credentials", "c-leif", { id: "c-leif", cardholder: "leif", kind: "card", status: "returned", number: "40104", facilityCode: "87", from: "2025-01-01" }), one("grants", undefined, { id: "nora-cellar", to: { cardholder: "nora" }, open: { door: "cellar-door" }, schedule: "always" })]);
@@ -93,8 +120,8 @@ describe("a draft", () => {
     if (effect?.outcome !== "worked-out") throw new Error(JSON.stringify(effect));
     expect(effect.access.changes.map(({ holder, door, change, sensitivity }) => [holder, door, change, sensitivity])).toEqual([[{ kind: "cardholder", id: "nora" }, "cellar-door", "hours", 3]]);
     expect(effect.gone.map(({ about }) => about)).toContain("Leif Rushdahl");
-    await write(draft, [one("schedules", "night", undefined)]);
-    expect(await effectOfDraft(services, tessa, draft, unwatched)).toMatchObject({ outcome: "impossible", errorCount: 1, errors: [{ list: "grants", key: "watch-cellar" }] });
+    await write(draft, [one("grants", undefined, { id: "watch-barn", to: { group: "watch" }, open: { door: "barn-door" }, schedule: "no-such-hours" })]);
+    expect(await effectOfDraft(services, tessa, draft, unwatched)).toMatchObject({ outcome: "impossible", errorCount: 1, errors: [{ list: "grants", key: "watch-barn" }] });
     expect(await close(draft)).toMatchObject({ outcome: "refused" });
   });
 

@@ -3,6 +3,8 @@
 import { Button, TextInput } from "@mantine/core";
 import { DateInput } from "@mantine/dates";
 import { useActionState, useState } from "react";
+import { typedDate } from "@/core/questions/typed-date";
+import { dateHere } from "../words/times";
 import { TaskProgress } from "../shell/task-progress";
 import sheet from "@/ui/sheet.module.css";
 
@@ -19,7 +21,20 @@ export function OpenRoundForm({ open, snapshot }: { readonly open: OpenRound; re
       <input type="hidden" name="snapshot" value={snapshot} />
       <input type="hidden" name="task" value={task} />
       <TextInput label="Name" name="name" placeholder="Winter review" value={name} onChange={(event) => setName(event.currentTarget.value)} required mt="sm" />
-      <DateInput label="Due" name="due" value={due} onChange={setDue} valueFormat="YYYY-MM-DD" minDate={new Date()} required mt="xs" />
+      <DateInput
+        label="Due"
+        name="due"
+        description="2026-12-31, 31.12.2026, 31 Dec 2026"
+        value={due}
+        onChange={setDue}
+        valueFormat="YYYY-MM-DD"
+        dateParser={(text) => typedDate(text, dateHere()) ?? null}
+        // What cannot be read stays where it is, for whoever typed it to see.
+        fixOnBlur={false}
+        minDate={new Date()}
+        required
+        mt="xs"
+      />
       {refused !== undefined && (
         <p role="alert" className={sheet.grave}>
           {refused}

@@ -1,10 +1,16 @@
-import { weekdayNumber, yearMonthDay, formatClock, parseCivilDay } from "@/core/time/civil-day";
+import { civilDay, weekdayNumber, yearMonthDay, formatClock, parseCivilDay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
 import { localTime, zoneOf } from "@/core/time/zone";
 
 const weekdays = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+
+/** The date where the reader sits. */
+export function dateHere(): CivilDay {
+  const now = new Date();
+  return civilDay(now.getFullYear(), now.getMonth() + 1, now.getDate());
+}
 
 /** "28 Nov 2026" */
 export function dateText(date: CivilDay): string {

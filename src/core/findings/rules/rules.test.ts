@@ -34,6 +34,13 @@ describe("leaver-live", () => {
     expect(of(find(leaver({ status: "active", until: "2026-01-31" })), "leaver-live")).toHaveLength(1);
   });
 
+  it("says the date that the facility's clock showed, and of what ends its last day", () => {
+    const sentence = (more: object, timeZone: string) => of(find({ timeZone, ...leaver(more) }), "leaver-live")[0]?.sentence;
+    expect(sentence({ statusSince: "2026-01-14T20:00:00Z" }, "Pacific/Auckland")).toMatch(/^Left on 2026-01-15;/);
+    expect(sentence({ statusSince: "2026-01-15T03:00:00Z" }, "America/Vancouver")).toMatch(/^Left on 2026-01-14;/);
+    for (const timeZone of ["Pacific/Auckland", "Europe/Vienna", "America/Vancouver"]) expect([timeZone, sentence({ status: "active", until: "2026-01-31" }, timeZone)]).toEqual([timeZone, expect.stringMatching(/^Left on 2026-01-31;/)]);
+  });
+
   it("does not flag whose credentials are all inactive, nor who leaves only later", () => {
     expect(of(find(leaver({}, { status: "returned" })), "leaver-live")).toEqual([]);
     expect(of(find(leaver({ statusSince: "2026-04-01T00:00:00Z" })), "leaver-live")).toEqual([]);
@@ -44,7 +51,7 @@ describe("expired-active", () => {
   const card = (more: object) => ({ credentials: [{ id: "c1", cardholder: "iris", kind: "card" as const, status: "active" as const, ...more }] });
 
   it("flags a credential that is past its end, or past its expiry by use, and still marked active", () => {
-    expect(of(find(card({ until: "2026-01-31" })), "expired-active")[0]).toMatchObject({ proof: { end: "2026-01-31T23:00Z" } });
+    expect(of(find(card({ until: "2026-01-31" })), "expired-active")[0]).toMatchObject({ proof: { end: "2026-01-31T23:00Z" }, sentence: expect.stringMatching(/^Ended on 2026-01-31 /) });
     expect(of(find(card({ expiry: { after: "first-use", days: 10 }, firstUse: "2026-01-01T12:00:00Z" })), "expired-active")[0]).toMatchObject({ proof: { end: "2026-01-11T12:00Z" } });
   });
 

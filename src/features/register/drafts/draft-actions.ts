@@ -12,7 +12,8 @@ export interface SeenChange {
 
 /** What the pages of drafts can have done. */
 export interface DraftActions {
-  readonly change: (draft: number, objects: readonly WantedObject[]) => Promise<ChangeOutcome>;
+  /** `despite` writes what is doubtful, once that was said. */
+  readonly change: (draft: number, objects: readonly WantedObject[], despite: boolean) => Promise<ChangeOutcome>;
   readonly takeBack: (draft: number, change: SeenChange) => Promise<ChangeOutcome>;
   readonly takeBackAll: (draft: number, list: ListKey, revision: number) => Promise<ChangeOutcome>;
   readonly settle: (draft: number, change: SeenChange, take: "draft" | "register") => Promise<ChangeOutcome>;

@@ -1,4 +1,5 @@
 import { NumberInput, Select, TextInput } from "@mantine/core";
+import { DateTextInput } from "./date-text-input";
 import type { EditorForm } from "./editor-form";
 import type { Field } from "./field-names";
 import { ReferenceField, ReferencesField } from "./reference-field";
@@ -62,11 +63,13 @@ export function FieldInput({ form, field }: { readonly form: EditorForm; readonl
     }
     case "number":
       return <NumberInput {...common} min={0} allowDecimal={false} value={(value[field.key] as number | undefined) ?? ""} onChange={(next) => set({ [field.key]: next === "" ? undefined : Number(next) })} />;
+    case "moment":
+      return <DateTextInput {...common} placeholder={momentHint} value={textOf} onText={(text) => set({ [field.key]: text === "" && !field.required ? undefined : text })} />;
     default:
       return (
         <TextInput
           {...common}
-          placeholder={field.as === "moment" ? momentHint : field.as === "instant" ? instantHint : field.as === "zone" ? "Europe/Paris" : ""}
+          placeholder={field.as === "instant" ? instantHint : field.as === "zone" ? "Europe/Paris" : ""}
           value={textOf}
           onChange={(event) => set({ [field.key]: event.currentTarget.value === "" && !field.required ? undefined : event.currentTarget.value })}
         />

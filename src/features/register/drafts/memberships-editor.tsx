@@ -1,6 +1,6 @@
 "use client";
 
-import { TextInput } from "@mantine/core";
+import { DateTextInput } from "./date-text-input";
 import { useState } from "react";
 import type { MembershipRow } from "@/operations/edit-object";
 import sheet from "@/ui/sheet.module.css";
@@ -50,8 +50,8 @@ export function MembershipsEditor({ draft, of, rows, total, onChange }: Membersh
           <span>
             {row.removed ? <del className={classes.gone}>{row.name}</del> : row.name} {row.key === undefined && <span className={sheet.sub}>new</span>}
           </span>
-          <TextInput size="xs" aria-label={`${row.name} from`} placeholder="since always" value={row.from} disabled={row.removed} onChange={(event) => put(at, { from: event.currentTarget.value })} />
-          <TextInput size="xs" aria-label={`${row.name} until`} placeholder="never ends" value={row.until} disabled={row.removed} onChange={(event) => put(at, { until: event.currentTarget.value })} />
+          <DateTextInput size="xs" aria-label={`${row.name} from`} placeholder="since always" value={row.from} disabled={row.removed} onText={(from) => put(at, { from })} />
+          <DateTextInput size="xs" aria-label={`${row.name} until`} placeholder="never ends" value={row.until} disabled={row.removed} onText={(until) => put(at, { until })} />
           <button
             type="button"
             className={sheet.plain}

@@ -40,6 +40,7 @@ export function ObjectEditor({ object, change }: EditorProps) {
   const [names, setNames] = useState(object.names);
   const [memberships, setMemberships] = useState<readonly EditedMembership[]>(() => asEdited(object.memberships));
   const [outcome, setOutcome] = useState<ChangeOutcome>();
+  const [sent, setSent] = useState<readonly WantedObject[]>([]);
   const [ending, setEnding] = useState(false);
   const [busy, start] = useTransition();
 
@@ -61,9 +62,10 @@ export function ObjectEditor({ object, change }: EditorProps) {
       return [{ list: "memberships", key: own, value: wanted, seen }];
     });
 
-  const send = (objects: readonly WantedObject[]): void =>
+  const send = (objects: readonly WantedObject[], despite = false): void =>
     start(async () => {
-      const done = objects.length === 0 ? ({ outcome: "written", revision: 0 } as const) : await change(draft.id, objects);
+      setSent(objects);
+      const done = objects.length === 0 ? ({ outcome: "written", revision: 0 } as const) : await change(draft.id, objects, despite);
       if (done.outcome === "written") router.push(draftHref(draft.id));
       else {
         setOutcome(done);
@@ -112,12 +114,18 @@ export function ObjectEditor({ object, change }: EditorProps) {
         busy={busy}
         onMine={({ differences }) => send(wanted(differences.find((one) => one.list === list)?.version ?? object.seen))}
         onTheirs={() => router.push(draftHref(draft.id))}
+        onDespite={() => send(sent, true)}
+        onAlong={({ along }) => send([...sent, ...along.map(({ label: _label, ...one }) => one)], true)}
       />
       <form
         className={classes.form}
         onSubmit={(event) => {
           event.preventDefault();
           send(wanted(object.seen));
+        }}
+        // In a field that offers something Enter takes what is offered, and nothing more.
+        onKeyDown={(event) => {
+          if (event.key === "Enter" && (event.target as HTMLElement).getAttribute("aria-haspopup") === "listbox") event.preventDefault();
         }}
         noValidate
       >
@@ -147,7 +155,7 @@ export function ObjectEditor({ object, change }: EditorProps) {
           {!isNew &&
             (ending ? (
               <>
-                <span>Take it out of the register altogether?</span>
+                <span>{list === "cardholders" ? "Somebody who has left is better set to “left”: then it stays known what they could open. Take this person out, with their cards and grants, as if they had never been?" : "Take it out of the register altogether?"}</span>
                 <Button color="madder" variant="outline" disabled={busy} onClick={() => send([{ list, key, value: undefined, seen: object.seen }])}>
                   Take it out
                 </Button>

@@ -37,19 +37,20 @@ export async function beginDraft(_before: string | undefined, form: FormData): P
   redirect(`/register/drafts/${draft}${asked.value.next === "" ? "" : `/edit?${asked.value.next}`}`);
 }
 
-const objectsSchema = Joi.object<{ draft: number; objects: WantedObject[] }>({
+const objectsSchema = Joi.object<{ draft: number; objects: WantedObject[]; despite: boolean }>({
   draft: id,
   objects: Joi.array()
     .items(Joi.object({ list, key, value: Joi.object().unknown(), seen }))
     .min(1)
     .max(objectsAtOnce)
     .required(),
+  despite: Joi.boolean().required(),
 });
 
-export async function changeDraft(draft: number, objects: readonly WantedObject[]) {
+export async function changeDraft(draft: number, objects: readonly WantedObject[], despite: boolean) {
   const account = await accountWith("edit-drafts");
-  const asked = read(objectsSchema, { draft, objects });
-  return nomade.changeDraft(account, asked.draft, asked.objects);
+  const asked = read(objectsSchema, { draft, objects, despite });
+  return nomade.changeDraft(account, asked.draft, asked.objects, asked.despite);
 }
 
 const changeSchema = Joi.object<{ draft: number; change: SeenChange }>({ draft: id, change: Joi.object({ list, key: key.required(), seen }).required() });
