@@ -117,7 +117,7 @@ export async function pinKey(args: readonly string[]): Promise<number> {
 export async function snapshots(args: readonly string[]): Promise<number> {
   if (args.length > 0) throw new UsageError("snapshots takes no arguments.");
   return withServices(async (services) => {
-    for (const { notes, ...snapshot } of await services.snapshots.list()) await printLine({ ...snapshot, notes: notes.length });
+    for (const { noteCount: notes, ...snapshot } of await services.snapshots.list()) await printLine({ ...snapshot, notes });
     return 0;
   });
 }

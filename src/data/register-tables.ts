@@ -3,7 +3,7 @@ import type { Facility } from "@/core/facility/facility";
 import type { Authorisation, ClockRange } from "@/core/facility/draft";
 import { weekdays } from "@/core/time/civil-day";
 
-type Value = string | number | boolean | null;
+export type Value = string | number | boolean | null;
 export type Row = Readonly<Record<string, Value>>;
 
 const kinds = {

@@ -3,7 +3,7 @@ import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
 import type { FacilityCounts } from "@/core/facility/facility";
 import type { Actor } from "@/operations/ports/record";
-import type { IntakeFile, NewSnapshot, PrintedIssue, RegisterChanges, Snapshot, SnapshotStore } from "@/operations/ports/snapshots";
+import type { IntakeFile, NewSnapshot, PrintedIssue, RegisterChanges, Snapshot, SnapshotStore, SnapshotSummary } from "@/operations/ports/snapshots";
 import { AlteredSnapshot } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
 import { appendRecord, sha256, writeHead } from "./record-store";
@@ -26,7 +26,7 @@ interface SnapshotRow {
   readonly files: string;
 }
 
-const asSnapshot = (row: SnapshotRow): Snapshot => ({
+const asSummary = (row: Omit<SnapshotRow, "notes"> & { readonly note_count: number }): SnapshotSummary => ({
   id: row.id,
   hash: row.hash,
   facilityName: row.facility_name,
@@ -37,10 +37,16 @@ const asSnapshot = (row: SnapshotRow): Snapshot => ({
   source: row.source,
   counts: JSON.parse(row.counts) as FacilityCounts,
   changes: JSON.parse(row.changes) as RegisterChanges,
-  notes: JSON.parse(row.notes) as PrintedIssue[],
   leftOut: row.left_out,
   files: JSON.parse(row.files) as IntakeFile[],
+  noteCount: Number(row.note_count),
 });
+
+function asSnapshot(row: SnapshotRow): Snapshot {
+  const notes = JSON.parse(row.notes) as PrintedIssue[];
+  const { noteCount: _counted, ...summary } = asSummary({ ...row, note_count: notes.length });
+  return { ...summary, notes };
+}
 
 const pieceBytes = 1024 * 1024;
 /** A third of the time of the usual level, for a tenth more of room. */
@@ -185,7 +191,14 @@ export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotSto
   return {
     latest: async () => (await select("WHERE id = (SELECT snapshot FROM register_head WHERE id = 1)"))[0],
     byId: async (id) => (await select("WHERE id = :id", { id }))[0],
-    list: () => select("ORDER BY id DESC"),
+    list: async () =>
+      (
+        await sequelize.query<Omit<SnapshotRow, "notes"> & { readonly note_count: number }>(
+          "SELECT id, hash, facility_name, time_zone, as_of, taken_at, taken_by, source, counts, changes, left_out, files, JSON_LENGTH(notes) AS note_count FROM snapshots ORDER BY id DESC",
+          { type: QueryTypes.SELECT },
+        )
+      ).map(asSummary),
+    choices: async () => (await sequelize.query<{ id: number; taken_at: string; left_out: number }>("SELECT id, taken_at, left_out FROM snapshots ORDER BY id DESC", { type: QueryTypes.SELECT })).map(({ id, taken_at, left_out }) => ({ id, takenAt: taken_at, leftOut: left_out })),
     frozen: async (id) => {
       const pieces = await sequelize.query<{ bytes: Buffer }>("SELECT bytes FROM snapshot_pieces WHERE snapshot = :id ORDER BY position", {
         type: QueryTypes.SELECT,

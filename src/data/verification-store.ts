@@ -5,7 +5,7 @@ import { present } from "@/core/kernel/invariant";
 import type { Decision } from "@/core/certification/decide-line";
 import type { LatestEntry, StoredDocket, Verification } from "@/operations/ports/verification";
 import { hashOfOrders } from "./round-store";
-import type { ColumnKind } from "./register-tables";
+import type { ColumnKind, Row, Value } from "./register-tables";
 import { registerTables } from "./register-tables";
 
 interface StoredSignature {
@@ -20,10 +20,10 @@ interface StoredSignature {
 }
 
 /** A value as it is compared: flags come back as numbers, and objects were written with their keys in any order. */
-function plain(value: unknown, kind: ColumnKind): string | null {
+function plain(value: Value | undefined, kind: ColumnKind): string | null {
   if (value === null || value === undefined) return null;
   if (kind === "json") return canonicalJson(JSON.parse(String(value)));
-  return String(typeof value === "boolean" ? Number(value) : (value as string | number));
+  return String(typeof value === "boolean" ? Number(value) : value);
 }
 
 /** Runs some reading over the database as it stands at one moment. */
@@ -45,10 +45,10 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
         const different: string[] = [];
         for (const table of registerTables) {
           const columns = Object.keys(table.columns);
-          const textOf = (row: Readonly<Record<string, unknown>>): string => JSON.stringify(columns.map((column) => plain(row[column], present(table.columns[column], "a table has its columns"))));
+          const textOf = (row: Row): string => JSON.stringify(columns.map((column) => plain(row[column], present(table.columns[column], "a table has its columns"))));
           const wanted = new Map<string, number>();
           for (const row of table.rows(facility)) wanted.set(textOf(row), (wanted.get(textOf(row)) ?? 0) + 1);
-          const standing = await select<Record<string, unknown>>(
+          const standing = await select<Row>(
             `SELECT ${columns.map((column) => `\`${column}\``).join(", ")} FROM \`${table.name}\` WHERE since_snapshot <= :snapshot AND (until_snapshot IS NULL OR until_snapshot > :snapshot)`,
             { snapshot },
           );

@@ -75,6 +75,11 @@ export const nomade = {
     demand(account, "read-register");
     return services().snapshots.list();
   },
+  /** The snapshots to choose from, the latest first. */
+  snapshotChoices: (account: Account) => {
+    demand(account, "read-register");
+    return services().snapshots.choices();
+  },
   frozenSnapshot: (account: Account, id: number) => exported(account, id, () => services().snapshots.frozen(id)),
   snapshotTables: (account: Account, id: number) => exported(account, id, () => work().writeTables({ snapshot: id })),
   /** A calendar of a snapshot, of the latest where none is named. */

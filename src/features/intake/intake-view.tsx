@@ -4,7 +4,7 @@ import { Select } from "@mantine/core";
 import { Dropzone } from "@mantine/dropzone";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import type { Snapshot } from "@/operations/ports/snapshots";
+import type { SnapshotSummary } from "@/operations/ports/snapshots";
 import type { IntakeOutcome } from "@/operations/services";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
@@ -21,7 +21,7 @@ import { TaskProgress } from "../shell/task-progress";
 type StoringOutcome = IntakeOutcome | { readonly outcome: "gone" | "stopped" };
 
 export interface IntakeViewProps {
-  readonly snapshots: readonly Snapshot[];
+  readonly snapshots: readonly SnapshotSummary[];
   readonly store: (token: string, source: string, previewedFor: string, task: string, leaveOut: number, mapping: Mapping | undefined, on: number | null) => Promise<StoringOutcome>;
   /** Sources of which it is known how they write their tables. */
   readonly sources: readonly string[];

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { Snapshot } from "@/operations/ports/snapshots";
+import type { SnapshotSummary } from "@/operations/ports/snapshots";
 import sheet from "@/ui/sheet.module.css";
 import { plural } from "../words/numbers";
 import { clockText } from "../words/times";
@@ -8,7 +8,7 @@ import classes from "./intake.module.css";
 const figure = (rows: number | undefined): string => (rows === undefined ? "–" : rows.toLocaleString("en-GB"));
 
 /** The files of an intake: what the source states of each, and how that agrees with what was taken in. */
-function Files({ snapshot: { id, files } }: { readonly snapshot: Snapshot }) {
+function Files({ snapshot: { id, files } }: { readonly snapshot: SnapshotSummary }) {
   const hasStated = files.some(({ stated }) => stated !== undefined);
   return (
     <details>
@@ -50,7 +50,7 @@ function Files({ snapshot: { id, files } }: { readonly snapshot: Snapshot }) {
 }
 
 /** What was taken in, the latest first, each to be saved, looked at as it was, and compared with the one before. */
-export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly Snapshot[] }) {
+export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly SnapshotSummary[] }) {
   return (
     <>
       <h2 className={classes.section}>Snapshots</h2>
@@ -98,7 +98,7 @@ export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly Sna
               <td className={sheet.number}>
                 {snapshot.changes.added.toLocaleString("en-GB")} / {snapshot.changes.ended.toLocaleString("en-GB")}
               </td>
-              <td className={sheet.number}>{snapshot.notes.length}</td>
+              <td className={sheet.number}>{snapshot.noteCount}</td>
               <td>
                 <code className={classes.hash}>{snapshot.hash.slice(0, 12)} …</code>
               </td>

@@ -4,7 +4,7 @@ import { Select } from "@mantine/core";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import type { AccessEffect } from "@/operations/effect-on-access";
-import type { Snapshot } from "@/operations/ports/snapshots";
+import type { Snapshot, SnapshotChoice } from "@/operations/ports/snapshots";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
@@ -13,11 +13,13 @@ import { listWords } from "../words/kinds";
 import { clockText } from "../words/times";
 import classes from "./register.module.css";
 
+type ComparedSnapshot = Pick<Snapshot, "id" | "source" | "takenAt" | "counts">;
+
 interface ComparisonProps {
-  readonly before: Snapshot;
-  readonly after: Snapshot;
+  readonly before: ComparedSnapshot;
+  readonly after: ComparedSnapshot;
   readonly effect: AccessEffect;
-  readonly snapshots: readonly Snapshot[];
+  readonly snapshots: readonly SnapshotChoice[];
 }
 
 const comparisonHref = (before: number, after: number): string => `/register/compare?before=${before}&after=${after}`;

@@ -20,7 +20,7 @@ import { RowsTable } from "./rows-table";
 export interface RegisterViewProps {
   readonly address: ListAddress;
   readonly first: ListPage;
-  readonly snapshots: readonly { readonly id: number; readonly takenAt: string; readonly source: string }[];
+  readonly snapshots: readonly { readonly id: number; readonly takenAt: string }[];
 }
 
 /** The empty value has to be chosen, too; it is written so where a text is needed. */

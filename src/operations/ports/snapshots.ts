@@ -23,6 +23,12 @@ export interface Snapshot {
   readonly files: readonly IntakeFile[];
 }
 
+/** A snapshot as lists show it: how many notes it has, without them. */
+export type SnapshotSummary = Omit<Snapshot, "notes"> & { readonly noteCount: number };
+
+/** What a snapshot is chosen by. */
+export type SnapshotChoice = Pick<Snapshot, "id" | "takenAt" | "leftOut">;
+
 /** A file of an intake, for whoever has to reconcile what came with what was stored. */
 export interface IntakeFile {
   readonly name: string;
@@ -65,7 +71,8 @@ export interface NewSnapshot {
 export interface SnapshotStore {
   readonly latest: () => Promise<Snapshot | undefined>;
   readonly byId: (id: number) => Promise<Snapshot | undefined>;
-  readonly list: () => Promise<Snapshot[]>;
+  readonly list: () => Promise<SnapshotSummary[]>;
+  readonly choices: () => Promise<SnapshotChoice[]>;
   /** The frozen normal form of a snapshot. Throws an `AlteredSnapshot` where its bytes do not fit its hash. */
   readonly frozen: (id: number) => Promise<string>;
   /**

@@ -16,7 +16,7 @@ export default async function FindingsPage({ searchParams }: Props) {
   const rule = asked.rule !== undefined && ruleOf(asked.rule) ? asked.rule : undefined;
   const number = Number(asked.snapshot);
   const past = Number.isInteger(number) && number > 0 ? number : undefined;
-  const [found, snapshots] = [await nomade.findings(account, rule, past), await nomade.snapshots(account)];
+  const [found, snapshots] = [await nomade.findings(account, rule, past), await nomade.snapshotChoices(account)];
   if (!found) return past === undefined ? <NoRegister /> : notFound();
   const { page, snapshot } = found;
   return (

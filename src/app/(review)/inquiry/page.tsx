@@ -12,7 +12,7 @@ import { accountWith } from "@/wiring/web-session";
 
 export default async function InquiryPage({ searchParams }: { readonly searchParams: Promise<AddressParts> }) {
   const account = await accountWith("ask");
-  const [snapshots, read] = await Promise.all([nomade.snapshots(account), nomade.readInquiry(account, await searchParams)]);
+  const [snapshots, read] = await Promise.all([nomade.snapshotChoices(account), nomade.readInquiry(account, await searchParams)]);
   const [latest] = snapshots;
   if (!latest || !read) return <NoRegister />;
   if (!read.ok) return <NotUnderstoodView parts={read.error} reference={`Inquiry on snapshot ${latest.id}`} />;

@@ -8,7 +8,7 @@ import { accountWith } from "@/wiring/web-session";
 export default async function RegisterPage({ searchParams }: { readonly searchParams: Promise<Record<string, string>> }) {
   const account = await accountWith("read-register");
   const address = listOfAddress(new URLSearchParams(await searchParams));
-  const [first, snapshots] = await Promise.all([nomade.listRegister(account, address, { offset: 0, limit: rowsAPage, withChoices: true }), nomade.snapshots(account)]);
+  const [first, snapshots] = await Promise.all([nomade.listRegister(account, address, { offset: 0, limit: rowsAPage, withChoices: true }), nomade.snapshotChoices(account)]);
   if (!first) return <NoRegister />;
-  return <RegisterView address={address} first={first} snapshots={snapshots.map(({ id, takenAt, source }) => ({ id, takenAt, source }))} />;
+  return <RegisterView address={address} first={first} snapshots={snapshots} />;
 }

@@ -8,7 +8,8 @@ const numberOf = (text: string | undefined): number => (/^[0-9]{1,9}$/.test(text
 export default async function ComparisonPage({ searchParams }: { readonly searchParams: Promise<{ before?: string; after?: string }> }) {
   const account = await accountWith("read-register");
   const { before, after } = await searchParams;
-  const [found, snapshots] = await Promise.all([nomade.compareSnapshots(account, numberOf(before), numberOf(after)), nomade.snapshots(account)]);
+  const [found, snapshots] = await Promise.all([nomade.compareSnapshots(account, numberOf(before), numberOf(after)), nomade.snapshotChoices(account)]);
   if (!found) notFound();
-  return <ComparisonView {...found} snapshots={snapshots} />;
+  const shown = ({ id, source, takenAt, counts }: typeof found.before) => ({ id, source, takenAt, counts });
+  return <ComparisonView before={shown(found.before)} after={shown(found.after)} effect={found.effect} snapshots={snapshots} />;
 }
