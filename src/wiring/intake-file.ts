@@ -40,14 +40,15 @@ const namedAtMost = 5;
 
 type Named = { readonly door: string; readonly credential: string };
 
-/** Counts the doors and credentials of events that the present register does not know. */
+/** Counts the doors and credentials of events that the present register does not know; without a register nothing is unknown yet. */
 async function unknownCounter(services: Services): Promise<{ readonly count: (event: Named) => void; readonly found: () => UnknownInEvents }> {
   const register = await openRegister(services);
+  if (!register) return { count: () => undefined, found: () => ({ doors: 0, credentials: 0, someDoors: [], someCredentials: [] }) };
   const [doors, credentials] = [new Set<string>(), new Set<string>()];
   return {
     count: ({ door, credential }) => {
-      if (!register?.compiled.doorById.has(door)) doors.add(door);
-      if (!register?.compiled.credentialById.has(credential)) credentials.add(credential);
+      if (!register.compiled.doorById.has(door)) doors.add(door);
+      if (!register.compiled.credentialById.has(credential)) credentials.add(credential);
     },
     found: () => ({ doors: doors.size, credentials: credentials.size, someDoors: [...doors].slice(0, namedAtMost), someCredentials: [...credentials].slice(0, namedAtMost) }),
   };

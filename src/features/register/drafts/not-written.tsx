@@ -58,7 +58,7 @@ export function NotWritten({ outcome, list, busy, onMine, onTheirs, onDespite, o
       )}
       {outcome?.outcome === "takes-along" && (
         <div className={classes.faults} role="alert">
-          <strong>{plural(outcome.along.length, "other object goes", "other objects go")} with it.</strong> Nothing was written yet.
+          <strong>{capital(plural(outcome.along.length, "other object goes", "other objects go"))} with it.</strong> Nothing was written yet.
           <ul>
             {outcome.along.slice(0, alongNamed).map(({ list: of, key, label }) => (
               <li key={`${of} ${key}`}>
