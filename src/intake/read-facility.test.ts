@@ -43,6 +43,9 @@ describe("a document that is refused", () => {
     expect(Object.keys(errorsOf(`{"__proto__":{"x":1},${rest}`))).toEqual([""]);
     expect(Object.keys(errorsOf(`{${rest.replace('"id":"iris"', `"\\u005f_proto__":{},"id":"iris"`)}`))).toEqual([""]);
     expect(readFacility(`{${rest.replace('"name":"Iris Almond"', '"name":"__proto__"')}`).ok).toBe(true);
+    // A day type may be called anything.
+    const odd = { id: "odd", name: "Odd", week: {}, holidays: { ["__proto__"]: [["08:00", "10:00"]] } };
+    expect(readFacility(JSON.stringify({ ...facilityDraft(), schedules: [...(facilityDraft().schedules ?? []), odd] })).ok).toBe(true);
   });
 
   it("names a missing key itself", () => {

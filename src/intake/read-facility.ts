@@ -89,22 +89,20 @@ export function readFacility(text: string): Result<CheckedFacility, readonly Dat
   } catch (error) {
     return failure([problem("", "not-json", { value: quoted(text.slice(0, 40)), reason: (error as Error).message })]);
   }
-  return holdsHiddenKey(text) ? failure([problem("", "malformed", { value: '"__proto__"', expected: "no such key anywhere" })]) : readDocument(value);
+  return holdsHiddenKey(text, value) ? failure([problem("", "malformed", { value: '"__proto__"', expected: "no such key anywhere" })]) : readDocument(value);
 }
 
-/** Whether an object of the text has a key `__proto__`, which whoever looks at the object afterwards would not see. */
-function holdsHiddenKey(text: string): boolean {
+/** Whether some object has a key `__proto__`, which whoever looks at it afterwards would not see. A day type may be called so. */
+function holdsHiddenKey(text: string, document: unknown): boolean {
   if (!/__proto__|\\u005f/i.test(text)) return false;
-  let isFound = false;
-  try {
-    JSON.parse(text.charCodeAt(0) === 0xfeff ? text.slice(1) : text, (key, value: unknown) => {
-      isFound ||= key === "__proto__";
-      return value;
-    });
-  } catch {
-    return true;
+  const open: [unknown, string][] = [[document, ""]];
+  for (let next = open.pop(); next; next = open.pop()) {
+    const [value, name] = next;
+    if (typeof value !== "object" || value === null) continue;
+    if (name !== "holidays" && Object.hasOwn(value, "__proto__")) return true;
+    for (const [key, part] of Object.entries(value)) open.push([part, Array.isArray(value) ? name : key]);
   }
-  return isFound;
+  return false;
 }
 
 /** The same for a document that is no text any more; it is not changed, and what comes out of it shares its objects. */

@@ -173,9 +173,10 @@ describe("the lines of a round", () => {
         const missing = findings.filter(({ cardholder, subject, fingerprint }) => !told.includes(`${cardholder ?? subject.id} ${fingerprint}`));
         expect(missing.map(({ rule, sentence }) => `${rule}: ${sentence}`)).toEqual([]);
       }),
-      { numRuns: 50 },
+      { numRuns: 200 },
     );
-    expect(Math.min(seen / 20, atAreas)).toBeGreaterThan(1);
+    // A few hundred documents come to dozens of findings, some of them at areas: were there none, nothing would have been tried.
+    expect(Math.min(seen / 10, atAreas)).toBeGreaterThan(1);
   });
 
   it("add up what all cards of somebody did at all doors of the place, and say where events do not cover it", () => {

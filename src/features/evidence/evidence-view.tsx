@@ -61,7 +61,7 @@ export function EvidenceView({ entries, verification, isFirstPage }: EvidenceVie
         </p>
       )}
       <div className={sheet.must}>
-        <b>To check without this page:</b> <code>npm run --silent nomade -- verify</code> walks the same chain and names the first broken entry.
+        <b>To check without this page:</b> <code>npm run --silent nomade -- verify</code> walks the same chain, and compares with it everything that a signature rests on.
       </div>
     </>
   );
