@@ -77,6 +77,8 @@ export const findingStore = (sequelize: Sequelize): FindingStore => ({
     });
     return rows.map(asFinding);
   },
+  byFingerprint: async (snapshot, fingerprint) =>
+    (await sequelize.query<FindingRow>("SELECT * FROM findings WHERE snapshot = :snapshot AND fingerprint = :fingerprint LIMIT 1", { type: QueryTypes.SELECT, replacements: { snapshot, fingerprint } })).map(asFinding)[0],
   counts: async (snapshot) => {
     const rows = await sequelize.query<{ rule: string; n: number }>("SELECT rule, COUNT(*) AS n FROM findings WHERE snapshot = :snapshot GROUP BY rule", {
       type: QueryTypes.SELECT,

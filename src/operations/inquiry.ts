@@ -1,3 +1,4 @@
+import type { AskedWithdrawal } from "./draft-withdrawal";
 import type { GroupRemoval } from "@/core/resolve/group-removals";
 import type { Need } from "@/core/resolve/needs";
 import type { Verdict } from "@/core/resolve/trace";
@@ -108,6 +109,8 @@ export interface Trace {
   readonly nextChange: EpochMinute | undefined;
   readonly free: boolean;
   /** What must go before it no longer opens; undefined where it never opens. */
+  /** What a draft would be asked to take away, for those who may edit drafts; undefined where there is nothing to take away. */
+  readonly toWithdraw: AskedWithdrawal | undefined;
   readonly toShut: ShownWithdrawal | undefined;
   /** What would have to be ended to shut it without a block; empty where nothing comes with the department. */
   readonly withoutBlock: readonly GroupRemoval[];

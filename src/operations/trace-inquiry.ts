@@ -1,3 +1,4 @@
+import type { HolderId } from "@/core/facility/holder-id";
 import { present } from "@/core/kernel/invariant";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Position } from "@/core/kernel/position-index";
@@ -21,7 +22,7 @@ import { shownWithdrawal } from "./withdrawals";
 import { findingsOf } from "./findings-of";
 import type { OpenRegister } from "./open-register";
 import type { Account } from "./ports/accounts";
-import { demand } from "./rights";
+import { demand, may } from "./rights";
 import type { Services } from "./services";
 import type { AnswerableInquiry, NamedHolder, Trace } from "./inquiry";
 import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-desk";
@@ -99,7 +100,9 @@ export async function traceInquiry(services: Services, account: Account, registe
   const open = desk.timetable(carried, door, false);
   // Of a card that somebody carries it is the person that is planned for: their other cards would open the door as well.
   const carrier = credentials[0]?.holder?.cardholder.id;
-  const plan = open.length === 0 ? undefined : withdrawDoors(laidOutOf(compiled), carrier === undefined ? { kind: "credential", id: who.id } : { kind: "cardholder", id: carrier }, [present(compiled.facility.doors[door], "positions are valid").id]);
+  const planned: HolderId = carrier === undefined ? { kind: "credential", id: who.id } : { kind: "cardholder", id: carrier };
+  const { id: shown } = present(compiled.facility.doors[door], "positions are valid");
+  const plan = open.length === 0 ? undefined : withdrawDoors(laidOutOf(compiled), planned, [shown]);
   const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
   const removals = plan?.changes.some((change) => change.do === "add" && change.object.effect === "block") ? groupRemovals(compiled, exactReading(compiled, desk.asOf, desk.until, mode), credentials, door) : [];
   const against = (await findingsOf(services, register, [holder]))(holder);
@@ -118,6 +121,8 @@ export async function traceInquiry(services: Services, account: Account, registe
     nextChange: changeAfter(compiled, credentials, door, at, mode),
     free: contains(freeIn(exactReading(compiled, at, (at + 1) as EpochMinute, mode), present(compiled.doors[door], "positions are valid")), at),
     toShut: plan && shownWithdrawal(compiled, plan),
+    // A draft is of the present register.
+    toWithdraw: plan && plan.changes.length > 0 && inquiry.snapshot === undefined && may(account, "edit-drafts") ? { holder: planned, door: shown } : undefined,
     withoutBlock: removals,
     needs,
     findings: against.filter(({ proof }) => proof.area === undefined || areas.has(String(proof.area))).map(({ rule, sentence, risk }) => ({ rule, sentence, risk })),

@@ -15,6 +15,8 @@ import type { RegisterKind } from "@/core/register/kinds";
 import type { Hook } from "@/core/register/related/ways";
 import type { AskedList } from "@/operations/list-register";
 import { listRegister, suggest } from "@/operations/list-register";
+import type { AskedWithdrawal } from "@/operations/draft-withdrawal";
+import { draftWithdrawal, offerWithdrawal } from "@/operations/draft-withdrawal";
 import { compareSnapshots } from "@/operations/compare-snapshots";
 import { showObject } from "@/operations/show-object";
 import { listFindings } from "@/operations/list-findings";
@@ -106,6 +108,8 @@ interface OfDraft {
 const draft = ({ account, draft: of, all }: OfDraft & { readonly all: boolean }) => showDraft(services(), account, of, all);
 const draftOrders = ({ account, draft: of }: OfDraft) => ordersOfDraft(services(), account, of);
 const draftChanged = ({ account, draft: of, objects, despite }: OfDraft & { readonly objects: readonly WantedObject[]; readonly despite: boolean }) => changeDraft(services(), account, of, objects, despite);
+const withdrawalOffered = ({ account, asked }: { readonly account: Account; readonly asked: AskedWithdrawal }) => offerWithdrawal(services(), account, asked);
+const withdrawalDrafted = ({ account, asked }: { readonly account: Account; readonly asked: AskedWithdrawal }) => draftWithdrawal(services(), account, asked);
 const changeTakenBack = ({ account, draft: of, change }: OfDraft & { readonly change: Parameters<typeof takeBack>[3] }) => takeBack(services(), account, of, change);
 const allTakenBack = ({ account, draft: of, list, revision }: OfDraft & { readonly list: ListKey; readonly revision: number }) => takeBackAll(services(), account, of, list, revision);
 const clashSettled = ({ account, draft: of, change, take }: OfDraft & { readonly change: Parameters<typeof settleClash>[3]; readonly take: Parameters<typeof settleClash>[4] }) => settleClash(services(), account, of, change, take);
@@ -116,10 +120,10 @@ const suggestedInDraft = ({ account, draft: of, kinds, text, limit }: OfDraft & 
 const board = ({ account, draft: of, columns, text }: OfDraft & { readonly columns: readonly string[]; readonly text: string }) => peopleBoard(services(), account, of, columns, text);
 
 /** Questions by the names by which they are asked. */
-export const questions = { answer, trace, inquiryRead, timesRead, warm, examples, findings, rounds, round, orders, signed, docket, withdrawal, suggested, listed, snapshotsCompared, object, draft, draftOrders, draftChanged, changeTakenBack, allTakenBack, clashSettled, boxAdded, peopleMoved, objectEdited, suggestedInDraft, board };
+export const questions = { answer, trace, inquiryRead, timesRead, warm, examples, findings, rounds, round, orders, signed, docket, withdrawal, suggested, listed, snapshotsCompared, object, draft, draftOrders, draftChanged, withdrawalOffered, withdrawalDrafted, changeTakenBack, allTakenBack, clashSettled, boxAdded, peopleMoved, objectEdited, suggestedInDraft, board };
 
 /** Those that change something: they are never asked twice. */
-export type ChangingQuestion = "signed" | "draftChanged" | "changeTakenBack" | "allTakenBack" | "clashSettled" | "boxAdded" | "peopleMoved";
+export type ChangingQuestion = "signed" | "draftChanged" | "withdrawalDrafted" | "changeTakenBack" | "allTakenBack" | "clashSettled" | "boxAdded" | "peopleMoved";
 
 export type AskedQuestions = typeof questions;
 

@@ -1,6 +1,7 @@
 import path from "node:path";
 import { AskingPool } from "@/jobs/asking-pool";
 import { longWork } from "@/jobs/worker-pool";
+import type { AskedWithdrawal } from "@/operations/draft-withdrawal";
 import type { AskedQuestions, ChangingQuestion } from "./asking-worker";
 import { askingLimits, taskMs } from "./environment";
 import type { AddressParts } from "@/core/questions/question-address";
@@ -142,6 +143,8 @@ export const nomade = {
     return orders;
   },
   changeDraft: (account: Account, draft: number, objects: readonly WantedObject[], despite: boolean) => asking().ask("draftChanged", { account, draft, objects, despite }),
+  offerWithdrawal: (account: Account, asked: AskedWithdrawal) => asking().ask("withdrawalOffered", { account, asked }),
+  draftWithdrawal: (account: Account, asked: AskedWithdrawal) => asking().ask("withdrawalDrafted", { account, asked }),
   takeBack: (account: Account, draft: number, change: ChangeSeen) => asking().ask("changeTakenBack", { account, draft, change }),
   takeBackAll: (account: Account, draft: number, list: ListKey, revision: number) => asking().ask("allTakenBack", { account, draft, list, revision }),
   settleClash: (account: Account, draft: number, change: ChangeSeen, take: "draft" | "register") => asking().ask("clashSettled", { account, draft, change, take }),

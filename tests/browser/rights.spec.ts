@@ -32,6 +32,7 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "(review)/register/drafts/[draft]/page.tsx": { at: "/register/drafts/1", answers: reading },
   "(review)/register/drafts/[draft]/orders/route.ts": { at: "/register/drafts/1/orders", answers: reading },
   "(review)/register/drafts/[draft]/effect/route.ts": { at: "/register/drafts/1/effect", answers: reading },
+  "(review)/register/drafts/withdraw/page.tsx": { at: "/register/drafts/withdraw?kind=cardholder&id=nora&door=cellar-door", answers: working },
   "(review)/register/drafts/[draft]/edit/page.tsx": "walked elsewhere",
   "(review)/register/drafts/[draft]/box/page.tsx": "walked elsewhere",
   "(review)/register/drafts/[draft]/people/page.tsx": "walked elsewhere",

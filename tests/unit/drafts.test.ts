@@ -9,10 +9,13 @@ import { effectOfDraft } from "@/operations/draft-effect";
 import { editObject, peopleBoard, suggestInDraft } from "@/operations/edit-object";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/open-draft";
 import type { Account } from "@/operations/ports/accounts";
+import type { AskedWithdrawal } from "@/operations/draft-withdrawal";
+import { draftWithdrawal, offerWithdrawal } from "@/operations/draft-withdrawal";
+import { openRegister } from "@/operations/open-register";
 import { unwatched } from "@/operations/ports/progress";
 import { NotAllowed } from "@/operations/rights";
 import { ordersOfDraft, showDraft } from "@/operations/show-draft";
-import { storeFacility } from "@/operations/store-intake";
+import { lookForFindings, storeFacility } from "@/operations/store-intake";
 import { orchard } from "../browser/orchard";
 import { ownDatabase } from "./own-database";
 import type { OwnDatabase } from "./own-database";
@@ -97,6 +100,32 @@ describe("a draft", () => {
     // Dagmar answers for a department: somebody else has to, first.
     expect(await write(draft, [one("cardholders", "dagmar", undefined)])).toMatchObject({ outcome: "faulty", faults: [{ message: expect.stringMatching(/still names Dagmar Holmwold \(manager\)/) }] });
     await dropDraft(services, tessa, draft);
+  });
+
+  it("takes away what was planned, as it was offered, for a finding and for a door", async () => {
+    await lookForFindings(services);
+    const register = await openRegister(services);
+    const snapshot = register?.snapshot.id ?? -1;
+    const findings = await services.findings.page(snapshot, {}, 50);
+    expect(findings.length).toBeGreaterThan(1);
+    const asked: AskedWithdrawal[] = [...findings.map(({ fingerprint }) => ({ finding: fingerprint })), { holder: { kind: "cardholder", id: "nora" }, door: "barn-door" }];
+    for (const one of asked) {
+      const offered = await offerWithdrawal(services, tessa, one);
+      const draft = await draftWithdrawal(services, tessa, one);
+      if (!offered || draft === undefined) throw new Error(JSON.stringify(one));
+      const sheet = await shown(draft);
+      expect(sheet.draft.name).toBe(offered.title);
+      expect(sheet.changes).toHaveLength(offered.withdrawal.changes.length);
+      // What the draft does to access is what was said: nothing opens that was shut, and what is lost is lost.
+      const effect = await effectOfDraft(services, tessa, draft, unwatched);
+      if (effect?.outcome !== "worked-out") throw new Error(JSON.stringify(effect));
+      expect(effect.access.changes.filter(({ change }) => change === "gained")).toEqual([]);
+      if ("finding" in one) expect(effect.gone.length).toBeGreaterThan(0);
+      else expect(effect.access.changes.map(({ holder, door, change }) => [holder.id, door, change])).toContainEqual(["nora", "barn-door", "lost"]);
+      await dropDraft(services, tessa, draft);
+    }
+    expect(await offerWithdrawal(services, tessa, { finding: "none" })).toBeUndefined();
+    expect(await draftWithdrawal(services, tessa, { holder: { kind: "cardholder", id: "nobody" }, door: "barn-door" })).toBeUndefined();
   });
 
   it("asks about a card that is seldom meant so, and refuses what its format cannot hold", async () => {

@@ -9,6 +9,7 @@ import type { StoredFinding } from "@/operations/ports/findings";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";
+import { withdrawHref } from "../register/drafts/withdraw-address";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { capital, countWords, plural } from "../words/numbers";
 import { clockText } from "../words/times";
@@ -25,6 +26,7 @@ export interface FindingsViewProps {
   readonly counts: { readonly byRule: Readonly<Record<string, number>>; readonly total: number; readonly cannotTell: readonly CannotTell[] };
   readonly rule: string | undefined;
   readonly reference: string;
+  readonly mayEdit: boolean;
   /** Number of the snapshot that is looked at; undefined for the latest. */
   readonly past: number | undefined;
   readonly snapshots: readonly { readonly id: number; readonly takenAt: string }[];
@@ -55,7 +57,7 @@ const proofWords: Readonly<Record<string, string>> = {
 const asked = (kind: SubjectKind, id: string, cardholder: string | undefined, past: number | undefined): string =>
   `/inquiry?who=${encodeURIComponent(cardholder === undefined ? `${kind}:${id}` : `cardholder:${cardholder}`)}${past === undefined ? "" : `&snapshot=${past}`}`;
 
-function FindingMargin({ finding, past }: { readonly finding: ShownFinding; readonly past: number | undefined }) {
+function FindingMargin({ finding, past, mayEdit }: { readonly finding: ShownFinding; readonly past: number | undefined; readonly mayEdit: boolean }) {
   const rule = ruleOf(finding.rule);
   return (
     <>
@@ -83,6 +85,12 @@ function FindingMargin({ finding, past }: { readonly finding: ShownFinding; read
       </table>
       <div className={sheet.must}>
         <b>To end it:</b> {finding.remedy}
+        {past === undefined && mayEdit && (
+          <>
+            {" "}
+            <Link href={withdrawHref({ finding: finding.fingerprint })}>What taking it away would do</Link>
+          </>
+        )}
       </div>
       <p>
         <Link href={asked(finding.subject.kind, finding.subject.id, finding.cardholder, past)}>What does {finding.cardholder === undefined ? "it" : finding.about} open?</Link>
@@ -92,7 +100,7 @@ function FindingMargin({ finding, past }: { readonly finding: ShownFinding; read
 }
 
 /** What should not be, by risk; in the margin the proof, the sum and what would end it. */
-export function FindingsView({ findings, counts, rule, reference, past, snapshots }: FindingsViewProps) {
+export function FindingsView({ findings, counts, rule, reference, past, snapshots, mayEdit }: FindingsViewProps) {
   const router = useRouter();
   const { selected, select, onKeyDown } = useRowSelection(findings.length);
   const chosen = findings[selected];
@@ -100,7 +108,7 @@ export function FindingsView({ findings, counts, rule, reference, past, snapshot
   const result = rule === undefined ? `${capital(countWords(counts.total))} ${counts.total === 1 ? "thing" : "things"} should not be` : `${title}: ${countWords(counts.byRule[rule] ?? 0)}`;
   const untold = counts.cannotTell.map(({ rule: key, reason, concerned }) => `“${ruleOf(key)?.title ?? key}” cannot tell for ${plural(concerned, "subject", "subjects")}: ${reason}.`);
   return (
-    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={chosen ? <FindingMargin finding={chosen} past={past} /> : <p className={sheet.sub}>Nothing is selected.</p>}>
+    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={chosen ? <FindingMargin finding={chosen} past={past} mayEdit={mayEdit} /> : <p className={sheet.sub}>Nothing is selected.</p>}>
       <Heading
         result={result}
         reference={

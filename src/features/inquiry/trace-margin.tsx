@@ -1,3 +1,4 @@
+import Link from "next/link";
 import { outOfHours, businessWeek } from "@/core/findings/business-hours";
 import type { TracedPath } from "@/core/resolve/trace";
 import { parseInstant, minuteDown } from "@/core/time/instant";
@@ -8,6 +9,7 @@ import { localTime, zoneOf } from "@/core/time/zone";
 import type { Trace } from "@/operations/inquiry";
 import { WeekDrawing } from "@/ui/week-drawing";
 import sheet from "@/ui/sheet.module.css";
+import { withdrawHref } from "../register/drafts/withdraw-address";
 import { changesWords, effectsWords } from "../words/changes";
 import { needsWords, removalWords } from "../words/needs";
 import { pathStateWords, reasonWords } from "../words/reasons";
@@ -25,19 +27,19 @@ export const minuteOfWeek = (minute: EpochMinute, zone: string): number => {
   return weekdayNumber(date) * 1440 + minuteOfDay;
 };
 
-interface Link {
+interface ChainLink {
   readonly text: string;
   readonly small?: string | undefined;
 }
 
 /** The chain of a path in plain connecting words. */
-function chainOf(path: TracedPath, names: Readonly<Record<string, string>>): Link[] {
+function chainOf(path: TracedPath, names: Readonly<Record<string, string>>): ChainLink[] {
   if (path.effect === "override") return [{ text: "has a standing override: every door, at all times" }];
   const name = (kind: string, id: string): string => names[`${kind} ${id}`] ?? id;
   const [first, ...above] = path.groups ?? [];
   const { from, until } = path.membership ?? {};
   const window = path.membership === undefined ? undefined : [from === undefined ? "since always" : `since ${from.slice(0, 10)}`, until === undefined ? "no end" : `until ${until.slice(0, 10)}`].join(", ");
-  const links: Link[] = [];
+  const links: ChainLink[] = [];
   if (path.by === "credential") links.push({ text: "the card itself" });
   if (first !== undefined) links.push({ text: `${path.by === "department" ? "in department" : "in"} ${name("group", first)}`, small: window });
   for (const group of above) links.push({ text: `which is below ${name("group", group)}` });
@@ -67,7 +69,7 @@ export const markOf = (rules: readonly string[], rule: string): string => marks[
 
 /** Why: the paths of a verdict, what must go to shut it, and what speaks against it. */
 export function TraceMargin({ trace, rules, withWeek = true }: { readonly trace: Trace; readonly rules: readonly string[]; readonly withWeek?: boolean }) {
-  const { door, at, verdict, names, toShut } = trace;
+  const { door, at, verdict, names, toShut, toWithdraw } = trace;
   const paths = [...verdict.paths].sort((a, b) => Number(b.state === "open" || b.state === "blocks") - Number(a.state === "open" || a.state === "blocks"));
   const count = paths.length;
   return (
@@ -114,6 +116,12 @@ export function TraceMargin({ trace, rules, withWeek = true }: { readonly trace:
         <div className={sheet.must}>
           <b>To shut it for good:</b> {changesWords(toShut.changes, toShut.names)}. {effectsWords(toShut.effects, toShut.names)}
           {toShut.alternative && <> Or, with fewer blocks: {changesWords(toShut.alternative, toShut.names)}.</>}
+          {toWithdraw && (
+            <>
+              {" "}
+              <Link href={withdrawHref(toWithdraw)}>Put it into a draft</Link>
+            </>
+          )}
           {trace.withoutBlock.length > 0 && <> Without a block, {removalWords(trace.withoutBlock, names)}.</>}
         </div>
       )}

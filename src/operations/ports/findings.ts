@@ -16,5 +16,6 @@ export interface FindingStore {
   readonly isMade: (snapshot: number) => Promise<boolean>;
   /** The riskiest first: all, those of a rule, or those that are about any of some cardholders and their cards, or about any of some credentials. */
   readonly page: (snapshot: number, filter: { readonly rule?: string; readonly cardholders?: readonly string[]; readonly credentials?: readonly string[] }, limit: number) => Promise<StoredFinding[]>;
+  readonly byFingerprint: (snapshot: number, fingerprint: string) => Promise<StoredFinding | undefined>;
   readonly counts: (snapshot: number) => Promise<FindingCounts>;
 }

@@ -23,6 +23,7 @@ export default async function FindingsPage({ searchParams }: Props) {
     <FindingsView
       key={`${rule ?? "all"} ${snapshot.id}`}
       findings={page.findings}
+      mayEdit={nomade.may(account, "edit-drafts")}
       counts={page.counts}
       rule={rule}
       past={past}

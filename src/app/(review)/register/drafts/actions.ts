@@ -8,6 +8,7 @@ import type { ListKey } from "@/core/facility/draft";
 import { listKeys } from "@/core/facility/draft";
 import type { SeenChange } from "@/features/register/drafts/draft-actions";
 import type { Move, WantedObject } from "@/operations/change-draft";
+import type { AskedWithdrawal } from "@/operations/draft-withdrawal";
 import { checkInput } from "@/wiring/check-input";
 import { nomade } from "@/wiring/nomade";
 import { Stopped } from "@/wiring/tasks";
@@ -51,6 +52,20 @@ export async function changeDraft(draft: number, objects: readonly WantedObject[
   const account = await accountWith("edit-drafts");
   const asked = read(objectsSchema, { draft, objects, despite });
   return nomade.changeDraft(account, asked.draft, asked.objects, asked.despite);
+}
+
+const idText = Joi.string().max(128).required();
+const withdrawalSchema = Joi.alternatives<AskedWithdrawal>(
+  Joi.object({ finding: Joi.string().max(128).required() }),
+  Joi.object({ holder: Joi.object({ kind: Joi.valid("cardholder", "credential").required(), id: idText }).required(), door: idText }),
+).required();
+
+/** Begins a draft that takes away what was asked, and goes on to it; gives a sentence where there is nothing that could be. */
+export async function draftWithdrawal(asked: AskedWithdrawal): Promise<string> {
+  const account = await accountWith("edit-drafts");
+  const draft = await nomade.draftWithdrawal(account, read(withdrawalSchema, asked));
+  if (draft === undefined) return "The register has changed since: there is nothing left to take away. Load the page again.";
+  redirect(`/register/drafts/${draft}`);
 }
 
 const changeSchema = Joi.object<{ draft: number; change: SeenChange }>({ draft: id, change: Joi.object({ list, key: key.required(), seen }).required() });

@@ -1,0 +1,46 @@
+"use client";
+
+import { Button } from "@mantine/core";
+import { useState, useTransition } from "react";
+import type { AskedWithdrawal, OfferedWithdrawal } from "@/operations/draft-withdrawal";
+import { Heading, Sheet } from "@/ui/sheet";
+import sheet from "@/ui/sheet.module.css";
+import { nothingAsked, QuestionLine } from "../../inquiry/question-line";
+import { changesWords, effectsWords } from "../../words/changes";
+import { capital } from "../../words/numbers";
+
+interface WithdrawViewProps {
+  readonly asked: AskedWithdrawal;
+  readonly offered: OfferedWithdrawal;
+  readonly begin: (asked: AskedWithdrawal) => Promise<string>;
+}
+
+/** What taking something away would change and do, and a button that puts it into a draft. */
+export function WithdrawView({ asked, offered: { title, withdrawal }, begin }: WithdrawViewProps) {
+  const [refused, setRefused] = useState<string>();
+  const [busy, start] = useTransition();
+  const { changes, alternative, effects, names } = withdrawal;
+  return (
+    <Sheet question={<QuestionLine asked={nothingAsked} />}>
+      <Heading result={title} lead="Nothing is changed yet: it becomes a draft, to be looked at, altered and closed like any other." />
+      {changes.length === 0 ? (
+        <p>There is nothing to change: no right plan leads there, or it is over by itself.</p>
+      ) : (
+        <>
+          <div className={sheet.must} style={{ maxWidth: 640 }}>
+            <b>{capital(changesWords(changes, names))}.</b> {effectsWords(effects, names)}
+            {alternative && <> Or, with fewer blocks: {changesWords(alternative, names)}.</>}
+          </div>
+          <Button mt="md" loading={busy} onClick={() => start(async () => setRefused(await begin(asked)))}>
+            Begin this draft
+          </Button>
+        </>
+      )}
+      {refused !== undefined && (
+        <p role="alert" className={sheet.grave}>
+          {refused}
+        </p>
+      )}
+    </Sheet>
+  );
+}
