@@ -114,7 +114,7 @@ test("a level is a sheet of doors by schedules, and can use what only the draft 
 test("a new person gets groups with a window, and what is wrong is said at its field with nothing typed lost", async () => {
   await reviewer.goto(`${draft}/edit?list=cardholders`);
   await reviewer.getByLabel("Name").fill("Ute Birkholm");
-  await reviewer.getByRole("textbox", { name: "Until", exact: true }).fill("31.12.2026");
+  await reviewer.getByRole("textbox", { name: "Until", exact: true }).fill("31.13.2026");
   await reviewer.getByRole("combobox", { name: "Add a group" }).fill("frost");
   await reviewer.getByRole("option", { name: /Frost watch/ }).click();
   await reviewer.getByLabel("Frost watch until").fill("2026-04-30");
@@ -122,7 +122,7 @@ test("a new person gets groups with a window, and what is wrong is said at its f
   await expect(reviewer.getByRole("alert").filter({ hasText: "Nothing was written yet" })).toContainText("Until");
   await expect(reviewer.getByLabel("Name")).toHaveValue("Ute Birkholm");
   await expect(reviewer.getByLabel("Frost watch until")).toHaveValue("2026-04-30");
-  await reviewer.getByRole("textbox", { name: "Until", exact: true }).fill("2026-12-31");
+  await reviewer.getByRole("textbox", { name: "Until", exact: true }).fill("31.12.2026");
   await put();
   await expect(reviewer.getByRole("row", { name: /Ute Birkholm in Frost watch/ })).toContainText("2026-04-30");
 });

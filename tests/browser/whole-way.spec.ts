@@ -172,7 +172,7 @@ test("what a person opens is told in words, sleeping access apart", async () => 
   await expect(reviewer.getByRole("row", { name: /Barn door/ })).toContainText("Mon–Fri 08–18, not on public days");
   await reviewer.goto("/inquiry?who=cardholder:leif");
   await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText(/Leif Rushdahl opens no door/);
-  await expect(reviewer.getByRole("heading", { name: /Asleep/ })).toBeVisible();
+  await expect(reviewer.getByRole("heading", { name: /^Not live/ })).toBeVisible();
 });
 
 test("a verdict is given now and at a moment, with its reason", async () => {

@@ -16,6 +16,7 @@ export function OpenRoundForm({ open, snapshot }: { readonly open: OpenRound; re
   const [name, setName] = useState("");
   const [task] = useState(() => crypto.randomUUID());
   const [due, setDue] = useState<string | null>(null);
+  const [typed, setTyped] = useState("");
   return (
     <form action={action}>
       <input type="hidden" name="snapshot" value={snapshot} />
@@ -29,8 +30,9 @@ export function OpenRoundForm({ open, snapshot }: { readonly open: OpenRound; re
         onChange={setDue}
         valueFormat="YYYY-MM-DD"
         dateParser={(text) => typedDate(text, dateHere()) ?? null}
+        onInput={(event) => setTyped(event.currentTarget.value)}
         // What cannot be read stays where it is, for whoever typed it to see.
-        fixOnBlur={false}
+        fixOnBlur={typed === "" || typedDate(typed, dateHere()) !== undefined}
         minDate={new Date()}
         required
         mt="xs"
