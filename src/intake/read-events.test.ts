@@ -27,6 +27,11 @@ describe("events as JSON Lines", () => {
   });
 
   it("are refused with the line, the value and what was expected", async () => {
+    for (const brackets of [20_000, 500_000]) {
+      const deep = `${"[".repeat(brackets)}${"]".repeat(brackets)}`;
+      expect(await refusal(deep)).toMatch(/Line 1, column any: (found .*expected an object of JSON|it is longer)/);
+      expect(await refusal(`{"at":${deep},"door":"d"}`)).toMatch(/Line 1, column (at|any): /);
+    }
     expect(await refusal(`${good}\n{"at":`)).toMatch(/Line 2, column any: found .*expected an object of JSON/);
     expect(await refusal(`${good}\n[]\n`)).toMatch(/Line 2.*expected an object/);
     expect(await refusal(`${good}\n${good.replace("granted", "opened")}\n`)).toMatch(/Line 2, column result.*found "opened"/);

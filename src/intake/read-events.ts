@@ -33,6 +33,15 @@ export const rowSchema = Joi.object({
   reason: Joi.string().allow("").max(64),
 }).unknown();
 
+/** A value as it is quoted in a message: short, whatever it is. */
+function quoted(value: unknown): string {
+  try {
+    return JSON.stringify(value).slice(0, 60);
+  } catch {
+    return "something nested too deeply to be shown";
+  }
+}
+
 const isText = (value: unknown, longest: number): boolean => typeof value === "string" && value.length > 0 && value.length <= longest;
 
 /** Whether a row is plainly as the schema wants it; what is not goes to the schema, which knows what to say. */
@@ -43,14 +52,16 @@ export const isPlainlyValid = ({ at, door, credential, result, reason }: Readonl
 function eventOf(record: Readonly<Record<string, unknown>>, line: number): ReadEvent {
   const error = isPlainlyValid(record) ? undefined : rowSchema.validate(record, { convert: false }).error;
   const detail = error?.details[0];
-  if (detail) throw new EventRowError(line, String(detail.path[0]), `${detail.message}; found ${JSON.stringify(record[String(detail.path[0])] ?? "")}.`);
+  if (detail) throw new EventRowError(line, String(detail.path[0]), `${detail.message}; found ${quoted(record[String(detail.path[0])] ?? "")}.`);
   const { at: text, door, credential, result, reason } = record as Record<string, string>;
   const at = parseInstant(text ?? "");
-  if (!at) throw new EventRowError(line, "at", `found ${JSON.stringify(text)}; expected an instant such as 2026-03-02T08:00:00Z.`);
+  if (!at) throw new EventRowError(line, "at", `found ${quoted(text)}; expected an instant such as 2026-03-02T08:00:00Z.`);
   return { at: minuteDown(at), door: door ?? "", credential: credential ?? "", result: result as ReadEvent["result"], reason: reason === "" ? undefined : reason };
 }
 
 const longestLine = 64 * 1024;
+
+const tooLong = (line: number): EventRowError => new EventRowError(line, "any", `it is longer than ${longestLine} characters; expected one event.`);
 
 /** Lines of a stream of UTF-8, without their ends; one that is too long is refused while it is read. */
 async function* linesOf(input: Readable): AsyncGenerator<{ readonly line: number; readonly text: string }> {
@@ -61,8 +72,11 @@ async function* linesOf(input: Readable): AsyncGenerator<{ readonly line: number
     for await (const chunk of input as AsyncIterable<Buffer>) {
       const parts = (rest + decoder.decode(chunk, { stream: true })).split("\n");
       rest = parts.pop() ?? "";
-      for (const text of parts) yield { line: line++, text };
-      if (rest.length > longestLine) throw new EventRowError(line, "any", `it is longer than ${longestLine} characters; expected one event.`);
+      for (const text of parts) {
+        if (text.length > longestLine) throw tooLong(line);
+        yield { line: line++, text };
+      }
+      if (rest.length > longestLine) throw tooLong(line);
     }
     rest += decoder.decode();
   } catch (error) {
@@ -80,9 +94,9 @@ async function* readEventLines(input: Readable): AsyncGenerator<ReadEvent> {
     try {
       value = JSON.parse(text);
     } catch {
-      throw new EventRowError(line, "any", `found ${JSON.stringify(text.slice(0, 60))}; expected an object of JSON.`);
+      throw new EventRowError(line, "any", `found ${quoted(text)}; expected an object of JSON.`);
     }
-    if (typeof value !== "object" || value === null || Array.isArray(value)) throw new EventRowError(line, "any", `found ${JSON.stringify(value).slice(0, 60)}; expected an object of JSON.`);
+    if (typeof value !== "object" || value === null || Array.isArray(value)) throw new EventRowError(line, "any", `found ${quoted(value)}; expected an object of JSON.`);
     yield eventOf(value as Record<string, unknown>, line);
   }
 }

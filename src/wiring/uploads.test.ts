@@ -45,6 +45,17 @@ describe("an uploaded file", () => {
     expect(waiting()).toEqual([]);
   });
 
+  it("is refused with the limit where it is larger than may be uploaded, and leaves nothing behind", async () => {
+    process.env.NOMADE_UPLOAD_MB = "1";
+    try {
+      await expect(keepUpload(body("x".repeat(2 ** 20 + 1)), "large.json")).rejects.toThrow(/large\.json is larger than 1 MB/);
+      expect(waiting()).toEqual([]);
+      await dropUpload(await keepUpload(body("x".repeat(2 ** 20)), "just.json"));
+    } finally {
+      delete process.env.NOMADE_UPLOAD_MB;
+    }
+  });
+
   it("that was forgotten for a day is swept when the next one comes", async () => {
     const old = await keepUpload(body("old"), "old.json");
     const yesterday = new Date(Date.now() - 25 * 3_600_000);

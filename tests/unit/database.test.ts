@@ -149,6 +149,8 @@ describe("taking in", () => {
 
   it("refuses a file of events with a faulty row whole, and takes the same file only once", async () => {
     const good = "at,door,credential,result\n2026-02-01T08:00:00Z,gate,c1,granted\n";
+    const nope = nomade("findings", "--rule", "nope");
+    expect([nope.status, nope.stderr]).toEqual([2, expect.stringMatching(/no rule nope; there are leaver-live/)]);
     expect(nomade("intake", written("bad.csv", `${good}yesterday,gate,c1,granted\n`)).status).toBe(1);
     expect(Number((await query<{ n: number }>("SELECT COUNT(*) AS n FROM events"))[0]?.n)).toBe(0);
     expect(nomade("intake", written("good.csv", good)).status).toBe(0);
