@@ -4,6 +4,7 @@ import net from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, expect, it } from "@jest/globals";
+import { isAlive } from "./is-alive";
 
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-start-"));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -49,7 +50,9 @@ it("starts a killed database again, and leaves nothing running where it is kille
     expect(said).toContain("The database ended unexpectedly; it is started again.");
     expect(await served()).toBe(true);
     started.kill("SIGKILL");
-    await until(async () => !(await listens(databasePort)) && !(await listens(webPort)), 30_000);
+    // It listens no more before it has written everything down.
+    const running = pid();
+    await until(async () => !isAlive(running) && !(await listens(databasePort)) && !(await listens(webPort)), 30_000);
   } finally {
     started.kill("SIGKILL");
   }

@@ -3,20 +3,11 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, describe, expect, it } from "@jest/globals";
+import { isAlive } from "./is-alive";
 
 /** A folder with a blank in its path, as people have them. */
 const folder = mkdtempSync(path.join(tmpdir(), "nomade programs "));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
-
-const isAlive = (pid: number): boolean => {
-  try {
-    process.kill(pid, 0);
-    // What has ended and was not yet taken note of is not alive.
-    return !/^\d+ \(.*\) Z/.test(readFileSync(`/proc/${pid}/stat`, "utf8"));
-  } catch {
-    return false;
-  }
-};
 
 async function until(holds: () => boolean, withinMs: number): Promise<void> {
   for (const began = Date.now(); !holds(); await new Promise((resolve) => setTimeout(resolve, 50))) if (Date.now() - began > withinMs) throw new Error("It did not come to that.");
