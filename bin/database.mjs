@@ -1,7 +1,7 @@
 // A MariaDB server of Nomade's own: on loopback, with its own data folder, started and stopped from here.
 import { spawn, spawnSync } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import net from "node:net";
 import os from "node:os";
 import path from "node:path";
@@ -185,7 +185,10 @@ export async function startDatabase({ folder, port }) {
     if (exited || Date.now() - began > startWithinMs) throw new Error(`The database did not start; its own words are in ${log}.`);
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
-  writeFileSync(path.join(folder, "mariadb.json"), JSON.stringify({ pid: server.pid, port }));
+  // Whoever reads it meanwhile finds the one before, or this one, whole.
+  const file = path.join(folder, "mariadb.json");
+  writeFileSync(`${file}.new`, JSON.stringify({ pid: server.pid, port }));
+  renameSync(`${file}.new`, file);
   const stop = () =>
     new Promise((resolve) => {
       if (exited) return resolve();
