@@ -39,6 +39,13 @@ test("parts of a question that are not understood are named, and nothing is answ
   await expect(reviewer.getByRole("table")).toHaveCount(0);
 });
 
+test("no page carries notes that it does not show, nor says from where the program's own knowledge comes", async () => {
+  for (const address of ["/intake", "/register", "/inquiry", "/findings", "/register/compare?before=1&after=2"]) expect([address, (await (await reviewer.request.get(address)).text()).match(/notes\\*":\s*\[/)?.[0]]).toEqual([address, undefined]);
+  await reviewer.goto("/findings");
+  await expect(reviewer.getByRole("complementary")).toContainText("To end it:");
+  await expect(reviewer.getByRole("complementary")).not.toContainText("memory");
+});
+
 test("a round's due date that cannot be read stays where it was typed, and one in a usual spelling is read", async () => {
   await reviewer.goto("/certification/new");
   await reviewer.getByLabel("Name").fill("Refused round");
