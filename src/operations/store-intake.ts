@@ -12,12 +12,16 @@ import type { Brought } from "./preview-intake";
 import { broughtDocument, snapshotOf } from "./preview-intake";
 import type { IntakeOutcome, Services } from "./services";
 
-/** What should not be in a register, with what the events say up to its export. The dates with events are counted by where its doors are. */
-async function findingsIn(services: Services, compiled: CompiledFacility): Promise<Findings> {
-  await services.events.countDates((door) => {
+/** Counts the dates with events by the sites and clocks that a register gives its doors. */
+const countDatesBy = (services: Services, compiled: CompiledFacility): Promise<void> =>
+  services.events.countDates((door) => {
     const at = compiled.doors[compiled.doorById.get(door) ?? -1];
     return at && { site: at.door.site, zone: at.zone.name };
   });
+
+/** What should not be in a register, with what the events say up to its export. The dates with events are counted by where its doors are. */
+async function findingsIn(services: Services, compiled: CompiledFacility): Promise<Findings> {
+  await countDatesBy(services, compiled);
   return findAll(compiled, await services.events.use({ upTo: aheadOf(compiled.facility).from }));
 }
 
@@ -53,7 +57,15 @@ export async function storeBrought(services: Services, brought: Brought, source:
   const isNew = (await services.snapshots.latest())?.hash !== next.hash;
   report({ step: "access", done: 0, of: 1 });
   const found = isNew ? await findingsIn(services, compileFacility(next.normal)) : undefined;
-  const { outcome, id, changes } = await services.snapshots.store(next, who, services.now(), report, on);
+  let stored: Awaited<ReturnType<Services["snapshots"]["store"]>> | undefined;
+  try {
+    stored = await services.snapshots.store(next, who, services.now(), report, on);
+  } finally {
+    // What was counted for a register that did not become the present one would speak falsely of the one that is.
+    const present = found && stored?.outcome !== "stored" ? await openRegister(services) : undefined;
+    if (present) await countDatesBy(services, present.compiled);
+  }
+  const { outcome, id, changes } = stored;
   if (outcome === "changed-meanwhile") return { outcome: "refused", errors: [changedMeanwhile(id)], errorCount: 1 };
   if (outcome === "unchanged") return { outcome, what: next.normal.name, snapshot: id };
   report({ step: "findings", done: 0, of: 1 });

@@ -20,6 +20,7 @@ const fields = (value: unknown): Readonly<Record<string, unknown>> => (typeof va
 /** Collects what does not hold; `of` counts what was compared. */
 class Report {
   readonly problems: string[] = [];
+  readonly notes: string[] = [];
   readonly checked = { snapshots: 0, registerRows: 0, decidedLines: 0, signedDockets: 0, orders: 0, accounts: 0 };
   /** Says so where something is not as its entry says; without the entry's values only that there is one can be told. */
   compare(subject: string, entry: LatestEntry | undefined, stored: Readonly<Record<string, unknown>>): void {
@@ -74,8 +75,10 @@ function verifyOrders({ docket, lines, orders, ordersHash, signedAt }: StoredDoc
   }
   if (signedAt === undefined || signed?.after === undefined) return;
   const recorded = fields(signed.after);
+  // An older version wrote its orders otherwise; how they are told was changed since, so that neither their number nor their words compare.
+  if (recorded.ordersHash === undefined) return void report.notes.push(`The orders of docket ${docket} were recorded by an older version, without their hash: whether they were altered cannot be told.`);
   if (recorded.orders !== orders.length) report.problems.push(`Docket ${docket} has ${orders.length} orders; entry ${signed.number} recorded ${String(recorded.orders)}.`);
-  else if (recorded.ordersHash !== undefined && recorded.ordersHash !== ordersHash) report.problems.push(`The orders of docket ${docket} are not those that entry ${signed.number} recorded.`);
+  else if (recorded.ordersHash !== ordersHash) report.problems.push(`The orders of docket ${docket} are not those that entry ${signed.number} recorded.`);
 }
 
 async function verifyDockets(services: Services, store: Verification, report: Report): Promise<void> {
@@ -126,5 +129,5 @@ export async function verifyAll(services: Services): Promise<VerifiedAll> {
   });
   const { count, head, withoutValues, notes } = record;
   if (withoutValues > 0) report.problems.push(`${withoutValues} ${withoutValues === 1 ? "entry of the record has its values no more" : "entries of the record have their values no more"}, and no time of retention is set that would explain it.`);
-  return { sound: report.problems.length === 0, entries: count, head, checked: report.checked, problems: report.problems, notes };
+  return { sound: report.problems.length === 0, entries: count, head, checked: report.checked, problems: report.problems, notes: [...notes, ...report.notes] };
 }

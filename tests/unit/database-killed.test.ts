@@ -1,6 +1,5 @@
 import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
-import net from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, expect, it } from "@jest/globals";
@@ -8,17 +7,10 @@ import { QueryTypes } from "sequelize";
 import { connect } from "@/data/connection";
 import { verraneInstitute } from "~/demo/institute";
 import { facilityDraft } from "../builders";
+import { freePort } from "./free-port";
 
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-killed-"));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
-
-const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const server = net.createServer().listen(0, "127.0.0.1", () => {
-      const { port } = server.address() as net.AddressInfo;
-      server.close(() => resolve(port));
-    });
-  });
 
 it("leaves the register as it was when the database is killed in the middle of an intake, and the next intake works", async () => {
   const data = path.join(folder, "data");

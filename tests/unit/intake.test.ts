@@ -45,6 +45,19 @@ describe("an intake", () => {
     expect((await store("With findings")).outcome).toBe("stored");
   });
 
+  it("that is refused leaves what events cover as it was", async () => {
+    const file = path.join(own.folder, "coverage.csv");
+    writeFileSync(file, "at,door,credential,result\n2026-02-03T08:00:00Z,barn-door,c-iris,granted\n");
+    await storeFile(own.services, file, "coverage.csv", "", who, { leaveOut: 0 });
+    const [site] = orchard.sites ?? [];
+    const covered = async () => (await own.services.events.use({})).eventDates(site?.id ?? "").length;
+    expect(await covered()).toBe(1);
+    const elsewhere = { ...orchard, name: "Elsewhere", sites: [...(orchard.sites ?? []), { id: "elsewhere", name: "Elsewhere", timeZone: "Asia/Tokyo" }], doors: (orchard.doors ?? []).map(({ area: _area, ...door }) => ({ ...door, site: "elsewhere" })) };
+    const refused = await storeFacility(own.services, JSON.stringify(elsewhere), "controller", who, unwatched, { owns: {}, leaveOut: 0, on: 1 });
+    expect(refused).toMatchObject({ outcome: "refused", errors: [{ code: "changed-meanwhile" }] });
+    expect(await covered()).toBe(1);
+  });
+
   it("makes nothing the own of a source that was not named", async () => {
     const named = await own.services.sources.names();
     await storeFacility(own.services, text("Unnamed"), "", who, unwatched);

@@ -5,17 +5,10 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, expect, it } from "@jest/globals";
 import { isAlive } from "./is-alive";
+import { freePort } from "./free-port";
 
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-start-"));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
-
-const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const server = net.createServer().listen(0, "127.0.0.1", () => {
-      const { port } = server.address() as net.AddressInfo;
-      server.close(() => resolve(port));
-    });
-  });
 
 const listens = (port: number): Promise<boolean> =>
   new Promise((resolve) => {

@@ -1,0 +1,10 @@
+import net from "node:net";
+
+/** A port of this machine that nothing listens on just now. */
+export const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const server = net.createServer().listen(0, "127.0.0.1", () => {
+      const { port } = server.address() as net.AddressInfo;
+      server.close(() => resolve(port));
+    });
+  });
