@@ -22,7 +22,7 @@ function failed({ method, url }: Request, error: unknown): Response {
   if (error instanceof URIError) return refuse("A % in the address or in a file’s name is followed by no two digits of a character.", 400);
   if (error instanceof AlteredSnapshot) return refuse(error.message, 409);
   console.error(`${method} ${new URL(url).pathname} failed:`, error);
-  return refuse("Something went wrong on the server; nothing was changed. The server’s messages say more.", 500);
+  return refuse("Something went wrong on the server, and this was not answered. The server’s messages say more.", 500);
 }
 
 /** A route handler for accounts with a right: no reply without a reason, and none that another site or a cache keeps. */

@@ -32,6 +32,7 @@ describe("orders as CSV", () => {
       { do: "remove", list: "memberships", membership: { group: "t-rota", cardholder: "p-1", until: "2027-01-01" } },
       { do: "alter", list: "cardholders", id: "p-1", object: { id: "p-1" } },
       { do: "alter", list: "credentials", id: "c-1", object: { id: "c-1", until: "2026-11-25T10:00:00Z" } },
+      { do: "alter", list: "credentials", id: "c-2", object: { id: "c-2", status: "suspended" } },
       { do: "add", list: "grants", id: "withdrawal-1", object: { id: "withdrawal-1", to: { cardholder: "p-1" }, open: { door: "v-inner" }, effect: "block" } },
     ];
     const rows = parse<Record<string, string>>(ordersCsv(changes.map((change, id) => order({ id, described: { change, fields: [] } }))), { columns: true });
@@ -39,9 +40,10 @@ describe("orders as CSV", () => {
       ["take them out of Rota", "remove", "memberships", "", "t-rota", "p-1", "2027-01-01"],
       ["end the standing override", "alter", "cardholders", "p-1", "", "", ""],
       ["return c-1", "alter", "credentials", "c-1", "", "", ""],
+      ["suspend c-2", "alter", "credentials", "c-2", "", "", ""],
       ["block Inner door for them", "add", "grants", "withdrawal-1", "", "", ""],
     ]);
-    expect(JSON.parse(rows[3]?.object ?? "")).toEqual((changes[3] as { object: unknown }).object);
+    expect(JSON.parse(rows[4]?.object ?? "")).toEqual((changes[4] as { object: unknown }).object);
   });
 
   it("never hold a cell that a spreadsheet would run", () => {

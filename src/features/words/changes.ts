@@ -50,7 +50,7 @@ export function changeWords(described: DescribedChange, names: Names): string {
     case "cardholders":
       return Array.isArray(object?.override) ? `narrow the standing override to ${listWords((object.override as string[]).map((site) => named(names, "site", site)))}` : "end the standing override";
     case "credentials":
-      return `return ${named(names, "credential", change.id)}`;
+      return `${object?.status === "suspended" ? "suspend" : "return"} ${named(names, "credential", change.id)}`;
     case "schedules":
       return `add a schedule, ${named(names, "schedule", change.id)}`;
     case "sites":

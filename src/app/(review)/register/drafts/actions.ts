@@ -56,7 +56,7 @@ export async function changeDraft(draft: number, objects: readonly WantedObject[
 
 const idText = Joi.string().max(128).required();
 const withdrawalSchema = Joi.alternatives<AskedWithdrawal>(
-  Joi.object({ finding: Joi.string().max(128).required() }),
+  Joi.object({ finding: Joi.string().max(512).required() }),
   Joi.object({ holder: Joi.object({ kind: Joi.valid("cardholder", "credential").required(), id: idText }).required(), door: idText }),
 ).required();
 
