@@ -14,6 +14,8 @@ import type { Services } from "./services";
 
 /** A planned withdrawal as it is shown: each change with what it alters, what it does, and the names of all that it speaks of. */
 export interface ShownWithdrawal {
+  /** Whether there is a right way at all; without one there are no changes. */
+  readonly isPossible: boolean;
   readonly changes: readonly DescribedChange[];
   /** A plan that blocks fewer doors and takes more from the holder; undefined where there is none. */
   readonly alternative: readonly DescribedChange[] | undefined;
@@ -21,9 +23,10 @@ export interface ShownWithdrawal {
   readonly names: Names;
 }
 
-export function shownWithdrawal(compiled: CompiledFacility, { changes, alternative, effects }: PlannedWithdrawal): ShownWithdrawal {
+export function shownWithdrawal(compiled: CompiledFacility, { changes, searched, alternative, effects }: PlannedWithdrawal): ShownWithdrawal {
   const doors = [...effects.lost, ...[...effects.narrowed, ...effects.staysLess].map(({ door }) => door)];
   return {
+    isPossible: searched !== "none",
     changes: describedChanges(compiled, changes),
     alternative: alternative && describedChanges(compiled, alternative),
     effects,

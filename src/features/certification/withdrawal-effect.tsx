@@ -2,8 +2,7 @@
 
 import { useEffect, useState } from "react";
 import type { ShownWithdrawal } from "@/operations/withdrawals";
-import { changesWords, effectsWords } from "../words/changes";
-import { capital } from "../words/numbers";
+import { withdrawalWords } from "../words/changes";
 import classes from "./docket.module.css";
 
 type Asked = { readonly state: "asked" } | { readonly state: "told"; readonly withdrawal: ShownWithdrawal } | { readonly state: "failed" };
@@ -22,10 +21,5 @@ export function WithdrawalEffect({ line }: { readonly line: number }) {
   }, [line]);
   if (asked.state === "asked") return <p className={classes.effect}>Working out what else this takes away …</p>;
   if (asked.state === "failed") return <p className={classes.effect}>What else this takes away could not be worked out. Load the page again to see it.</p>;
-  const { changes, effects, names } = asked.withdrawal;
-  return (
-    <p className={classes.effect}>
-      {changes.length === 0 ? "It is over by itself: nothing has to be changed" : capital(changesWords(changes, names))}. {effectsWords(effects, names)}
-    </p>
-  );
+  return <p className={classes.effect}>{withdrawalWords(asked.withdrawal)}</p>;
 }

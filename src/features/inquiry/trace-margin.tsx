@@ -10,7 +10,7 @@ import type { Trace } from "@/operations/inquiry";
 import { WeekDrawing } from "@/ui/week-drawing";
 import sheet from "@/ui/sheet.module.css";
 import { withdrawHref } from "../register/drafts/withdraw-address";
-import { changesWords, effectsWords } from "../words/changes";
+import { changesWords, withdrawalWords } from "../words/changes";
 import { needsWords, removalWords } from "../words/needs";
 import { pathStateWords, reasonWords } from "../words/reasons";
 import { capital } from "../words/numbers";
@@ -114,7 +114,7 @@ export function TraceMargin({ trace, rules, withWeek = true }: { readonly trace:
       )}
       {toShut && (
         <div className={sheet.must}>
-          <b>To shut it for good:</b> {changesWords(toShut.changes, toShut.names)}. {effectsWords(toShut.effects, toShut.names)}
+          <b>To shut it for good:</b> {withdrawalWords(toShut)}
           {toShut.alternative && <> Or, with fewer blocks: {changesWords(toShut.alternative, toShut.names)}.</>}
           {toWithdraw && (
             <>

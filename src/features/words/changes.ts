@@ -4,6 +4,7 @@ import type { GrantTarget } from "@/core/facility/draft";
 import type { Plain } from "@/core/facility/object-key";
 import { unreachable } from "@/core/kernel/invariant";
 import type { Names } from "@/operations/change-names";
+import type { ShownWithdrawal } from "@/operations/withdrawals";
 import { capital, listWords, plural, someWords } from "./numbers";
 import { momentWords } from "./times";
 
@@ -70,6 +71,13 @@ export function changeWords(described: DescribedChange, names: Names): string {
 export const changesWords = (changes: readonly DescribedChange[], names: Names): string => listWords([...new Set(changes.map((change) => changeWords(change, names)))]);
 
 const doorsShown = 3;
+
+/** What has to be done, and what else that does, as sentences. */
+export function withdrawalWords({ isPossible, changes, effects, names }: Pick<ShownWithdrawal, "isPossible" | "changes" | "effects" | "names">): string {
+  if (!isPossible) return "No change of what they have takes just this away without opening something else. Ask the reviewer: it has to be done by hand.";
+  if (changes.length === 0) return "It is over by itself: nothing has to be changed.";
+  return `${capital(changesWords(changes, names))}. ${effectsWords(effects, names)}`;
+}
 
 /** What else changes, as sentences. */
 export function effectsWords({ lost, narrowed, staysLess, others }: WithdrawalEffects, names: Names): string {

@@ -6,8 +6,7 @@ import type { AskedWithdrawal, OfferedWithdrawal } from "@/operations/draft-with
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";
-import { changesWords, effectsWords } from "../../words/changes";
-import { capital } from "../../words/numbers";
+import { changesWords, withdrawalWords } from "../../words/changes";
 
 interface WithdrawViewProps {
   readonly asked: AskedWithdrawal;
@@ -19,16 +18,16 @@ interface WithdrawViewProps {
 export function WithdrawView({ asked, offered: { title, withdrawal }, begin }: WithdrawViewProps) {
   const [refused, setRefused] = useState<string>();
   const [busy, start] = useTransition();
-  const { changes, alternative, effects, names } = withdrawal;
+  const { changes, alternative, names } = withdrawal;
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       <Heading result={title} lead="Nothing is changed yet: it becomes a draft, to be looked at, altered and closed like any other." />
       {changes.length === 0 ? (
-        <p>There is nothing to change: no right plan leads there, or it is over by itself.</p>
+        <p>{withdrawalWords(withdrawal)}</p>
       ) : (
         <>
           <div className={sheet.must} style={{ maxWidth: 640 }}>
-            <b>{capital(changesWords(changes, names))}.</b> {effectsWords(effects, names)}
+            {withdrawalWords(withdrawal)}
             {alternative && <> Or, with fewer blocks: {changesWords(alternative, names)}.</>}
           </div>
           <Button mt="md" loading={busy} onClick={() => start(async () => setRefused(await begin(asked)))}>
