@@ -2,7 +2,7 @@ import { preparsePolicySet, statefulIsAuthorized } from "@cedar-policy/cedar-was
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { objectWindow } from "@/core/facility/time-rules";
 import { present } from "@/core/kernel/invariant";
-import type { Position } from "@/core/kernel/position-index";
+import type { Position } from "@/core/compile/position-index";
 import type { EpochMinute } from "@/core/time/instant";
 import { openAt } from "@/core/time/schedule";
 import { windowHolds } from "@/core/time/window";

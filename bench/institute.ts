@@ -1,15 +1,15 @@
 import { compileFacility } from "@/core/compile/compile-facility";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { present } from "@/core/kernel/invariant";
-import type { Position } from "@/core/kernel/position-index";
-import { doorsOfRow } from "@/core/resolve/access-row";
-import type { AccessTable } from "@/core/resolve/access-table";
-import { accessTable } from "@/core/resolve/access-table";
-import { AccessWorld } from "@/core/resolve/access-world";
-import { ordinary } from "@/core/resolve/paths";
-import { exactReading } from "@/core/resolve/reading";
+import type { Position } from "@/core/compile/position-index";
+import { doorsOfRow } from "@/core/table/internal/access-row";
+import type { AccessTable } from "@/core/table/access-table";
+import { accessTable } from "@/core/table/access-table";
+import { AccessWorld } from "@/core/table/internal/access-world";
+import { ordinary } from "@/core/paths/paths";
+import { exactTimeframe } from "@/core/paths/timeframe";
 import type { EpochMinute } from "@/core/time/instant";
 import { seeded } from "~/demo/random";
 import { isPeerCredential, peerDoors } from "./peer-data";
@@ -20,7 +20,7 @@ export const [from, to] = [minuteOf("2026-01-01T00:00:00Z"), minuteOf("2027-01-0
 
 const seed = 20260225;
 
-export const tableOf = (compiled: CompiledFacility, world = new AccessWorld()): AccessTable => accessTable(compiled, exactReading(compiled, from, to, ordinary), world);
+export const tableOf = (compiled: CompiledFacility, world = new AccessWorld()): AccessTable => accessTable(compiled, exactTimeframe(compiled, from, to, ordinary), world);
 
 /** A question by positions and by ids. */
 export interface Question {
@@ -32,7 +32,7 @@ export interface Question {
 
 /** A generated document of some size, laid out, with all that its questions are drawn from. */
 export class Institute {
-  readonly document: FacilityDraft;
+  readonly document: FacilityDocument;
   readonly world = new AccessWorld();
   readonly table: AccessTable;
   readonly compiled: CompiledFacility;
@@ -46,7 +46,7 @@ export class Institute {
     readonly text: string,
     readonly size: string,
   ) {
-    this.document = JSON.parse(text) as FacilityDraft;
+    this.document = JSON.parse(text) as FacilityDocument;
     this.table = tableOf(compileFacility(withAllLists(this.document)), this.world);
     this.compiled = this.table.compiled;
     this.plain = new PlainLoop(this.document, from, to);
@@ -90,7 +90,7 @@ export class Institute {
 }
 
 /** The same institute a while later: some have left, some have changed department, some grants are gone, one schedule is longer. */
-export function later(document: FacilityDraft): FacilityDraft {
+export function later(document: FacilityDocument): FacilityDocument {
   const random = seeded(seed);
   const departments = (document.groups ?? []).filter(({ kind }) => kind === "department").map(({ id }) => id);
   return {

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { parseArgs } from "node:util";
 import { createConnection } from "mariadb";
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { present } from "@/core/kernel/invariant";
 import { registerTables } from "@/data/register-tables";
@@ -14,7 +14,7 @@ const text = readFileSync(present(values.file, "--file names a document"), "utf8
 const rowsAtOnce = 2000;
 
 async function bareInserts(): Promise<{ ms: number; rows: number }> {
-  const facility = withAllLists(JSON.parse(text) as FacilityDraft);
+  const facility = withAllLists(JSON.parse(text) as FacilityDocument);
   const connection = await createConnection({ host: "127.0.0.1", port: Number(process.env.NOMADE_DB_PORT), user: process.env.NOMADE_DB_USER ?? "", password: process.env.NOMADE_DB_PASSWORD ?? "", database: process.env.NOMADE_DB_NAME ?? "" });
   const tables = registerTables.map(({ name, columns, rows }) => ({ name, columns: Object.keys(columns), rows: [...rows(facility)].map((row) => Object.values(row)) }));
   for (const { name } of tables) {

@@ -1,8 +1,8 @@
 import { compileFacility } from "@/core/compile/compile-facility";
 import { businessLines } from "@/core/findings/business-hours";
 import { invariant } from "@/core/kernel/invariant";
-import { pairBlocks, summaries } from "@/core/resolve/pair-summaries";
-import { readFacility } from "@/intake/read-facility";
+import { pairBlocks, summaries } from "@/core/table/pair-summaries";
+import { readFacility } from "@/intake/formats/facility/read-facility";
 import { tableOf } from "./institute";
 
 /** Reads, checks, compiles and lays out everything, and gives the peak; `withPairs`, the summary of every pair is written out as well. */

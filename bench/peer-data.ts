@@ -1,6 +1,6 @@
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { present } from "@/core/kernel/invariant";
-import type { Position } from "@/core/kernel/position-index";
+import type { Position } from "@/core/compile/position-index";
 import type { Window } from "@/core/time/window";
 
 /**

@@ -1,4 +1,4 @@
-import type { Cardholder, Credential, Door, FacilityDraft, Grant, Membership } from "@/core/facility/draft";
+import type { Cardholder, Credential, Door, FacilityDocument, Grant, Membership } from "@/core/facility/document";
 import { calendarOf, instantOf, objectWindow, scheduleOf } from "@/core/facility/time-rules";
 import { addSeconds, minuteDown, minuteUp } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
@@ -24,28 +24,28 @@ const grouped = <T>(list: readonly T[], keyOf: (item: T) => string | undefined):
  * person and each door, go through the grants. It knows everything but lockdown and sleeping access.
  */
 export class PlainLoop {
-  private readonly doors: Map<string, NonNullable<FacilityDraft["doors"]>[number]>;
-  private readonly sites: Map<string, NonNullable<FacilityDraft["sites"]>[number]>;
-  private readonly cardholders: Map<string, NonNullable<FacilityDraft["cardholders"]>[number]>;
-  private readonly credentials: Map<string, NonNullable<FacilityDraft["credentials"]>[number]>;
-  private readonly groups: Map<string, NonNullable<FacilityDraft["groups"]>[number]>;
-  private readonly levels: Map<string, NonNullable<FacilityDraft["levels"]>[number]>;
-  private readonly bundles: Map<string, NonNullable<FacilityDraft["bundles"]>[number]>;
-  private readonly doorGroups: Map<string, NonNullable<FacilityDraft["doorGroups"]>[number]>;
-  private readonly areas: Map<string, NonNullable<FacilityDraft["areas"]>[number]>;
-  private readonly schedules: Map<string, NonNullable<FacilityDraft["schedules"]>[number]>;
-  private readonly calendars: Map<string, NonNullable<FacilityDraft["calendars"]>[number]>;
-  private readonly memberships: Map<string, NonNullable<FacilityDraft["memberships"]>[number][]>;
-  private readonly credentialsOf: Map<string, NonNullable<FacilityDraft["credentials"]>[number][]>;
-  private readonly toCardholder: Map<string, NonNullable<FacilityDraft["grants"]>[number][]>;
-  private readonly toGroup: Map<string, NonNullable<FacilityDraft["grants"]>[number][]>;
-  private readonly toCredential: Map<string, NonNullable<FacilityDraft["grants"]>[number][]>;
+  private readonly doors: Map<string, NonNullable<FacilityDocument["doors"]>[number]>;
+  private readonly sites: Map<string, NonNullable<FacilityDocument["sites"]>[number]>;
+  private readonly cardholders: Map<string, NonNullable<FacilityDocument["cardholders"]>[number]>;
+  private readonly credentials: Map<string, NonNullable<FacilityDocument["credentials"]>[number]>;
+  private readonly groups: Map<string, NonNullable<FacilityDocument["groups"]>[number]>;
+  private readonly levels: Map<string, NonNullable<FacilityDocument["levels"]>[number]>;
+  private readonly bundles: Map<string, NonNullable<FacilityDocument["bundles"]>[number]>;
+  private readonly doorGroups: Map<string, NonNullable<FacilityDocument["doorGroups"]>[number]>;
+  private readonly areas: Map<string, NonNullable<FacilityDocument["areas"]>[number]>;
+  private readonly schedules: Map<string, NonNullable<FacilityDocument["schedules"]>[number]>;
+  private readonly calendars: Map<string, NonNullable<FacilityDocument["calendars"]>[number]>;
+  private readonly memberships: Map<string, NonNullable<FacilityDocument["memberships"]>[number][]>;
+  private readonly credentialsOf: Map<string, NonNullable<FacilityDocument["credentials"]>[number][]>;
+  private readonly toCardholder: Map<string, NonNullable<FacilityDocument["grants"]>[number][]>;
+  private readonly toGroup: Map<string, NonNullable<FacilityDocument["grants"]>[number][]>;
+  private readonly toCredential: Map<string, NonNullable<FacilityDocument["grants"]>[number][]>;
   private readonly laidOut = new Map<string, IntervalSet>();
   private readonly doorsIn = new Map<string, ReadonlySet<string>>();
   private readonly zone: Zone;
 
   constructor(
-    private readonly document: FacilityDraft,
+    private readonly document: FacilityDocument,
     private readonly from: EpochMinute,
     private readonly to: EpochMinute,
   ) {

@@ -1,9 +1,9 @@
 import { withAllLists } from "@/core/facility/facility";
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { FacilityDocument } from "@/core/facility/document";
 import { compileFacility } from "@/core/compile/compile-facility";
-import { candidateDoors } from "@/core/resolve/reach";
-import { ordinary } from "@/core/resolve/paths";
-import { reasonAt } from "@/core/resolve/verdict";
+import { candidateDoors } from "@/core/paths/candidates";
+import { ordinary } from "@/core/paths/paths";
+import { reasonAt } from "@/core/paths/verdict";
 import { present } from "@/core/kernel/invariant";
 import { minutesADay } from "@/core/time/civil-day";
 import { formatMinute, minuteDown, parseInstant } from "@/core/time/instant";
@@ -19,7 +19,7 @@ const daysOfEvents = 396;
  * Thirteen months of events of an institute as CSV (RFC 4180), in order of time: at, door, credential, result, reason.
  * Whether a door opened is what the resolver says of the present register at that time.
  */
-export function* eventLines(institute: FacilityDraft, seed: number): Generator<string> {
+export function* eventLines(institute: FacilityDocument, seed: number): Generator<string> {
   const random = seeded(seed ^ 0x5eed);
   const compiled = compileFacility(withAllLists(institute));
   const end = minuteDown(present(parseInstant(asOf), "the demo's export has an instant"));

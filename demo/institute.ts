@@ -1,4 +1,4 @@
-import type { Door, FacilityDraft, Level, Area } from "@/core/facility/draft";
+import type { Door, FacilityDocument, Level, Area } from "@/core/facility/document";
 import { makePeople } from "./people";
 import { areas, calendars, doorGroups, doors, garden, schedules, sites } from "./places";
 import { seeded } from "./random";
@@ -34,7 +34,7 @@ function annexes(count: number): { areas: Area[]; doors: Door[]; levels: Level[]
 }
 
 /** The Verrane Institute: invented, as large as asked for (never smaller than its named doors), the same for the same seed. */
-export function verraneInstitute({ cardholders, doors: doorCount, seed }: InstituteSize): FacilityDraft {
+export function verraneInstitute({ cardholders, doors: doorCount, seed }: InstituteSize): FacilityDocument {
   const random = seeded(seed);
   const extra = annexes(Math.max(0, doorCount - doors.length));
   const people = makePeople(random, cardholders, extra.levels.map(({ id }) => id));

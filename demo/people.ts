@@ -1,4 +1,4 @@
-import type { Cardholder, Credential, Grant, Group, Membership } from "@/core/facility/draft";
+import type { Cardholder, Credential, Grant, Group, Membership } from "@/core/facility/document";
 import { inventedNames } from "./names";
 import type { Random } from "./random";
 import { departments, groupGrants, otherGroups } from "./rights";

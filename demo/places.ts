@@ -1,4 +1,4 @@
-import type { Area, CalendarDayDraft, CalendarDraft, ClockRange, Door, DoorGroup, ScheduleDraft, Site } from "@/core/facility/draft";
+import type { Area, DocumentDay, DocumentCalendar, ClockRange, Door, DoorGroup, DocumentSchedule, Site } from "@/core/facility/document";
 
 export const garden = "garden";
 export const island = "island";
@@ -10,7 +10,7 @@ export const sites: readonly Site[] = [
   { id: vault, name: "Korvat vault", timeZone: "Europe/Helsinki", calendar: "mountain" },
 ];
 
-const publicDays: readonly CalendarDayDraft[] = [
+const publicDays: readonly DocumentDay[] = [
   { name: "New Year's Day", dayType: "public", priority: 10, yearly: "01-01" },
   { name: "Good Friday", dayType: "public", priority: 10, easter: -2 },
   { name: "Easter Monday", dayType: "public", priority: 10, easter: 1 },
@@ -20,13 +20,13 @@ const publicDays: readonly CalendarDayDraft[] = [
 ];
 
 /** The closing days that somebody typed in for 2026 and nobody entered for the years after. */
-const closingDays2026: readonly CalendarDayDraft[] = [
+const closingDays2026: readonly DocumentDay[] = [
   { name: "Institute closed", dayType: "company", priority: 5, on: "2026-12-24" },
   { name: "Institute closed", dayType: "company", priority: 5, from: "2026-12-28", to: "2026-12-31" },
   { name: "Summer closing", dayType: "company", priority: 5, from: "2026-08-10", to: "2026-08-14" },
 ];
 
-export const calendars: readonly CalendarDraft[] = [
+export const calendars: readonly DocumentCalendar[] = [
   {
     id: "mainland",
     name: "Mainland calendar",
@@ -50,13 +50,13 @@ export const calendars: readonly CalendarDraft[] = [
   { id: "mountain", name: "Mountain calendar", days: [...publicDays, { name: "Midsummer Eve", dayType: "public", priority: 10, nth: { month: 6, weekday: "fri", n: 3 } }] },
 ];
 
-const weekdays = (...row: ClockRange[]): NonNullable<ScheduleDraft["week"]> => ({ mon: row, tue: row, wed: row, thu: row, fri: row });
-const everyDay = (...row: ClockRange[]): NonNullable<ScheduleDraft["week"]> => ({ ...weekdays(...row), sat: row, sun: row });
+const weekdays = (...row: ClockRange[]): NonNullable<DocumentSchedule["week"]> => ({ mon: row, tue: row, wed: row, thu: row, fri: row });
+const everyDay = (...row: ClockRange[]): NonNullable<DocumentSchedule["week"]> => ({ ...weekdays(...row), sat: row, sun: row });
 
 /** Shut on public and closing days, and as on any weekday in the season. */
 const notOnClosingDays = { onHoliday: "weekday", holidays: { public: [], company: [] } } as const;
 
-export const schedules: readonly ScheduleDraft[] = [
+export const schedules: readonly DocumentSchedule[] = [
   { id: "always", name: "At all hours", always: true },
   { id: "office", name: "Office hours", week: weekdays(["07:00", "19:00"]), ...notOnClosingDays },
   { id: "staff-day", name: "Staff day", week: weekdays(["06:00", "20:00"]), ...notOnClosingDays },

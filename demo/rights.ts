@@ -1,4 +1,4 @@
-import type { Bundle, Grant, Group, Level } from "@/core/facility/draft";
+import type { Bundle, Grant, Group, Level } from "@/core/facility/document";
 
 const level = (id: string, name: string, ...rows: readonly (readonly [target: string, schedule: string])[]): Level => ({
   id,

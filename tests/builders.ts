@@ -1,14 +1,14 @@
 import { compileFacility } from "@/core/compile/compile-facility";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { FacilityDocument } from "@/core/facility/document";
 import { present } from "@/core/kernel/invariant";
-import type { Position } from "@/core/kernel/position-index";
+import type { Position } from "@/core/compile/position-index";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
-import { readFacility } from "@/intake/read-facility";
+import { readFacility } from "@/intake/formats/facility/read-facility";
 
 /** A document with one site, one door, one schedule and one cardholder with a card; lists given replace the usual ones. */
-export const facilityDraft = (given: Partial<FacilityDraft> = {}): FacilityDraft => ({
+export const facilityDraft = (given: Partial<FacilityDocument> = {}): FacilityDocument => ({
   format: "nomade.facility/1",
   name: "Test institute",
   timeZone: "Europe/Vienna",
@@ -25,7 +25,7 @@ export const facilityDraft = (given: Partial<FacilityDraft> = {}): FacilityDraft
 });
 
 /** Reads and compiles a document through the real intake; fails the test with its errors if it is refused. */
-export function compiledFrom(given: Partial<FacilityDraft> = {}): CompiledFacility {
+export function compiledFrom(given: Partial<FacilityDocument> = {}): CompiledFacility {
   const checked = readFacility(JSON.stringify(facilityDraft(given)));
   if (!checked.ok) throw new Error(JSON.stringify(checked.error));
   return compileFacility(checked.value.facility);

@@ -1,9 +1,9 @@
 import { compileFacility } from "@/core/compile/compile-facility";
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { invariant } from "@/core/kernel/invariant";
-import { AccessWorld } from "@/core/resolve/access-world";
-import { readFacility } from "@/intake/read-facility";
+import { AccessWorld } from "@/core/table/internal/access-world";
+import { readFacility } from "@/intake/formats/facility/read-facility";
 import type { Institute } from "../institute";
 import { later, tableOf } from "../institute";
 import type { Measurements } from "../measuring";
@@ -25,7 +25,7 @@ export function measureReading({ text }: Institute, measurements: Measurements):
 /** A second document in the world of the first, in terms of the first. */
 export function measureSecondDocument({ document }: Institute, measurements: Measurements): void {
   const second = later(document);
-  const apart = JSON.parse(JSON.stringify(second)) as FacilityDraft;
+  const apart = JSON.parse(JSON.stringify(second)) as FacilityDocument;
   const laidOut = () => {
     const world = new AccessWorld();
     return { world, before: tableOf(compileFacility(withAllLists(document)), world).compiled };

@@ -2,8 +2,8 @@ import { compileFacility } from "@/core/compile/compile-facility";
 import { withAllLists } from "@/core/facility/facility";
 import { businessHours, businessLines } from "@/core/findings/business-hours";
 import { invariant, present } from "@/core/kernel/invariant";
-import { doorsOfRow, lineAt } from "@/core/resolve/access-row";
-import { pairBlocks, summaries, summaryGroups } from "@/core/resolve/pair-summaries";
+import { doorsOfRow, timelineAt } from "@/core/table/internal/access-row";
+import { pairBlocks, summaries, summaryGroups } from "@/core/table/pair-summaries";
 import { subtract, totalMinutes } from "@/core/time/intervals";
 import type { IntervalSet } from "@/core/time/intervals";
 import { openDuring } from "@/core/time/schedule";
@@ -56,7 +56,7 @@ export function measureSummary(institute: Institute, measurements: Measurements)
   people.forEach((cardholder, i) => {
     const row = table.rowOfCardholder(present(compiled.cardholderById.get(cardholder), "valid"));
     const found = Array.from(doorsOfRow(table.rows, row), (door) => {
-      const { minutes, oddMinutes, first, last } = all.of(lineAt(table.rows, row, door), door);
+      const { minutes, oddMinutes, first, last } = all.of(timelineAt(table.rows, row, door), door);
       return `${doorId(door)} ${minutes} ${oddMinutes} ${first} ${last}`;
     });
     const theirs = [...(looped.value[i] ?? [])].map(([door, numbers]) => `${door} ${numbers.join(" ")}`);

@@ -1,5 +1,5 @@
 import { invariant, present } from "@/core/kernel/invariant";
-import { openOf } from "@/core/resolve/table-questions";
+import { openOf } from "@/core/table/table-questions";
 import type { Institute, Question } from "../institute";
 import type { Measurements } from "../measuring";
 import { besidePeer, timedAll } from "../measuring";

@@ -1,5 +1,5 @@
 import { invariant } from "@/core/kernel/invariant";
-import { opensById, verdictIndex } from "@/core/resolve/verdict-index";
+import { opensById, verdictIndex } from "@/core/table/verdict-index";
 import { CasbinPeer } from "../casbin";
 import { CedarPeer } from "../cedar";
 import type { Institute, Question } from "../institute";

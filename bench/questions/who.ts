@@ -1,5 +1,5 @@
 import { invariant, present } from "@/core/kernel/invariant";
-import { doorColumns, whoOpensAt } from "@/core/resolve/table-questions";
+import { doorColumns, whoOpensAt } from "@/core/table/table-questions";
 import type { Institute } from "../institute";
 import type { Measurements } from "../measuring";
 import { besidePeer, timedAll } from "../measuring";

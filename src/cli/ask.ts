@@ -3,7 +3,7 @@ import { access } from "node:fs/promises";
 import { parseArgs } from "node:util";
 import Joi from "joi";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import { askVerdict } from "@/core/resolve/trace";
+import { askVerdict } from "@/core/paths/trace";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import { checkInput } from "@/wiring/check-input";
 import { compiledFile, minuteArgument } from "./facility-file";

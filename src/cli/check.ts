@@ -1,4 +1,4 @@
-import { readFacility } from "@/intake/read-facility";
+import { readFacility } from "@/intake/formats/facility/read-facility";
 import { textOfFile } from "./facility-file";
 import { exitRefused, printableIssue, printLine, UsageError } from "./output";
 

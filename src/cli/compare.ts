@@ -1,9 +1,9 @@
 import { parseArgs } from "node:util";
 import { causesOf } from "@/core/compare/causes";
 import { compareAccess } from "@/core/compare/compare-access";
-import { accessTable } from "@/core/resolve/access-table";
-import { exactReading } from "@/core/resolve/reading";
-import { AccessWorld } from "@/core/resolve/access-world";
+import { accessTable } from "@/core/table/access-table";
+import { exactTimeframe } from "@/core/paths/timeframe";
+import { AccessWorld } from "@/core/table/internal/access-world";
 import { minuteUp } from "@/core/time/instant";
 import { compiledFile, instantArgument, minuteArgument } from "./facility-file";
 import { linePrinter, UsageError } from "./output";
@@ -18,7 +18,7 @@ export async function compare(args: readonly string[]): Promise<number> {
   const mode = { lockdown: !!values.lockdown, asIfLive: !!values["as-if-live"] };
   const [a, b] = [await compiledFile(before), await compiledFile(after)];
   const world = new AccessWorld();
-  const [was, is] = [accessTable(a, exactReading(a, from, to, mode), world), accessTable(b, exactReading(b, from, to, mode), world)];
+  const [was, is] = [accessTable(a, exactTimeframe(a, from, to, mode), world), accessTable(b, exactTimeframe(b, from, to, mode), world)];
   const printer = linePrinter();
   for (const { kind, id, changes } of compareAccess(was, is))
     for (const { door, change, minutesMore, minutesLess } of kind === "cardholder" ? changes : [])

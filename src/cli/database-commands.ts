@@ -2,7 +2,7 @@ import { access, readFile, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
 import { catalogue } from "@/core/findings/catalogue";
-import type { BundleMapping } from "@/intake/bundle/read-bundle";
+import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
 import type { Role } from "@/operations/ports/accounts";
 import type { Snapshot } from "@/operations/ports/snapshots";
 import type { Services, UnknownInEvents } from "@/operations/services";

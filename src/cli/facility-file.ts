@@ -4,7 +4,7 @@ import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Facility } from "@/core/facility/facility";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import type { EpochMinute, Instant } from "@/core/time/instant";
-import { readFacility } from "@/intake/read-facility";
+import { readFacility } from "@/intake/formats/facility/read-facility";
 import { printableIssue, Refusal, UsageError } from "./output";
 
 /** Text of a file; wrong usage where it cannot be read. */

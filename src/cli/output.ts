@@ -1,5 +1,5 @@
 import type { DataIssue } from "@/core/facility/issue";
-import { issueWords } from "@/intake/issue-words";
+import { issueWords } from "@/intake/formats/facility/issue-words";
 
 /** Wrong usage: said in a sentence on standard error; the exit status is then 2. */
 export class UsageError extends Error {}

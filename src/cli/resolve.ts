@@ -1,14 +1,14 @@
 import { parseArgs } from "node:util";
 import { compareCodePoints } from "@/core/kernel/compare";
 import { present } from "@/core/kernel/invariant";
-import type { Position, PositionIndex } from "@/core/kernel/position-index";
+import type { Position, PositionIndex } from "@/core/compile/position-index";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import { candidateDoors } from "@/core/resolve/reach";
-import { exactReading } from "@/core/resolve/reading";
-import type { Reading } from "@/core/resolve/reading";
-import type { AccessTable } from "@/core/resolve/access-table";
-import { accessTable, pairsOfCardholder, pairsOfCredential } from "@/core/resolve/access-table";
-import { freeIn, openIn } from "@/core/resolve/timetable";
+import { candidateDoors } from "@/core/paths/candidates";
+import { exactTimeframe } from "@/core/paths/timeframe";
+import type { Timeframe } from "@/core/paths/timeframe";
+import type { AccessTable } from "@/core/table/access-table";
+import { accessTable, pairsOfCardholder, pairsOfCredential } from "@/core/table/access-table";
+import { freeIn, openIn } from "@/core/paths/timetable";
 import { formatMinute, minuteUp } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
@@ -78,7 +78,7 @@ async function printPairs(
 }
 
 /** The pairs of one credential without laying out everybody else's. */
-function* pairsAlone(compiled: CompiledFacility, position: Position, reading: Reading): Generator<readonly [door: Position, open: IntervalSet]> {
+function* pairsAlone(compiled: CompiledFacility, position: Position, reading: Timeframe): Generator<readonly [door: Position, open: IntervalSet]> {
   const credential = present(compiled.credentials.at(position), "positions are valid");
   for (const door of candidateDoors(compiled, credential)) {
     const open = openIn(compiled, reading, credential, door);
@@ -111,7 +111,7 @@ export async function resolve(args: readonly string[]): Promise<number> {
   const [from, to] = [minuteArgument("from", values.from), minuteUp(instantArgument("to", values.to))];
   if (from >= to) throw new UsageError("--from must be before --to.");
   const compiled = await compiledFile(file);
-  const reading = exactReading(compiled, from, to, { lockdown: !!values.lockdown, asIfLive: !!values["as-if-live"] });
+  const reading = exactTimeframe(compiled, from, to, { lockdown: !!values.lockdown, asIfLive: !!values["as-if-live"] });
   const { facility } = compiled;
   const doors = ordered(facility.doors, compiled.doorById, values.door, "door");
   const doorId = (door: Position): string => present(facility.doors[door], "positions are valid").id;

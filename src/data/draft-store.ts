@@ -1,6 +1,6 @@
 import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
-import type { ListKey } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/document";
 import type { Plain } from "@/core/facility/object-key";
 import type { DraftChange, FieldChange } from "@/core/drafting/change";
 import { sameValue } from "@/core/drafting/change";

@@ -1,6 +1,6 @@
 import { DataTypes } from "sequelize";
 import type { Facility } from "@/core/facility/facility";
-import type { Authorisation, ClockRange } from "@/core/facility/draft";
+import type { Authorisation, ClockRange } from "@/core/facility/document";
 import { weekdays } from "@/core/time/civil-day";
 
 export type Value = string | number | boolean | null;

@@ -1,6 +1,6 @@
-import type { AccessEffect } from "./effect-on-access";
-import { effectOnAccess } from "./effect-on-access";
-import { openRegister } from "./open-register";
+import type { AccessEffect } from "./register/effect-on-access";
+import { effectOnAccess } from "./register/effect-on-access";
+import { openRegister } from "./register/open-register";
 import type { Snapshot } from "./ports/snapshots";
 import type { Services } from "./services";
 

@@ -1,12 +1,12 @@
-import type { SignInTries } from "./sign-in-tries";
+import type { SignInTries } from "./administration/sign-in-tries";
 import type { Verification } from "./ports/verification";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Facility } from "@/core/facility/facility";
 import type { OwnershipProfile } from "@/core/facility/ownership";
-import type { BundleMapping, TableHeaders } from "@/intake/bundle/read-bundle";
-import type { RefusedRow } from "@/intake/bundle/read-table";
-import type { ClosingOutcome, DraftEffect } from "./draft-outcomes";
-import type { AccessEffect } from "./effect-on-access";
+import type { BundleMapping, TableHeaders } from "@/intake/formats/tables/read-bundle";
+import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { ClosingOutcome, DraftEffect } from "./register/drafts/draft-outcomes";
+import type { AccessEffect } from "./register/effect-on-access";
 import type { AccountStore, SessionStore } from "./ports/accounts";
 import type { Actor, RecordStore } from "./ports/record";
 import type { DraftStore } from "./ports/drafts";

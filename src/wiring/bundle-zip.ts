@@ -1,10 +1,10 @@
 import { strToU8, zipSync } from "fflate";
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
-import { writeBundle } from "@/intake/bundle/write-bundle";
+import { writeBundle } from "@/intake/formats/tables/write-bundle";
 
 /** A frozen document as a ZIP of CSV tables. `at` dates the files in it, so that the same snapshot gives the same bytes. */
 export function bundleZip(text: string, at: string): Uint8Array {
-  const files = [...writeBundle(withAllLists(JSON.parse(text) as FacilityDraft))].map(({ name, text: csv }) => [name, strToU8(csv)] as const);
+  const files = [...writeBundle(withAllLists(JSON.parse(text) as FacilityDocument))].map(({ name, text: csv }) => [name, strToU8(csv)] as const);
   return zipSync(Object.fromEntries(files), { mtime: new Date(at), level: 6 });
 }

@@ -1,5 +1,5 @@
 import type { Services } from "@/operations/services";
-import { openRegister } from "@/operations/open-register";
+import { openRegister } from "@/operations/register/open-register";
 import type { Role } from "@/operations/ports/accounts";
 
 /** People who sign in to the demo, and only there. Managers are found by the department that they answer for. */

@@ -1,4 +1,4 @@
-import type { DraftEffect } from "@/operations/draft-outcomes";
+import type { DraftEffect } from "@/operations/register/drafts/draft-outcomes";
 import type { Progress } from "@/operations/ports/progress";
 import type { Watch } from "@/operations/services";
 

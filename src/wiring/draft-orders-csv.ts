@@ -1,5 +1,5 @@
 import { stringify } from "csv-stringify/sync";
-import type { ShownOrder } from "@/operations/show-draft";
+import type { ShownOrder } from "@/operations/register/drafts/show-draft";
 
 const columns = ["order", "source", "made_at", "change", "kind", "id", "name", "field", "before", "after", "done"] as const;
 

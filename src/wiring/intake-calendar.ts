@@ -1,17 +1,17 @@
 import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
-import type { CalendarDayDraft, FacilityDraft } from "@/core/facility/draft";
+import type { DocumentDay, FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
-import type { RefusedRow } from "@/intake/bundle/read-table";
-import { CalendarFileError, readCalendar } from "@/intake/icalendar";
-import { readFacility } from "@/intake/read-facility";
+import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import { CalendarFileError, readCalendar } from "@/intake/formats/calendar/icalendar";
+import { readFacility } from "@/intake/formats/facility/read-facility";
 import type { Actor } from "@/operations/ports/record";
 import type { PrintedIssue } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
-import type { Brought } from "@/operations/preview-intake";
-import { previewBrought, refusalOf } from "@/operations/preview-intake";
+import type { Brought } from "@/operations/intake/preview-intake";
+import { previewBrought, refusalOf } from "@/operations/intake/preview-intake";
 import type { CalendarEvents, IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
-import { storeBrought } from "@/operations/store-intake";
+import { storeBrought } from "@/operations/intake/store-intake";
 import { keepMapping } from "./keep-mapping";
 
 export const isCalendar = (name: string): boolean => /\.ics$/i.test(name);
@@ -20,7 +20,7 @@ type Opened = { readonly brought: Brought; readonly refused: readonly RefusedRow
 
 const wrong = (name: string, message: string): Opened => ({ errors: [{ level: "error", path: name, code: "not-a-calendar", message }], errorCount: 1 });
 
-function eventsOf(days: readonly CalendarDayDraft[]): CalendarEvents["events"] {
+function eventsOf(days: readonly DocumentDay[]): CalendarEvents["events"] {
   const events = new Map<string, { summary: string; dayType: string; entries: number }>();
   for (const { name: summary, dayType } of days) events.set(summary, { summary, dayType, entries: (events.get(summary)?.entries ?? 0) + 1 });
   return [...events.values()];
@@ -35,7 +35,7 @@ async function openCalendar(services: Services, path: string, name: string, { ma
   const base = name.replace(/\.ics$/i, "");
   try {
     const { calendar, refused } = readCalendar(bytes.toString("utf8"), { id: base, name: base }, Number(latest.asOf.slice(0, 4)), Object.hasOwn(mapping, base) ? mapping[base]?.dayTypes : undefined);
-    const present = withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDraft);
+    const present = withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDocument);
     const at = present.calendars.findIndex(({ id }) => id === calendar.id);
     const calendars = at < 0 ? [...present.calendars, calendar] : present.calendars.with(at, calendar);
     const checked = readFacility(JSON.stringify({ ...present, calendars }));

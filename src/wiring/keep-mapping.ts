@@ -1,4 +1,4 @@
-import type { BundleMapping } from "@/intake/bundle/read-bundle";
+import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
 import type { Actor } from "@/operations/ports/record";
 import type { Services } from "@/operations/services";
 

@@ -1,5 +1,5 @@
 import { stringify } from "csv-stringify/sync";
-import type { ListPage } from "@/operations/list-register";
+import type { ListPage } from "@/operations/register/list-register";
 
 const rowsAtOnce = 2000;
 

@@ -1,6 +1,6 @@
 import Joi from "joi";
 import { isZoneName } from "@/core/time/zone";
-import type { BundleMapping } from "@/intake/bundle/read-bundle";
+import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
 
 export type { BundleMapping };
 

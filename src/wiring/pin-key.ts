@@ -1,7 +1,7 @@
 import { createHmac, randomBytes } from "node:crypto";
 import { chmodSync, existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import type { PinTagger } from "@/intake/bundle/read-bundle";
+import type { PinTagger } from "@/intake/formats/tables/read-bundle";
 import { dataFolder } from "./environment";
 
 /**

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import { compileFacility } from "@/core/compile/compile-facility";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { accountStore, sessionStore } from "@/data/account-store";
 import { connect } from "@/data/connection";
@@ -16,7 +16,7 @@ import { snapshotStore } from "@/data/snapshot-store";
 import { sourceStore } from "@/data/source-store";
 import type { SnapshotStore } from "@/operations/ports/snapshots";
 import type { Services } from "@/operations/services";
-import { signInTries } from "@/operations/sign-in-tries";
+import { signInTries } from "@/operations/administration/sign-in-tries";
 import { databaseSettings, dataFolder } from "./environment";
 import { passwords } from "./passwords";
 import { pinTagger } from "./pin-key";
@@ -30,7 +30,7 @@ function compiledRegisters(snapshots: SnapshotStore, opening: <T>(work: () => Pr
   const kept = new Map<string, Promise<CompiledFacility>>();
   return ({ id, hash }, normal) => {
     const known = kept.get(hash);
-    const read = async () => normal ?? withAllLists(JSON.parse(await snapshots.frozen(id)) as FacilityDraft);
+    const read = async () => normal ?? withAllLists(JSON.parse(await snapshots.frozen(id)) as FacilityDocument);
     const compiled = known ?? opening(async () => compileFacility(await read()));
     // Last used goes last; the one at the front is let go.
     kept.delete(hash);

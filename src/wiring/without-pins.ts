@@ -4,11 +4,11 @@ import { readFile, rename, rm, writeFile } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { stringify } from "csv-stringify/sync";
 import { strToU8, zipSync } from "fflate";
-import type { BundleMapping, PinTagger } from "@/intake/bundle/read-bundle";
-import { pinColumnOf } from "@/intake/bundle/read-bundle";
-import type { BundleFile } from "@/intake/bundle/read-table";
-import { cellsOfTable } from "@/intake/bundle/read-table";
-import { zipFiles } from "@/intake/bundle/bundle-files";
+import type { BundleMapping, PinTagger } from "@/intake/formats/tables/read-bundle";
+import { pinColumnOf } from "@/intake/formats/tables/read-bundle";
+import type { BundleFile } from "@/intake/formats/tables/read-table";
+import { cellsOfTable } from "@/intake/formats/tables/read-table";
+import { zipFiles } from "@/intake/formats/tables/bundle-files";
 
 /** What a bundle was before its PINs were taken out of it: hashes of the whole and of each file, for whoever compares. */
 export interface OriginalHashes {

@@ -1,13 +1,13 @@
 import { rm } from "node:fs/promises";
 import type { MessagePort } from "node:worker_threads";
-import { closeDraft } from "@/operations/close-draft";
-import { effectOfDraft } from "@/operations/draft-effect";
-import { openRound, previewRound } from "@/operations/open-round";
+import { closeDraft } from "@/operations/register/drafts/close-draft";
+import { effectOfDraft } from "@/operations/register/drafts/draft-effect";
+import { openRound, previewRound } from "@/operations/certification/open-round";
 import type { Account } from "@/operations/ports/accounts";
 import type { Progress, Report } from "@/operations/ports/progress";
 import { unwatched } from "@/operations/ports/progress";
 import type { LongWork, Services } from "@/operations/services";
-import { lookForFindings } from "@/operations/store-intake";
+import { lookForFindings } from "@/operations/intake/store-intake";
 import { bundleZip } from "./bundle-zip";
 import { calendarFile } from "./calendar-file";
 import { isBundle } from "./intake-bundle";

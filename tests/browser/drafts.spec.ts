@@ -5,7 +5,7 @@ import path from "node:path";
 import type { Browser, Page } from "@playwright/test";
 import { expect, test } from "@playwright/test";
 import { parse } from "csv-parse/sync";
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { FacilityDocument } from "@/core/facility/document";
 import { orchard } from "./orchard";
 import { addAccount, nomade, signedIn } from "./people";
 
@@ -19,7 +19,7 @@ let draft = "";
 
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-drafts-"));
 
-function takeIn(document: FacilityDraft): void {
+function takeIn(document: FacilityDocument): void {
   const file = path.join(folder, "register.json");
   writeFileSync(file, JSON.stringify(document));
   nomade(["intake", file, "--source", "orchard keys"]);

@@ -1,10 +1,10 @@
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { FacilityDocument } from "@/core/facility/document";
 
 /** Instant of the document: months ago, so that everything in it is in force now. */
 const asOf = "2026-03-01T06:00:00Z";
 
 /** A small invented orchard: a manager, her four people, a vault that one of them opens at all hours, and a leaver's live card. */
-export const orchard: FacilityDraft = {
+export const orchard: FacilityDocument = {
   format: "nomade.facility/1",
   name: "Hazel Orchard",
   timeZone: "Europe/Vienna",

@@ -27,7 +27,7 @@ async function expectReadable(page: Page, view: string): Promise<void> {
 
 test("no view breaks a rule of WCAG 2.2 AA, in the light or in the dark, or is cut off or pushed out sideways at 1280×800", async ({ browser }) => {
   test.setTimeout(240_000);
-  addAccount("reader", "Reading Reviewer", "reviewer");
+  addAccount("reader", "Timeframe Reviewer", "reviewer");
   const page = await signedIn(browser, "reader", { colorScheme: "light", reducedMotion: "reduce" });
   for (const view of views) await expectReadable(page, view);
   await page.context().close();

@@ -4,7 +4,7 @@ import path from "node:path";
 import type { Page } from "@playwright/test";
 import { expect, test } from "@playwright/test";
 import { strToU8, zipSync } from "fflate";
-import type { FacilityDraft } from "@/core/facility/draft";
+import type { FacilityDocument } from "@/core/facility/document";
 import { orchard } from "./orchard";
 import { nomade, signedIn } from "./people";
 
@@ -14,16 +14,16 @@ test.describe.configure({ mode: "serial" });
 let reviewer: Page;
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-sources-"));
 
-const written = (name: string, document: FacilityDraft): string => {
+const written = (name: string, document: FacilityDocument): string => {
   const file = path.join(folder, name);
   writeFileSync(file, JSON.stringify(document));
   return file;
 };
-const takeIn = (document: FacilityDraft) => nomade(["intake", written("keys.json", document), "--source", "orchard keys"]);
-const present = (): FacilityDraft => {
+const takeIn = (document: FacilityDocument) => nomade(["intake", written("keys.json", document), "--source", "orchard keys"]);
+const present = (): FacilityDocument => {
   const out = path.join(folder, "out.json");
   nomade(["export", "--format", "document", "--out", out]);
-  return JSON.parse(readFileSync(out, "utf8")) as FacilityDraft;
+  return JSON.parse(readFileSync(out, "utf8")) as FacilityDocument;
 };
 
 test.beforeAll(async ({ browser }) => {

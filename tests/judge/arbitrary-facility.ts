@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import type { FacilityDraft, Grant } from "@/core/facility/draft";
+import type { FacilityDocument, Grant } from "@/core/facility/document";
 
 /** Zones with clock changes of all kinds: by an hour, by half an hour, at midnight, over midnight, none, and east of the date line. */
 export const zones = ["Europe/Vienna", "Australia/Lord_Howe", "Asia/Beirut", "America/Santiago", "Atlantic/Azores", "Asia/Kathmandu", "UTC", "Pacific/Apia"];
@@ -106,7 +106,7 @@ const cardholder = (id: string) =>
 const levelRow = fc.tuple(fc.oneof(fc.record({ door }), fc.record({ doorGroup: some(["dg1", "dg2"]) }), fc.record({ area: some(["a1", "a2"]) })), schedule).map(([target, s]) => ({ ...target, schedule: s }));
 
 /** Small documents that use every feature of the format. */
-export const arbitraryFacility: fc.Arbitrary<FacilityDraft> = fc
+export const arbitraryFacility: fc.Arbitrary<FacilityDocument> = fc
   .record({
     timeZone: some(zones),
     sites: fc.tuple(some(zones), some(zones), maybe(some(["k1", "k2"])), maybe(some(["k1", "k2"]))).map(([x, y, k, l]) => [
@@ -163,5 +163,5 @@ export const arbitraryFacility: fc.Arbitrary<FacilityDraft> = fc
           ],
           ...made,
         }),
-      ) as FacilityDraft,
+      ) as FacilityDocument,
   );

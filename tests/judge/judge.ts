@@ -1,5 +1,5 @@
 import { Temporal } from "temporal-polyfill";
-import type { Cardholder, Credential, Door, FacilityDraft, Grant, ScheduleDraft } from "@/core/facility/draft";
+import type { Cardholder, Credential, Door, FacilityDocument, Grant, DocumentSchedule } from "@/core/facility/document";
 import { easterSunday } from "@/core/time/easter";
 
 /**
@@ -29,7 +29,7 @@ export interface JudgeMode {
 }
 
 export class Judge {
-  constructor(readonly f: FacilityDraft) {}
+  constructor(readonly f: FacilityDocument) {}
 
   /** The first minute whose local date is the given one or later, found by looking at every minute around it. */
   private firstMinute(date: string): bigint {
@@ -91,7 +91,7 @@ export class Judge {
     return best?.dayType;
   }
 
-  private row(s: ScheduleDraft, calendar: string | undefined, date: Temporal.PlainDate): readonly (readonly [string, string])[] {
+  private row(s: DocumentSchedule, calendar: string | undefined, date: Temporal.PlainDate): readonly (readonly [string, string])[] {
     const text = date.toString();
     if ((s.from !== undefined && text < s.from) || (s.until !== undefined && text > s.until)) return [];
     const weekday = s.week?.[(["mon", "tue", "wed", "thu", "fri", "sat", "sun"] as const)[date.dayOfWeek - 1] ?? "mon"] ?? [];

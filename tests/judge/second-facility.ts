@@ -1,12 +1,12 @@
 import fc from "fast-check";
-import type { Cardholder, Credential, FacilityDraft, Grant, Group } from "@/core/facility/draft";
+import type { Cardholder, Credential, FacilityDocument, Grant, Group } from "@/core/facility/document";
 import { present } from "@/core/kernel/invariant";
 import { arbitraryFacility } from "./arbitrary-facility";
 
 const extras = ["n1", "n2", "n3", "n4", "n5"];
 
 /** The same document with more people, each with a card: they are like the first two in turn. */
-export function crowded(draft: FacilityDraft): FacilityDraft {
+export function crowded(draft: FacilityDocument): FacilityDocument {
   const like = present(draft.cardholders, "there are people");
   return {
     ...draft,
@@ -19,7 +19,7 @@ export function crowded(draft: FacilityDraft): FacilityDraft {
 const fate = fc.constantFrom("kept", "kept", "kept", "written anew", "gone" as const);
 
 export interface Second {
-  readonly draft: FacilityDraft;
+  readonly draft: FacilityDocument;
   readonly fates: readonly string[];
   readonly newGroup: number;
   readonly newPeople: readonly number[];
@@ -45,7 +45,7 @@ function withSomeKept(was: readonly Grant[], others: readonly Grant[], stays: (g
 }
 
 /** A document that shares some objects with the first, has others in their stead, lacks some and has some more; references hold. */
-export function changed(first: FacilityDraft, { draft, fates, newGroup, newPeople, turned, sameZone, sameDoors }: Second): FacilityDraft {
+export function changed(first: FacilityDocument, { draft, fates, newGroup, newPeople, turned, sameZone, sameDoors }: Second): FacilityDocument {
   let next = 0;
   const fateOf = (): string => present(fates[next++ % fates.length], "there are enough");
   const isExtra = (id: string): boolean => extras.includes(id);

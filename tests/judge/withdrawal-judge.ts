@@ -2,15 +2,15 @@ import { compileFacility } from "@/core/compile/compile-facility";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { aheadOf } from "@/core/facility/ahead";
 import { canonicalJson } from "@/core/facility/canonical-json";
-import type { FacilityDraft, Grant, GrantTarget, Membership } from "@/core/facility/draft";
+import type { FacilityDocument, Grant, GrantTarget, Membership } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import type { FacilityChange } from "@/core/facility/facility-change";
 import type { HolderId } from "@/core/facility/holder-id";
 import { normalFacility, normalObject } from "@/core/facility/normal-form";
 import { objectWindow } from "@/core/facility/time-rules";
 import { compareCodePoints } from "@/core/kernel/compare";
-import { exactReading } from "@/core/resolve/reading";
-import { openIn } from "@/core/resolve/timetable";
+import { exactTimeframe } from "@/core/paths/timeframe";
+import { openIn } from "@/core/paths/timetable";
 import { parseCivilDay } from "@/core/time/civil-day";
 import { formatInstant } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
@@ -75,7 +75,7 @@ function opposite(row: readonly (readonly [string, string])[]): [string, string]
   return left;
 }
 
-function outsideX(d: FacilityDraft, id: string): Loose | undefined {
+function outsideX(d: FacilityDocument, id: string): Loose | undefined {
   const k = (d.schedules ?? []).find((one) => one.id === id);
   if (!k || k.from !== undefined || k.until !== undefined) return undefined;
   const week: Loose = {};
@@ -94,7 +94,7 @@ function outsideX(d: FacilityDraft, id: string): Loose | undefined {
   return normalObject({ name: `outside ${k.name}`, week, holidays: Object.fromEntries(holidays), onHoliday: "weekday" }, "schedules");
 }
 
-function carry(d: FacilityDraft, steps: readonly Step[]): FacilityDraft {
+function carry(d: FacilityDocument, steps: readonly Step[]): FacilityDocument {
   const next = structuredClone(d) as unknown as Record<string, Loose[]>;
   for (const step of steps) {
     const keyOf = (o: Loose): string => (step.list === "memberships" ? membershipKey(o as unknown as Membership) : String(o.id));
@@ -110,11 +110,11 @@ function carry(d: FacilityDraft, steps: readonly Step[]): FacilityDraft {
       });
     }
   }
-  return next as unknown as FacilityDraft;
+  return next as unknown as FacilityDocument;
 }
 
 class WithdrawalJudge {
-  readonly d: FacilityDraft;
+  readonly d: FacilityDocument;
   private readonly compiled: CompiledFacility;
   private readonly from: EpochMinute;
   private readonly to: EpochMinute;
@@ -125,7 +125,7 @@ class WithdrawalJudge {
   private readonly N: ReadonlySet<string>;
 
   constructor(
-    draft: FacilityDraft,
+    draft: FacilityDocument,
     private readonly wish: JudgedWish,
   ) {
     this.d = normalFacility(withAllLists(draft));
@@ -149,9 +149,9 @@ class WithdrawalJudge {
     return door;
   }
 
-  private openings(d: FacilityDraft): (mode: number, credential: string, door: string) => IntervalSet {
+  private openings(d: FacilityDocument): (mode: number, credential: string, door: string) => IntervalSet {
     const compiled = compileFacility(withAllLists(d));
-    const readings = modes.map((mode) => exactReading(compiled, this.from, this.to, mode));
+    const readings = modes.map((mode) => exactTimeframe(compiled, this.from, this.to, mode));
     return (mode, credential, door) => {
       const [c, at, reading] = [compiled.credentials.at(compiled.credentialById.get(credential) ?? -1), compiled.doorById.get(door), readings[mode]];
       if (!c || at === undefined || !reading) throw new Error(`${credential} ${door}`);
@@ -165,7 +165,7 @@ class WithdrawalJudge {
     const at = compiled.doors[compiled.doorById.get(door) ?? -1];
     const own = wish.holder.kind === "cardholder" ? (this.d.cardholders ?? []).find(({ id }) => id === wish.holder.id)?.calendar : undefined;
     const calendar = own === undefined ? at?.calendar : (this.d.calendars ?? []).findIndex(({ id }) => id === own);
-    const reading = exactReading(compiled, this.from, this.to, { lockdown: false, asIfLive: false });
+    const reading = exactTimeframe(compiled, this.from, this.to, { lockdown: false, asIfLive: false });
     const open = wish.schedule === undefined || !at ? reading.whole : reading.schedule((this.d.schedules ?? []).findIndex(({ id }) => id === wish.schedule), calendar, at.zone);
     return this.end === undefined ? open : clip(open, -Infinity, this.end);
   }
@@ -356,4 +356,4 @@ class WithdrawalJudge {
   }
 }
 
-export const judgeWithdrawal = (draft: FacilityDraft, wish: JudgedWish): WithdrawalJudge => new WithdrawalJudge(draft, wish);
+export const judgeWithdrawal = (draft: FacilityDocument, wish: JudgedWish): WithdrawalJudge => new WithdrawalJudge(draft, wish);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "@jest/globals";
-import type { Cardholder, Group } from "../facility/draft";
+import type { Cardholder, Group } from "../facility/document";
 import { compiledFrom } from "~/tests/builders";
 import { certifiers } from "./certifier";
 

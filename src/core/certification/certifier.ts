@@ -1,6 +1,6 @@
 import { present } from "../kernel/invariant";
 import type { Facility } from "../facility/facility";
-import type { Cardholder } from "../facility/draft";
+import type { Cardholder } from "../facility/document";
 
 /** Who certifies a cardholder, and by what right. */
 export interface Certifier {

@@ -5,7 +5,7 @@ import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import { Judge } from "~/tests/judge/judge";
 import { readHoursBack } from "~/tests/judge/read-hours";
 import { aheadOf } from "../facility/ahead";
-import type { FacilityDraft } from "../facility/draft";
+import type { FacilityDocument } from "../facility/document";
 import { noEvents } from "../findings/use";
 import { present } from "../kernel/invariant";
 import type { EpochMinute } from "../time/instant";
@@ -24,7 +24,7 @@ const asIfLive = { lockdown: false, asIfLive: true };
 const notLive = ["credential-inactive", "cardholder-inactive", "not-yet-valid", "expired"];
 
 /** Cards and people of which some begin or end within the 13 months, cards and people with one id, a fourth card for the first of them. */
-const documents = fc.tuple(arbitraryFacility, fc.boolean()).map(([draft, same]): FacilityDraft => ({
+const documents = fc.tuple(arbitraryFacility, fc.boolean()).map(([draft, same]): FacilityDocument => ({
   ...draft,
   asOf: "2026-04-01T10:20:30Z",
   credentials: (draft.credentials ?? []).map((one) => (one.id === "c3" && same ? { ...one, id: "h1" } : one)).concat([{ id: "c4", cardholder: "h1", kind: "card", status: "active", from: "2026-09-05" }]),
@@ -40,7 +40,7 @@ class Statements {
   /** Minutes at which statements are held against the judge: all over the 13 months, both ends among them. */
   readonly minutes: readonly EpochMinute[];
 
-  constructor(readonly draft: FacilityDraft) {
+  constructor(readonly draft: FacilityDocument) {
     this.judge = new Judge(draft);
     this.compiled = compiledFrom(draft);
     ({ from: this.from, to: this.to } = aheadOf(draft));
@@ -63,9 +63,9 @@ class Statements {
   }
 }
 
-const zoneOfDocument = (draft: FacilityDraft) => zoneOf(draft.timeZone);
-const startsAt = (draft: FacilityDraft, { date, minuteOfDay }: LifeBound): number => (minuteOfDay === undefined ? firstMinuteFrom(zoneOfDocument(draft), date) : minuteAtWallClock(zoneOfDocument(draft), date, minuteOfDay));
-const endsAt = (draft: FacilityDraft, { date, minuteOfDay }: LifeBound): number => (minuteOfDay === undefined ? endOfMinutesThrough(zoneOfDocument(draft), date) : minuteAtWallClock(zoneOfDocument(draft), date, minuteOfDay));
+const zoneOfDocument = (draft: FacilityDocument) => zoneOf(draft.timeZone);
+const startsAt = (draft: FacilityDocument, { date, minuteOfDay }: LifeBound): number => (minuteOfDay === undefined ? firstMinuteFrom(zoneOfDocument(draft), date) : minuteAtWallClock(zoneOfDocument(draft), date, minuteOfDay));
+const endsAt = (draft: FacilityDocument, { date, minuteOfDay }: LifeBound): number => (minuteOfDay === undefined ? endOfMinutesThrough(zoneOfDocument(draft), date) : minuteAtWallClock(zoneOfDocument(draft), date, minuteOfDay));
 
 describe("every statement of a line holds:", () => {
   it("live throughout, ends on, begins on, asleep, and what an asleep card would open besides", () => {

@@ -3,15 +3,15 @@ import fc from "fast-check";
 import { compiledFrom, facilityDraft, minute } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import type { CompiledFacility } from "../compile/compiled-facility";
-import type { FacilityDraft } from "../facility/draft";
+import type { FacilityDocument } from "../facility/document";
 import { findAll } from "../findings/find";
 import type { Finding } from "../findings/finding";
 import type { UseRecord } from "../findings/use";
 import { noEvents } from "../findings/use";
 import { present } from "../kernel/invariant";
-import { exactReading, ordinaryWeekReading } from "../resolve/reading";
-import type { Reading } from "../resolve/reading";
-import { liveIn, openIn } from "../resolve/timetable";
+import { exactTimeframe, ordinaryWeekTimeframe } from "../paths/timeframe";
+import type { Timeframe } from "../paths/timeframe";
+import { liveIn, openIn } from "../paths/timetable";
 import type { CivilDay } from "../time/civil-day";
 import { monthsAhead } from "../time/horizon";
 import type { EpochMinute } from "../time/instant";
@@ -25,14 +25,14 @@ const asOf = minute("2026-03-01T00:00:00Z");
 /** Several people of the generated documents carry two cards, and some departments have two members. */
 const documents = fc
   .tuple(arbitraryFacility, fc.boolean(), fc.boolean())
-  .map(([draft, two, alike]): FacilityDraft => ({
+  .map(([draft, two, alike]): FacilityDocument => ({
     ...draft,
     credentials: (draft.credentials ?? []).map((one) => (two && one.id === "c3" ? { ...one, cardholder: "h1" } : one)),
     cardholders: (draft.cardholders ?? []).map((one) => (alike ? { ...one, department: "g2" } : one)),
   }));
 
 /** Pair by pair, without tables: when each holder opens each door, by ids. */
-function pairByPair(compiled: CompiledFacility, reading: Reading): Map<string, Map<string, IntervalSet>> {
+function pairByPair(compiled: CompiledFacility, reading: Timeframe): Map<string, Map<string, IntervalSet>> {
   const found = new Map<string, Map<string, IntervalSet>>();
   for (const credential of compiled.credentials)
     for (const { position, door } of compiled.doors) {
@@ -54,8 +54,8 @@ describe("the lines of a round", () => {
     fc.assert(
       fc.property(documents, (draft) => {
         const compiled = compiledFrom(draft);
-        const reading = exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), { lockdown: false, asIfLive: false });
-        const weeks = pairByPair(compiled, ordinaryWeekReading(compiled, asOf, { lockdown: false, asIfLive: false }));
+        const reading = exactTimeframe(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), { lockdown: false, asIfLive: false });
+        const weeks = pairByPair(compiled, ordinaryWeekTimeframe(compiled, asOf, { lockdown: false, asIfLive: false }));
         const opened = pairByPair(compiled, reading);
         const lines = linesOf(compiled, noEvents, []);
         const placeOf = new Map((draft.doors ?? []).map(({ id, area, site }) => [id, area === undefined ? `site ${site}` : `area ${area}`]));
@@ -78,12 +78,12 @@ describe("the lines of a round", () => {
     fc.assert(
       fc.property(documents, (draft) => {
         const compiled = compiledFrom(draft);
-        const readings = [false, true].map((asIfLive) => exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), { lockdown: false, asIfLive }));
-        const opened = pairByPair(compiled, readings[0] as Reading);
+        const readings = [false, true].map((asIfLive) => exactTimeframe(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), { lockdown: false, asIfLive }));
+        const opened = pairByPair(compiled, readings[0] as Timeframe);
         const sleeping = compiled.credentials.all().filter((credential) => {
           const own = opened.get(credential.holder?.cardholder.id ?? credential.credential.id);
-          if (liveIn(readings[0] as Reading, credential).length > 0) return false;
-          return compiled.doors.some(({ position, door }) => subtract(openIn(compiled, readings[1] as Reading, credential, position), own?.get(door.id) ?? []).length > 0);
+          if (liveIn(readings[0] as Timeframe, credential).length > 0) return false;
+          return compiled.doors.some(({ position, door }) => subtract(openIn(compiled, readings[1] as Timeframe, credential, position), own?.get(door.id) ?? []).length > 0);
         });
         const told = linesOf(compiled, noEvents, []).filter((line) => !isPlace(line));
         expect(told.map(({ subject }) => subject.id).sort()).toEqual(sleeping.map(({ credential }) => credential.id).sort());
@@ -98,8 +98,8 @@ describe("the lines of a round", () => {
       fc.property(documents, (draft) => {
         const compiled = compiledFrom(draft);
         const mode = { lockdown: false, asIfLive: false };
-        const opened = pairByPair(compiled, exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), mode));
-        const weeks = pairByPair(compiled, ordinaryWeekReading(compiled, asOf, mode));
+        const opened = pairByPair(compiled, exactTimeframe(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), mode));
+        const weeks = pairByPair(compiled, ordinaryWeekTimeframe(compiled, asOf, mode));
         const departmentOf = (holder: string) => draft.cardholders?.find(({ id }) => id === holder)?.department;
         const placeOf = (door: string): string => (({ area, site }) => area ?? `site ${site}`)(present(draft.doors?.find(({ id }) => id === door), "doors are there"));
         const inPlace = (holder: string, place: string): string[] =>
@@ -116,7 +116,7 @@ describe("the lines of a round", () => {
     );
   });
 
-  const watched: Partial<FacilityDraft> = {
+  const watched: Partial<FacilityDocument> = {
     areas: [{ id: "vault", name: "Vault", site: "garden", sensitivity: 3 }, { id: "barn", name: "Barn", site: "garden" }],
     doors: [{ id: "vault-door", name: "Vault door", site: "garden", area: "vault" }, { id: "barn-door", name: "Barn door", site: "garden", area: "barn" }, { id: "gate", name: "Gate", site: "garden" }],
     cardholders: [{ id: "iris", name: "Iris Almond", status: "active" }, { id: "nora", name: "Nora Moss", status: "active" }],
@@ -144,7 +144,7 @@ describe("the lines of a round", () => {
   });
 
   it("put what speaks against access to an area at the areas within it that somebody opens, and nowhere else", () => {
-    const within: Partial<FacilityDraft> = {
+    const within: Partial<FacilityDocument> = {
       ...watched,
       areas: [{ id: "vault", name: "Vault", site: "garden", sensitivity: 3 }, { id: "cage", name: "Cage", site: "garden", parent: "vault" }, { id: "barn", name: "Barn", site: "garden" }],
       doors: [{ id: "vault-door", name: "Cage door", site: "garden", area: "cage" }, { id: "barn-door", name: "Barn door", site: "garden", area: "barn" }, { id: "gate", name: "Gate", site: "garden" }],
@@ -156,7 +156,7 @@ describe("the lines of a round", () => {
   it("leave out no finding of any rule: each is with its holder's lines", () => {
     let [seen, atAreas] = [0, 0];
     // Only the outer area is sensitive, and somebody opens a door in the inner one at all hours.
-    const sensitive = documents.map((draft): FacilityDraft => ({
+    const sensitive = documents.map((draft): FacilityDocument => ({
       ...draft,
       areas: (draft.areas ?? []).map((area) => (area.parent === undefined ? { ...area, sensitivity: 3 } : area)),
       doors: (draft.doors ?? []).map((door) => (door.id === "d1" ? { ...door, area: "a2" } : door)),

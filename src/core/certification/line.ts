@@ -1,6 +1,6 @@
 import { groupBy } from "../kernel/compare";
 import { present } from "../kernel/invariant";
-import type { Position } from "../kernel/position-index";
+import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import { hoursInWords } from "../describe/hours-words";
 import { concernsCredential } from "../findings/concerns";
@@ -14,10 +14,10 @@ import { intersectWindows, windowIsEmpty } from "../time/window";
 import { endOfMinutesThrough, firstMinuteFrom, localTime } from "../time/zone";
 import type { Zone } from "../time/zone";
 import { credentialLabel } from "../facility/labels";
-import type { AccessTable } from "../resolve/access-table";
-import { accessTable } from "../resolve/access-table";
-import { calendarAt, overrideCovers } from "../resolve/paths";
-import { exactReading, livingWindow, ordinaryWeekReading } from "../resolve/reading";
+import type { AccessTable } from "../table/access-table";
+import { accessTable } from "../table/access-table";
+import { calendarAt, overrideCovers } from "../paths/paths";
+import { exactTimeframe, livingWindow, ordinaryWeekTimeframe } from "../paths/timeframe";
 import type { EpochMinute } from "../time/instant";
 import { contentKey, nothing, subtract } from "../time/intervals";
 import type { IntervalSet } from "../time/intervals";
@@ -281,9 +281,9 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
     use,
     asOf,
     to,
-    awake: accessTable(compiled, exactReading(compiled, asOf, to, { lockdown: false, asIfLive: false })),
-    asleep: accessTable(compiled, exactReading(compiled, asOf, to, { lockdown: false, asIfLive: true })),
-    week: accessTable(compiled, ordinaryWeekReading(compiled, asOf, { lockdown: false, asIfLive: false })),
+    awake: accessTable(compiled, exactTimeframe(compiled, asOf, to, { lockdown: false, asIfLive: false })),
+    asleep: accessTable(compiled, exactTimeframe(compiled, asOf, to, { lockdown: false, asIfLive: true })),
+    week: accessTable(compiled, ordinaryWeekTimeframe(compiled, asOf, { lockdown: false, asIfLive: false })),
     describe: describer(compiled, asOf, to),
   };
   const byHolder = groupBy(findings, ({ cardholder, subject }) => cardholder ?? `credential ${subject.id}`);

@@ -3,10 +3,10 @@ import type { HolderId } from "../facility/holder-id";
 import { canonicalJson } from "../facility/canonical-json";
 import { present } from "../kernel/invariant";
 import { byText } from "../kernel/compare";
-import type { Position } from "../kernel/position-index";
-import type { Membership } from "../facility/draft";
-import type { AccessPath } from "../resolve/paths";
-import { pathsBetween } from "../resolve/paths";
+import type { Position } from "../compile/position-index";
+import type { Membership } from "../facility/document";
+import type { AccessPath } from "../paths/paths";
+import { pathsBetween } from "../paths/paths";
 
 export type CauseKind = "grant" | "membership" | "group" | "level" | "bundle" | "doorGroup" | "area" | "schedule" | "calendarEntry" | "site" | "door" | "credential" | "cardholder";
 

@@ -2,11 +2,11 @@ import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import { compiledFrom, facilityDraft, minute } from "~/tests/builders";
-import type { FacilityDraft } from "../facility/draft";
-import { accessTable } from "../resolve/access-table";
-import { exactReading } from "../resolve/reading";
-import { cardholderOpenIn } from "../resolve/timetable";
-import { AccessWorld } from "../resolve/access-world";
+import type { FacilityDocument } from "../facility/document";
+import { accessTable } from "../table/access-table";
+import { exactTimeframe } from "../paths/timeframe";
+import { cardholderOpenIn } from "../paths/timetable";
+import { AccessWorld } from "../table/internal/access-world";
 import { subtract, totalMinutes } from "../time/intervals";
 import { causesOf } from "./causes";
 import { compareAccess } from "./compare-access";
@@ -15,10 +15,10 @@ import type { DoorChange } from "./compare-access";
 const [from, to] = [minute("2026-03-20T00:00:00Z"), minute("2026-05-20T00:00:00Z")];
 const mode = { lockdown: false, asIfLive: false };
 
-function changesBetween(before: Partial<FacilityDraft>, after: Partial<FacilityDraft>) {
+function changesBetween(before: Partial<FacilityDocument>, after: Partial<FacilityDocument>) {
   const [a, b] = [compiledFrom(before), compiledFrom(after)];
   const world = new AccessWorld();
-  const [x, y] = [accessTable(a, exactReading(a, from, to, mode), world), accessTable(b, exactReading(b, from, to, mode), world)];
+  const [x, y] = [accessTable(a, exactTimeframe(a, from, to, mode), world), accessTable(b, exactTimeframe(b, from, to, mode), world)];
   const found = new Map<string, readonly DoorChange[]>([...compareAccess(x, y)].flatMap(({ kind, id, changes }) => (kind === "cardholder" ? [[id, changes] as const] : [])));
   return { a, b, book: world.book, found };
 }
@@ -32,7 +32,7 @@ describe("comparing access", () => {
         // Two documents that share most of what they say: the grants and people of the one on the places of the other.
         const second = mixed ? { ...first, grants: other.grants, memberships: other.memberships, doors: [...(first.doors ?? [])].reverse() } : other;
         const { a, b, book, found } = changesBetween(first, second);
-        const [readingA, readingB] = [exactReading(a, from, to, mode), exactReading(b, from, to, mode)];
+        const [readingA, readingB] = [exactTimeframe(a, from, to, mode), exactTimeframe(b, from, to, mode)];
         for (const cardholder of ["h1", "h2"])
           for (const door of ["d1", "d2", "d3"]) {
             const was = cardholderOpenIn(a, readingA, a.cardholderById.get(cardholder) ?? -1, a.doorById.get(door) ?? -1);
@@ -63,7 +63,7 @@ describe("comparing access", () => {
 });
 
 describe("the causes of a change", () => {
-  const causes = (before: Partial<FacilityDraft>, after: Partial<FacilityDraft>) => {
+  const causes = (before: Partial<FacilityDocument>, after: Partial<FacilityDocument>) => {
     const { a, b } = changesBetween(before, after);
     return causesOf(a, b, { kind: "cardholder", id: "iris" }, "gate");
   };
@@ -80,9 +80,9 @@ describe("the causes of a change", () => {
 
   it("are the schedule, or the entry of the calendar, that changed behind an unchanged grant", () => {
     const [always, day] = facilityDraft().schedules ?? [];
-    const longer = { ...day, id: "office", name: "Office", week: { mon: [["06:00", "22:00"]] } } as NonNullable<FacilityDraft["schedules"]>[number];
+    const longer = { ...day, id: "office", name: "Office", week: { mon: [["06:00", "22:00"]] } } as NonNullable<FacilityDocument["schedules"]>[number];
     expect(causes(office, { ...office, schedules: always ? [always, longer] : [] })).toEqual([{ kind: "schedule", id: "office", what: "changed" }]);
-    const withDay = (on: string): Partial<FacilityDraft> => ({ ...office, sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "k" }], calendars: [{ id: "k", name: "K", days: [{ name: "May Day", dayType: "public", yearly: "05-01" }, { name: "Fair", dayType: "public", on }] }] });
+    const withDay = (on: string): Partial<FacilityDocument> => ({ ...office, sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "k" }], calendars: [{ id: "k", name: "K", days: [{ name: "May Day", dayType: "public", yearly: "05-01" }, { name: "Fair", dayType: "public", on }] }] });
     expect(causes(withDay("2026-04-01"), withDay("2026-04-02"))).toEqual([{ kind: "calendarEntry", id: "k", what: "changed", entry: "Fair" }]);
   });
 

@@ -1,12 +1,12 @@
 import { invariant, present } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
-import type { Position } from "../kernel/position-index";
+import type { Position } from "../compile/position-index";
 import type { HolderId } from "../facility/holder-id";
-import type { AccessRows } from "../resolve/access-row";
-import { doorsOfRow } from "../resolve/access-row";
-import type { AccessTable } from "../resolve/access-table";
+import type { AccessRows } from "../table/internal/access-row";
+import { doorsOfRow } from "../table/internal/access-row";
+import type { AccessTable } from "../table/access-table";
 import { totalMinutes } from "../time/intervals";
-import { never } from "../resolve/timelines";
+import { never } from "../table/internal/timelines";
 
 /** A door that a cardholder opens more or less than before. Lines are numbers in the book that both tables share. */
 export interface DoorChange {

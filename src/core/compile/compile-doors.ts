@@ -1,5 +1,5 @@
 import { present } from "../kernel/invariant";
-import type { Position } from "../kernel/position-index";
+import type { Position } from "./position-index";
 import type { Facility } from "../facility/facility";
 import { zoneOf } from "../time/zone";
 import type { CompiledDoor, CompiledFacility } from "./compiled-facility";

@@ -1,24 +1,24 @@
-import { LazyList } from "../kernel/lazy-list";
+import { LazyList } from "./lazy-list";
 import { present } from "../kernel/invariant";
-import type { Position, PositionIndex } from "../kernel/position-index";
+import type { Position, PositionIndex } from "./position-index";
 import type { Facility } from "../facility/facility";
 import { calendarOf, scheduleOf } from "../facility/time-rules";
 import type { IntervalSet } from "../time/intervals";
 import { openDuring } from "../time/schedule";
 import { zoneOf } from "../time/zone";
-import { accessColumns } from "./access-columns";
 import { compileDoors } from "./compile-doors";
 import type { CompiledCardholder, CompiledCredential, CompiledFacility, CompiledGrant, GivenRoutes } from "./compiled-facility";
 import type { GrantFacts, ObjectColumns } from "./object-facts";
 import { coverageOf } from "./coverage";
-import { givenGrants } from "./given-grants";
+import { grantChains } from "./grant-chains";
 import type { GrantKinds } from "./grant-kinds";
-import { keptFrom } from "./kept";
+import { sharedWith } from "./alignment";
 import { credentialLife, inactiveFrom } from "./lives";
 import { objectColumns } from "./object-columns";
 import { PositionIndexes, sameIds } from "./position-indexes";
-import { RouteLists, directList, groupList } from "./route-lists";
-import type { ListNumber } from "./route-lists";
+import { credentialsByHolder, credentialsOf, membershipChains } from "./holdings";
+import { RouteLists } from "./route-lists";
+import type { RouteList } from "./route-lists";
 import { Vocabulary } from "./vocabulary";
 
 /** Every group's chain: itself, its parent, and so on up. */
@@ -46,8 +46,8 @@ function chainsOf(facility: Facility, groupById: PositionIndex): (group: Positio
  */
 export function compileFacility(facility: Facility, before?: CompiledFacility): CompiledFacility {
   const zone = zoneOf(facility.timeZone);
-  const kept = keptFrom(before, facility);
-  const vocabulary = before && kept ? before.vocabulary : new Vocabulary(zone);
+  const shared = sharedWith(before, facility);
+  const vocabulary = before && shared ? before.vocabulary : new Vocabulary(zone);
   const { windows, grantKinds } = vocabulary;
   const indexes = new PositionIndexes(facility, before?.indexes);
   const calendarById = indexes.of("calendars");
@@ -58,23 +58,25 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
   const doors = compileDoors(facility, indexes, before);
   const chainOf = chainsOf(facility, groupById);
 
-  const objects = objectColumns({ facility, vocabulary, indexes, kept });
-  const given = givenGrants(objects.grants, { cardholders: facility.cardholders.length, groups: facility.groups.length, credentials: facility.credentials.length });
-  const columns = accessColumns({ objects, given, groups: facility.groups.length, kept });
-  const lists = new RouteLists(chainOf, objects.grants, given, columns.numbers, vocabulary);
+  const objects = objectColumns({ facility, vocabulary, indexes, shared });
+  const chains = grantChains(objects.grants, { cardholders: facility.cardholders.length, groups: facility.groups.length, credentials: facility.credentials.length });
+  const holdings = { grants: chains, memberships: membershipChains(objects), credentials: credentialsByHolder(objects, shared) };
+  const lists = new RouteLists({ chainOf, grants: objects.grants, chains, vocabulary });
   const grants = new LazyList<CompiledGrant>(facility.grants.length, (position) => {
     const { blocks, window, schedule } = grantKinds.at(objects.grants.kind[position] as number);
     return { position, grant: present(facility.grants[position], "positions are valid"), blocks, window, schedule: schedule === undefined ? undefined : scheduleById.get(schedule) };
   });
 
-  const throughList = (list: ListNumber, membership: Position | undefined): GivenRoutes => ({ list: lists.at(list), membership });
-  const throughGrants = (first: number): GivenRoutes[] => (first === -1 ? [] : [throughList(directList(first), undefined)]);
+  const through = (list: RouteList, membership?: Position): GivenRoutes => ({ list, membership });
+  const directly = (first: Position): GivenRoutes[] => (first === -1 ? [] : [through(lists.directly(first))]);
   const cardholders = new LazyList<CompiledCardholder>(facility.cardholders.length, (position) => {
     const cardholder = present(facility.cardholders[position], "positions are valid");
-    const routes = throughGrants(columns.firstGrant[position] as number);
-    const department = objects.holders.department[position] as number;
-    if (department !== -1) routes.push(throughList(groupList(department + 1), undefined));
-    for (let m = columns.firstMembership[position] as number; m !== -1; m = columns.nextMembership[m] as number) routes.push(throughList(groupList(columns.membershipGives[m] as number), m));
+    const routes = directly(chains.ofCardholder[position] as Position);
+    const department = objects.holders.department[position] as Position;
+    if (department !== -1) routes.push(through(lists.byDepartment(department)));
+    const { memberships } = holdings;
+    for (let m = memberships.ofCardholder[position] as Position; m !== -1; m = memberships.next[m] as Position)
+      routes.push(through(lists.byMembership(objects.memberships.groupOf[m] as Position, objects.memberships.window[m] as number), m));
     return {
       position,
       cardholder,
@@ -83,7 +85,7 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
       hours: cardholder.hours === undefined ? undefined : scheduleById.get(cardholder.hours),
       sites: cardholder.sites && new Set(cardholder.sites),
       override: cardholder.override === true ? "everywhere" : cardholder.override && new Set(cardholder.override),
-      credentials: [...columns.carried.subarray(columns.carriedStart[position], columns.carriedStart[position + 1])],
+      credentials: Array.from(credentialsOf(holdings, position), (credential) => credential),
       routes,
     };
   });
@@ -94,8 +96,8 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
       credential,
       holder: cardholders.at(objects.cards.holderOf[position] as number),
       life: credentialLife(credential, vocabulary),
-      hasPin: objects.cards.means[position] !== 0,
-      ownRoutes: throughGrants(columns.ownGrant[position] as number),
+      hasPin: objects.cards.presents[position] !== 0,
+      ownRoutes: directly(chains.ofCredential[position] as Position),
     };
   });
 
@@ -111,10 +113,11 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
     credentials,
     grants,
     objects,
-    columns,
+    holdings,
+    shared,
     vocabulary,
     indexes,
-    eachRoute: (list, visit) => lists.each(list, visit),
+    chainOf,
     doorById: indexes.of("doors"),
     groupById,
     get cardholderById() {

@@ -1,5 +1,5 @@
-import type { LazyList } from "../kernel/lazy-list";
-import type { Position, PositionIndex } from "../kernel/position-index";
+import type { LazyList } from "./lazy-list";
+import type { Position, PositionIndex } from "./position-index";
 import type { HolidayCalendar } from "../time/calendar";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
@@ -7,11 +7,12 @@ import type { Schedule } from "../time/schedule";
 import type { Window } from "../time/window";
 import type { Zone } from "../time/zone";
 import type { Facility } from "../facility/facility";
-import type { Cardholder, Credential, Door, EntryRule, Grant, GrantTarget } from "../facility/draft";
-import type { AccessNumbers } from "./access-numbers";
+import type { Cardholder, Credential, Door, EntryRule, Grant, GrantTarget } from "../facility/document";
 import type { PositionIndexes } from "./position-indexes";
 import type { ObjectColumns } from "./object-facts";
-import type { ListNumber, RouteList } from "./route-lists";
+import type { Holdings } from "./holdings";
+import type { RouteList } from "./route-lists";
+import type { SharedObjects } from "./alignment";
 import type { Vocabulary } from "./vocabulary";
 
 export interface CompiledDoor {
@@ -83,30 +84,6 @@ export interface CompiledGrant {
   readonly schedule: Position | undefined;
 }
 
-/** What follows for people and cards from all of that together. Cards that differ in nothing but when they are live have one profile. */
-export interface AccessColumns {
-  readonly numbers: AccessNumbers;
-  /** Memberships of a cardholder, in the order of the document: the first of cardholder i, and the one after membership m; -1 ends. */
-  readonly firstMembership: Int32Array;
-  readonly nextMembership: Int32Array;
-  /** Index m: number of what membership m gives. */
-  readonly membershipGives: Int32Array;
-  /** The first grant that is given straight to cardholder i, and to credential i; -1 for none. */
-  readonly firstGrant: Int32Array;
-  readonly ownGrant: Int32Array;
-  /** Index i: number of all that cardholder i has. */
-  readonly combination: Int32Array;
-  /** Index i: the profile of credential i, from 0 on. */
-  readonly profileOf: Int32Array;
-  /** Index p: a credential of profile p, which stands for all of them; the combination of all that it opens doors by; what it shows at a reader, or `ofPeculiarHolder`. */
-  readonly samples: readonly Position[];
-  readonly profileCombination: readonly number[];
-  readonly profileMeans: readonly number[];
-  /** Index i .. i + 1: where the credentials of cardholder i lie in `carried`. */
-  readonly carriedStart: Int32Array;
-  readonly carried: Int32Array;
-}
-
 /** A facility laid out for being asked. It never changes; what it works out on demand it keeps. */
 export interface CompiledFacility {
   readonly facility: Facility;
@@ -119,10 +96,12 @@ export interface CompiledFacility {
   readonly grants: LazyList<CompiledGrant>;
   /** People, cards, memberships and grants as columns, for resolving everybody at once. */
   readonly objects: ObjectColumns;
-  readonly columns: AccessColumns;
+  readonly holdings: Holdings;
+  /** What it has in common with the facility that was compiled before it. */
+  readonly shared: SharedObjects | undefined;
   readonly vocabulary: Vocabulary;
-  /** Calls `visit` with each grant that comes through a list, and the window in which it does. */
-  readonly eachRoute: (list: ListNumber, visit: (grant: Position, window: Window) => void) => void;
+  /** A group, its parent, and so on up. */
+  readonly chainOf: (group: Position) => readonly Position[];
   readonly indexes: PositionIndexes;
   readonly doorById: PositionIndex;
   readonly groupById: PositionIndex;

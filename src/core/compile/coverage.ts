@@ -1,6 +1,6 @@
 import { present } from "../kernel/invariant";
-import type { Position, PositionIndex } from "../kernel/position-index";
-import type { GrantTarget, LevelRow } from "../facility/draft";
+import type { Position, PositionIndex } from "./position-index";
+import type { GrantTarget, LevelRow } from "../facility/document";
 import type { Facility } from "../facility/facility";
 import type { CompiledDoor, DoorWay } from "./compiled-facility";
 import type { PositionIndexes } from "./position-indexes";

@@ -1,5 +1,5 @@
 import { PairNumbers, TextNumbers } from "../kernel/pair-table";
-import type { Grant, GrantTarget } from "../facility/draft";
+import type { Grant, GrantTarget } from "../facility/document";
 import type { Window } from "../time/window";
 import { targetKey } from "./target-key";
 import type { WrittenWindows } from "./written-windows";

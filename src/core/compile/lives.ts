@@ -3,7 +3,7 @@ import { addSeconds, always, minuteUp, never, parseMoment } from "../time/instan
 import type { EpochMinute, Instant } from "../time/instant";
 import { firstMinuteFrom } from "../time/zone";
 import type { Zone } from "../time/zone";
-import type { Cardholder, Credential } from "../facility/draft";
+import type { Cardholder, Credential } from "../facility/document";
 import { instantOf } from "../facility/time-rules";
 import type { Life } from "./compiled-facility";
 import type { Vocabulary } from "./vocabulary";

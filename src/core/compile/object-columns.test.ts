@@ -22,7 +22,7 @@ describe("the columns of what objects say", () => {
           expect(objects.holders.from[i]).toBe(window.from);
           expect(objects.holders.until[i]).toBe(Math.min(window.until, inactiveFrom(cardholder)));
           const { calendar, hours, sites, override, lockdownPass, pinExempt } = cardholder;
-          expect(objects.holders.peculiarity[i] !== 0).toBe(calendar !== undefined || hours !== undefined || sites !== undefined || !!override || !!lockdownPass || !!pinExempt);
+          expect(objects.holders.personalRules[i] !== 0).toBe(calendar !== undefined || hours !== undefined || sites !== undefined || !!override || !!lockdownPass || !!pinExempt);
         });
         facility.credentials.forEach((credential, i) => {
           const life = credentialLife(credential, vocabulary);
@@ -30,7 +30,7 @@ describe("the columns of what objects say", () => {
           expect(objects.cards.from[i]).toBe(life.window.from);
           expect(objects.cards.until[i]).toBe(Math.min(life.window.until, life.inactiveFrom));
           const hasPin = credential.hasPin === true || credential.duressPin === true || credential.pinTag !== undefined;
-          expect(objects.cards.means[i]).toBe(credential.kind === "pin" ? 2 : hasPin ? 1 : 0);
+          expect(objects.cards.presents[i]).toBe(credential.kind === "pin" ? 2 : hasPin ? 1 : 0);
         });
         facility.memberships.forEach((membership, m) => {
           expect([objects.memberships.memberOf[m], objects.memberships.groupOf[m]]).toEqual([at(facility.cardholders, membership.cardholder), at(facility.groups, membership.group)]);

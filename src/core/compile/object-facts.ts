@@ -15,7 +15,7 @@ export interface HolderFacts {
   readonly from: Float64Array;
   readonly until: Float64Array;
   /** Number in the vocabulary of what beside grants decides what the cardholder opens; 0 for nothing. */
-  readonly peculiarity: Int32Array;
+  readonly personalRules: Int32Array;
 }
 
 /** What credentials say; index i speaks of credential i. */
@@ -23,7 +23,7 @@ export interface CardFacts {
   /** Position of the cardholder who carries it; -1 for nobody. */
   readonly holderOf: Int32Array;
   /** What it shows at a reader: 0 a card, 1 a card with a PIN, 2 a PIN. */
-  readonly means: Uint8Array;
+  readonly presents: Uint8Array;
   /** The window, in epoch minutes, in which it is in use, status and expiry taken in. */
   readonly from: Float64Array;
   readonly until: Float64Array;

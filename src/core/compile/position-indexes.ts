@@ -1,5 +1,5 @@
-import { PositionIndex } from "../kernel/position-index";
-import type { ListKey } from "../facility/draft";
+import { PositionIndex } from "./position-index";
+import type { ListKey } from "../facility/document";
 import type { Facility } from "../facility/facility";
 
 /** Lists of which each object has an id. */

@@ -1,19 +1,10 @@
-import type { Position } from "../kernel/position-index";
+import type { Position } from "./position-index";
 import { intersectWindows } from "../time/window";
 import type { Window } from "../time/window";
-import type { AccessNumbers } from "./access-numbers";
 import type { GrantFacts } from "./object-facts";
-import type { GivenGrants } from "./given-grants";
+import type { GrantChains } from "./grant-chains";
 import type { Vocabulary } from "./vocabulary";
-
-/**
- * Number of a list of ways by which grants come to somebody: twice that of what a group gives, or one more than twice the position of the
- * first grant that is given straight to them. People share lists: all of a department have one, all members of a group in the same window another.
- */
-export type ListNumber = number;
-
-export const groupList = (given: number): ListNumber => given * 2;
-export const directList = (first: Position): ListNumber => first * 2 + 1;
+import type { WrittenWindow } from "./written-windows";
 
 /** Grants that come in one way: all of a department, of a membership, or those given straight to somebody. */
 export interface RouteList {
@@ -29,53 +20,69 @@ export interface GrantRoute {
   readonly window: Window;
 }
 
-/** The ways of the lists; each is laid out when it is first looked at. */
+interface Sources {
+  /** A group and those above it. */
+  readonly chainOf: (group: Position) => readonly Position[];
+  readonly grants: GrantFacts;
+  readonly chains: GrantChains;
+  readonly vocabulary: Vocabulary;
+}
+
+/**
+ * Calls `visit` with each grant that comes down to the members of a group, the window in which it does within that of the membership, and
+ * how many groups it has come down. Makes no object for it.
+ */
+export function eachInherited({ chainOf, grants, chains, vocabulary }: Sources, group: Position, membership: WrittenWindow, visit: (grant: Position, window: Window, groups: number) => void): void {
+  let groups = 0;
+  for (const above of chainOf(group)) {
+    groups++;
+    for (let g = chains.ofGroup[above] as Position; g !== -1; g = chains.next[g] as Position) {
+      const { window, blocks } = vocabulary.grantKinds.at(grants.kind[g] as number);
+      visit(g, intersectWindows(window, blocks ? membership.inward : membership.outward), groups);
+    }
+  }
+}
+
+/** The ways by which grants come to people, shared by all who have the same; each list is laid out when it is first looked at. */
 export class RouteLists {
-  private readonly made = new Map<ListNumber, RouteList>();
+  /** Index: position of the first grant of a receiver, or of a department; for memberships also by the number of the window. */
+  private readonly direct = new Map<Position, RouteList>();
+  private readonly ofDepartment = new Map<Position, RouteList>();
+  private readonly ofMembership = new Map<string, RouteList>();
 
-  /** `chainOf` gives a group and those above it. */
-  constructor(
-    private readonly chainOf: (group: Position) => readonly Position[],
-    private readonly grants: GrantFacts,
-    private readonly given: GivenGrants,
-    private readonly numbers: AccessNumbers,
-    private readonly vocabulary: Vocabulary,
-  ) {}
+  constructor(private readonly sources: Sources) {}
 
-  /** Calls `visit` with each way by which a grant comes through a list: the grant, the window, how many groups it has come down. Makes no object for it. */
-  each(list: ListNumber, visit: (grant: Position, window: Window, groups: number) => void): void {
-    const { grants, given } = this;
-    const { grantKinds, windows } = this.vocabulary;
-    const number = list >> 1;
-    if ((list & 1) === 1) {
-      for (let g = number; g !== -1; g = given.next[g] as number) visit(g, grantKinds.at(grants.kind[g] as number).window, 0);
-      return;
+  /** Grants given straight to somebody: the one at `first` and those after it in its chain. */
+  directly(first: Position): RouteList {
+    let list = this.direct.get(first);
+    if (!list) {
+      const { grants, chains, vocabulary } = this.sources;
+      const routes: GrantRoute[] = [];
+      for (let g = first; g !== -1; g = chains.next[g] as Position) routes.push({ grant: g, groups: [], window: vocabulary.grantKinds.at(grants.kind[g] as number).window });
+      list = { by: grants.toCardholder[first] === -1 ? "credential" : "cardholder", routes };
+      this.direct.set(first, list);
     }
-    const { group, window } = this.numbers.givenBy(number);
-    const lasting = windows.at(window);
-    let groups = 0;
-    for (const above of this.chainOf(group)) {
-      groups++;
-      for (let g = given.ofGroup[above] as number; g !== -1; g = given.next[g] as number) {
-        const kind = grantKinds.at(grants.kind[g] as number);
-        visit(g, intersectWindows(kind.window, kind.blocks ? lasting.inward : lasting.outward), groups);
-      }
-    }
+    return list;
   }
 
-  private by(list: ListNumber): RouteList["by"] {
-    if ((list & 1) === 1) return this.grants.toCardholder[list >> 1] === -1 ? "credential" : "cardholder";
-    return this.numbers.isDepartment(list >> 1) ? "department" : "membership";
+  byDepartment(group: Position): RouteList {
+    let list = this.ofDepartment.get(group);
+    if (!list) this.ofDepartment.set(group, (list = { by: "department", routes: this.inherited(group, 0) }));
+    return list;
   }
 
-  at(list: ListNumber): RouteList {
-    const before = this.made.get(list);
-    if (before) return before;
-    const chain = (list & 1) === 1 ? [] : this.chainOf(this.numbers.givenBy(list >> 1).group);
+  /** `window` is the number of the membership's window in the vocabulary. */
+  byMembership(group: Position, window: number): RouteList {
+    const key = `${group} ${window}`;
+    let list = this.ofMembership.get(key);
+    if (!list) this.ofMembership.set(key, (list = { by: "membership", routes: this.inherited(group, window) }));
+    return list;
+  }
+
+  private inherited(group: Position, window: number): GrantRoute[] {
+    const chain = this.sources.chainOf(group);
     const routes: GrantRoute[] = [];
-    this.each(list, (grant, window, groups) => routes.push({ grant, groups: chain.slice(0, groups), window }));
-    const made = { by: this.by(list), routes };
-    this.made.set(list, made);
-    return made;
+    eachInherited(this.sources, group, this.sources.vocabulary.windows.at(window), (grant, lasting, groups) => routes.push({ grant, groups: chain.slice(0, groups), window: lasting }));
+    return routes;
   }
 }

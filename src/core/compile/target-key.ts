@@ -1,4 +1,4 @@
-import type { GrantTarget } from "../facility/draft";
+import type { GrantTarget } from "../facility/document";
 
 /** A text that grants of the same target have in common. */
 export const targetKey = ({ level, bundle, door, doorGroup, area }: GrantTarget): string =>

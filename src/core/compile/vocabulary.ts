@@ -1,5 +1,5 @@
 import { TextNumbers } from "../kernel/pair-table";
-import type { Cardholder } from "../facility/draft";
+import type { Cardholder } from "../facility/document";
 import type { Zone } from "../time/zone";
 import { GrantKinds } from "./grant-kinds";
 import { WrittenWindows } from "./written-windows";
@@ -13,7 +13,7 @@ const setText = (set: true | readonly string[] | undefined): string => (set === 
 export class Vocabulary {
   readonly windows: WrittenWindows;
   readonly grantKinds: GrantKinds;
-  private readonly peculiarities = new TextNumbers();
+  private readonly knownPersonalRules = new TextNumbers();
 
   /** Dates are read on the wall clock of the zone. */
   constructor(readonly zone: Zone) {
@@ -22,8 +22,8 @@ export class Vocabulary {
   }
 
   /** What beside grants decides what a cardholder opens, as a number; 0 for most, who have nothing of it. */
-  peculiarity({ calendar, hours, sites, override, lockdownPass, pinExempt }: Cardholder): number {
+  personalRules({ calendar, hours, sites, override, lockdownPass, pinExempt }: Cardholder): number {
     if (calendar === undefined && hours === undefined && sites === undefined && !override && !lockdownPass && !pinExempt) return 0;
-    return this.peculiarities.number(JSON.stringify([calendar ?? 0, hours ?? 0, setText(sites), setText(override || undefined), !!lockdownPass, !!pinExempt]));
+    return this.knownPersonalRules.number(JSON.stringify([calendar ?? 0, hours ?? 0, setText(sites), setText(override || undefined), !!lockdownPass, !!pinExempt]));
   }
 }

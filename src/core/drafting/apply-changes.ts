@@ -1,5 +1,5 @@
-import type { ListKey } from "../facility/draft";
-import { listKeys } from "../facility/draft";
+import type { ListKey } from "../facility/document";
+import { listKeys } from "../facility/document";
 import type { Facility } from "../facility/facility";
 import type { Plain } from "../facility/object-key";
 import { keyOf } from "../facility/object-key";

@@ -1,4 +1,4 @@
-import type { Credential } from "../facility/draft";
+import type { Credential } from "../facility/document";
 
 /** A box of cards of one facility code with consecutive numbers, as it comes from the maker. */
 export interface CardBox {

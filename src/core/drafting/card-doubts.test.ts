@@ -1,5 +1,5 @@
 import { describe, expect, it } from "@jest/globals";
-import type { Credential } from "../facility/draft";
+import type { Credential } from "../facility/document";
 import { doubtsOfCard } from "./card-doubts";
 
 const card = (more: Partial<Credential> = {}): Credential => ({ id: "c", cardholder: "iris", kind: "card", status: "active", ...more });

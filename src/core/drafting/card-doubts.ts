@@ -1,4 +1,4 @@
-import type { Credential } from "../facility/draft";
+import type { Credential } from "../facility/document";
 import { credentialLabel } from "../facility/labels";
 import { open26 } from "./card-box";
 

@@ -1,5 +1,5 @@
 import { canonicalJson } from "../facility/canonical-json";
-import type { ListKey } from "../facility/draft";
+import type { ListKey } from "../facility/document";
 import type { Plain } from "../facility/object-key";
 
 

@@ -1,4 +1,4 @@
-import type { ClockRange } from "../facility/draft";
+import type { ClockRange } from "../facility/document";
 import { clockIntervalOf } from "../facility/time-rules";
 import { formatClock, minutesADay, parseClock } from "../time/civil-day";
 import type { IntervalSet } from "../time/intervals";

@@ -11,8 +11,8 @@ import { differingParts, ruleWords } from "./field-words";
 import { settleDraft } from "./settle-draft";
 import { ownershipOf } from "../facility/ownership";
 import { withAllLists } from "../facility/facility";
-import { listKeys } from "../facility/draft";
-import type { ClockRange, FacilityDraft } from "../facility/draft";
+import { listKeys } from "../facility/document";
+import type { ClockRange, FacilityDocument } from "../facility/document";
 import { keyOf } from "../facility/object-key";
 import type { Plain } from "../facility/object-key";
 import { normalFacility, normalText } from "../facility/normal-form";
@@ -118,7 +118,7 @@ describe("a change on top of a register that moved on", () => {
 
 describe("closing a draft", () => {
   const cellar = { id: "cellar", name: "Cellar", site: "orchard", sensitivity: 1 };
-  const facility = withAllLists({ format: "nomade.facility/1", name: "O", timeZone: "UTC", asOf: "2026-03-01T00:00:00Z", areas: [cellar], cardholders: [iris] } as FacilityDraft);
+  const facility = withAllLists({ format: "nomade.facility/1", name: "O", timeZone: "UTC", asOf: "2026-03-01T00:00:00Z", areas: [cellar], cardholders: [iris] } as FacilityDocument);
   const settled = (changes: readonly DraftChange[], brings: Parameters<typeof ownershipOf>[0]) => settleDraft(applyChanges(facility, changes).rebased, ownershipOf(brings));
 
   it("applies what no source brings and orders what one does, field by field", () => {

@@ -1,4 +1,4 @@
-import type { CalendarDayDraft, ClockRange, Grant, LevelRow, ListKey } from "../facility/draft";
+import type { DocumentDay, ClockRange, Grant, LevelRow, ListKey } from "../facility/document";
 import { references } from "../facility/references";
 import { weekdays } from "../time/civil-day";
 
@@ -14,7 +14,7 @@ const referred = (list: ListKey, field: string): ListKey | undefined =>
 export const rangesWords = (ranges: readonly ClockRange[]): string => (ranges.length === 0 ? "closed" : ranges.map(([start, end]) => `${start}–${end}`).join(", "));
 
 /** When an entry of a calendar comes: "every 05-01", "2 days before Easter". */
-export function ruleWords(day: CalendarDayDraft): string {
+export function ruleWords(day: DocumentDay): string {
   if (day.on !== undefined) return day.on;
   if (day.from !== undefined) return `${day.from} to ${day.to ?? ""}`;
   if (day.yearly !== undefined) return `every ${day.yearly}`;
@@ -42,7 +42,7 @@ export function partsOf(list: ListKey, field: string, value: unknown, name: Name
   if (typeof value === "string") return [to === undefined ? value : name(to, value)];
   if (typeof value === "number") return [String(value)];
   if (list === "levels" && field === "rows") return (value as LevelRow[]).map((row) => levelRowWords(row, name));
-  if (list === "calendars" && field === "days") return (value as CalendarDayDraft[]).map((day) => `${day.name} (${day.dayType}${day.priority === undefined ? "" : `, priority ${day.priority}`}): ${ruleWords(day)}`);
+  if (list === "calendars" && field === "days") return (value as DocumentDay[]).map((day) => `${day.name} (${day.dayType}${day.priority === undefined ? "" : `, priority ${day.priority}`}): ${ruleWords(day)}`);
   if (list === "grants" && (field === "to" || field === "open")) return sideWords(value, name);
   if (list === "schedules" && field === "week") return weekdays.flatMap((day) => { const ranges = (value as Record<string, readonly ClockRange[]>)[day]; return ranges ? [`${dayNames[day] ?? day} ${rangesWords(ranges)}`] : []; });
   if (list === "schedules" && field === "holidays") return Object.entries(value as Record<string, readonly ClockRange[]>).map(([type, ranges]) => `${type} ${rangesWords(ranges)}`);

@@ -1,4 +1,4 @@
-import type { ListKey } from "../facility/draft";
+import type { ListKey } from "../facility/document";
 import type { Plain } from "../facility/object-key";
 import type { DraftChange, FieldChange, RebasedChange } from "./change";
 import { fieldChanges } from "./change";

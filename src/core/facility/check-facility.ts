@@ -1,6 +1,6 @@
 import type { Result } from "../kernel/result";
 import { failure, success } from "../kernel/result";
-import type { FacilityDraft } from "./draft";
+import type { FacilityDocument } from "./document";
 import type { Facility } from "./facility";
 import { withAllLists } from "./facility";
 import type { DataIssue } from "./issue";
@@ -16,7 +16,7 @@ export interface CheckedFacility {
  * Resolves every reference of a well-formed document. Fails with all errors at once (references that lead nowhere, ids used
  * twice, loops); otherwise gives the facility and what is odd in it.
  */
-export function checkFacility(draft: FacilityDraft): Result<CheckedFacility, readonly DataIssue[]> {
+export function checkFacility(draft: FacilityDocument): Result<CheckedFacility, readonly DataIssue[]> {
   const issues = checkReferences(draft as unknown as Readonly<Record<string, unknown>>);
   if (issues.some(({ level }) => level === "error")) return failure(issues.filter(({ level }) => level === "error"));
   const facility = withAllLists(draft);

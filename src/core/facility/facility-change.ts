@@ -1,5 +1,5 @@
 import { unreachable } from "../kernel/invariant";
-import type { ListKey, Membership } from "./draft";
+import type { ListKey, Membership } from "./document";
 import type { Facility } from "./facility";
 import type { Plain } from "./object-key";
 import { keyOf } from "./object-key";

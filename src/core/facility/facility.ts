@@ -1,12 +1,12 @@
 import type { Brand } from "../kernel/brand";
-import type { FacilityDraft, ListKey } from "./draft";
-import { listKeys } from "./draft";
+import type { FacilityDocument, ListKey } from "./document";
+import { listKeys } from "./document";
 
 /** A document in which every id resolves and nothing runs in a loop. Only `checkFacility` makes one; every list is there. */
-export type Facility = Brand<Omit<FacilityDraft, ListKey> & { readonly [K in ListKey]: NonNullable<FacilityDraft[K]> }, "Facility">;
+export type Facility = Brand<Omit<FacilityDocument, ListKey> & { readonly [K in ListKey]: NonNullable<FacilityDocument[K]> }, "Facility">;
 
 /** The document with an empty list where one is missing; checks nothing. */
-export function withAllLists(draft: FacilityDraft): Facility {
+export function withAllLists(draft: FacilityDocument): Facility {
   const lists = Object.fromEntries(listKeys.map((key) => [key, draft[key] ?? []]));
   return { ...draft, ...lists } as unknown as Facility;
 }

@@ -1,4 +1,4 @@
-import type { Credential } from "./draft";
+import type { Credential } from "./document";
 
 /** What a credential is known by: its kind and its number with the facility code, or its id where it has none. */
 export function credentialLabel({ kind, number, facilityCode, id }: Credential): string {

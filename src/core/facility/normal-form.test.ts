@@ -1,9 +1,9 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { readFacility } from "@/intake/read-facility";
+import { readFacility } from "@/intake/formats/facility/read-facility";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import { facilityDraft } from "~/tests/builders";
-import type { FacilityDraft } from "./draft";
+import type { FacilityDocument } from "./document";
 import { normalFacility, normalText } from "./normal-form";
 
 const normal = (draft: unknown): string => {
@@ -13,8 +13,8 @@ const normal = (draft: unknown): string => {
 };
 
 /** The same document with the objects of every list in another order, which means nothing. */
-const reversed = (draft: FacilityDraft): FacilityDraft =>
-  Object.fromEntries(Object.entries(draft).map(([key, value]) => [key, Array.isArray(value) ? [...(value as unknown[])].reverse() : (value as unknown)])) as unknown as FacilityDraft;
+const reversed = (draft: FacilityDocument): FacilityDocument =>
+  Object.fromEntries(Object.entries(draft).map(([key, value]) => [key, Array.isArray(value) ? [...(value as unknown[])].reverse() : (value as unknown)])) as unknown as FacilityDocument;
 
 describe("the normal form", () => {
   it("is the same however the lists are ordered, and its own normal form", () => {

@@ -1,8 +1,8 @@
 import { byText, compareCodePoints } from "../kernel/compare";
 import { formatInstant, parseInstant } from "../time/instant";
 import { canonicalJson } from "./canonical-json";
-import type { ClockRange, Membership } from "./draft";
-import { listKeys } from "./draft";
+import type { ClockRange, Membership } from "./document";
+import { listKeys } from "./document";
 import type { Facility } from "./facility";
 import { withAllLists } from "./facility";
 import { clockIntervalOf } from "./time-rules";

@@ -2,7 +2,7 @@ import { formatCivilDay, parseCivilDay, civilDay, yearMonthDay, weekdays } from 
 import type { CivilDay } from "../time/civil-day";
 import { windowIsEmpty } from "../time/window";
 import { zoneOf } from "../time/zone";
-import type { Area, CalendarDraft, ClockRange, ScheduleDraft } from "./draft";
+import type { Area, DocumentCalendar, ClockRange, DocumentSchedule } from "./document";
 import type { Facility } from "./facility";
 import type { DataIssue } from "./issue";
 import { note } from "./issue";
@@ -26,7 +26,7 @@ function windowNotes(facility: Facility): DataIssue[] {
 /** Years around the export in which ties of yearly entries are looked for. */
 const tieYears = { before: 1, after: 3 };
 
-function calendarNotes(calendar: CalendarDraft, at: string, asOf: CivilDay): DataIssue[] {
+function calendarNotes(calendar: DocumentCalendar, at: string, asOf: CivilDay): DataIssue[] {
   const notes: DataIssue[] = [];
   const days = calendar.days ?? [];
   const dates = new Set<CivilDay>();
@@ -58,7 +58,7 @@ function calendarNotes(calendar: CalendarDraft, at: string, asOf: CivilDay): Dat
   return notes;
 }
 
-function scheduleNotes(schedule: ScheduleDraft, at: string): DataIssue[] {
+function scheduleNotes(schedule: DocumentSchedule, at: string): DataIssue[] {
   const emptyIn = (row: readonly ClockRange[], rowAt: string): DataIssue[] =>
     row.flatMap((written, i) => {
       const [start, end] = clockIntervalOf(written);

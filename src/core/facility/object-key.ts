@@ -1,4 +1,4 @@
-import type { ListKey } from "./draft";
+import type { ListKey } from "./document";
 
 /** An object of a list of the document, whatever its kind. */
 export type Plain = Readonly<Record<string, unknown>>;

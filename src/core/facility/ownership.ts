@@ -1,4 +1,4 @@
-import type { ListKey } from "./draft";
+import type { ListKey } from "./document";
 
 /** What a source brings: by list all fields of its objects, or those named. */
 export type Brings = Partial<Record<ListKey, "all" | readonly string[]>>;

@@ -1,8 +1,8 @@
 import { present } from "../kernel/invariant";
 import type { DataIssue } from "./issue";
 import { note, problem } from "./issue";
-import type { ListKey } from "./draft";
-import { listKeys } from "./draft";
+import type { ListKey } from "./document";
+import { listKeys } from "./document";
 
 /** A text that names an object of another list, or a list of such texts. */
 interface Reference {

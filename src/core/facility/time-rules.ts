@@ -10,7 +10,7 @@ import type { ClockInterval, Schedule } from "../time/schedule";
 import { windowOf } from "../time/window";
 import type { Rounding, Window } from "../time/window";
 import type { Zone } from "../time/zone";
-import type { CalendarDayDraft, CalendarDraft, ClockRange, ScheduleDraft } from "./draft";
+import type { DocumentDay, DocumentCalendar, ClockRange, DocumentSchedule } from "./document";
 
 const dateOf = (text: string): CivilDay => present(parseCivilDay(text), "a well-formed document has possible dates");
 const monthDayOf = (text: string): number => present(parseMonthDay(text), "a well-formed document has possible month-days");
@@ -19,7 +19,7 @@ const monthDayOf = (text: string): number => present(parseMonthDay(text), "a wel
 export const instantOf = (text: string): Instant => present(parseInstant(text), "a well-formed document has possible instants");
 
 /** The rule of a calendar entry as a value; the document's keys say which one it is. */
-export function dayRuleOf(day: CalendarDayDraft): DayRule {
+export function dayRuleOf(day: DocumentDay): DayRule {
   if (day.on !== undefined) return { rule: "on", date: dateOf(day.on) };
   if (day.yearly !== undefined) return { rule: "yearly", monthDay: monthDayOf(day.yearly) };
   if (day.yearlyFrom !== undefined)
@@ -29,21 +29,21 @@ export function dayRuleOf(day: CalendarDayDraft): DayRule {
   return { rule: "span", from: dateOf(present(day.from, "a span has a start")), to: dateOf(present(day.to, "a span has an end")) };
 }
 
-export const calendarEntryOf = (day: CalendarDayDraft): CalendarEntry => ({
+export const calendarEntryOf = (day: DocumentDay): CalendarEntry => ({
   name: day.name,
   dayType: day.dayType,
   priority: day.priority ?? 0,
   when: dayRuleOf(day),
 });
 
-export const calendarOf = (draft: CalendarDraft): HolidayCalendar => holidayCalendar((draft.days ?? []).map(calendarEntryOf));
+export const calendarOf = (draft: DocumentCalendar): HolidayCalendar => holidayCalendar((draft.days ?? []).map(calendarEntryOf));
 
 export const clockIntervalOf = ([start, end]: ClockRange): ClockInterval => [
   present(parseClock(start, false), "a well-formed document has possible clock times"),
   present(parseClock(end, true), "a well-formed document has possible clock times"),
 ];
 
-export function scheduleOf(draft: ScheduleDraft): Schedule {
+export function scheduleOf(draft: DocumentSchedule): Schedule {
   if (draft.always) return { kind: "always" };
   return weeklySchedule({
     week: weekdays.map((weekday) => (draft.week?.[weekday] ?? []).map(clockIntervalOf)),

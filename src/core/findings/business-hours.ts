@@ -1,8 +1,8 @@
 import { present } from "../kernel/invariant";
-import type { Position } from "../kernel/position-index";
+import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
-import type { AccessTable } from "../resolve/access-table";
-import { calendarAt } from "../resolve/paths";
+import type { AccessTable } from "../table/access-table";
+import { calendarAt } from "../paths/paths";
 import { minutesADay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";

@@ -1,8 +1,8 @@
 import { compareCodePoints } from "../kernel/compare";
 import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
-import { accessTable } from "../resolve/access-table";
-import { ordinary } from "../resolve/paths";
-import { exactReading, ordinaryWeekReading } from "../resolve/reading";
+import { accessTable } from "../table/access-table";
+import { ordinary } from "../paths/paths";
+import { exactTimeframe, ordinaryWeekTimeframe } from "../paths/timeframe";
 import { catalogue } from "./catalogue";
 import type { CannotTell, Finding, FindingContext, FindingRule, Findings } from "./finding";
 import { aheadOf } from "../facility/ahead";
@@ -13,8 +13,8 @@ import { weigh } from "./weigh";
 /** Every finding of the rules in a facility. Cost: two access tables, and the doors of each row that a rule looks at. */
 export function findAll(compiled: CompiledFacility, use: UseRecord, rules: readonly FindingRule[] = catalogue): Findings {
   const { from: asOf, to } = aheadOf(compiled.facility);
-  const ahead = accessTable(compiled, exactReading(compiled, asOf, to, ordinary));
-  const wakened = accessTable(compiled, ordinaryWeekReading(compiled, asOf, { lockdown: false, asIfLive: true }));
+  const ahead = accessTable(compiled, exactTimeframe(compiled, asOf, to, ordinary));
+  const wakened = accessTable(compiled, ordinaryWeekTimeframe(compiled, asOf, { lockdown: false, asIfLive: true }));
   const positions = (credentials: readonly CompiledCredential[]) => credentials.map(({ position }) => position);
   const context: FindingContext = {
     compiled,

@@ -1,6 +1,6 @@
 import type { EpochMinute } from "../time/instant";
 import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
-import type { AccessTable } from "../resolve/access-table";
+import type { AccessTable } from "../table/access-table";
 import type { Reach } from "./reach";
 import type { UseRecord } from "./use";
 

@@ -2,9 +2,9 @@ import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
 import { compiledFrom, minute } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
-import { exactReading } from "../resolve/reading";
-import { ordinary } from "../resolve/paths";
-import { cardholderOpenIn, openIn } from "../resolve/timetable";
+import { exactTimeframe } from "../paths/timeframe";
+import { ordinary } from "../paths/paths";
+import { cardholderOpenIn, openIn } from "../paths/timetable";
 import type { IntervalSet } from "../time/intervals";
 import { union } from "../time/intervals";
 import { findAll } from "./find";
@@ -28,7 +28,7 @@ describe("findings", () => {
       fc.property(sensitive, (draft) => {
         const compiled = compiledFrom(draft);
         const asOf = minute("2026-03-01T00:00:00Z");
-        const reading = exactReading(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), ordinary);
+        const reading = exactTimeframe(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), ordinary);
         const expected = new Set<string>();
         const look = (subject: string, openAt: (door: number) => IntervalSet): void => {
           for (const area of compiled.facility.areas) {

@@ -1,8 +1,8 @@
 import { present } from "../kernel/invariant";
-import type { Position } from "../kernel/position-index";
+import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
-import type { AccessTable } from "../resolve/access-table";
-import { pairsOfCredential } from "../resolve/access-table";
+import type { AccessTable } from "../table/access-table";
+import { pairsOfCredential } from "../table/access-table";
 import type { IntervalSet } from "../time/intervals";
 import { union } from "../time/intervals";
 

@@ -1,7 +1,7 @@
 import type { EventDates } from "../events/coverage";
 import { coveredDatesBefore } from "../events/coverage";
 import type { CompiledFacility } from "../compile/compiled-facility";
-import type { Position } from "../kernel/position-index";
+import type { Position } from "../compile/position-index";
 import { present } from "../kernel/invariant";
 import type { EpochMinute } from "../time/instant";
 import { localTime } from "../time/zone";

@@ -1,6 +1,6 @@
 import { totalMinutes, union } from "../time/intervals";
 import type { IntervalSet } from "../time/intervals";
-import { minutesAWeek } from "../resolve/reading";
+import { minutesAWeek } from "../paths/timeframe";
 import { minutesADay } from "../time/civil-day";
 import { outOfHours } from "./business-hours";
 import type { Finding, FindingContext, FindingRule, Observation, RiskPart } from "./finding";

@@ -1,4 +1,4 @@
-import type { Cardholder } from "../facility/draft";
+import type { Cardholder } from "../facility/document";
 import type { When } from "./when";
 
 /** Types of cardholders that can be asked about. */

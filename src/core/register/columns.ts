@@ -1,5 +1,5 @@
-import type { Position } from "../kernel/position-index";
-import type { Cardholder, Credential } from "../facility/draft";
+import type { Position } from "../compile/position-index";
+import type { Cardholder, Credential } from "../facility/document";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import { doorSensitivity } from "../findings/reach";
 import type { Directory } from "./directory";
@@ -43,12 +43,12 @@ const choices = { choices: true } as const;
 const aside = { aside: true } as const;
 
 const columnsOfKind: Readonly<Record<RegisterKind, ColumnsOf>> = {
-  cardholder: ({ facility: { cardholders }, columns }, directory) => [
+  cardholder: ({ facility: { cardholders }, holdings: { credentials } }, directory) => [
     text("department", "Department", (i) => directory.name("group", cardholders[i]?.department) || undefined, choices),
     text("status", "Status", (i) => cardholders[i]?.status, choices),
     text("type", "Type", (i) => cardholders[i]?.type ?? "employee", choices),
     text("staffNumber", "Staff number", (i) => cardholders[i]?.staffNumber),
-    text("credentials", "Credentials", (i) => (columns.carriedStart[i + 1] as number) - (columns.carriedStart[i] as number)),
+    text("credentials", "Credentials", (i) => (credentials.start[i + 1] as number) - (credentials.start[i] as number)),
     text("until", "Until", (i) => cardholders[i]?.until),
     text("from", "From", (i) => cardholders[i]?.from, aside),
     text("statusSince", "Status since", (i) => cardholders[i]?.statusSince, aside),

@@ -1,7 +1,7 @@
 import type { CompiledFacility } from "../compile/compiled-facility";
 import { localDays } from "../describe/local-days";
 import { present } from "../kernel/invariant";
-import type { Position } from "../kernel/position-index";
+import type { Position } from "../compile/position-index";
 import { addDays, minutesADay } from "../time/civil-day";
 import type { CivilDay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";

@@ -1,7 +1,7 @@
-import { PositionIndex } from "../kernel/position-index";
-import type { Position } from "../kernel/position-index";
+import { PositionIndex } from "../compile/position-index";
+import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
-import type { Grant } from "../facility/draft";
+import type { Grant } from "../facility/document";
 import { credentialLabel } from "../facility/labels";
 import type { RegisterKind } from "./kinds";
 import { listOfKind } from "./kinds";

@@ -1,5 +1,5 @@
 import { present } from "../kernel/invariant";
-import type { Position } from "../kernel/position-index";
+import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { Cell, Column } from "./columns";
 import { columnsOf, idOf } from "./columns";

@@ -27,7 +27,7 @@ export interface DayReading {
 
 export interface HolidayCalendar {
   readonly entries: readonly CalendarEntry[];
-  /** Reading of a date; undefined where no entry covers it: an ordinary date. Remembered per date. */
+  /** Timeframe of a date; undefined where no entry covers it: an ordinary date. Remembered per date. */
   readonly read: (date: CivilDay) => DayReading | undefined;
 }
 

@@ -7,7 +7,7 @@ import type { CredentialLife, LifeBound } from "@/core/certification/line";
 import { daysOfUse } from "@/core/findings/use";
 import { unreachable } from "@/core/kernel/invariant";
 import { formatClock } from "@/core/time/civil-day";
-import type { ShownLine } from "@/operations/show-docket";
+import type { ShownLine } from "@/operations/certification/show-docket";
 import sheet from "@/ui/sheet.module.css";
 import { AccessWeek } from "../inquiry/trace-margin";
 import { capital, countWords, timesWords } from "../words/numbers";

@@ -6,7 +6,7 @@ import type { Decision } from "@/core/certification/decide-line";
 import type { HolderId } from "@/core/facility/holder-id";
 import { holderKey } from "@/core/facility/holder-id";
 import { groupBy } from "@/core/kernel/compare";
-import type { ShownDocket, ShownLine } from "@/operations/show-docket";
+import type { ShownDocket, ShownLine } from "@/operations/certification/show-docket";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { notRead } from "../words/not-read";

@@ -1,6 +1,6 @@
 import { stringify } from "csv-stringify/sync";
 import { changeWords } from "../words/changes";
-import type { NamedOrder } from "@/operations/show-rounds";
+import type { NamedOrder } from "@/operations/certification/show-rounds";
 
 const columns = ["order", "round", "made_at", "holder", "staff_number", "concerns", "what", "reason", "decided_by", "also_lost", "do", "list", "id", "group", "cardholder", "from", "until", "object", "also_lost_ids"] as const;
 

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { RoundOverview } from "@/operations/show-rounds";
+import type { RoundOverview } from "@/operations/certification/show-rounds";
 import { Heading, Progress, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";

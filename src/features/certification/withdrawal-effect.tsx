@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import type { ShownWithdrawal } from "@/operations/withdrawals";
+import type { ShownWithdrawal } from "@/operations/certification/withdrawals";
 import { withdrawalWords } from "../words/changes";
 import classes from "./docket.module.css";
 

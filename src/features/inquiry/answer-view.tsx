@@ -2,7 +2,7 @@
 
 import type { ReactNode } from "react";
 import { useEffect, useState } from "react";
-import type { Answer, AnswerRow, Inquiry, Trace } from "@/operations/inquiry";
+import type { Answer, AnswerRow, Inquiry, Trace } from "@/operations/inquiry/inquiry";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";

@@ -1,4 +1,4 @@
-import type { Answer, Inquiry } from "@/operations/inquiry";
+import type { Answer, Inquiry } from "@/operations/inquiry/inquiry";
 import { capital, countWords, plural } from "../words/numbers";
 import { offsetText } from "../words/times";
 import { whenShort } from "../words/when";

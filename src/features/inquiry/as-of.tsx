@@ -2,7 +2,7 @@
 
 import { Select } from "@mantine/core";
 import { useRouter } from "next/navigation";
-import type { Inquiry } from "@/operations/inquiry";
+import type { Inquiry } from "@/operations/inquiry/inquiry";
 import type { Snapshot } from "@/operations/ports/snapshots";
 import { clockText } from "../words/times";
 import { questionAddress } from "./address";

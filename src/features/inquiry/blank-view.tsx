@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import Link from "next/link";
-import type { Inquiry } from "@/operations/inquiry";
+import type { Inquiry } from "@/operations/inquiry/inquiry";
 import { Heading, Sheet } from "@/ui/sheet";
 import { questionAddress } from "./address";
 import classes from "./inquiry.module.css";

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import Link from "next/link";
-import type { Inquiry } from "@/operations/inquiry";
-import type { UnreadPart } from "@/operations/read-question";
+import type { Inquiry } from "@/operations/inquiry/inquiry";
+import type { UnreadPart } from "@/operations/inquiry/read-question";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { plural, capital } from "../words/numbers";

@@ -1,12 +1,12 @@
 import Link from "next/link";
 import { outOfHours, businessWeek } from "@/core/findings/business-hours";
-import type { TracedPath } from "@/core/resolve/trace";
+import type { TracedPath } from "@/core/paths/trace";
 import { parseInstant, minuteDown } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
 import { intersect } from "@/core/time/intervals";
 import { weekdayNumber } from "@/core/time/civil-day";
 import { localTime, zoneOf } from "@/core/time/zone";
-import type { Trace } from "@/operations/inquiry";
+import type { Trace } from "@/operations/inquiry/inquiry";
 import { WeekDrawing } from "@/ui/week-drawing";
 import sheet from "@/ui/sheet.module.css";
 import { withdrawHref } from "../register/drafts/withdraw-address";

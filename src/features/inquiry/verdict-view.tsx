@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import type { Trace } from "@/operations/inquiry";
+import type { Trace } from "@/operations/inquiry/inquiry";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { capital } from "../words/numbers";

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { AccessEffect } from "@/operations/effect-on-access";
+import type { AccessEffect } from "@/operations/register/effect-on-access";
 import sheet from "@/ui/sheet.module.css";
 import { plural, capital } from "../words/numbers";
 import { amountWords, causeWords, doorChangeWords } from "../words/access-changes";

@@ -3,7 +3,7 @@
 import { Select } from "@mantine/core";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import type { AccessEffect } from "@/operations/effect-on-access";
+import type { AccessEffect } from "@/operations/register/effect-on-access";
 import type { Snapshot, SnapshotChoice } from "@/operations/ports/snapshots";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";

@@ -2,7 +2,7 @@ import Link from "next/link";
 import type { RegisterKind } from "@/core/register/kinds";
 import { listOfKind } from "@/core/register/kinds";
 import { formatCivilDay } from "@/core/time/civil-day";
-import type { ObjectSection, ObjectSheet } from "@/operations/show-object";
+import type { ObjectSection, ObjectSheet } from "@/operations/register/show-object";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";

@@ -6,7 +6,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import { registerKinds } from "@/core/register/kinds";
-import type { ListedColumn, ListPage } from "@/operations/list-register";
+import type { ListedColumn, ListPage } from "@/operations/register/list-register";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";

@@ -4,7 +4,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import Link from "next/link";
 import { useEffect, useRef, useState } from "react";
 import type { ListGroup } from "@/core/register/list-index";
-import type { ListedRow, ListPage } from "@/operations/list-register";
+import type { ListedRow, ListPage } from "@/operations/register/list-register";
 import sheet from "@/ui/sheet.module.css";
 import type { ListAddress } from "./list-address";
 import { listQuery, objectHref } from "./list-address";

@@ -4,7 +4,7 @@ import { Select } from "@mantine/core";
 import { useState } from "react";
 import type { ComingDay } from "@/core/register/coming-days";
 import { formatClock, formatCivilDay, weekdayNumber } from "@/core/time/civil-day";
-import type { ScheduleSheet } from "@/operations/show-object";
+import type { ScheduleSheet } from "@/operations/register/show-object";
 import sheet from "@/ui/sheet.module.css";
 import { WeekDrawing } from "@/ui/week-drawing";
 import classes from "./register.module.css";

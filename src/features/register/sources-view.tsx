@@ -3,10 +3,10 @@
 import { Button, Checkbox, MultiSelect, Select } from "@mantine/core";
 import Link from "next/link";
 import { useState, useTransition } from "react";
-import type { ListKey } from "@/core/facility/draft";
-import { listKeys } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/document";
+import { listKeys } from "@/core/facility/document";
 import type { OwnedList, OwnershipProfile } from "@/core/facility/ownership";
-import type { SourceSheet } from "@/operations/list-sources";
+import type { SourceSheet } from "@/operations/intake/list-sources";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";

@@ -9,7 +9,7 @@ import classes from "./task-progress.module.css";
 const askEveryMs = 400;
 
 const stepWords: Readonly<Record<TaskState["step"], string>> = {
-  reading: "Reading the file",
+  reading: "Timeframe the file",
   checking: "Checking every value and reference",
   storing: "Storing",
   findings: "Stored; looking for findings",

@@ -1,5 +1,5 @@
 import type { RegisterKind } from "@/core/register/kinds";
-import type { NamedCause, NamedChange } from "@/operations/effect-on-access";
+import type { NamedCause, NamedChange } from "@/operations/register/effect-on-access";
 import { capital } from "./numbers";
 import { kindWords } from "./register-words";
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "@jest/globals";
-import type { ShownWithdrawal } from "@/operations/withdrawals";
+import type { ShownWithdrawal } from "@/operations/certification/withdrawals";
 import { withdrawalWords } from "./changes";
 
 const nothing: ShownWithdrawal = { isPossible: true, changes: [], alternative: undefined, effects: { lost: [], narrowed: [], staysLess: [], others: [] }, names: {} };

@@ -1,10 +1,10 @@
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
 import type { WithdrawalEffects } from "@/core/certification/withdrawal/withdrawal-effects";
-import type { GrantTarget } from "@/core/facility/draft";
+import type { GrantTarget } from "@/core/facility/document";
 import type { Plain } from "@/core/facility/object-key";
 import { unreachable } from "@/core/kernel/invariant";
-import type { Names } from "@/operations/change-names";
-import type { ShownWithdrawal } from "@/operations/withdrawals";
+import type { Names } from "@/operations/register/drafts/change-names";
+import type { ShownWithdrawal } from "@/operations/certification/withdrawals";
 import { capital, listWords, plural, someWords } from "./numbers";
 import { momentWords } from "./times";
 

@@ -1,6 +1,6 @@
 import { unreachable } from "@/core/kernel/invariant";
-import type { GroupRemoval } from "@/core/resolve/group-removals";
-import type { Need } from "@/core/resolve/needs";
+import type { GroupRemoval } from "@/core/table/group-removals";
+import type { Need } from "@/core/paths/needs";
 import type { Names } from "./changes";
 import { listWords, plural } from "./numbers";
 

@@ -1,6 +1,6 @@
 import { unreachable } from "@/core/kernel/invariant";
-import type { PathState } from "@/core/resolve/trace";
-import type { Reason } from "@/core/resolve/verdict";
+import type { PathState } from "@/core/paths/trace";
+import type { Reason } from "@/core/paths/verdict";
 
 /** Why a door does not open, as a clause. */
 export function reasonWords(reason: Reason): string {

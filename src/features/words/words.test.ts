@@ -4,7 +4,7 @@ import type { EpochMinute } from "@/core/time/instant";
 import { minute } from "~/tests/builders";
 import type { When } from "@/core/questions/when";
 import { refusalText, whenFull, whenShort } from "./when";
-import type { Need } from "@/core/resolve/needs";
+import type { Need } from "@/core/paths/needs";
 import { changesWords, effectsWords } from "./changes";
 import type { Names } from "./changes";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";

@@ -1,6 +1,6 @@
 import type { DraftChange } from "@/core/drafting/change";
 import type { DraftOrder } from "@/core/drafting/settle-draft";
-import type { ListKey } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/document";
 import type { Account } from "./accounts";
 import type { Report } from "./progress";
 import type { NewSnapshot } from "./snapshots";

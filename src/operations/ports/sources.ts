@@ -1,5 +1,5 @@
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
-import type { BundleMapping } from "@/intake/bundle/read-bundle";
+import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
 import type { Actor } from "./record";
 
 export interface SourceStore {

@@ -1,8 +1,8 @@
 import type { CompiledFacility } from "../../compile/compiled-facility";
 import { targetKey } from "../../compile/target-key";
-import type { Grant, GrantTarget } from "../../facility/draft";
+import type { Grant, GrantTarget } from "../../facility/document";
 import { present } from "../../kernel/invariant";
-import type { Position } from "../../kernel/position-index";
+import type { Position } from "../../compile/position-index";
 
 /** A part of what a grant opens, as a grant of its own would say it. */
 export interface GrantPart {

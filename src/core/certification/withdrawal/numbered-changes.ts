@@ -1,6 +1,6 @@
 import { canonicalJson } from "../../facility/canonical-json";
-import type { ListKey } from "../../facility/draft";
-import { listKeys } from "../../facility/draft";
+import type { ListKey } from "../../facility/document";
+import { listKeys } from "../../facility/document";
 import type { Facility } from "../../facility/facility";
 import type { ChangedObject, FacilityChange } from "../../facility/facility-change";
 import type { Plain } from "../../facility/object-key";

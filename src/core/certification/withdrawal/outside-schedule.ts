@@ -1,4 +1,4 @@
-import type { CalendarDraft, ClockRange, ScheduleDraft } from "../../facility/draft";
+import type { DocumentCalendar, ClockRange, DocumentSchedule } from "../../facility/document";
 import { clockIntervalOf } from "../../facility/time-rules";
 import { formatClock, minutesADay, weekdays } from "../../time/civil-day";
 import { fromRanges, range, subtract } from "../../time/intervals";
@@ -18,7 +18,7 @@ const endsAfterMidnight = (row: readonly ClockRange[]): boolean => row.map(clock
  * The schedule that is open when another one is not, without its id; undefined for one that is always open, that begins or ends by a date, or
  * of which a night runs into the next day, since no schedule of the format says the opposite of these.
  */
-export function outsideOf(schedule: ScheduleDraft, calendars: readonly CalendarDraft[]): Omit<ScheduleDraft, "id"> | undefined {
+export function outsideOf(schedule: DocumentSchedule, calendars: readonly DocumentCalendar[]): Omit<DocumentSchedule, "id"> | undefined {
   const { always, week = {}, holidays = {}, onHoliday = "closed", from, until } = schedule;
   const rows = [...weekdays.map((weekday) => week[weekday] ?? []), ...Object.values(holidays)];
   if (always || from !== undefined || until !== undefined || rows.some(endsAfterMidnight)) return undefined;

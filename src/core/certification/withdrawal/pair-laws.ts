@@ -1,12 +1,12 @@
 import type { CompiledCredential, CompiledDoor } from "../../compile/compiled-facility";
 import { scheduleOf } from "../../facility/time-rules";
 import { invariant, present } from "../../kernel/invariant";
-import type { Position } from "../../kernel/position-index";
-import { calendarAt, calendarPosition, overrideCovers, routesOf, siteAllows } from "../../resolve/paths";
-import type { Reading } from "../../resolve/reading";
-import { entryMetIn, freeIn, liveIn } from "../../resolve/timetable";
-import { never, TimelineBook } from "../../resolve/timelines";
-import type { TimelineNumber } from "../../resolve/timelines";
+import type { Position } from "../../compile/position-index";
+import { calendarAt, calendarPosition, overrideCovers, routesOf, siteAllows } from "../../paths/paths";
+import type { Timeframe } from "../../paths/timeframe";
+import { entryMetIn, freeIn, liveIn } from "../../paths/timetable";
+import { never, Timelines } from "../../table/internal/timelines";
+import type { TimelineNumber } from "../../table/internal/timelines";
 import type { EpochMinute } from "../../time/instant";
 import { range } from "../../time/intervals";
 import { openDuring } from "../../time/schedule";
@@ -50,7 +50,7 @@ const shut: PairLaw = { number: 0, objects: [], openIn: () => never };
 
 /** The laws of a holder's credentials at doors, under a plan's objects. Cost: each path once; each law once for each combination of states that is asked of it. */
 export class PairLaws {
-  readonly book = new TimelineBook();
+  readonly book = new Timelines();
   private readonly whole: TimelineNumber;
   private readonly known = new Map<string, PairLaw>();
   private readonly byPair = new Map<string, PairLaw>();
@@ -65,7 +65,7 @@ export class PairLaws {
   constructor(
     private readonly scope: PlanScope,
     private readonly objects: readonly PlanObject[],
-    private readonly reading: Reading,
+    private readonly reading: Timeframe,
   ) {
     invariant(!reading.mode.lockdown && !reading.mode.asIfLive, "laws are made from an ordinary reading");
     this.whole = this.book.number(reading.whole);

@@ -1,14 +1,14 @@
 import type { CompiledFacility, CompiledGrant } from "../../compile/compiled-facility";
 import { canonicalJson } from "../../facility/canonical-json";
-import type { Grant, Membership } from "../../facility/draft";
+import type { Grant, Membership } from "../../facility/document";
 import type { ChangedObject } from "../../facility/facility-change";
 import { normalObject } from "../../facility/normal-form";
 import type { Plain } from "../../facility/object-key";
 import { keyOf } from "../../facility/object-key";
 import { byText, compareCodePoints } from "../../kernel/compare";
 import { present } from "../../kernel/invariant";
-import type { Position } from "../../kernel/position-index";
-import { overrideCovers, routesOf } from "../../resolve/paths";
+import type { Position } from "../../compile/position-index";
+import { overrideCovers, routesOf } from "../../paths/paths";
 import { formatInstant, isWritable } from "../../time/instant";
 import type { EpochMinute } from "../../time/instant";
 import type { Window } from "../../time/window";

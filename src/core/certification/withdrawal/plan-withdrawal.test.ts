@@ -7,7 +7,7 @@ import { judgeWithdrawal } from "~/tests/judge/withdrawal-judge";
 import { compileFacility } from "../../compile/compile-facility";
 import type { CompiledFacility } from "../../compile/compiled-facility";
 import { aheadOf } from "../../facility/ahead";
-import type { FacilityDraft } from "../../facility/draft";
+import type { FacilityDocument } from "../../facility/document";
 import type { Facility } from "../../facility/facility";
 import { withChanges } from "../../facility/facility-change";
 import type { HolderId } from "../../facility/holder-id";
@@ -17,10 +17,10 @@ import type { WithdrawalPlan } from "./plan-withdrawal";
 import { layOut, withdrawalEffects } from "./withdrawal-effects";
 import type { DoorsWish, MayStay } from "./wish";
 
-const normal = (draft: Partial<FacilityDraft>): CompiledFacility => compileFacility(normalFacility(compiledFrom(draft).facility));
+const normal = (draft: Partial<FacilityDocument>): CompiledFacility => compileFacility(normalFacility(compiledFrom(draft).facility));
 const iris: HolderId = { kind: "cardholder", id: "iris" };
 
-function planned(given: Partial<FacilityDraft>, wish: Partial<DoorsWish> = {}, withBlocks = true) {
+function planned(given: Partial<FacilityDocument>, wish: Partial<DoorsWish> = {}, withBlocks = true) {
   const compiled = normal(given);
   const of = { holder: iris, doors: ["gate"], stays: {}, ...wish };
   const ahead = aheadOf(compiled.facility, 30);
@@ -102,7 +102,7 @@ describe("a withdrawal", () => {
   });
 
   it("takes ids for new objects that no object has, and tells a person and a card of one id apart", () => {
-    const given: Partial<FacilityDraft> = {
+    const given: Partial<FacilityDocument> = {
       groups: [{ id: "withdrawal-1", name: "Odd" }],
       cardholders: [{ id: "1001", name: "Iris", status: "active", department: "withdrawal-1" }],
       credentials: [{ id: "1001", kind: "card", status: "active" }, { id: "c", cardholder: "1001", kind: "card", status: "active" }],
@@ -142,7 +142,7 @@ const day = { id: "day", name: "Day", week: Object.fromEntries(["mon", "tue", "w
  * Documents read a day and a half before the clocks go forward. Most of their people are in, their cards live and half of their grants without
  * an end, so that there is something to withdraw; every feature of the format still comes.
  */
-const documents = fc.tuple(arbitraryFacility, fc.infiniteStream(fc.boolean())).map(([draft, coins]): FacilityDraft => {
+const documents = fc.tuple(arbitraryFacility, fc.infiniteStream(fc.boolean())).map(([draft, coins]): FacilityDocument => {
   const toss = (): boolean => coins.next().value as boolean;
   const often = (object: object, ...keys: string[]): Object => (toss() || toss() ? without(object, ...keys) : { ...object });
   const life = ["from", "until", "status", "statusSince", "expiry", "sites", "hours", "override"];
@@ -157,7 +157,7 @@ const documents = fc.tuple(arbitraryFacility, fc.infiniteStream(fc.boolean())).m
       return { ...rest, to: toss() && toss() ? { cardholder: "h1" } : to, schedule: "level" in (grant.open as object) || "bundle" in (grant.open as object) ? rest.schedule : (rest.schedule ?? "day") };
     }),
   };
-  return JSON.parse(JSON.stringify({ ...draft, ...lists, asOf: "2026-03-27T12:00:30Z" })) as FacilityDraft;
+  return JSON.parse(JSON.stringify({ ...draft, ...lists, asOf: "2026-03-27T12:00:30Z" })) as FacilityDocument;
 });
 const wishes = fc.record({
   holder: fc.constantFrom<HolderId>({ kind: "cardholder", id: "h1" }, { kind: "cardholder", id: "h1" }, { kind: "cardholder", id: "h2" }, { kind: "credential", id: "c3" }),

@@ -6,13 +6,13 @@ import { normalObject } from "../../facility/normal-form";
 import type { Plain } from "../../facility/object-key";
 import { groupBy } from "../../kernel/compare";
 import { invariant, present } from "../../kernel/invariant";
-import type { Position } from "../../kernel/position-index";
-import { ordinary, routesOf } from "../../resolve/paths";
-import { exactReading } from "../../resolve/reading";
-import type { Reading } from "../../resolve/reading";
-import { openIn } from "../../resolve/timetable";
-import { never } from "../../resolve/timelines";
-import type { TimelineNumber } from "../../resolve/timelines";
+import type { Position } from "../../compile/position-index";
+import { ordinary, routesOf } from "../../paths/paths";
+import { exactTimeframe } from "../../paths/timeframe";
+import type { Timeframe } from "../../paths/timeframe";
+import { openIn } from "../../paths/timetable";
+import { never } from "../../table/internal/timelines";
+import type { TimelineNumber } from "../../table/internal/timelines";
 import { formatInstant } from "../../time/instant";
 import { subtract, totalMinutes } from "../../time/intervals";
 import { newIds, numberedChanges } from "./numbered-changes";
@@ -50,7 +50,7 @@ type ClassOutcome = { readonly minutesLess: number } | undefined;
 
 /** The doors of a holder that open, in some mode, at times at which they may not stay open. */
 function doorsToShut(compiled: CompiledFacility, { from, to }: Ahead, { credentials }: Holder, doors: readonly Position[], stay: Stay): Set<Position> {
-  const readings = [ordinary, { lockdown: true, asIfLive: false }, { lockdown: false, asIfLive: true }].map((mode) => exactReading(compiled, from, to, mode));
+  const readings = [ordinary, { lockdown: true, asIfLive: false }, { lockdown: false, asIfLive: true }].map((mode) => exactTimeframe(compiled, from, to, mode));
   const opens = (credential: CompiledCredential, door: Position): boolean => readings.some((reading) => subtract(openIn(compiled, reading, credential, door), mayStayAt(compiled, reading, stay, credential, door)).length > 0);
   return new Set(doors.filter((door) => credentials.some((credential) => opens(credential, door))));
 }
@@ -85,7 +85,7 @@ class Planning implements PlanSpace {
   constructor(
     private readonly scope: PlanScope,
     private readonly objects: readonly PlanObject[],
-    private readonly reading: Reading,
+    private readonly reading: Timeframe,
     private readonly wish: DoorsWish,
   ) {
     this.laws = new PairLaws(scope, objects, reading);
@@ -204,7 +204,7 @@ export function planWithdrawal(compiled: CompiledFacility, ahead: Ahead, wish: D
   const toShut = doorsToShut(compiled, ahead, holder, doors, stay);
   if (toShut.size === 0) return { changes: [], searched: "all", alternative: undefined };
   const scope: PlanScope = { compiled, holder, from: ahead.from, toShut, near: withDoorsBefore(compiled, toShut), stay, withBlocks };
-  const planning = new Planning(scope, planObjects(scope), exactReading(compiled, ahead.from, ahead.to, ordinary), wish);
+  const planning = new Planning(scope, planObjects(scope), exactTimeframe(compiled, ahead.from, ahead.to, ordinary), wish);
   const { searched, best, alternative } = searchPlans(planning);
   return { changes: best ? planning.changesOf(best.choice) : [], searched, alternative: alternative && planning.changesOf(alternative.choice) };
 }

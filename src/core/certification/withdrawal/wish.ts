@@ -2,9 +2,9 @@ import type { CompiledCredential, CompiledFacility } from "../../compile/compile
 import type { Ahead } from "../../facility/ahead";
 import type { HolderId } from "../../facility/holder-id";
 import { present } from "../../kernel/invariant";
-import type { Position } from "../../kernel/position-index";
-import { calendarPosition } from "../../resolve/paths";
-import type { Reading } from "../../resolve/reading";
+import type { Position } from "../../compile/position-index";
+import { calendarPosition } from "../../paths/paths";
+import type { Timeframe } from "../../paths/timeframe";
 import { parseCivilDay } from "../../time/civil-day";
 import type { EpochMinute } from "../../time/instant";
 import { clip, nothing } from "../../time/intervals";
@@ -71,7 +71,7 @@ export function stayOf(compiled: CompiledFacility, { from, to }: Ahead, { schedu
 }
 
 /** The minutes of the reading at which access of a credential may stay at a door. */
-export function mayStayAt(compiled: CompiledFacility, reading: Reading, stay: Stay, credential: Pick<CompiledCredential, "holder">, door: Position): IntervalSet {
+export function mayStayAt(compiled: CompiledFacility, reading: Timeframe, stay: Stay, credential: Pick<CompiledCredential, "holder">, door: Position): IntervalSet {
   if (!stay.isSomething) return nothing;
   const at = present(compiled.doors[door], "positions are valid");
   const open = stay.schedule === undefined ? reading.whole : reading.schedule(stay.schedule, calendarPosition(credential, at), at.zone);

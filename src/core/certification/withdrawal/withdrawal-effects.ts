@@ -7,11 +7,11 @@ import { withChanges } from "../../facility/facility-change";
 import type { HolderId } from "../../facility/holder-id";
 import { byText } from "../../kernel/compare";
 import { present } from "../../kernel/invariant";
-import { accessTable } from "../../resolve/access-table";
-import type { AccessTable } from "../../resolve/access-table";
-import { AccessWorld } from "../../resolve/access-world";
-import { ordinary } from "../../resolve/paths";
-import { exactReading } from "../../resolve/reading";
+import { accessTable } from "../../table/access-table";
+import type { AccessTable } from "../../table/access-table";
+import { AccessWorld } from "../../table/internal/access-world";
+import { ordinary } from "../../paths/paths";
+import { exactTimeframe } from "../../paths/timeframe";
 import { intersect, totalMinutes } from "../../time/intervals";
 import type { MayStay } from "./wish";
 import { holderOf, mayStayAt, stayOf } from "./wish";
@@ -43,7 +43,7 @@ export interface LaidOut {
 
 export function layOut(compiled: CompiledFacility, ahead: Ahead): LaidOut {
   const world = new AccessWorld();
-  return { compiled, ahead, world, table: accessTable(compiled, exactReading(compiled, ahead.from, ahead.to, ordinary), world) };
+  return { compiled, ahead, world, table: accessTable(compiled, exactTimeframe(compiled, ahead.from, ahead.to, ordinary), world) };
 }
 
 /** What effects are told of: whose, at which doors, and what may stay there. */
@@ -59,7 +59,7 @@ export interface EffectsOf {
  */
 export function withdrawalEffects({ compiled, ahead, world, table }: LaidOut, changes: readonly FacilityChange[], { holder: of, doors, stays }: EffectsOf): WithdrawalEffects {
   const changed = compileFacility(withChanges(compiled.facility, changes), compiled);
-  const after = accessTable(changed, exactReading(changed, ahead.from, ahead.to, ordinary), world);
+  const after = accessTable(changed, exactTimeframe(changed, ahead.from, ahead.to, ordinary), world);
   const holder = present(holderOf(compiled, of), "the holder of a wish is in the document");
   const asked = new Set(doors);
   const stay = stayOf(compiled, ahead, stays);

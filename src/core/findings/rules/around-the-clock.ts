@@ -1,5 +1,5 @@
 import { present } from "../../kernel/invariant";
-import type { Position } from "../../kernel/position-index";
+import type { Position } from "../../compile/position-index";
 import type { CompiledFacility, CompiledCredential } from "../../compile/compiled-facility";
 import { localTime } from "../../time/zone";
 import { addDays, formatCivilDay, minutesADay, weekdayNumber } from "../../time/civil-day";
@@ -8,9 +8,9 @@ import type { IntervalSet } from "../../time/intervals";
 import { union } from "../../time/intervals";
 import type { Zone } from "../../time/zone";
 import { firstMinuteFrom } from "../../time/zone";
-import type { Area } from "../../facility/draft";
-import type { AccessTable } from "../../resolve/access-table";
-import { carriedBy } from "../../resolve/access-table";
+import type { Area } from "../../facility/document";
+import type { AccessTable } from "../../table/access-table";
+import { credentialsOf } from "../../compile/holdings";
 import type { FindingRule, Observation } from "../finding";
 import { oncePerRow } from "../reach";
 
@@ -67,9 +67,9 @@ export const aroundTheClock: FindingRule = {
     const { cardholders, credentials, objects, facility } = compiled;
     const areasOf = oncePerRow((row) => areasOpenAtAllHours(compiled, ahead, row));
     const observations: Observation[] = [];
-    const observe = (row: number, subject: Observation["subject"], carried: () => readonly CompiledCredential[]): void => {
+    const observe = (row: number, subject: Observation["subject"], credentialsByHolder: () => readonly CompiledCredential[]): void => {
       for (const { area, week, doors } of areasOf(row)) {
-        const held = carried();
+        const held = credentialsByHolder();
         const holder = held[0]?.holder;
         observations.push({
           subject,
@@ -84,7 +84,7 @@ export const aroundTheClock: FindingRule = {
     };
     const credentialAt = (position: Position): CompiledCredential => present(credentials.at(position), "positions are valid");
     for (let i = 0; i < cardholders.length; i++)
-      observe(ahead.rowOfCardholder(i), { kind: "cardholder", id: present(facility.cardholders[i], "positions are valid").id }, () => [...carriedBy(ahead, i)].map(credentialAt));
+      observe(ahead.rowOfCardholder(i), { kind: "cardholder", id: present(facility.cardholders[i], "positions are valid").id }, () => [...credentialsOf(compiled.holdings, i)].map(credentialAt));
     for (let i = 0; i < credentials.length; i++)
       if (objects.cards.holderOf[i] === -1) observe(ahead.liveRow(i), { kind: "credential", id: present(facility.credentials[i], "positions are valid").id }, () => [credentialAt(i)]);
     return { observations };

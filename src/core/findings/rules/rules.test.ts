@@ -1,6 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import { compiledFrom, minute } from "~/tests/builders";
-import type { FacilityDraft } from "../../facility/draft";
+import type { FacilityDocument } from "../../facility/document";
 import { catalogue } from "../catalogue";
 import { findAll } from "../find";
 import type { Findings } from "../finding";
@@ -13,7 +13,7 @@ const vault = {
   doors: [{ id: "gate", name: "Gate", site: "garden", area: "vault" }],
 };
 const open = (schedule: string) => ({ grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule }] });
-const find = (given: Partial<FacilityDraft>, use: UseRecord = noEvents): Findings => findAll(compiledFrom({ ...vault, ...given }), use);
+const find = (given: Partial<FacilityDocument>, use: UseRecord = noEvents): Findings => findAll(compiledFrom({ ...vault, ...given }), use);
 const of = (found: Findings, rule: string) => found.findings.filter((finding) => finding.rule === rule);
 
 /** Events that cover the whole year before the export, with the uses given by credential. */
@@ -116,7 +116,7 @@ describe("around-the-clock", () => {
         { id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "first" },
         { id: "h", to: { cardholder: "iris" }, open: { door: "hatch" }, schedule: "second" },
       ],
-    } as unknown as Partial<FacilityDraft>;
+    } as unknown as Partial<FacilityDocument>;
     expect(of(find(halves), "around-the-clock")).toHaveLength(1);
   });
 

@@ -2,10 +2,10 @@ import { localDateText, zoneOf } from "../../time/zone";
 import type { CompiledCredential } from "../../compile/compiled-facility";
 import { present } from "../../kernel/invariant";
 import { instantOf } from "../../facility/time-rules";
-import { doorsOfRow } from "../../resolve/access-row";
-import { liveIn } from "../../resolve/timetable";
-import { exactReading } from "../../resolve/reading";
-import { ordinary } from "../../resolve/paths";
+import { doorsOfRow } from "../../table/internal/access-row";
+import { liveIn } from "../../paths/timetable";
+import { exactTimeframe } from "../../paths/timeframe";
+import { ordinary } from "../../paths/paths";
 import { minutesADay } from "../../time/civil-day";
 import { formatMinute, minuteDown } from "../../time/instant";
 import type { EpochMinute } from "../../time/instant";
@@ -43,7 +43,7 @@ export const unused: FindingRule = {
   observe: (context) => {
     const { compiled, asOf } = context;
     const start = (asOf - parameters.days * minutesADay) as EpochMinute;
-    const now = exactReading(compiled, asOf, (asOf + 1) as EpochMinute, ordinary);
+    const now = exactTimeframe(compiled, asOf, (asOf + 1) as EpochMinute, ordinary);
     const coveredOf = oncePerRow((row) => coveredDays(context, row));
     const observations: Observation[] = [];
     let untold = 0;

@@ -1,5 +1,5 @@
 import { present } from "../../kernel/invariant";
-import type { Grant } from "../../facility/draft";
+import type { Grant } from "../../facility/document";
 import type { Book, Hook, Related } from "./ways";
 import { Ways, bundlesWith, collect, lasting } from "./ways";
 

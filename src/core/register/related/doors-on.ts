@@ -1,4 +1,4 @@
-import type { Position } from "../../kernel/position-index";
+import type { Position } from "../../compile/position-index";
 import type { Book, Hook, Related } from "./ways";
 import { Ways, collect } from "./ways";
 

@@ -1,4 +1,4 @@
-import type { Position } from "../../kernel/position-index";
+import type { Position } from "../../compile/position-index";
 import type { CompiledFacility } from "../../compile/compiled-facility";
 import { dateOfMoment } from "../moment-words";
 import type { Directory } from "../directory";

@@ -1,4 +1,4 @@
-import type { ListKey } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/document";
 
 export const draftHref = (draft: number): string => `/register/drafts/${draft}`;
 

@@ -1,12 +1,12 @@
 "use client";
 
 import { Autocomplete, Button, NumberInput, Select, TextInput } from "@mantine/core";
-import type { CalendarDayDraft } from "@/core/facility/draft";
+import type { DocumentDay } from "@/core/facility/document";
 import { weekdays } from "@/core/time/civil-day";
 import sheet from "@/ui/sheet.module.css";
 import classes from "./drafts.module.css";
 
-type Day = CalendarDayDraft;
+type Day = DocumentDay;
 
 const rules = [
   { value: "on", label: "one date" },

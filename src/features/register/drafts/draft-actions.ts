@@ -1,7 +1,7 @@
-import type { BoxOutcome, ChangeOutcome, Move, WantedObject } from "@/operations/change-draft";
-import type { ClosingOutcome } from "@/operations/draft-outcomes";
+import type { BoxOutcome, ChangeOutcome, Move, WantedObject } from "@/operations/register/drafts/change-draft";
+import type { ClosingOutcome } from "@/operations/register/drafts/draft-outcomes";
 import type { CardBox } from "@/core/drafting/card-box";
-import type { ListKey } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/document";
 
 /** A change of a draft as it was seen. */
 export interface SeenChange {

@@ -3,7 +3,7 @@
 import { Button, TextInput } from "@mantine/core";
 import Link from "next/link";
 import { useActionState } from "react";
-import type { ListKey } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/document";
 import type { Draft } from "@/operations/ports/drafts";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";

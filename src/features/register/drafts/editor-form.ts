@@ -1,6 +1,6 @@
-import type { ListKey } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/document";
 import type { RegisterKind } from "@/core/register/kinds";
-import type { EditedObject } from "@/operations/edit-object";
+import type { EditedObject } from "@/operations/register/drafts/edit-object";
 
 export type Value = Readonly<Record<string, unknown>>;
 

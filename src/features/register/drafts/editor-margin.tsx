@@ -1,5 +1,5 @@
 import { Select } from "@mantine/core";
-import type { EditedObject } from "@/operations/edit-object";
+import type { EditedObject } from "@/operations/register/drafts/edit-object";
 import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../../words/numbers";
 import { FieldDifference } from "./field-difference";

@@ -3,7 +3,7 @@
 import { Button } from "@mantine/core";
 import Link from "next/link";
 import { useEffect, useState } from "react";
-import type { DraftEffect, DraftIssue, EffectFinding } from "@/operations/draft-outcomes";
+import type { DraftEffect, DraftIssue, EffectFinding } from "@/operations/register/drafts/draft-outcomes";
 import type { Progress as Step } from "@/operations/ports/progress";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";

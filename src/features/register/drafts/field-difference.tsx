@@ -1,4 +1,4 @@
-import type { ListKey } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/document";
 import classes from "./drafts.module.css";
 import { fieldLabel } from "./field-names";
 

@@ -1,4 +1,4 @@
-import type { ListKey } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/document";
 import type { RegisterKind } from "@/core/register/kinds";
 
 /** What the fields of objects are called, and how each is filled in. */

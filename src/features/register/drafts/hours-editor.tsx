@@ -3,7 +3,7 @@
 import { Autocomplete, Button, Checkbox, Menu, Select, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { drawnOnRow, minutesOfRow, readRow, writtenRow } from "@/core/drafting/clock-row";
-import type { ClockRange } from "@/core/facility/draft";
+import type { ClockRange } from "@/core/facility/document";
 import { weekdays } from "@/core/time/civil-day";
 import { RowPainter } from "@/ui/row-painter";
 import sheet from "@/ui/sheet.module.css";

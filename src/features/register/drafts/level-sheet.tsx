@@ -2,9 +2,9 @@
 
 import { Checkbox, Select } from "@mantine/core";
 import { useState } from "react";
-import type { LevelRow } from "@/core/facility/draft";
+import type { LevelRow } from "@/core/facility/document";
 import type { RegisterKind } from "@/core/register/kinds";
-import type { ScheduleChoice } from "@/operations/edit-object";
+import type { ScheduleChoice } from "@/operations/register/drafts/edit-object";
 import sheet from "@/ui/sheet.module.css";
 import { WeekDrawing } from "@/ui/week-drawing";
 import { kindWords } from "../../words/register-words";

@@ -2,7 +2,7 @@
 
 import { DateTextInput } from "./date-text-input";
 import { useState } from "react";
-import type { MembershipRow } from "@/operations/edit-object";
+import type { MembershipRow } from "@/operations/register/drafts/edit-object";
 import sheet from "@/ui/sheet.module.css";
 import classes from "./drafts.module.css";
 import { ReferenceField } from "./reference-field";

@@ -1,4 +1,4 @@
-import type { ListKey } from "@/core/facility/draft";
+import type { ListKey } from "@/core/facility/document";
 import type { Value } from "./editor-form";
 
 const slug = (text: string): string =>

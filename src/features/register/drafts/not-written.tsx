@@ -1,6 +1,6 @@
 import { Button } from "@mantine/core";
-import type { ListKey } from "@/core/facility/draft";
-import type { ChangeOutcome } from "@/operations/change-draft";
+import type { ListKey } from "@/core/facility/document";
+import type { ChangeOutcome } from "@/operations/register/drafts/change-draft";
 import sheet from "@/ui/sheet.module.css";
 import { clockText } from "../../words/times";
 import classes from "./drafts.module.css";

@@ -7,7 +7,7 @@ import { useDebouncedCallback } from "@mantine/hooks";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import type { BoardColumn, PeopleBoard } from "@/operations/edit-object";
+import type { BoardColumn, PeopleBoard } from "@/operations/register/drafts/edit-object";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";

@@ -4,7 +4,7 @@ import { MultiSelect, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useEffect, useState } from "react";
 import type { RegisterKind } from "@/core/register/kinds";
-import type { Suggestion } from "@/operations/list-register";
+import type { Suggestion } from "@/operations/register/list-register";
 import { kindWords } from "../../words/register-words";
 import { draftHref } from "./addresses";
 

@@ -1,5 +1,5 @@
 import { NumberInput, Select, TextInput } from "@mantine/core";
-import type { CalendarDayDraft, LevelRow } from "@/core/facility/draft";
+import type { DocumentDay, LevelRow } from "@/core/facility/document";
 import type { RegisterKind } from "@/core/register/kinds";
 import sheet from "@/ui/sheet.module.css";
 import { CalendarEditor } from "./calendar-editor";
@@ -123,7 +123,7 @@ export function SpecialField({ form, field }: { readonly form: EditorForm; reado
     case "week":
       return <HoursEditor value={value} dayTypes={dayTypes} onChange={set} />;
     case "days":
-      return <CalendarEditor days={(value.days ?? []) as readonly CalendarDayDraft[]} dayTypes={dayTypes} faultAt={(at) => faultOf(`days[${at}]`)} onChange={(days) => set({ days: days.length > 0 ? days : undefined })} />;
+      return <CalendarEditor days={(value.days ?? []) as readonly DocumentDay[]} dayTypes={dayTypes} faultAt={(at) => faultOf(`days[${at}]`)} onChange={(days) => set({ days: days.length > 0 ? days : undefined })} />;
     case "to":
       return <SideField form={form} label={field.label} side="to" kinds={receivers} />;
     case "open":

@@ -1,5 +1,5 @@
 import type { HolderId } from "@/core/facility/holder-id";
-import type { AskedWithdrawal } from "@/operations/draft-withdrawal";
+import type { AskedWithdrawal } from "@/operations/register/drafts/draft-withdrawal";
 
 /** The page that offers to take away what a finding is about, or a door from somebody. */
 export const withdrawHref = (asked: AskedWithdrawal): string =>

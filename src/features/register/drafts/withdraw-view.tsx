@@ -2,7 +2,7 @@
 
 import { Button } from "@mantine/core";
 import { useState, useTransition } from "react";
-import type { AskedWithdrawal, OfferedWithdrawal } from "@/operations/draft-withdrawal";
+import type { AskedWithdrawal, OfferedWithdrawal } from "@/operations/register/drafts/draft-withdrawal";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";

@@ -2,7 +2,7 @@
 
 import Joi from "joi";
 import { revalidatePath } from "next/cache";
-import { listKeys } from "@/core/facility/draft";
+import { listKeys } from "@/core/facility/document";
 import type { OwnershipProfile } from "@/core/facility/ownership";
 import { checkInput } from "@/wiring/check-input";
 import { nomade } from "@/wiring/nomade";

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation";
-import { listKeys } from "@/core/facility/draft";
+import { listKeys } from "@/core/facility/document";
 import { beginnings } from "@/features/register/drafts/field-names";
 import { ObjectEditor } from "@/features/register/drafts/object-editor";
 import { nomade } from "@/wiring/nomade";

@@ -1,0 +1,166 @@
+import { NumberBuffer } from "./internal/number-buffer";
+import type { Position } from "../compile/position-index";
+import type { CompiledFacility } from "../compile/compiled-facility";
+import { always, never as notEver } from "../time/instant";
+import type { EpochMinute } from "../time/instant";
+import type { IntervalSet } from "../time/intervals";
+import { intersect, union } from "../time/intervals";
+import { credentialsOf } from "../compile/holdings";
+import type { AccessRows } from "./internal/access-row";
+import { profilesOf } from "./internal/access-profiles";
+import { RowBuilder, writeNarrowed } from "./internal/access-row";
+import { AccessWorld } from "./internal/access-world";
+import type { Timeframe } from "../paths/timeframe";
+import { RowMaker } from "./internal/row-maker";
+import { never } from "./internal/timelines";
+import type { Timelines, TimelineNumber } from "./internal/timelines";
+
+/**
+ * The whole who × where of a facility on the minutes of a reading. Nothing in it is worked out per person: people fall into
+ * profiles, profiles into rows, and rows hold numbers of shared timelines.
+ */
+export interface AccessTable {
+  readonly compiled: CompiledFacility;
+  readonly reading: Timeframe;
+  readonly book: Timelines;
+  /** Distinct rows; row 0 opens nothing. Tables of one world over the same arrangement of doors have them in common. */
+  readonly rows: AccessRows;
+  /** Index i: the row of credential i, were it live throughout. */
+  readonly rowOfCredential: Int32Array;
+  /** Index i: the timeline in which credential i is live. */
+  readonly liveOfCredential: Int32Array;
+  /** The row of a cardholder, all their credentials and when these are live taken together. Worked out once per combination. */
+  readonly rowOfCardholder: (cardholder: Position) => number;
+  /** The row of a credential as it is live. */
+  readonly liveRow: (credential: Position) => number;
+}
+
+/** The timeline of a window in which somebody or their card is in use; many came or left on one date, and these are looked up once. */
+function windowTimelines(reading: Timeframe, book: Timelines): (from: EpochMinute, until: EpochMinute) => TimelineNumber {
+  const whole = book.number(reading.whole);
+  const byFrom = new Map<EpochMinute, Map<EpochMinute, TimelineNumber>>();
+  return (from, until) => {
+    let byUntil = byFrom.get(from);
+    if (!byUntil) byFrom.set(from, (byUntil = new Map<EpochMinute, TimelineNumber>()));
+    let line = byUntil.get(until);
+    if (line === undefined) {
+      const window = { from, until };
+      byUntil.set(until, (line = reading.holdsThroughout(window) ? whole : book.number(reading.window(window))));
+    }
+    return line;
+  };
+}
+
+/** Index i: the timeline in which credential i and its holder are live; most are live throughout. */
+function liveTimelines({ objects: { cards, holders } }: CompiledFacility, reading: Timeframe, book: Timelines): Int32Array {
+  const lines = new Int32Array(cards.holderOf.length).fill(book.number(reading.whole));
+  if (reading.mode.asIfLive) return lines;
+  const lineOf = windowTimelines(reading, book);
+  const { from, until, holderOf } = cards;
+  const { from: holderFrom, until: holderUntil } = holders;
+  for (let i = 0; i < lines.length; i++) {
+    const holder = holderOf[i] as number;
+    const isBounded = from[i] !== always || until[i] !== notEver;
+    if (holder === -1) {
+      if (isBounded) lines[i] = lineOf(from[i] as EpochMinute, until[i] as EpochMinute);
+    } else if (isBounded || holderFrom[holder] !== always || holderUntil[holder] !== notEver)
+      lines[i] = lineOf(Math.max(from[i] as number, holderFrom[holder] as number) as EpochMinute, Math.min(until[i] as number, holderUntil[holder] as number) as EpochMinute);
+  }
+  return lines;
+}
+
+/**
+ * Lays out who opens which doors, and when, on the minutes of a reading. The world of another table may be shared where both are
+ * read on the same minutes: equal timelines and rows then have equal numbers in both, and what is alike is worked out once.
+ * Cost: the doors of each distinct profile, not of each person; each operation on timelines once.
+ */
+export function accessTable(compiled: CompiledFacility, reading: Timeframe, world = new AccessWorld()): AccessTable {
+  world.mustRead(reading);
+  const { book } = world;
+  const { samples, profileOf } = profilesOf(compiled);
+  const layout = world.layoutOf(compiled.facility);
+  const maker = new RowMaker(compiled, reading, world);
+  const rowOfProfile = new Int32Array(samples.length);
+  for (let profile = 0; profile < rowOfProfile.length; profile++) rowOfProfile[profile] = maker.rowOf(profile);
+  const whole = book.number(reading.whole);
+  const liveOfCredential = liveTimelines(compiled, reading, book);
+  const rowOfCredential = new Int32Array(profileOf.length);
+  for (let i = 0; i < rowOfCredential.length; i++) rowOfCredential[i] = rowOfProfile[profileOf[i] as number] as number;
+  const { rows, livePieces, entitlements, rowOfLivePieces } = layout;
+
+  const scratch = new RowBuilder(compiled.doors.length);
+  const { pool } = rows;
+  const awake = new NumberBuffer();
+  const pieces = new NumberBuffer();
+  /** The row of the credentials from `start` to `end` in a list, taken together. */
+  const combine = (credentials: Int32Array, start: number, end: number): number => {
+    awake.clear();
+    let isOne = true;
+    for (let i = start; i < end; i++) {
+      const credential = credentials[i] as number;
+      if (rowOfCredential[credential] === 0 || liveOfCredential[credential] === never) continue;
+      awake.add(credential);
+      isOne &&= rowOfCredential[credential] === rowOfCredential[awake.items[0] as number] && liveOfCredential[credential] === whole;
+    }
+    if (awake.count === 0) return 0;
+    if (isOne) return rowOfCredential[awake.items[0] as number] as number;
+    // People carry the same few combinations, in whatever order: each is worked out once.
+    pieces.clear();
+    for (let k = 0; k < awake.count; k++) pieces.add(livePieces.number(rowOfCredential[awake.items[k] as number] as number, liveOfCredential[awake.items[k] as number] as number));
+    const entitlement = entitlements.addSet(0, pieces);
+    let number = rowOfLivePieces[entitlement];
+    if (number === undefined) {
+      for (let k = 0; k < awake.count; k++) {
+        const row = rowOfCredential[awake.items[k] as number] as number;
+        const live = liveOfCredential[awake.items[k] as number] as number;
+        if (awake.count === 1) writeNarrowed(pool, row, live, book);
+        else if (live === whole) scratch.addRow(pool, row, book);
+        else scratch.addNarrowed(pool, row, live, book);
+      }
+      if (awake.count > 1) scratch.moveTo(pool);
+      number = rows.number();
+      rowOfLivePieces[entitlement] = number;
+    }
+    return number;
+  };
+  return {
+    compiled,
+    reading,
+    book,
+    rows: pool,
+    rowOfCredential,
+    liveOfCredential,
+    liveRow: (credential) => combine(Int32Array.of(credential), 0, 1),
+    rowOfCardholder: (cardholder) => {
+      const { start, positions } = compiled.holdings.credentials;
+      const [first, end] = [start[cardholder] as number, start[cardholder + 1] as number];
+      const only = positions[first] as number;
+      return end === first + 1 && liveOfCredential[only] === whole ? (rowOfCredential[only] as number) : combine(positions, first, end);
+    },
+  };
+}
+
+/** The doors that a credential opens with their times, in order of position. Keeps nothing, so that whole registers can stream by. */
+export function* pairsOfCredential({ book, rows, rowOfCredential, liveOfCredential, reading }: AccessTable, credential: Position): Generator<readonly [door: Position, open: IntervalSet]> {
+  const live = book.set(liveOfCredential[credential] as number);
+  if (live.length === 0) return;
+  const isWhole = live.length === 2 && live[0] === reading.whole[0] && live[1] === reading.whole[1];
+  const row = rowOfCredential[credential] as number;
+  const { doors, lines } = rows;
+  for (let i = rows.start(row); i < rows.end(row); i++) {
+    const line = book.set(lines[i] as number);
+    const open = isWhole ? line : intersect(line, live);
+    if (open.length > 0) yield [doors[i] as number, open];
+  }
+}
+
+/** The doors that a cardholder opens with any credential, with their times, in order of position. Keeps nothing. */
+export function pairsOfCardholder(table: AccessTable, cardholder: Position): Iterable<readonly [door: Position, open: IntervalSet]> {
+  const credentials = credentialsOf(table.compiled.holdings, cardholder);
+  const [only] = credentials;
+  if (credentials.length === 1 && only !== undefined) return pairsOfCredential(table, only);
+  const together = new Map<Position, IntervalSet>();
+  for (const credential of credentials)
+    for (const [door, open] of pairsOfCredential(table, credential)) together.set(door, union(together.get(door) ?? [], open));
+  return [...together].sort((a, b) => a[0] - b[0]);
+}

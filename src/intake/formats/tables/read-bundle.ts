@@ -1,0 +1,246 @@
+import type { ListKey } from "@/core/facility/document";
+import type { Brings } from "@/core/facility/ownership";
+import type { Convention, Conventions } from "./conventions";
+import { asWrittenHere, conventionsThatChange } from "./conventions";
+import type { BundleFile, HeaderMapping, RefusedRow, TableRow } from "./read-table";
+import { columnMeant, headerOf, readTable } from "./read-table";
+import type { BundleTable, Loose, TableColumn } from "./tables";
+import { asText, bundleTables, facilityTable, totalsTable, weekdayExpected } from "./tables";
+
+/** Where something of the assembled document came from. */
+export interface Origin {
+  readonly file: string;
+  readonly line: number;
+}
+
+export interface BundleFileSummary {
+  readonly name: string;
+  /** Rows that could be read, and rows that could not. */
+  readonly rows: number;
+  readonly refused: number;
+  /** What the source states of it. */
+  readonly stated: StatedTotals | undefined;
+}
+
+/** What a source states of one of its tables, and the line on which it does. */
+export interface StatedTotals {
+  readonly line: number;
+  readonly rows: number | undefined;
+  readonly sha256: string | undefined;
+}
+
+/** A bundle as a document put together from its rows, nothing checked but the cells. */
+export interface ReadBundle {
+  readonly head: Loose | undefined;
+  readonly lists: Partial<Record<ListKey, Loose[]>>;
+  /** By list, the origin of each object. */
+  readonly origins: Partial<Record<ListKey, Origin[]>>;
+  /** By the path of a part, such as `levels[3].rows[0]`, its origin. */
+  readonly partOrigins: ReadonlyMap<string, Origin>;
+  readonly refused: readonly RefusedRow[];
+  readonly files: readonly BundleFileSummary[];
+  /** By list the fields for which it has columns, or tables of parts. What it has no column for is not its own. */
+  readonly brings: Brings;
+  /** The tables as their headers were understood. */
+  readonly tables: readonly TableHeaders[];
+}
+
+/** By file (as it is called in the bundle, without `.csv`), which header stands for which column, and how it writes things. */
+export type BundleMapping = Readonly<Record<string, FileMapping>>;
+
+/** How one file is understood. `dayTypes` goes with a calendar: by the summary of an event, what it makes of its dates. */
+export interface FileMapping {
+  readonly table?: string;
+  readonly headers?: HeaderMapping;
+  readonly writes?: Conventions;
+  readonly dayTypes?: Readonly<Record<string, string>>;
+}
+
+/** A file of a bundle as its header is understood. */
+export interface TableHeaders {
+  /** Name of the file without `.csv`, by which a mapping names it. */
+  readonly file: string;
+  /** The table that it is taken for; undefined where it is none that is known. */
+  readonly table: string | undefined;
+  readonly writes: Conventions;
+  /** By convention, in how many rows it changed something. */
+  readonly changed: Readonly<Partial<Record<Convention, number>>>;
+  /** Each header with the column that it is taken for: null for one that is left aside, undefined for one that is not known. */
+  readonly headers: readonly { readonly text: string; readonly column: string | null | undefined }[];
+}
+
+const baseName = (name: string): string => name.replace(/^.*\//, "").replace(/\.csv$/i, "");
+const plainName = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]/g, "");
+
+const tableNames = [facilityTable.file, ...bundleTables.map(({ file }) => file), totalsTable.file];
+const tableColumns: Readonly<Record<string, readonly TableColumn[]>> = Object.fromEntries([facilityTable, ...bundleTables, totalsTable].map(({ file, columns }) => [file, columns]));
+
+/** The names of all tables, and of the columns of each. */
+export const knownColumns: Readonly<Record<string, readonly string[]>> = Object.fromEntries(Object.entries(tableColumns).map(([table, columns]) => [table, columns.map(({ name }) => name)]));
+
+/** How a file is understood; a file may be called as anything, `__proto__` too. */
+const readingOf = (mapping: BundleMapping, file: BundleFile): FileMapping | undefined => (Object.hasOwn(mapping, baseName(file.name)) ? mapping[baseName(file.name)] : undefined);
+
+const tableOf = (file: BundleFile, mapping: BundleMapping): string | undefined => {
+  const name = readingOf(mapping, file)?.table ?? baseName(file.name);
+  return tableNames.find((one) => plainName(one) === plainName(name));
+};
+
+/** How the headers of a bundle's files are understood, with a mapping or without. */
+async function headersOfBundle(files: readonly BundleFile[], mapping: BundleMapping): Promise<TableHeaders[]> {
+  const understood: TableHeaders[] = [];
+  for (const file of files) {
+    const table = tableOf(file, mapping);
+    const columns = table === undefined ? [] : (tableColumns[table] ?? []);
+    const mapped = readingOf(mapping, file)?.headers ?? {};
+    const header = await headerOf(file);
+    understood.push({
+      file: baseName(file.name),
+      table,
+      writes: readingOf(mapping, file)?.writes ?? {},
+      changed: {},
+      headers: header.map((text) => ({ text, column: columnMeant(text, columns, mapped) })),
+    });
+  }
+  return understood;
+}
+
+/** The place of the column of PINs in a file; undefined where it has none. */
+export async function pinColumnOf(file: BundleFile, mapping: BundleMapping): Promise<number | undefined> {
+  const columns = tableColumns[tableOf(file, mapping) ?? ""] ?? [];
+  const mapped = readingOf(mapping, file)?.headers ?? {};
+  const at = (await headerOf(file)).findIndex((text) => columns.some(({ name, kind }) => kind === "pin" && name === columnMeant(text, columns, mapped)));
+  return at < 0 ? undefined : at;
+}
+
+function broughtBy(tables: readonly TableHeaders[]): Brings {
+  const brings: Partial<Record<ListKey, string[]>> = {};
+  for (const { table: name, headers } of tables) {
+    const table = bundleTables.find(({ file }) => file === name);
+    if (!table) continue;
+    // What is made of a PIN is its tag.
+    const fieldOf = (column: TableColumn | undefined): readonly string[] => (column === undefined ? [] : column.kind === "pin" ? ["pinTag"] : column.path.slice(0, 1));
+    const fields = table.parts ? table.parts.fields : headers.flatMap(({ column }) => fieldOf(table.columns.find((one) => one.name === column)));
+    brings[table.list] = [...new Set([...(brings[table.list] ?? []), ...fields])];
+  }
+  return brings;
+}
+
+/** Makes the tag of a PIN: equal for equal PINs, and no way back to them. */
+export type PinTagger = (pin: string) => string;
+
+const noTags: PinTagger = () => {
+  throw new Error("A bundle has PINs, and no key was given to make tags of them.");
+};
+
+/** A row whose PIN, if any, has become its tag; the PIN goes no further. `none` holds the tags of PINs that mean that there is none. */
+function withTag({ pin, pinTag, ...values }: Loose, none: ReadonlySet<unknown>, tagOf: PinTagger): Loose {
+  const tag = pin === undefined ? pinTag : tagOf(asText(pin));
+  return tag === undefined || none.has(tag) ? values : { ...values, pinTag: tag };
+}
+
+/** Reads the files of a bundle, lists before their parts. Every row that cannot be read is told; the others are put together. */
+export async function readBundle(files: readonly BundleFile[], mapping: BundleMapping = {}, tagOf: PinTagger = noTags): Promise<ReadBundle> {
+  const tables = await headersOfBundle(files, mapping);
+  const refused: RefusedRow[] = [];
+  const refuse = (row: RefusedRow): void => void refused.push(row);
+  const byTable = new Map<string, BundleFile>();
+  for (const file of files) {
+    const table = tableOf(file, mapping);
+    if (table === undefined) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `no such table; expected a file named ${tableNames.map((one) => `${one}.csv`).join(", ")}`, whole: true });
+    else if (byTable.has(table)) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `this table comes twice; it is in ${byTable.get(table)?.name ?? ""} already`, whole: true });
+    else byTable.set(table, file);
+  }
+  const headersOf = (file: BundleFile): HeaderMapping => readingOf(mapping, file)?.headers ?? {};
+
+  const lists: Partial<Record<ListKey, Loose[]>> = {};
+  const origins: Partial<Record<ListKey, Origin[]>> = {};
+  const partOrigins = new Map<string, Origin>();
+  const counts = new Map<BundleFile, number>();
+  const count = (file: BundleFile): void => void counts.set(file, (counts.get(file) ?? 0) + 1);
+
+  const changed = new Map<string, Partial<Record<Convention, number>>>();
+  const noteChange = (file: BundleFile, convention: Convention): void => {
+    const ofFile = changed.get(baseName(file.name)) ?? {};
+    changed.set(baseName(file.name), { ...ofFile, [convention]: (ofFile[convention] ?? 0) + 1 });
+  };
+
+  /** The rows of a file, written as they would be here. */
+  async function* rowsOf(file: BundleFile, table: string, columns: readonly TableColumn[]): AsyncGenerator<TableRow> {
+    const { writes } = readingOf(mapping, file) ?? {};
+    const hasPins = columns.some(({ kind }) => kind === "pin");
+    const none = new Set<unknown>(hasPins ? (writes?.noPin ?? []).map(tagOf) : []);
+    for await (const { line, values } of readTable(file, columns, headersOf(file), refuse)) {
+      const tagged = hasPins ? withTag(values, none, tagOf) : values;
+      if (hasPins && tagged.pinTag === undefined && (values.pin ?? values.pinTag) !== undefined) noteChange(file, "noPin");
+      if (!writes) yield { line, values: tagged };
+      else {
+        for (const convention of conventionsThatChange(tagged, table, writes)) noteChange(file, convention);
+        yield { line, values: asWrittenHere(tagged, table, writes) };
+      }
+    }
+  }
+
+  let head: Loose | undefined;
+  const headFile = byTable.get(facilityTable.file);
+  if (headFile)
+    for await (const { line, values } of rowsOf(headFile, facilityTable.file, facilityTable.columns)) {
+      count(headFile);
+      if (head) refuse({ file: headFile.name, line, column: "", value: "", reason: "there is a second row; expected one", whole: true });
+      else head = values;
+    }
+
+  for (const table of bundleTables) {
+    const file = byTable.get(table.file);
+    if (!file) continue;
+    const objects = (lists[table.list] ??= []);
+    const from = (origins[table.list] ??= []);
+    if (table.parts) await readParts(table, table.parts, file, objects);
+    else
+      for await (const { line, values } of rowsOf(file, table.file, table.columns)) {
+        count(file);
+        if (table.list === "schedules" && values.always !== true) {
+          delete values.always;
+          values.week = {};
+        }
+        if (table.list === "grants") {
+          values.to ??= {};
+          values.open ??= {};
+        }
+        objects.push(values);
+        from.push({ file: file.name, line });
+      }
+  }
+
+  async function readParts({ columns, list, file: table }: BundleTable, { add }: NonNullable<BundleTable["parts"]>, file: BundleFile, objects: Loose[]): Promise<void> {
+    const owner = columns[0]?.name ?? "";
+    const places = new Map(objects.map(({ id }, i) => [id, i]));
+    for await (const { line, values } of rowsOf(file, table, columns)) {
+      const at = places.get(values[owner]);
+      const object = at === undefined ? undefined : objects[at];
+      const expected = list === "schedules" ? weekdayExpected(values) : undefined;
+      if (!object || at === undefined) refuse({ file: file.name, line, column: owner, value: JSON.stringify(values[owner] ?? ""), reason: `no such id in ${list}; expected one that is in its file` });
+      else if (expected !== undefined) refuse({ file: file.name, line, column: "weekday", value: JSON.stringify(values.weekday ?? ""), reason: `expected ${expected}` });
+      else {
+        count(file);
+        partOrigins.set(`${list}[${at}].${add(object, values)}`, { file: file.name, line });
+      }
+    }
+  }
+
+  const refusedIn = (file: BundleFile): number => new Set(refused.filter(({ file: name }) => name === file.name).map(({ line }) => line)).size;
+  const stated = new Map<string, StatedTotals>();
+  const totals = byTable.get(totalsTable.file);
+  if (totals)
+    for await (const { line, values } of rowsOf(totals, totalsTable.file, totalsTable.columns)) {
+      const of = tableOf({ ...totals, name: asText(values.table) }, mapping);
+      const file = of === undefined ? undefined : byTable.get(of);
+      const states = { line, rows: values.rows as number | undefined, sha256: values.sha256 === undefined ? undefined : asText(values.sha256).toLowerCase() };
+      count(totals);
+      if (file) stated.set(file.name, states);
+      else refuse({ file: totals.name, line, column: "table", value: asText(values.table), reason: "no such table came; expected every table that is stated" });
+      const found = file ? (counts.get(file) ?? 0) + refusedIn(file) : 0;
+      if (file && states.rows !== undefined && states.rows !== found) refuse({ file: totals.name, line, column: "rows", value: String(states.rows), reason: `${file.name} has ${found} rows; expected as many as the source states` });
+    }
+  return { head, lists, origins, partOrigins, refused, tables: tables.map((table) => ({ ...table, changed: changed.get(table.file) ?? {} })), brings: broughtBy(tables), files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file), stated: stated.get(file.name) })) };
+}

@@ -1,0 +1,90 @@
+import { groupBy } from "@/core/kernel/compare";
+import { certifiers } from "@/core/certification/certifier";
+import type { Line } from "@/core/certification/line";
+import { holderOfLine } from "@/core/certification/holder-of-line";
+import { holderKey } from "@/core/facility/holder-id";
+import { credentialLabel } from "@/core/facility/labels";
+import { linesOf } from "@/core/certification/line";
+import type { OpenRegister } from "../register/open-register";
+import { aheadOf } from "@/core/facility/ahead";
+import { openRegister } from "../register/open-register";
+import type { Account } from "../ports/accounts";
+import type { NewDocket } from "../ports/rounds";
+import type { Report } from "../ports/progress";
+import { demand } from "../rights";
+import type { RoundPreview, Services } from "../services";
+
+/** What a certifier needs for a line, with nothing against it and with a finding; for the preview only. */
+const secondsALine = { plain: 6, flagged: 25 };
+
+async function plannedDockets(services: Services, register: OpenRegister, report: Report): Promise<(NewDocket & { readonly hasAccount: boolean })[]> {
+  const { compiled, snapshot } = register;
+  const { facility } = compiled;
+  const { total } = await services.findings.counts(snapshot.id);
+  const findings = await services.findings.page(snapshot.id, {}, total);
+  const use = await services.events.use({ upTo: aheadOf(facility).from });
+  report({ step: "access", done: 0, of: 1 });
+  const lines = linesOf(compiled, use, findings, (done, of) => report({ step: "lines", done, of }));
+  const certifierOf = certifiers(facility);
+  const holders = new Map(facility.cardholders.map((cardholder) => [cardholder.id, cardholder]));
+  const holderName = ({ cardholder, credential }: Line): string => {
+    const carried = facility.credentials[compiled.credentialById.get(credential ?? "") ?? -1];
+    return holders.get(cardholder ?? "")?.name ?? (carried ? credentialLabel(carried) : "");
+  };
+  const certifierId = ({ cardholder }: Line): string | undefined => {
+    const holder = holders.get(cardholder ?? "");
+    return holder && certifierOf(holder)?.cardholder;
+  };
+  const accounts = new Set((await services.accounts.all()).map(({ cardholder }) => cardholder));
+  return [...groupBy(lines, certifierId)].map(([certifier, own]) => ({
+    certifier,
+    account: undefined,
+    hasAccount: certifier !== undefined && accounts.has(certifier),
+    // Whoever has findings comes first; the lines of one holder stay together.
+    lines: [...groupBy(own, (line) => holderKey(holderOfLine(line))).values()]
+      .sort((a, b) => worst(b) - worst(a))
+      .flat()
+      .map((line) => ({ line, holderName: holderName(line), flagged: line.findings.length > 0 })),
+  }));
+}
+
+const worst = (lines: readonly Line[]): number => Math.max(0, ...lines.flatMap(({ findings }) => findings.map(({ risk }) => risk)));
+
+/** What a round over the latest snapshot would be, before it starts. */
+export async function previewRound(services: Services, account: Account, report: Report): Promise<RoundPreview | undefined> {
+  demand(account, "run-rounds");
+  const register = await openRegister(services);
+  if (!register) return undefined;
+  const dockets = await plannedDockets(services, register, report);
+  const names = new Map(register.compiled.facility.cardholders.map(({ id, name }) => [id, name]));
+  return {
+    snapshot: register.snapshot.id,
+    lines: dockets.reduce((sum, { lines }) => sum + lines.length, 0),
+    flagged: dockets.reduce((sum, { lines }) => sum + lines.filter(({ flagged }) => flagged).length, 0),
+    dockets: dockets
+      .filter(({ certifier }) => certifier !== undefined)
+      .map((docket) => {
+        const flagged = docket.lines.filter((line) => line.flagged).length;
+        const seconds = flagged * secondsALine.flagged + (docket.lines.length - flagged) * secondsALine.plain;
+        return {
+          certifier: names.get(docket.certifier ?? "") ?? "",
+          lines: docket.lines.length,
+          flagged,
+          minutes: Math.max(1, Math.round(seconds / 60)),
+          hasAccount: docket.hasAccount,
+        };
+      })
+      .sort((a, b) => b.flagged - a.flagged || b.lines - a.lines),
+    uncertified: dockets.find(({ certifier }) => certifier === undefined)?.lines.length ?? 0,
+  };
+}
+
+/** Opens a round over a snapshot: one docket for each certifier; what nobody certifies goes to who opens it. Gives its number. */
+export async function openRound(services: Services, account: Account, asked: { readonly name: string; readonly due: string; readonly snapshot: number }, report: Report): Promise<number> {
+  demand(account, "run-rounds");
+  const register = await openRegister(services, asked.snapshot);
+  if (!register) throw new Error(`There is no snapshot ${asked.snapshot}.`);
+  const dockets = (await plannedDockets(services, register, report)).map((docket) => (docket.certifier === undefined ? { ...docket, account: account.id } : docket));
+  report({ step: "opening", done: 0, of: 1 });
+  return services.rounds.open({ name: asked.name, due: asked.due, snapshot: asked.snapshot, openedAt: services.now(), openedBy: account }, dockets);
+}

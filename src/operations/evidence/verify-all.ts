@@ -1,0 +1,133 @@
+import type { FacilityDocument } from "@/core/facility/document";
+import { withAllLists } from "@/core/facility/facility";
+import { signedTextOf } from "@/core/certification/sign-docket";
+import { AlteredSnapshot } from "../ports/snapshots";
+import type { LatestEntry, StoredDocket, Verification } from "../ports/verification";
+import type { Services } from "../services";
+
+/** What was compared, how much of it, what does not hold, and what cannot be told; all in sentences. */
+export interface VerifiedAll {
+  readonly sound: boolean;
+  readonly entries: number;
+  readonly head: string;
+  readonly checked: Readonly<Record<"snapshots" | "registerRows" | "decidedLines" | "signedDockets" | "orders" | "accounts", number>>;
+  readonly problems: readonly string[];
+  readonly notes: readonly string[];
+}
+
+const fields = (value: unknown): Readonly<Record<string, unknown>> => (typeof value === "object" && value !== null ? (value as Readonly<Record<string, unknown>>) : {});
+
+/** Collects what does not hold; `of` counts what was compared. */
+class Report {
+  readonly problems: string[] = [];
+  readonly notes: string[] = [];
+  readonly checked = { snapshots: 0, registerRows: 0, decidedLines: 0, signedDockets: 0, orders: 0, accounts: 0 };
+  /** Says so where something is not as its entry says; without the entry's values only that there is one can be told. */
+  compare(subject: string, entry: LatestEntry | undefined, stored: Readonly<Record<string, unknown>>): void {
+    if (!entry) return void this.problems.push(`${subject} has no entry in the record.`);
+    if (entry.after === undefined) return;
+    const recorded = fields(entry.after);
+    const different = Object.keys(stored).filter((key) => (recorded[key] ?? null) !== (stored[key] ?? null));
+    if (different.length > 0) this.problems.push(`${subject} is not as entry ${entry.number} recorded it: ${different.join(", ")}.`);
+  }
+}
+
+/** Entries that speak of something that is not there. */
+function withoutSubject(entries: ReadonlyMap<string, LatestEntry>, there: ReadonlySet<string>, report: Report): void {
+  for (const [on, { number }] of entries) if (!there.has(on)) report.problems.push(`Entry ${number} speaks of ${on}, which is not there.`);
+}
+
+async function verifySnapshots(services: Services, store: Verification, report: Report): Promise<void> {
+  const stored = await store.latest("intake.stored");
+  const snapshots = await store.snapshots();
+  for (const { id, hash } of snapshots) {
+    report.checked.snapshots += 1;
+    report.compare(`Snapshot ${id}`, stored.get(`snapshot ${id}`), { hash });
+    try {
+      const { rows, different } = await store.registerRows(id, withAllLists(JSON.parse(await services.snapshots.frozen(id)) as FacilityDocument));
+      report.checked.registerRows += rows;
+      for (const table of different) report.problems.push(`The register of snapshot ${id} is not what its frozen document says: ${table}.`);
+    } catch (error) {
+      if (!(error instanceof AlteredSnapshot)) throw error;
+      report.problems.push(error.message);
+    }
+  }
+  withoutSubject(stored, new Set(snapshots.map(({ id }) => `snapshot ${id}`)), report);
+  const [head, last] = [await store.head(), snapshots.at(-1)?.id];
+  if (head !== last) report.problems.push(`The register stands at snapshot ${head ?? "none"}; the latest is ${last ?? "none"}.`);
+}
+
+function verifySignature(services: Services, stored: StoredDocket, signed: LatestEntry | undefined, report: Report): void {
+  const { docket, round, snapshot, signer, statement, hash, lines, signedAt } = stored;
+  if (signedAt === undefined) return void (signed && report.problems.push(`Entry ${signed.number} says that docket ${docket} was signed; it bears no signature.`));
+  report.checked.signedDockets += 1;
+  report.compare(`The signature of docket ${docket}`, signed, { statement, hash });
+  if (!signer) return void report.problems.push(`Docket ${docket} is signed by no account that is there.`);
+  const again = services.digest(signedTextOf({ round, docket, snapshot, certifier: signer.signIn, lines }, statement ?? ""));
+  if (again !== hash) report.problems.push(`The lines, decisions and reasons of docket ${docket} are not those that were signed: their hash is ${again}, the signature's ${hash ?? "none"}.`);
+}
+
+function verifyOrders({ docket, lines, orders, ordersHash, signedAt }: StoredDocket, signed: LatestEntry | undefined, report: Report): void {
+  const withdrawn = new Set(lines.filter(({ decision }) => decision === "withdraw").map(({ id }) => id));
+  for (const { id, line } of orders) {
+    report.checked.orders += 1;
+    if (signedAt === undefined || !withdrawn.has(line)) report.problems.push(`Order ${id} is of line ${line} of docket ${docket}, which was not withdrawn by a signature.`);
+  }
+  if (signedAt === undefined || signed?.after === undefined) return;
+  const recorded = fields(signed.after);
+  // An older version wrote its orders otherwise; how they are told was changed since, so that neither their number nor their words compare.
+  if (recorded.ordersHash === undefined) return void report.notes.push(`The orders of docket ${docket} were recorded by an older version, without their hash: whether they were altered cannot be told.`);
+  if (recorded.orders !== orders.length) report.problems.push(`Docket ${docket} has ${orders.length} orders; entry ${signed.number} recorded ${String(recorded.orders)}.`);
+  else if (recorded.ordersHash !== ordersHash) report.problems.push(`The orders of docket ${docket} are not those that entry ${signed.number} recorded.`);
+}
+
+async function verifyDockets(services: Services, store: Verification, report: Report): Promise<void> {
+  const [decided, signed] = [await store.latest("line.decided"), await store.latest("docket.signed")];
+  const there = new Set<string>();
+  const dockets = new Set<string>();
+  for await (const stored of store.dockets()) {
+    dockets.add(`docket ${stored.docket}`);
+    for (const { id, decision, reason } of stored.lines) {
+      const on = `line ${id} of docket ${stored.docket}`;
+      const entry = decided.get(on);
+      there.add(on);
+      if (decision === undefined && !entry) continue;
+      report.checked.decidedLines += 1;
+      report.compare(`Line ${id} of docket ${stored.docket}`, entry, { decision, reason });
+    }
+    const entry = signed.get(`docket ${stored.docket}`);
+    verifySignature(services, stored, entry, report);
+    verifyOrders(stored, entry, report);
+  }
+  withoutSubject(decided, there, report);
+  withoutSubject(signed, dockets, report);
+}
+
+async function verifyAccounts(store: Verification, report: Report): Promise<void> {
+  const put = await store.latest("account.put");
+  const accounts = await store.accounts();
+  for (const { signIn, name, role, cardholder } of accounts) {
+    report.checked.accounts += 1;
+    report.compare(`Account ${signIn}`, put.get(signIn), { name, role, cardholder });
+  }
+  withoutSubject(put, new Set(accounts.map(({ signIn }) => signIn)), report);
+}
+
+/**
+ * Compares everything that a signature rests on with what it should be: the record with its chain and the heads beside the database, frozen
+ * documents with their hashes and the record, the register with the frozen documents, decisions, signatures, orders and accounts with the record.
+ */
+export async function verifyAll(services: Services): Promise<VerifiedAll> {
+  const record = await services.record.verify();
+  const report = new Report();
+  // What is compared with a record that does not hold says nothing.
+  if (!record.sound) return { sound: false, entries: record.chain.whole ? record.chain.count : 0, head: "", checked: report.checked, problems: [record.why], notes: [] };
+  await services.verifying(async (store) => {
+    await verifySnapshots(services, store, report);
+    await verifyDockets(services, store, report);
+    await verifyAccounts(store, report);
+  });
+  const { count, head, withoutValues, notes } = record;
+  if (withoutValues > 0) report.problems.push(`${withoutValues} ${withoutValues === 1 ? "entry of the record has its values no more" : "entries of the record have their values no more"}, and no time of retention is set that would explain it.`);
+  return { sound: report.problems.length === 0, entries: count, head, checked: report.checked, problems: report.problems, notes: [...notes, ...report.notes] };
+}

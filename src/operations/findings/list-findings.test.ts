@@ -1,0 +1,52 @@
+import { describe, expect, it } from "@jest/globals";
+import { compiledFrom } from "~/tests/builders";
+import { listFindings } from "./list-findings";
+import type { OpenRegister } from "../register/open-register";
+import type { StoredFinding } from "../ports/findings";
+import type { Services } from "../services";
+
+const register = {
+  snapshot: { id: 4 },
+  compiled: compiledFrom({ credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "active", facilityCode: "87", number: "4711" }, { id: "c2", kind: "fob", status: "active" }] }),
+} as unknown as OpenRegister;
+
+describe("the list of findings", () => {
+  const asked: unknown[] = [];
+  const servicesWith = (found: readonly Partial<StoredFinding>[]): Services =>
+    ({
+      findings: {
+        page: (...of: unknown[]) => {
+          asked.push(of.slice(0, 2));
+          return Promise.resolve(found);
+        },
+        counts: () => Promise.resolve({ byRule: { unused: 3 }, total: 3, cannotTell: [] }),
+      },
+    }) as unknown as Services;
+
+  it("names the person, the card and the doors that each is about, and has the id of what is not in the register", async () => {
+    const found = await listFindings(
+      servicesWith([
+        { cardholder: "iris", subject: { kind: "credential", id: "c1" }, proof: { doors: ["gate", "gone"] } },
+        { cardholder: "iris", subject: { kind: "cardholder", id: "iris" }, proof: {} },
+        { subject: { kind: "credential", id: "c2" }, proof: {} },
+        { subject: { kind: "credential", id: "c9" }, proof: {} },
+      ]),
+      register,
+      undefined,
+    );
+    expect(found.findings.map(({ about, card, doors }) => [about, card, doors.map(({ name }) => name)])).toEqual([
+      ["Iris Almond", "Card 87-4711", ["Gate", "gone"]],
+      ["Iris Almond", undefined, []],
+      ["Fob c2", "Fob c2", []],
+      ["c9", "c9", []],
+    ]);
+    expect(found.counts.total).toBe(3);
+  });
+
+  it("asks for those of one rule where one is chosen", async () => {
+    asked.length = 0;
+    await listFindings(servicesWith([]), register, "unused");
+    await listFindings(servicesWith([]), register, undefined);
+    expect(asked).toEqual([[4, { rule: "unused" }], [4, {}]]);
+  });
+});

@@ -1,0 +1,44 @@
+import { doorSensitivity } from "@/core/findings/reach";
+import { addDays, weekdayNumber } from "@/core/time/civil-day";
+import type { CivilDay } from "@/core/time/civil-day";
+import type { When } from "@/core/questions/when";
+import { usualParts } from "@/core/questions/when-context";
+import { monthsAhead } from "@/core/time/horizon";
+import type { EpochMinute } from "@/core/time/instant";
+import type { AnswerableInquiry } from "./inquiry";
+import type { OpenRegister } from "../register/open-register";
+import type { Services } from "../services";
+
+export interface ExampleQuestion {
+  readonly sentence: string;
+  readonly inquiry: AnswerableInquiry;
+}
+
+/** Questions worth asking of the register at hand: of its most sensitive door, and of whoever is most at risk. */
+export async function exampleQuestions(services: Services, { compiled, snapshot }: OpenRegister): Promise<ExampleQuestion[]> {
+  // Of equally sensitive doors the one that lies deepest.
+  const weight = (position: number): number => 10 * doorSensitivity(compiled, position) + (compiled.doors[position]?.areas.length ?? 0);
+  const door = compiled.doors.reduce((best, { position }) => (weight(position) > weight(best) ? position : best), 0);
+  const asked = compiled.facility.doors[door];
+  if (!asked) return [];
+  const today = Math.floor(Date.parse(services.now()) / 86_400_000) as CivilDay;
+  const saturday = addDays(today, (5 - weekdayNumber(today) + 7) % 7 || 7);
+  const where: AnswerableInquiry["where"] = { kind: "door", id: asked.id };
+  const open: AnswerableInquiry = { who: undefined, where, when: { kind: "any" }, lockdown: false };
+  const from = Math.floor(Date.parse(services.now()) / 60_000) as EpochMinute;
+  const nights: When = { kind: "recurring", days: { kind: "every-day" }, hours: { kind: "between", start: usualParts.night[0], end: usualParts.night[1] }, within: { kind: "instants", from, to: monthsAhead(from, compiled.vocabulary.zone) } };
+  const found = await services.findings.page(snapshot.id, {}, 50);
+  const risky = found.find(({ cardholder }) => cardholder !== undefined)?.cardholder;
+  const name = compiled.facility.cardholders[compiled.cardholderById.get(risky ?? "") ?? -1]?.name;
+  return [
+    { sentence: `Who opens ${asked.name} on Saturday at 22:30?`, inquiry: { ...open, when: { kind: "moment", at: { date: saturday, minuteOfDay: 22 * 60 + 30 } } } },
+    { sentence: `Who ever opens ${asked.name}?`, inquiry: open },
+    { sentence: `Who could still open ${asked.name} in a lockdown?`, inquiry: { ...open, lockdown: true } },
+    ...(risky === undefined || name === undefined
+      ? []
+      : [
+          { sentence: `What does ${name} open?`, inquiry: { ...open, where: undefined, who: { kind: "cardholder" as const, id: risky } } },
+          { sentence: `What does ${name} open at night?`, inquiry: { ...open, where: undefined, who: { kind: "cardholder" as const, id: risky }, when: nights } },
+        ]),
+  ];
+}

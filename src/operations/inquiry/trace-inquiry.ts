@@ -1,0 +1,131 @@
+import type { HolderId } from "@/core/facility/holder-id";
+import { present } from "@/core/kernel/invariant";
+import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
+import type { Position } from "@/core/compile/position-index";
+import { withdrawDoors } from "@/core/certification/line-withdrawal";
+import { groupRemovals } from "@/core/table/group-removals";
+import type { Need } from "@/core/paths/needs";
+import { needsFor } from "@/core/paths/needs";
+import type { AskingMode } from "@/core/paths/paths";
+import { exactTimeframe } from "@/core/paths/timeframe";
+import { freeIn, openIn } from "@/core/paths/timetable";
+import type { Verdict } from "@/core/paths/trace";
+import { verdictAt } from "@/core/paths/trace";
+import type { EpochMinute } from "@/core/time/instant";
+import { whenAtSite } from "@/core/questions/when";
+import { monthsAhead } from "@/core/time/horizon";
+import { minuteAtWallClock } from "@/core/time/zone";
+import { contains, nextChange, union } from "@/core/time/intervals";
+import type { IntervalSet } from "@/core/time/intervals";
+import { laidOutOf } from "../register/access-tables";
+import { shownWithdrawal } from "../certification/withdrawals";
+import { findingsOf } from "../findings/findings-of";
+import type { OpenRegister } from "../register/open-register";
+import type { Account } from "../ports/accounts";
+import { demand, may } from "../rights";
+import type { Services } from "../services";
+import type { AnswerableInquiry, NamedHolder, Trace } from "./inquiry";
+import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-context";
+import { namedCredential, namedCardholder, namedDoor } from "./inquiry-names";
+
+/** Names of what a verdict's paths speak of. */
+function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], needs: readonly Need[]): Record<string, string> {
+  const { facility } = compiled;
+  const names: Record<string, string> = {};
+  const add = (kind: string, list: readonly { readonly id: string; readonly name: string }[], ids: readonly (string | undefined)[]) => {
+    const wanted = new Set(ids);
+    for (const { id, name } of list) if (wanted.has(id)) names[`${kind} ${id}`] = name;
+  };
+  const paths = verdicts.flatMap((verdict) => verdict.paths);
+  add("group", facility.groups, paths.flatMap(({ groups }) => groups ?? []));
+  add("level", facility.levels, paths.map(({ level }) => level));
+  add("bundle", facility.bundles, paths.map(({ bundle }) => bundle));
+  const lacking = needs.flatMap((one) => (one.need === "door-before" ? [one, ...one.needs] : [one]));
+  add("schedule", facility.schedules, [...paths.flatMap(({ schedules }) => schedules ?? []), ...lacking.map((one) => ("schedule" in one ? one.schedule : undefined))]);
+  add("door", facility.doors, lacking.map((one) => (one.need === "door-before" ? one.door : undefined)));
+  add("site", facility.sites, lacking.map((one) => (one.need === "known-at-site" ? one.site : undefined)));
+  const grantIds = new Set(paths.map(({ grant }) => grant));
+  const nameOfTarget = (open: (typeof facility.grants)[number]["open"]): string => {
+    const of = (list: readonly { readonly id: string; readonly name: string }[], id: string) => list.find((object) => object.id === id)?.name ?? id;
+    if (open.level !== undefined) return of(facility.levels, open.level);
+    if (open.bundle !== undefined) return of(facility.bundles, open.bundle);
+    if (open.door !== undefined) return of(facility.doors, open.door);
+    if (open.doorGroup !== undefined) return of(facility.doorGroups, open.doorGroup);
+    return of(facility.areas, open.area ?? "");
+  };
+  for (const { id, open } of facility.grants) if (grantIds.has(id)) names[`grant ${id}`] = nameOfTarget(open);
+  return names;
+}
+
+/** The first minute in the 13 months from `at` at which a door begins to open with one of these cards, or no longer does; undefined for none. */
+function changeAfter(compiled: CompiledFacility, credentials: readonly CompiledCredential[], door: Position, at: EpochMinute, mode: AskingMode): EpochMinute | undefined {
+  // Looked at from the asked moment on, which may lie before or after what is laid out from the export on; and the end of the look is no change.
+  const until = monthsAhead(at, compiled.vocabulary.zone);
+  const reading = exactTimeframe(compiled, at, until, mode);
+  const change = nextChange(credentials.reduce<IntervalSet>((open, credential) => union(open, openIn(compiled, reading, credential, door)), []), at);
+  return change === until ? undefined : change;
+}
+
+/** The minute after a time that the clock of a door's site skips; undefined where a moment was not asked for. */
+function skippedTime({ compiled, inquiry: { when } }: Desk, door: Position): EpochMinute | undefined {
+  const { zone, door: { site } } = present(compiled.doors[door], "positions are valid");
+  const meant = whenAtSite(when, site);
+  return meant?.kind === "moment" ? minuteAtWallClock(zone, meant.at.date, meant.at.minuteOfDay) : undefined;
+}
+
+/** Why a holder opens a door at the asked time, or does not: every path of the credential that tells most, and what must go. */
+export async function traceInquiry(services: Services, account: Account, register: OpenRegister, inquiry: AnswerableInquiry, doorId?: string): Promise<Trace | undefined> {
+  demand(account, "ask");
+  const { compiled } = register;
+  if (!inquiry.who) return undefined;
+  const credentials = credentialsOf(compiled, inquiry.who);
+  const doors = inquiry.where ? doorsOf(compiled, inquiry.where) : [];
+  const door = (doorId === undefined ? undefined : compiled.doorById.get(doorId)) ?? doors[0];
+  if (door === undefined) return undefined;
+  const desk = new Desk(compiled, minuteNow(services), inquiry);
+  const carried = new Holder(compiled, credentials);
+  // Of a span, the first minute at which it opens tells more than its beginning.
+  const first = (desk.minutesAt(door) ? desk.opening(carried, door, false)[0] : undefined) as EpochMinute | undefined;
+  const comes = desk.minutesAt(door)?.length !== 0;
+  const at = first ?? desk.instantAt(door) ?? skippedTime(desk, door) ?? desk.now;
+  const mode: AskingMode = { lockdown: inquiry.lockdown, asIfLive: false };
+  const who = inquiry.who;
+  const holder: NamedHolder | undefined =
+    who.kind === "cardholder"
+      ? compiled.cardholderById.has(who.id) ? namedCardholder(compiled, present(compiled.cardholderById.get(who.id), "checked")) : undefined
+      : credentials[0] && namedCredential(credentials[0]);
+  if (!holder) return undefined;
+  const verdicts = credentials.map((credential) => ({ credential, verdict: verdictAt(compiled, credential, door, at, mode) }));
+  const told = verdicts.find(({ verdict }) => verdict.verdict === "open") ?? verdicts[0];
+  const open = desk.timetable(carried, door, false);
+  // Of a card that somebody carries it is the person that is planned for: their other cards would open the door as well.
+  const carrier = credentials[0]?.holder?.cardholder.id;
+  const planned: HolderId = carrier === undefined ? { kind: "credential", id: who.id } : { kind: "cardholder", id: carrier };
+  const { id: shown } = present(compiled.facility.doors[door], "positions are valid");
+  const plan = open.length === 0 ? undefined : withdrawDoors(laidOutOf(compiled), planned, [shown]);
+  const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
+  const removals = plan?.changes.some((change) => change.do === "add" && change.object.effect === "block") ? groupRemovals(compiled, exactTimeframe(compiled, desk.asOf, desk.until, mode), credentials, door) : [];
+  const against = (await findingsOf(services, register, [holder]))(holder);
+  const areas = new Set(present(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id));
+  return {
+    holder,
+    door: namedDoor(compiled, door),
+    at,
+    comes,
+    credential: told && namedCredential(told.credential),
+    verdict: told?.verdict ?? { verdict: "closed", reason: "unknown-credential", paths: [] },
+    others: verdicts.filter((one) => one !== told).map(({ credential, verdict }) => ({ credential: namedCredential(credential), reason: verdict.reason })),
+    week: desk.week(carried, door, false),
+    words: desk.describe(open, credentials[0], door),
+    fullWords: desk.describe(open, credentials[0], door, true),
+    nextChange: changeAfter(compiled, credentials, door, at, mode),
+    free: contains(freeIn(exactTimeframe(compiled, at, (at + 1) as EpochMinute, mode), present(compiled.doors[door], "positions are valid")), at),
+    toShut: plan && shownWithdrawal(compiled, plan),
+    // A draft is of the present register.
+    toWithdraw: plan && plan.changes.length > 0 && inquiry.snapshot === undefined && may(account, "edit-drafts") ? { holder: planned, door: shown } : undefined,
+    withoutBlock: removals,
+    needs,
+    findings: against.filter(({ proof }) => proof.area === undefined || areas.has(String(proof.area))).map(({ rule, sentence, risk }) => ({ rule, sentence, risk })),
+    names: namesIn(compiled, verdicts.map(({ verdict }) => verdict), needs),
+  };
+}

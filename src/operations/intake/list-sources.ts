@@ -1,0 +1,33 @@
+import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
+import type { Account } from "../ports/accounts";
+import { demand } from "../rights";
+import type { Services } from "../services";
+
+/** A source of data with what it brought last and what its profile says. */
+export interface SourceSheet {
+  readonly name: string;
+  /** The last snapshot that it made; undefined where it is known by its profile alone. */
+  readonly snapshot: number | undefined;
+  readonly brings: Brings;
+  readonly owns: OwnershipProfile;
+  /** Files of which it is kept how their headers are understood and how they are written. */
+  readonly files: readonly string[];
+}
+
+/** All sources, by name. */
+export async function listSources(services: Services, account: Account): Promise<SourceSheet[]> {
+  demand(account, "read-register");
+  const brought = new Map((await services.sources.brought()).map((one) => [one.source, one]));
+  const sheets: SourceSheet[] = [];
+  for (const name of await services.sources.names())
+    sheets.push({ name, snapshot: brought.get(name)?.snapshot, brings: brought.get(name)?.brings ?? {}, owns: await services.sources.owns(name), files: Object.keys(await services.sources.mapping(name)) });
+  return sheets;
+}
+
+/** Says what a source owns from its next intake on; false where there is no such source. */
+export async function setOwnership(services: Services, account: Account, source: string, owns: OwnershipProfile): Promise<boolean> {
+  demand(account, "take-in");
+  if (!(await services.sources.names()).includes(source)) return false;
+  await services.sources.putOwns(source, owns, account, services.now());
+  return true;
+}
