@@ -1,5 +1,5 @@
 // The boundaries of the source: the way of the data is the order of the folders.
-const pipeline = ["kernel", "time", "facility", "compile", "resolve", "compare", "describe", "questions", "events", "findings", "register", "drafting", "certification", "evidence"];
+const pipeline = ["kernel", "time", "facility", "compile", "paths", "table", "compare", "describe", "questions", "routes", "events", "findings", "register", "drafting", "certification", "evidence"];
 
 const mayImport = {
   intake: ["core"],
@@ -24,6 +24,7 @@ module.exports = {
     { name: "no-cycles", severity: "error", from: {}, to: { circular: true } },
     { name: "no-unresolved", severity: "error", from: {}, to: { couldNotResolve: true } },
     { name: "core-imports-no-package", severity: "error", from: { path: "^src/core", pathNot: "\\.test\\.ts$" }, to: { pathNot: "^src/core" } },
+    { name: "numbering-stays-in-the-table", severity: "error", from: { path: "^src/", pathNot: "^src/core/table/" }, to: { path: "^src/core/table/internal/" } },
     ...pipeline.map((folder, i) => ({
       name: `core-${folder}-looks-only-back`,
       severity: "error",

@@ -4,10 +4,10 @@ import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { present } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
-import { doorsOfRow } from "@/core/table/internal/access-row";
+import { doorsOfRow } from "@/core/table/access-rows";
 import type { AccessTable } from "@/core/table/access-table";
 import { accessTable } from "@/core/table/access-table";
-import { AccessWorld } from "@/core/table/internal/access-world";
+import { AccessWorld } from "@/core/table/access-world";
 import { ordinary } from "@/core/paths/paths";
 import { exactTimeframe } from "@/core/paths/timeframe";
 import type { EpochMinute } from "@/core/time/instant";
@@ -52,7 +52,7 @@ export class Institute {
     this.plain = new PlainLoop(this.document, from, to);
     this.doors = peerDoors(this.compiled);
     // Cedar and Casbin are asked of cards that are live throughout: status and windows would only be more conditions for them.
-    const whole = this.table.book.number(this.table.reading.whole);
+    const whole = this.table.timelines.number(this.table.timeframe.span);
     this.credentials = this.compiled.credentials
       .all()
       .filter((credential) => isPeerCredential(credential) && this.table.liveOfCredential[credential.position] === whole)

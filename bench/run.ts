@@ -34,7 +34,7 @@ async function measure(): Promise<unknown> {
   await sql.close();
   measureSummary(institute, measurements);
   measureComparison(institute, measurements);
-  return { cardholders: compiled.facility.cardholders.length, doors: compiled.facility.doors.length, fileBytes: text.length, rows: table.rows.count, timelines: table.book.size, measured: measurements.lines };
+  return { cardholders: compiled.facility.cardholders.length, doors: compiled.facility.doors.length, fileBytes: text.length, rows: table.rows.count, timelines: table.timelines.size, measured: measurements.lines };
 }
 
 process.stdout.write(`${JSON.stringify(values.memory === undefined ? await measure() : peakMemory(text, values.memory === "rows"))}\n`);

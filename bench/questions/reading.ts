@@ -2,7 +2,7 @@ import { compileFacility } from "@/core/compile/compile-facility";
 import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { invariant } from "@/core/kernel/invariant";
-import { AccessWorld } from "@/core/table/internal/access-world";
+import { AccessWorld } from "@/core/table/access-world";
 import { readFacility } from "@/intake/formats/facility/read-facility";
 import type { Institute } from "../institute";
 import { later, tableOf } from "../institute";

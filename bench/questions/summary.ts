@@ -2,7 +2,7 @@ import { compileFacility } from "@/core/compile/compile-facility";
 import { withAllLists } from "@/core/facility/facility";
 import { businessHours, businessLines } from "@/core/findings/business-hours";
 import { invariant, present } from "@/core/kernel/invariant";
-import { doorsOfRow, timelineAt } from "@/core/table/internal/access-row";
+import { doorsOfRow, timelineAt } from "@/core/table/access-rows";
 import { pairBlocks, summaries, summaryGroups } from "@/core/table/pair-summaries";
 import { subtract, totalMinutes } from "@/core/time/intervals";
 import type { IntervalSet } from "@/core/time/intervals";

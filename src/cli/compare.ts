@@ -3,7 +3,7 @@ import { causesOf } from "@/core/compare/causes";
 import { compareAccess } from "@/core/compare/compare-access";
 import { accessTable } from "@/core/table/access-table";
 import { exactTimeframe } from "@/core/paths/timeframe";
-import { AccessWorld } from "@/core/table/internal/access-world";
+import { AccessWorld } from "@/core/table/access-world";
 import { minuteUp } from "@/core/time/instant";
 import { compiledFile, instantArgument, minuteArgument } from "./facility-file";
 import { linePrinter, UsageError } from "./output";

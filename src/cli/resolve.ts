@@ -78,10 +78,10 @@ async function printPairs(
 }
 
 /** The pairs of one credential without laying out everybody else's. */
-function* pairsAlone(compiled: CompiledFacility, position: Position, reading: Timeframe): Generator<readonly [door: Position, open: IntervalSet]> {
+function* pairsAlone(compiled: CompiledFacility, position: Position, timeframe: Timeframe): Generator<readonly [door: Position, open: IntervalSet]> {
   const credential = present(compiled.credentials.at(position), "positions are valid");
   for (const door of candidateDoors(compiled, credential)) {
-    const open = openIn(compiled, reading, credential, door);
+    const open = openIn(compiled, timeframe, credential, door);
     if (open.length > 0) yield [door, open];
   }
 }
@@ -111,20 +111,20 @@ export async function resolve(args: readonly string[]): Promise<number> {
   const [from, to] = [minuteArgument("from", values.from), minuteUp(instantArgument("to", values.to))];
   if (from >= to) throw new UsageError("--from must be before --to.");
   const compiled = await compiledFile(file);
-  const reading = exactTimeframe(compiled, from, to, { lockdown: !!values.lockdown, asIfLive: !!values["as-if-live"] });
+  const timeframe = exactTimeframe(compiled, from, to, { lockdown: !!values.lockdown, asIfLive: !!values["as-if-live"] });
   const { facility } = compiled;
   const doors = ordered(facility.doors, compiled.doorById, values.door, "door");
   const doorId = (door: Position): string => present(facility.doors[door], "positions are valid").id;
   if (values.by === "free") {
     for (const door of doors) {
-      const free = freeIn(reading, present(compiled.doors[door], "positions are valid"));
+      const free = freeIn(timeframe, present(compiled.doors[door], "positions are valid"));
       if (free.length > 0) await printLine({ door: doorId(door), free: writtenIntervals(free) });
     }
     return 0;
   }
   const cardholders = ordered(facility.cardholders, compiled.cardholderById, values.cardholder, "cardholder");
   let laidOut: AccessTable | undefined;
-  const table = (): AccessTable => (laidOut ??= accessTable(compiled, reading));
+  const table = (): AccessTable => (laidOut ??= accessTable(compiled, timeframe));
   if (values.by === "cardholder") {
     const subjects = cardholders.map((position) => ({ id: present(facility.cardholders[position], "positions are valid").id, pairs: () => pairsOfCardholder(table(), position) }));
     await printPairs("cardholder", subjects, compiled, doors);
@@ -135,7 +135,7 @@ export async function resolve(args: readonly string[]): Promise<number> {
     .filter((position) => values.cardholder === undefined || facility.credentials[position]?.cardholder === values.cardholder)
     .map((position) => ({
       id: present(facility.credentials[position], "positions are valid").id,
-      pairs: () => (alone ? pairsAlone(compiled, position, reading) : pairsOfCredential(table(), position)),
+      pairs: () => (alone ? pairsAlone(compiled, position, timeframe) : pairsOfCredential(table(), position)),
     }));
   await printPairs("credential", subjects, compiled, doors);
   return 0;

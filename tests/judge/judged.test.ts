@@ -51,9 +51,9 @@ describe("the resolver against the point-wise judge", () => {
         const mode = { lockdown, asIfLive };
         const from = minute(`${day}T00:00:00Z`);
         const to = (from + 2 * 1440) as EpochMinute;
-        const reading = exactTimeframe(compiled, from, to, mode);
-        const open = openIn(compiled, reading, credentialOf(compiled, credential), doorOf(compiled, door));
-        const free = freeIn(reading, present(compiled.doors[doorOf(compiled, door)], "positions are valid"));
+        const timeframe = exactTimeframe(compiled, from, to, mode);
+        const open = openIn(compiled, timeframe, credentialOf(compiled, credential), doorOf(compiled, door));
+        const free = freeIn(timeframe, present(compiled.doors[doorOf(compiled, door)], "positions are valid"));
         const bounds = [...open, ...free].flatMap((bound) => [bound - 1, bound]).filter((at) => at >= from && at < to);
         const between = Array.from({ length: 24 }, (_, i) => from + i * 120 + 7);
         for (const at of [...bounds, ...between]) {

@@ -153,9 +153,9 @@ class WithdrawalJudge {
     const compiled = compileFacility(withAllLists(d));
     const readings = modes.map((mode) => exactTimeframe(compiled, this.from, this.to, mode));
     return (mode, credential, door) => {
-      const [c, at, reading] = [compiled.credentials.at(compiled.credentialById.get(credential) ?? -1), compiled.doorById.get(door), readings[mode]];
-      if (!c || at === undefined || !reading) throw new Error(`${credential} ${door}`);
-      return openIn(compiled, reading, c, at);
+      const [c, at, timeframe] = [compiled.credentials.at(compiled.credentialById.get(credential) ?? -1), compiled.doorById.get(door), readings[mode]];
+      if (!c || at === undefined || !timeframe) throw new Error(`${credential} ${door}`);
+      return openIn(compiled, timeframe, c, at);
     };
   }
 
@@ -165,8 +165,8 @@ class WithdrawalJudge {
     const at = compiled.doors[compiled.doorById.get(door) ?? -1];
     const own = wish.holder.kind === "cardholder" ? (this.d.cardholders ?? []).find(({ id }) => id === wish.holder.id)?.calendar : undefined;
     const calendar = own === undefined ? at?.calendar : (this.d.calendars ?? []).findIndex(({ id }) => id === own);
-    const reading = exactTimeframe(compiled, this.from, this.to, { lockdown: false, asIfLive: false });
-    const open = wish.schedule === undefined || !at ? reading.whole : reading.schedule((this.d.schedules ?? []).findIndex(({ id }) => id === wish.schedule), calendar, at.zone);
+    const timeframe = exactTimeframe(compiled, this.from, this.to, { lockdown: false, asIfLive: false });
+    const open = wish.schedule === undefined || !at ? timeframe.span : timeframe.schedule((this.d.schedules ?? []).findIndex(({ id }) => id === wish.schedule), calendar, at.zone);
     return this.end === undefined ? open : clip(open, -Infinity, this.end);
   }
 

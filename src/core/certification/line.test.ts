@@ -32,11 +32,11 @@ const documents = fc
   }));
 
 /** Pair by pair, without tables: when each holder opens each door, by ids. */
-function pairByPair(compiled: CompiledFacility, reading: Timeframe): Map<string, Map<string, IntervalSet>> {
+function pairByPair(compiled: CompiledFacility, timeframe: Timeframe): Map<string, Map<string, IntervalSet>> {
   const found = new Map<string, Map<string, IntervalSet>>();
   for (const credential of compiled.credentials)
     for (const { position, door } of compiled.doors) {
-      const open = openIn(compiled, reading, credential, position);
+      const open = openIn(compiled, timeframe, credential, position);
       if (open.length === 0) continue;
       const holder = credential.holder?.cardholder.id ?? credential.credential.id;
       const doors = found.get(holder) ?? new Map<string, IntervalSet>();
@@ -54,9 +54,9 @@ describe("the lines of a round", () => {
     fc.assert(
       fc.property(documents, (draft) => {
         const compiled = compiledFrom(draft);
-        const reading = exactTimeframe(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), { lockdown: false, asIfLive: false });
+        const timeframe = exactTimeframe(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), { lockdown: false, asIfLive: false });
         const weeks = pairByPair(compiled, ordinaryWeekTimeframe(compiled, asOf, { lockdown: false, asIfLive: false }));
-        const opened = pairByPair(compiled, reading);
+        const opened = pairByPair(compiled, timeframe);
         const lines = linesOf(compiled, noEvents, []);
         const placeOf = new Map((draft.doors ?? []).map(({ id, area, site }) => [id, area === undefined ? `site ${site}` : `area ${area}`]));
         const told = lines.filter(isPlace).flatMap((line) => doorsOf(line).map((door) => `${holderOf(line)}: ${door} at ${line.subject.kind} ${line.subject.id}`));

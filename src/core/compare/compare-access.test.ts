@@ -6,7 +6,7 @@ import type { FacilityDocument } from "../facility/document";
 import { accessTable } from "../table/access-table";
 import { exactTimeframe } from "../paths/timeframe";
 import { cardholderOpenIn } from "../paths/timetable";
-import { AccessWorld } from "../table/internal/access-world";
+import { AccessWorld } from "../table/access-world";
 import { subtract, totalMinutes } from "../time/intervals";
 import { causesOf } from "./causes";
 import { compareAccess } from "./compare-access";
@@ -20,7 +20,7 @@ function changesBetween(before: Partial<FacilityDocument>, after: Partial<Facili
   const world = new AccessWorld();
   const [x, y] = [accessTable(a, exactTimeframe(a, from, to, mode), world), accessTable(b, exactTimeframe(b, from, to, mode), world)];
   const found = new Map<string, readonly DoorChange[]>([...compareAccess(x, y)].flatMap(({ kind, id, changes }) => (kind === "cardholder" ? [[id, changes] as const] : [])));
-  return { a, b, book: world.book, found };
+  return { a, b, timelines: world.timelines, found };
 }
 
 const office = { grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "office" }] };
@@ -31,14 +31,14 @@ describe("comparing access", () => {
       fc.property(arbitraryFacility, arbitraryFacility, fc.boolean(), (first, other, mixed) => {
         // Two documents that share most of what they say: the grants and people of the one on the places of the other.
         const second = mixed ? { ...first, grants: other.grants, memberships: other.memberships, doors: [...(first.doors ?? [])].reverse() } : other;
-        const { a, b, book, found } = changesBetween(first, second);
+        const { a, b, timelines, found } = changesBetween(first, second);
         const [readingA, readingB] = [exactTimeframe(a, from, to, mode), exactTimeframe(b, from, to, mode)];
         for (const cardholder of ["h1", "h2"])
           for (const door of ["d1", "d2", "d3"]) {
             const was = cardholderOpenIn(a, readingA, a.cardholderById.get(cardholder) ?? -1, a.doorById.get(door) ?? -1);
             const is = cardholderOpenIn(b, readingB, b.cardholderById.get(cardholder) ?? -1, b.doorById.get(door) ?? -1);
             const change = found.get(cardholder)?.find((one) => one.door === door);
-            const told = change && { change: change.change, was: book.set(change.before), is: book.set(change.after), more: change.minutesMore, less: change.minutesLess };
+            const told = change && { change: change.change, was: timelines.set(change.before), is: timelines.set(change.after), more: change.minutesMore, less: change.minutesLess };
             const same = was.join() === is.join();
             expect([cardholder, door, told]).toEqual([
               cardholder,

@@ -2,13 +2,13 @@ import { invariant, present } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
 import type { Position } from "../compile/position-index";
 import type { HolderId } from "../facility/holder-id";
-import type { AccessRows } from "../table/internal/access-row";
-import { doorsOfRow } from "../table/internal/access-row";
+import type { AccessRows } from "../table/access-rows";
+import { doorsOfRow } from "../table/access-rows";
 import type { AccessTable } from "../table/access-table";
 import { totalMinutes } from "../time/intervals";
-import { never } from "../table/internal/timelines";
+import { never } from "../table/timelines";
 
-/** A door that a cardholder opens more or less than before. Lines are numbers in the book that both tables share. */
+/** A door that a cardholder opens more or less than before. Lines are numbers in the timelines that both tables share. */
 export interface DoorChange {
   readonly door: string;
   readonly change: "gained" | "lost" | "hours";
@@ -40,16 +40,16 @@ function doorScale(before: AccessTable, after: AccessTable) {
 
 interface Entries {
   readonly doors: Int32Array;
-  readonly lines: Int32Array;
+  readonly times: Int32Array;
 }
 
 /** The entries of a row, a look into the columns. */
-const entriesOf = (rows: AccessRows, row: number): Entries => ({ doors: doorsOfRow(rows, row), lines: rows.lines.subarray(rows.start(row), rows.end(row)) });
+const entriesOf = (rows: AccessRows, row: number): Entries => ({ doors: doorsOfRow(rows, row), times: rows.times.subarray(rows.start(row), rows.end(row)) });
 
 function onScale(row: Entries, { ofAfter, same }: { readonly ofAfter: Int32Array; readonly same: boolean }): Entries {
   if (same) return row;
   const order = [...row.doors.keys()].sort((a, b) => (ofAfter[row.doors[a] as number] as number) - (ofAfter[row.doors[b] as number] as number));
-  return { doors: Int32Array.from(order, (i) => ofAfter[row.doors[i] as number] as number), lines: Int32Array.from(order, (i) => row.lines[i] as number) };
+  return { doors: Int32Array.from(order, (i) => ofAfter[row.doors[i] as number] as number), times: Int32Array.from(order, (i) => row.times[i] as number) };
 }
 
 /** A cardholder, or a credential that nobody holds, who opens something more or less than before. */
@@ -59,8 +59,8 @@ export interface HolderChange extends HolderId {
 
 /** Doors gained, lost, and with other hours, from a row of one table to one of another; each distinct pair of rows is looked at once. */
 function rowDifferences(before: AccessTable, after: AccessTable): (rowBefore: number, rowAfter: number) => readonly DoorChange[] {
-  invariant(before.book === after.book, "tables that are compared share their book");
-  const { book } = before;
+  invariant(before.timelines === after.timelines, "tables that are compared share their timelines");
+  const { timelines } = before;
   const scale = doorScale(before, after);
   const scaled = new Map<number, Entries>();
   const differences = new PairTable();
@@ -69,7 +69,7 @@ function rowDifferences(before: AccessTable, after: AccessTable): (rowBefore: nu
   const length = (line: number): number => {
     let found = minutes.get(line);
     if (found === undefined) {
-      found = totalMinutes(book.set(line));
+      found = totalMinutes(timelines.set(line));
       minutes.set(line, found);
     }
     return found;
@@ -79,8 +79,8 @@ function rowDifferences(before: AccessTable, after: AccessTable): (rowBefore: nu
     change: was === never ? "gained" : is === never ? "lost" : "hours",
     before: was,
     after: is,
-    minutesMore: length(book.subtract(is, was)),
-    minutesLess: length(book.subtract(was, is)),
+    minutesMore: length(timelines.subtract(is, was)),
+    minutesLess: length(timelines.subtract(was, is)),
   });
   return (rowBefore, rowAfter) => {
     if (rowBefore === rowAfter && before.rows === after.rows) return unchanged;
@@ -99,8 +99,8 @@ function rowDifferences(before: AccessTable, after: AccessTable): (rowBefore: nu
       const doorA = i < a.doors.length ? (a.doors[i] as number) : Infinity;
       const doorB = j < b.doors.length ? (b.doors[j] as number) : Infinity;
       const door = Math.min(doorA, doorB);
-      const was = doorA === door ? (a.lines[i++] as number) : never;
-      const is = doorB === door ? (b.lines[j++] as number) : never;
+      const was = doorA === door ? (a.times[i++] as number) : never;
+      const is = doorB === door ? (b.times[j++] as number) : never;
       if (was !== is) changes.push(changeOf(door, was, is));
     }
     const found = changes.length === 0 ? unchanged : changes;

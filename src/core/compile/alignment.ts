@@ -1,6 +1,5 @@
 import type { Facility } from "../facility/facility";
-import type { CompiledFacility } from "./compiled-facility";
-import type { CredentialsByHolder } from "./holdings";
+import type { CredentialsByHolder, Holdings } from "./holdings";
 import type { ObjectColumns } from "./object-facts";
 
 /** Where the objects of a list stand in the same list of a facility compiled before. */
@@ -76,8 +75,15 @@ function align(before: readonly Listed[], now: readonly Listed[], places: Int32A
   return { wasAt, nowAt, isSame: false, isInPlace: inPlace === before.length && now.length === before.length };
 }
 
+/** What of a compiled facility is compared with the next one. */
+interface Before {
+  readonly facility: Facility;
+  readonly objects: ObjectColumns;
+  readonly holdings: Holdings;
+}
+
 /** Nothing is shared where dates are read in another zone than before. */
-export function sharedWith(before: CompiledFacility | undefined, facility: Facility): SharedObjects | undefined {
+export function sharedWith(before: Before | undefined, facility: Facility): SharedObjects | undefined {
   if (!before || before.facility.timeZone !== facility.timeZone) return undefined;
   const was = before.facility;
   const places = new Int32Array(Math.max(was.groups.length, was.cardholders.length, was.credentials.length, was.memberships.length, was.grants.length));

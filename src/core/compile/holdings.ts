@@ -1,7 +1,6 @@
 import type { GrantChains } from "./grant-chains";
 import type { ObjectColumns } from "./object-facts";
 import type { Position } from "./position-index";
-import type { SharedObjects } from "./alignment";
 
 /** Memberships by cardholder, as chains in the order of the document: the first of each cardholder, and the one after membership m; -1 ends. */
 export interface MembershipChains {
@@ -34,8 +33,14 @@ export function membershipChains({ memberships: { memberOf }, holders }: ObjectC
   return { ofCardholder, next };
 }
 
-export function credentialsByHolder({ cards: { holderOf }, holders }: ObjectColumns, shared: SharedObjects | undefined): CredentialsByHolder {
-  if (shared?.columns.cards.holderOf === holderOf) return shared.credentialsByHolder;
+/** Those of a facility compiled before, with what its objects said. */
+interface Before {
+  readonly columns: ObjectColumns;
+  readonly credentialsByHolder: CredentialsByHolder;
+}
+
+export function credentialsByHolder({ cards: { holderOf }, holders }: ObjectColumns, before: Before | undefined): CredentialsByHolder {
+  if (before?.columns.cards.holderOf === holderOf) return before.credentialsByHolder;
   const cardholders = holders.department.length;
   const start = new Int32Array(cardholders + 1);
   for (let i = 0; i < holderOf.length; i++) {

@@ -21,17 +21,17 @@ const day: readonly ClockInterval[] = [[7 * 60, 19 * 60]];
 /** The same as a schedule; a public holiday counts as out of hours, other day types do not. */
 export const businessHours = weeklySchedule({ week: [day, day, day, day, day, [], []], holidays: new Map([["public", []]]), onHoliday: "weekday", from: undefined, until: undefined });
 
-/** Timelines of business hours on the clock of each door's site, in a table's book. */
-export function businessLines({ book, reading }: AccessTable, compiled: CompiledFacility): (door: Position) => number {
+/** Timelines of business hours on the clock of each door's site, in a table's timelines. */
+export function businessLines({ timelines, timeframe }: AccessTable, compiled: CompiledFacility): (door: Position) => number {
   const known = new Map<string, number>();
-  const from = (reading.whole[0] ?? 0) as EpochMinute;
-  const to = (reading.whole[1] ?? 0) as EpochMinute;
+  const from = (timeframe.span[0] ?? 0) as EpochMinute;
+  const to = (timeframe.span[1] ?? 0) as EpochMinute;
   return (door) => {
     const { zone, calendar } = present(compiled.doors[door], "positions are valid");
     const key = `${zone.name} ${calendar ?? ""}`;
     let line = known.get(key);
     if (line === undefined) {
-      line = book.number(openDuring(businessHours, calendarAt(compiled, calendar), zone, from, to));
+      line = timelines.number(openDuring(businessHours, calendarAt(compiled, calendar), zone, from, to));
       known.set(key, line);
     }
     return line;

@@ -28,7 +28,7 @@ describe("findings", () => {
       fc.property(sensitive, (draft) => {
         const compiled = compiledFrom(draft);
         const asOf = minute("2026-03-01T00:00:00Z");
-        const reading = exactTimeframe(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), ordinary);
+        const timeframe = exactTimeframe(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), ordinary);
         const expected = new Set<string>();
         const look = (subject: string, openAt: (door: number) => IntervalSet): void => {
           for (const area of compiled.facility.areas) {
@@ -38,8 +38,8 @@ describe("findings", () => {
             if (week !== undefined) expected.add(`${subject} ${area.id} ${week} ${into.map(({ door }) => door.door.id).join()}`);
           }
         };
-        compiled.facility.cardholders.forEach(({ id }, position) => look(`cardholder ${id}`, (door) => cardholderOpenIn(compiled, reading, position, door)));
-        for (const credential of compiled.credentials) if (!credential.holder) look(`credential ${credential.credential.id}`, (door) => openIn(compiled, reading, credential, door));
+        compiled.facility.cardholders.forEach(({ id }, position) => look(`cardholder ${id}`, (door) => cardholderOpenIn(compiled, timeframe, position, door)));
+        for (const credential of compiled.credentials) if (!credential.holder) look(`credential ${credential.credential.id}`, (door) => openIn(compiled, timeframe, credential, door));
         const found = findAll(compiled, noEvents, [aroundTheClock]).findings;
         seen += found.length;
         expect(new Set(found.map(({ subject, proof }) => `${subject.kind} ${subject.id} ${String(proof.area)} ${String(proof.week)} ${(proof.doors as string[]).join()}`))).toEqual(expected);

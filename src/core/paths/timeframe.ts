@@ -17,7 +17,7 @@ import type { AskingMode } from "./paths";
  * schedules and windows are laid out on the minutes of `whole`.
  */
 export interface Timeframe {
-  readonly whole: IntervalSet;
+  readonly span: IntervalSet;
   readonly mode: AskingMode;
   readonly schedule: (schedule: Position, calendar: Position | undefined, zone: Zone) => IntervalSet;
   readonly window: (window: Window) => IntervalSet;
@@ -29,7 +29,7 @@ export interface Timeframe {
 
 /** The minutes of UTC in `[from, to)`, exactly as they will be. */
 export const exactTimeframe = (compiled: CompiledFacility, from: EpochMinute, to: EpochMinute, mode: AskingMode): Timeframe => ({
-  whole: range(from, to),
+  span: range(from, to),
   mode,
   schedule: (schedule, calendar, zone) => compiled.timeline(schedule, calendar, zone, from, to),
   window: (window) => clip(range(window.from, window.until), from, to),
@@ -44,7 +44,7 @@ export const minutesAWeek = 7 * minutesADay;
  * day types and clock changes; windows count as they stand at `at`.
  */
 export function ordinaryWeekTimeframe(compiled: CompiledFacility, at: EpochMinute, mode: AskingMode): Timeframe {
-  const whole = range(0, minutesAWeek);
+  const span = range(0, minutesAWeek);
   const known = new Map<string, IntervalSet>();
   const layOut = (schedule: Position, zone: Zone): IntervalSet => {
     const { date } = localTime(zone, at);
@@ -59,7 +59,7 @@ export function ordinaryWeekTimeframe(compiled: CompiledFacility, at: EpochMinut
     return open;
   };
   return {
-    whole,
+    span,
     mode,
     schedule: (schedule, _calendar, zone) => {
       const key = `${schedule} ${zone.name}`;
@@ -67,7 +67,7 @@ export function ordinaryWeekTimeframe(compiled: CompiledFacility, at: EpochMinut
       known.set(key, set);
       return set;
     },
-    window: (window) => (windowHolds(window, at) ? whole : nothing),
+    window: (window) => (windowHolds(window, at) ? span : nothing),
     holdsThroughout: (window) => windowHolds(window, at),
     known: new Map(),
   };

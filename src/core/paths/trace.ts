@@ -78,7 +78,7 @@ function stateOf(
 /** Times of paths on one stretch of minutes that is long enough to look ahead from anywhere in its first half. */
 interface Stretch {
   readonly from: number;
-  readonly reading: Timeframe;
+  readonly timeframe: Timeframe;
   readonly open: Map<string, IntervalSet>;
 }
 
@@ -90,7 +90,7 @@ function stretchAt(compiled: CompiledFacility, minute: EpochMinute): Stretch {
   const from = Math.floor(minute / lookAhead) * lookAhead;
   let stretch = stretches.get(compiled);
   if (stretch?.from !== from || stretch.open.size > pathsKept) {
-    stretch = { from, reading: exactTimeframe(compiled, from as EpochMinute, (from + 2 * lookAhead) as EpochMinute, ordinary), open: new Map() };
+    stretch = { from, timeframe: exactTimeframe(compiled, from as EpochMinute, (from + 2 * lookAhead) as EpochMinute, ordinary), open: new Map() };
     stretches.set(compiled, stretch);
   }
   return stretch;
@@ -105,14 +105,14 @@ function changeOf(
   minute: EpochMinute,
 ): EpochMinute | undefined {
   const at = present(compiled.doors[door], "positions are valid");
-  const { reading, open: known } = stretchAt(compiled, minute);
+  const { timeframe, open: known } = stretchAt(compiled, minute);
   const calendar = calendarPosition(credential, at);
   const hours = path.grant.blocks ? undefined : credential.holder?.hours;
   const key = `${path.window.from} ${path.window.until} ${path.schedules.join(",")} ${hours ?? ""} ${calendar ?? ""} ${at.zone.name}`;
   let open = known.get(key);
   if (!open) {
-    open = pathOpenIn(reading, credential, at, path);
-    if (hours !== undefined) open = intersect(open, reading.schedule(hours, calendar, at.zone));
+    open = pathOpenIn(timeframe, credential, at, path);
+    if (hours !== undefined) open = intersect(open, timeframe.schedule(hours, calendar, at.zone));
     known.set(key, open);
   }
   const change = nextChange(open, minute);

@@ -8,9 +8,9 @@ import { compileFacility } from "../compile/compile-facility";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import { withAllLists } from "../facility/facility";
 import type { EpochMinute } from "../time/instant";
-import { timelineAt } from "./internal/access-row";
+import { timelineAt } from "./access-rows";
 import { accessTable } from "./access-table";
-import { AccessWorld } from "./internal/access-world";
+import { AccessWorld } from "./access-world";
 import { exactTimeframe, ordinaryWeekTimeframe } from "../paths/timeframe";
 import type { Timeframe } from "../paths/timeframe";
 import { cardholderOpenIn, openIn } from "../paths/timetable";
@@ -18,17 +18,17 @@ import { cardholderOpenIn, openIn } from "../paths/timetable";
 const modes = fc.record({ lockdown: fc.boolean(), asIfLive: fc.boolean() });
 
 /** Every pair of the table against the timetable of the pair, which the point-wise judge of the tests judges in turn. */
-function expectSamePairs(compiled: CompiledFacility, reading: Timeframe, again: Timeframe, world = new AccessWorld()): void {
-  const table = accessTable(compiled, reading, world);
+function expectSamePairs(compiled: CompiledFacility, timeframe: Timeframe, again: Timeframe, world = new AccessWorld()): void {
+  const table = accessTable(compiled, timeframe, world);
   for (const credential of compiled.credentials)
     for (const { position: door } of compiled.doors) {
-      const line = timelineAt(table.rows, table.liveRow(credential.position), door);
-      expect([credential.credential.id, door, table.book.set(line)]).toEqual([credential.credential.id, door, openIn(compiled, again, credential, door)]);
+      const timeline = timelineAt(table.rows, table.liveRow(credential.position), door);
+      expect([credential.credential.id, door, table.timelines.set(timeline)]).toEqual([credential.credential.id, door, openIn(compiled, again, credential, door)]);
     }
   for (const { position: cardholder } of compiled.cardholders)
     for (const { position: door } of compiled.doors) {
-      const line = timelineAt(table.rows, table.rowOfCardholder(cardholder), door);
-      expect([cardholder, door, table.book.set(line)]).toEqual([cardholder, door, cardholderOpenIn(compiled, again, cardholder, door)]);
+      const timeline = timelineAt(table.rows, table.rowOfCardholder(cardholder), door);
+      expect([cardholder, door, table.timelines.set(timeline)]).toEqual([cardholder, door, cardholderOpenIn(compiled, again, cardholder, door)]);
     }
 }
 
@@ -60,13 +60,13 @@ describe("the access table", () => {
     fc.assert(
       fc.property(arbitraryFacility.map(crowded), arbitrarySecond, modes, fc.constantFrom(...askedDays), (first, how, mode, day) => {
         const from = minute(`${day}T00:00:00Z`);
-        const reading = (compiled: CompiledFacility): Timeframe => exactTimeframe(compiled, from, (from + 12 * 1440) as EpochMinute, mode);
+        const timeframe = (compiled: CompiledFacility): Timeframe => exactTimeframe(compiled, from, (from + 12 * 1440) as EpochMinute, mode);
         const world = new AccessWorld();
         const before = compileFacility(withAllLists(first));
-        for (const { position } of before.cardholders) accessTable(before, reading(before), world).rowOfCardholder(position);
+        for (const { position } of before.cardholders) accessTable(before, timeframe(before), world).rowOfCardholder(position);
         const after = compileFacility(withAllLists(changed(first, how)), before);
         const alone = compileFacility(withAllLists(changed(first, how)));
-        expectSamePairs(after, reading(after), reading(alone), world);
+        expectSamePairs(after, timeframe(after), timeframe(alone), world);
       }),
       { numRuns: 150 },
     );
@@ -87,11 +87,11 @@ describe("the access table", () => {
     const is = { ...was, schedules: was.schedules.slice(1), levels: [], bundles: [], grants: [{ id: "d", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "stays" }] };
     const before = compileFacility(was);
     const world = new AccessWorld();
-    const reading = (compiled: CompiledFacility): Timeframe => exactTimeframe(compiled, minute("2026-03-01T00:00:00Z"), minute("2026-03-02T00:00:00Z"), { lockdown: false, asIfLive: false });
-    accessTable(before, reading(before), world);
+    const timeframe = (compiled: CompiledFacility): Timeframe => exactTimeframe(compiled, minute("2026-03-01T00:00:00Z"), minute("2026-03-02T00:00:00Z"), { lockdown: false, asIfLive: false });
+    accessTable(before, timeframe(before), world);
     const after = compileFacility(is, before);
     expect(profilesOf(after).numbers).toBe(profilesOf(before).numbers);
-    expectSamePairs(after, reading(after), reading(after), world);
+    expectSamePairs(after, timeframe(after), timeframe(after), world);
   });
 
   it("shares one row among all who have the same", () => {

@@ -6,14 +6,14 @@ import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
 import { intersect, union } from "../time/intervals";
 import { credentialsOf } from "../compile/holdings";
-import type { AccessRows } from "./internal/access-row";
+import type { AccessRows } from "./access-rows";
 import { profilesOf } from "./internal/access-profiles";
-import { RowBuilder, writeNarrowed } from "./internal/access-row";
-import { AccessWorld } from "./internal/access-world";
+import { RowBuilder, writeNarrowed } from "./internal/row-builder";
+import { AccessWorld } from "./access-world";
 import type { Timeframe } from "../paths/timeframe";
 import { RowMaker } from "./internal/row-maker";
-import { never } from "./internal/timelines";
-import type { Timelines, TimelineNumber } from "./internal/timelines";
+import { never } from "./timelines";
+import type { Timelines, TimelineNumber } from "./timelines";
 
 /**
  * The whole who × where of a facility on the minutes of a reading. Nothing in it is worked out per person: people fall into
@@ -21,8 +21,8 @@ import type { Timelines, TimelineNumber } from "./internal/timelines";
  */
 export interface AccessTable {
   readonly compiled: CompiledFacility;
-  readonly reading: Timeframe;
-  readonly book: Timelines;
+  readonly timeframe: Timeframe;
+  readonly timelines: Timelines;
   /** Distinct rows; row 0 opens nothing. Tables of one world over the same arrangement of doors have them in common. */
   readonly rows: AccessRows;
   /** Index i: the row of credential i, were it live throughout. */
@@ -36,37 +36,37 @@ export interface AccessTable {
 }
 
 /** The timeline of a window in which somebody or their card is in use; many came or left on one date, and these are looked up once. */
-function windowTimelines(reading: Timeframe, book: Timelines): (from: EpochMinute, until: EpochMinute) => TimelineNumber {
-  const whole = book.number(reading.whole);
+function windowTimelines(timeframe: Timeframe, timelines: Timelines): (from: EpochMinute, until: EpochMinute) => TimelineNumber {
+  const span = timelines.number(timeframe.span);
   const byFrom = new Map<EpochMinute, Map<EpochMinute, TimelineNumber>>();
   return (from, until) => {
     let byUntil = byFrom.get(from);
     if (!byUntil) byFrom.set(from, (byUntil = new Map<EpochMinute, TimelineNumber>()));
-    let line = byUntil.get(until);
-    if (line === undefined) {
+    let timeline = byUntil.get(until);
+    if (timeline === undefined) {
       const window = { from, until };
-      byUntil.set(until, (line = reading.holdsThroughout(window) ? whole : book.number(reading.window(window))));
+      byUntil.set(until, (timeline = timeframe.holdsThroughout(window) ? span : timelines.number(timeframe.window(window))));
     }
-    return line;
+    return timeline;
   };
 }
 
 /** Index i: the timeline in which credential i and its holder are live; most are live throughout. */
-function liveTimelines({ objects: { cards, holders } }: CompiledFacility, reading: Timeframe, book: Timelines): Int32Array {
-  const lines = new Int32Array(cards.holderOf.length).fill(book.number(reading.whole));
-  if (reading.mode.asIfLive) return lines;
-  const lineOf = windowTimelines(reading, book);
+function liveTimelines({ objects: { cards, holders } }: CompiledFacility, timeframe: Timeframe, timelines: Timelines): Int32Array {
+  const times = new Int32Array(cards.holderOf.length).fill(timelines.number(timeframe.span));
+  if (timeframe.mode.asIfLive) return times;
+  const lineOf = windowTimelines(timeframe, timelines);
   const { from, until, holderOf } = cards;
   const { from: holderFrom, until: holderUntil } = holders;
-  for (let i = 0; i < lines.length; i++) {
+  for (let i = 0; i < times.length; i++) {
     const holder = holderOf[i] as number;
     const isBounded = from[i] !== always || until[i] !== notEver;
     if (holder === -1) {
-      if (isBounded) lines[i] = lineOf(from[i] as EpochMinute, until[i] as EpochMinute);
+      if (isBounded) times[i] = lineOf(from[i] as EpochMinute, until[i] as EpochMinute);
     } else if (isBounded || holderFrom[holder] !== always || holderUntil[holder] !== notEver)
-      lines[i] = lineOf(Math.max(from[i] as number, holderFrom[holder] as number) as EpochMinute, Math.min(until[i] as number, holderUntil[holder] as number) as EpochMinute);
+      times[i] = lineOf(Math.max(from[i] as number, holderFrom[holder] as number) as EpochMinute, Math.min(until[i] as number, holderUntil[holder] as number) as EpochMinute);
   }
-  return lines;
+  return times;
 }
 
 /**
@@ -74,16 +74,16 @@ function liveTimelines({ objects: { cards, holders } }: CompiledFacility, readin
  * read on the same minutes: equal timelines and rows then have equal numbers in both, and what is alike is worked out once.
  * Cost: the doors of each distinct profile, not of each person; each operation on timelines once.
  */
-export function accessTable(compiled: CompiledFacility, reading: Timeframe, world = new AccessWorld()): AccessTable {
-  world.mustRead(reading);
-  const { book } = world;
+export function accessTable(compiled: CompiledFacility, timeframe: Timeframe, world = new AccessWorld()): AccessTable {
+  world.mustRead(timeframe);
+  const { timelines } = world;
   const { samples, profileOf } = profilesOf(compiled);
   const layout = world.layoutOf(compiled.facility);
-  const maker = new RowMaker(compiled, reading, world);
+  const maker = new RowMaker(compiled, timeframe, world);
   const rowOfProfile = new Int32Array(samples.length);
   for (let profile = 0; profile < rowOfProfile.length; profile++) rowOfProfile[profile] = maker.rowOf(profile);
-  const whole = book.number(reading.whole);
-  const liveOfCredential = liveTimelines(compiled, reading, book);
+  const span = timelines.number(timeframe.span);
+  const liveOfCredential = liveTimelines(compiled, timeframe, timelines);
   const rowOfCredential = new Int32Array(profileOf.length);
   for (let i = 0; i < rowOfCredential.length; i++) rowOfCredential[i] = rowOfProfile[profileOf[i] as number] as number;
   const { rows, livePieces, entitlements, rowOfLivePieces } = layout;
@@ -100,7 +100,7 @@ export function accessTable(compiled: CompiledFacility, reading: Timeframe, worl
       const credential = credentials[i] as number;
       if (rowOfCredential[credential] === 0 || liveOfCredential[credential] === never) continue;
       awake.add(credential);
-      isOne &&= rowOfCredential[credential] === rowOfCredential[awake.items[0] as number] && liveOfCredential[credential] === whole;
+      isOne &&= rowOfCredential[credential] === rowOfCredential[awake.items[0] as number] && liveOfCredential[credential] === span;
     }
     if (awake.count === 0) return 0;
     if (isOne) return rowOfCredential[awake.items[0] as number] as number;
@@ -113,9 +113,9 @@ export function accessTable(compiled: CompiledFacility, reading: Timeframe, worl
       for (let k = 0; k < awake.count; k++) {
         const row = rowOfCredential[awake.items[k] as number] as number;
         const live = liveOfCredential[awake.items[k] as number] as number;
-        if (awake.count === 1) writeNarrowed(pool, row, live, book);
-        else if (live === whole) scratch.addRow(pool, row, book);
-        else scratch.addNarrowed(pool, row, live, book);
+        if (awake.count === 1) writeNarrowed(pool, row, live, timelines);
+        else if (live === span) scratch.addRow(pool, row, timelines);
+        else scratch.addNarrowed(pool, row, live, timelines);
       }
       if (awake.count > 1) scratch.moveTo(pool);
       number = rows.number();
@@ -125,8 +125,8 @@ export function accessTable(compiled: CompiledFacility, reading: Timeframe, worl
   };
   return {
     compiled,
-    reading,
-    book,
+    timeframe,
+    timelines,
     rows: pool,
     rowOfCredential,
     liveOfCredential,
@@ -135,21 +135,21 @@ export function accessTable(compiled: CompiledFacility, reading: Timeframe, worl
       const { start, positions } = compiled.holdings.credentials;
       const [first, end] = [start[cardholder] as number, start[cardholder + 1] as number];
       const only = positions[first] as number;
-      return end === first + 1 && liveOfCredential[only] === whole ? (rowOfCredential[only] as number) : combine(positions, first, end);
+      return end === first + 1 && liveOfCredential[only] === span ? (rowOfCredential[only] as number) : combine(positions, first, end);
     },
   };
 }
 
 /** The doors that a credential opens with their times, in order of position. Keeps nothing, so that whole registers can stream by. */
-export function* pairsOfCredential({ book, rows, rowOfCredential, liveOfCredential, reading }: AccessTable, credential: Position): Generator<readonly [door: Position, open: IntervalSet]> {
-  const live = book.set(liveOfCredential[credential] as number);
+export function* pairsOfCredential({ timelines, rows, rowOfCredential, liveOfCredential, timeframe }: AccessTable, credential: Position): Generator<readonly [door: Position, open: IntervalSet]> {
+  const live = timelines.set(liveOfCredential[credential] as number);
   if (live.length === 0) return;
-  const isWhole = live.length === 2 && live[0] === reading.whole[0] && live[1] === reading.whole[1];
+  const isWhole = live.length === 2 && live[0] === timeframe.span[0] && live[1] === timeframe.span[1];
   const row = rowOfCredential[credential] as number;
-  const { doors, lines } = rows;
+  const { doors, times } = rows;
   for (let i = rows.start(row); i < rows.end(row); i++) {
-    const line = book.set(lines[i] as number);
-    const open = isWhole ? line : intersect(line, live);
+    const timeline = timelines.set(times[i] as number);
+    const open = isWhole ? timeline : intersect(timeline, live);
     if (open.length > 0) yield [doors[i] as number, open];
   }
 }

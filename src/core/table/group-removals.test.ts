@@ -16,8 +16,8 @@ describe("ending a department's grant", () => {
         { id: "otto-gate", to: { cardholder: "otto" }, open: { door: "gate" }, schedule: "always" },
       ],
     });
-    const reading = exactTimeframe(compiled, minute("2026-03-02T00:00:00Z"), minute("2026-04-02T00:00:00Z"), { lockdown: false, asIfLive: false });
-    expect(groupRemovals(compiled, reading, [credentialOf(compiled, "c-iris")], doorOf(compiled, "gate"))).toEqual([{ grant: "science-gate", group: "science", others: 1 }]);
-    expect(groupRemovals(compiled, reading, [credentialOf(compiled, "c-otto")], doorOf(compiled, "gate"))).toEqual([{ grant: "science-gate", group: "science", others: 2 }]);
+    const timeframe = exactTimeframe(compiled, minute("2026-03-02T00:00:00Z"), minute("2026-04-02T00:00:00Z"), { lockdown: false, asIfLive: false });
+    expect(groupRemovals(compiled, timeframe, [credentialOf(compiled, "c-iris")], doorOf(compiled, "gate"))).toEqual([{ grant: "science-gate", group: "science", others: 1 }]);
+    expect(groupRemovals(compiled, timeframe, [credentialOf(compiled, "c-otto")], doorOf(compiled, "gate"))).toEqual([{ grant: "science-gate", group: "science", others: 2 }]);
   });
 });

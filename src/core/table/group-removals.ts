@@ -18,13 +18,13 @@ export interface GroupRemoval {
 }
 
 /** Whether ending a grant takes anything from a credential, on the minutes of the reading. */
-function losesBy(compiled: CompiledFacility, reading: Timeframe, credential: CompiledCredential, grant: Position): boolean {
+function losesBy(compiled: CompiledFacility, timeframe: Timeframe, credential: CompiledCredential, grant: Position): boolean {
   for (const door of compiled.waysOf(grant).keys()) {
     const paths = pathsBetween(compiled, credential, door);
     const left = paths.filter((path) => path.grant.position !== grant);
     if (left.length === paths.length) continue;
-    const before = openIn(compiled, reading, credential, door, paths);
-    if (subtract(before, openIn(compiled, reading, credential, door, left)).length > 0) return true;
+    const before = openIn(compiled, timeframe, credential, door, paths);
+    if (subtract(before, openIn(compiled, timeframe, credential, door, left)).length > 0) return true;
   }
   return false;
 }
@@ -33,7 +33,7 @@ function losesBy(compiled: CompiledFacility, reading: Timeframe, credential: Com
  * The department's grants by which credentials open a door: what would have to be ended to shut it without a block, those that touch
  * fewest others first. Cost: the members of each group, and the doors of the grant until one is lost.
  */
-export function groupRemovals(compiled: CompiledFacility, reading: Timeframe, credentials: readonly CompiledCredential[], door: Position): GroupRemoval[] {
+export function groupRemovals(compiled: CompiledFacility, timeframe: Timeframe, credentials: readonly CompiledCredential[], door: Position): GroupRemoval[] {
   const asked = new Set(credentials.map(({ holder }) => holder?.position));
   const profiles = profilesOf(compiled).profileOf;
   const found = new Map<Position, GroupRemoval>();
@@ -47,12 +47,12 @@ export function groupRemovals(compiled: CompiledFacility, reading: Timeframe, cr
       const byProfile = new Map<number, boolean>();
       const loses = (one: Position): boolean => {
         const credential = present(compiled.credentials.at(one), "positions are valid");
-        const isWhole = [credential.life, ...(credential.holder ? [credential.holder.life] : [])].every((life) => reading.holdsThroughout(livingWindow(life)));
-        if (!isWhole && !reading.mode.asIfLive) return losesBy(compiled, reading, credential, position);
+        const isWhole = [credential.life, ...(credential.holder ? [credential.holder.life] : [])].every((life) => timeframe.holdsThroughout(livingWindow(life)));
+        if (!isWhole && !timeframe.mode.asIfLive) return losesBy(compiled, timeframe, credential, position);
         const profile = profiles[one] as number;
         let known = byProfile.get(profile);
         if (known === undefined) {
-          known = losesBy(compiled, reading, credential, position);
+          known = losesBy(compiled, timeframe, credential, position);
           byProfile.set(profile, known);
         }
         return known;

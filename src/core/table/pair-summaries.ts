@@ -21,7 +21,7 @@ export interface PairSummary {
 
 /** Summaries of pairs: minutes open, minutes out of hours, first and last opening; each worked out once per timeline and clock. */
 export interface Summaries {
-  readonly of: (line: number, door: Position) => PairSummary;
+  readonly of: (timeline: number, door: Position) => PairSummary;
   /** Sums a row up, and gives the columns as they are now: look again after the next row. */
   readonly ofRow: (row: number) => SummaryColumns;
   /** What all pairs come to together, without visiting them one by one. */
@@ -38,49 +38,49 @@ export interface SummaryColumns {
 
 /** `businessLine` gives the timeline, in the table's book, of the business hours that count at a door. */
 export function summaries(table: AccessTable, businessLine: (door: Position) => number): Summaries {
-  const { book, rows, compiled, reading } = table;
+  const { timelines, rows, compiled, timeframe } = table;
   // Columns of 32 bits hold minutes since the start of the reading, which may lie in any year.
-  const [begin = 0, end = 0] = reading.whole;
+  const [begin = 0, end = 0] = timeframe.span;
   invariant(end - begin < 2 ** 31, "a summary is of less than 4000 years");
   const businessLines: number[] = [];
-  /** Index d: which of the business lines counts at door d. */
+  /** Index d: which of the business timelines counts at door d. */
   const businessOfDoor = Int32Array.from(compiled.doors, ({ position }) => {
-    const line = businessLine(position);
-    const known = businessLines.indexOf(line);
-    return known < 0 ? businessLines.push(line) - 1 : known;
+    const timeline = businessLine(position);
+    const known = businessLines.indexOf(timeline);
+    return known < 0 ? businessLines.push(timeline) - 1 : known;
   });
-  const inBusiness = businessLines.map((line) => new MinuteCounter(book.set(line)));
+  const inBusiness = businessLines.map((timeline) => new MinuteCounter(timelines.set(timeline)));
   // Parts of one timeline are many: each person who came or left has their own of their schedule.
   const running = new PairTable();
   const runningMinutes: RunningMinutes[] = [];
   /** Minutes of a timeline, those of them in business hours, its first minute and its end. */
-  const countsOf = (line: number, business: number): { readonly minutes: number; readonly common: number; readonly first: number; readonly last: number } => {
+  const countsOf = (timeline: number, business: number): { readonly minutes: number; readonly common: number; readonly first: number; readonly last: number } => {
     const counter = inBusiness[business] as MinuteCounter;
-    const part = book.partOf(line);
+    const part = timelines.cutOf(timeline);
     if (part === undefined) {
-      const set = book.set(line);
+      const set = timelines.set(timeline);
       const bound = (index: number): number => present(set[index], "timelines of rows are not empty");
       return { minutes: totalMinutes(set), common: counter.common(set), first: bound(0), last: bound(set.length - 1) };
     }
-    const at = running.getOrSet(part.whole, business, runningMinutes.length);
-    const { minutes, common } = (runningMinutes[at] ??= new RunningMinutes(book.set(part.whole), counter)).ofPart(part);
+    const at = running.getOrSet(part.of, business, runningMinutes.length);
+    const { minutes, common } = (runningMinutes[at] ??= new RunningMinutes(timelines.set(part.of), counter)).ofPart(part);
     return { minutes, common, first: part.first, last: part.last };
   };
-  // Index line × business lines + business: the place of a summary in `stored`, four numbers from there on; 0 where there is none yet.
+  // Index timeline × business timelines + business: the place of a summary in `stored`, four numbers from there on; 0 where there is none yet.
   let places = new Int32Array(0);
   let stored = new Int32Array(1024);
   let used = 4;
   /** The book grows while people are put together from several cards. */
   const makeRoom = (): void => {
-    const room = book.size * businessLines.length;
+    const room = timelines.size * businessLines.length;
     if (room > places.length) places = grown(places, Math.max(room, places.length * 2));
   };
-  const placeOf = (line: number, business: number): number => {
-    const at = line * businessLines.length + business;
+  const placeOf = (timeline: number, business: number): number => {
+    const at = timeline * businessLines.length + business;
     makeRoom();
     if (places[at] !== 0) return places[at] as number;
     if (used === stored.length) stored = grown(stored, used * 2);
-    const { minutes, common, first, last } = countsOf(line, business);
+    const { minutes, common, first, last } = countsOf(timeline, business);
     stored[used] = minutes;
     stored[used + 1] = minutes - common;
     stored[used + 2] = first - begin;
@@ -93,7 +93,7 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
   // Index r: 1 where the columns speak of row r.
   let isDone = new Int32Array(0);
   const ofRow = (row: number): SummaryColumns => {
-    const { doors, lines } = rows;
+    const { doors, times } = rows;
     // The rows grow while people are put together from several cards.
     if (row >= isDone.length) isDone = grown(isDone, Math.max(rows.count, isDone.length * 2));
     if (isDone[row] !== 1) {
@@ -103,18 +103,18 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
       const count = businessLines.length;
       makeRoom();
       for (let i = rows.start(row); i < endOfRow; i++) {
-        const line = lines[i] as number;
+        const timeline = times[i] as number;
         const business = businessOfDoor[doors[i] as number] as number;
         // Most summaries are there already: looked up here, without a call.
-        const place = places[line * count + business] as number;
-        entries[i] = place === 0 ? placeOf(line, business) : place;
+        const place = places[timeline * count + business] as number;
+        entries[i] = place === 0 ? placeOf(timeline, business) : place;
       }
     }
     return { places: entries, numbers: stored };
   };
   return {
-    of: (line, door) => {
-      const place = placeOf(line, businessOfDoor[door] as number);
+    of: (timeline, door) => {
+      const place = placeOf(timeline, businessOfDoor[door] as number);
       const at = (index: number): number => stored[place + index] as number;
       return { minutes: at(0), oddMinutes: at(1), first: (begin + at(2)) as EpochMinute, last: (begin + at(3)) as EpochMinute };
     },

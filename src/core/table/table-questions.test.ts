@@ -29,7 +29,7 @@ describe("questions of the access table", () => {
           const expected = compiled.credentials.all().filter((credential) => reasonAt(compiled, credential, door, at, mode) === "open").map(({ credential }) => credential.id);
           expect([door, whoOpensAt(table, columns, door, at).sort()]).toEqual([door, expected]);
           expect([door, compiled.credentials.all().filter(({ credential }) => opensById(index, credential.id, compiled.facility.doors[door]?.id ?? "", at)).map(({ credential }) => credential.id)]).toEqual([door, expected]);
-          for (const credential of compiled.credentials) expect(openOf(table, credential.position, door)).toEqual(openIn(compiled, table.reading, credential, door));
+          for (const credential of compiled.credentials) expect(openOf(table, credential.position, door)).toEqual(openIn(compiled, table.timeframe, credential, door));
         }
       }),
       { numRuns: 300 },
@@ -56,8 +56,8 @@ describe("questions of the access table", () => {
         const compiled = compiledFrom(draft);
         const from = minute(`${day}T00:00:00Z`);
         const to = (from + 4 * 1440) as EpochMinute;
-        const reading = exactTimeframe(compiled, from, to, { lockdown: false, asIfLive: false });
-        const table = accessTable(compiled, reading);
+        const timeframe = exactTimeframe(compiled, from, to, { lockdown: false, asIfLive: false });
+        const table = accessTable(compiled, timeframe);
         const told = new Map<string, unknown>();
         const summed = summaries(table, businessLines(table, compiled));
         for (const block of pairBlocks(table, summed))
@@ -76,7 +76,7 @@ describe("questions of the access table", () => {
         const expected = new Map<string, { minutes: number; oddMinutes: number; first: number; last: number }>();
         for (const { position: cardholder } of compiled.cardholders)
           for (const { position: door, zone, calendar } of compiled.doors) {
-            const open = cardholderOpenIn(compiled, reading, cardholder, door);
+            const open = cardholderOpenIn(compiled, timeframe, cardholder, door);
             if (open.length === 0) continue;
             let [minutes, oddMinutes] = [0, 0];
             // Minute by minute, as plainly as the rule reads: Mon–Fri 07–19 is business, unless the date is a public day.

@@ -6,8 +6,8 @@ import type { IntervalSet } from "../time/intervals";
 import type { AccessTable } from "./access-table";
 import { lineInSlots, rowSlots } from "./internal/row-slots";
 import type { RowSlots } from "./internal/row-slots";
-import { never } from "./internal/timelines";
-import type { TimelineNumber } from "./internal/timelines";
+import { never } from "./timelines";
+import type { TimelineNumber } from "./timelines";
 
 const wordsADay = minutesADay / 32;
 
@@ -52,7 +52,7 @@ function layOutDays(sets: readonly IntervalSet[], from: number, days: number): P
   const dayOfLine = new Int32Array(sets.length * days);
   const kinds: Int32Array[] = [new Int32Array(wordsADay)];
   const known = new Map<string, number>([["", 0]]);
-  sets.forEach((set, line) => {
+  sets.forEach((set, timeline) => {
     let i = 0;
     for (let day = 0; day < days; day++) {
       const start = from + day * minutesADay;
@@ -68,7 +68,7 @@ function layOutDays(sets: readonly IntervalSet[], from: number, days: number): P
         kind = kinds.push(bits) - 1;
         known.set(key, kind);
       }
-      dayOfLine[line * days + day] = kind;
+      dayOfLine[timeline * days + day] = kind;
     }
   });
   const minutes = new Int32Array(kinds.length * wordsADay);
@@ -85,22 +85,22 @@ const byId = (objects: readonly { readonly id: string }[], numberOf: (position: 
 
 /** Lays a table out for single questions. Cost: the rows of credentials, and the days of their timelines. */
 export function verdictIndex(table: AccessTable): VerdictIndex {
-  const { compiled, book, reading, rows, rowOfCredential, liveOfCredential } = table;
-  const [from = 0, to = 0] = reading.whole;
+  const { compiled, timelines, timeframe, rows, rowOfCredential, liveOfCredential } = table;
+  const [from = 0, to = 0] = timeframe.span;
   const days = Math.ceil((to - from) / minutesADay);
-  const whole = book.number(reading.whole);
+  const span = timelines.number(timeframe.span);
   // Rows and timelines of people who carry several cards are not asked about: without them, what is asked about lies closer together.
-  const numbers = new Int32Array(book.size);
+  const numbers = new Int32Array(timelines.size);
   const sets: IntervalSet[] = [nothing];
-  const numberOf = (line: TimelineNumber): number => {
-    if (line !== never && numbers[line] === 0) numbers[line] = sets.push(book.set(line)) - 1;
-    return numbers[line] as number;
+  const numberOf = (timeline: TimelineNumber): number => {
+    if (timeline !== never && numbers[timeline] === 0) numbers[timeline] = sets.push(timelines.set(timeline)) - 1;
+    return numbers[timeline] as number;
   };
   const { slots, codes } = rowSlots(rows, rowOfCredential, compiled.doors.length, numberOf);
   const bounded: number[] = [];
   const codeOrBounded = (credential: Position): number => {
     const code = codes[rowOfCredential[credential] as number] as number;
-    return liveOfCredential[credential] === whole ? code : -(bounded.push(code, numberOf(liveOfCredential[credential] as number)) >> 1);
+    return liveOfCredential[credential] === span ? code : -(bounded.push(code, numberOf(liveOfCredential[credential] as number)) >> 1);
   };
   const credentials = byId(compiled.facility.credentials, codeOrBounded);
   return {
@@ -115,11 +115,11 @@ export function verdictIndex(table: AccessTable): VerdictIndex {
   };
 }
 
-function holds({ from, days, dayOfLine, minutes }: VerdictIndex, line: number, minute: number): boolean {
+function holds({ from, days, dayOfLine, minutes }: VerdictIndex, timeline: number, minute: number): boolean {
   const since = minute - from;
   const day = (since / minutesADay) | 0;
   const ofDay = since - day * minutesADay;
-  return (((minutes[(dayOfLine[line * days + day] as number) * wordsADay + (ofDay >> 5)] as number) >>> (ofDay & 31)) & 1) === 1;
+  return (((minutes[(dayOfLine[timeline * days + day] as number) * wordsADay + (ofDay >> 5)] as number) >>> (ofDay & 31)) & 1) === 1;
 }
 
 /** Whether a credential opens a door at a minute of the reading, by the ids of the document; false for ids that it does not hold, and outside the reading. */
@@ -129,6 +129,6 @@ export function opensById(index: VerdictIndex, credential: string, door: string,
   if (who === undefined || where === undefined || minute < index.from || minute >= index.to) return false;
   const { slots, bounded } = index;
   const other = -1 - who;
-  const line = lineInSlots(slots, who >= 0 ? who : (bounded[other * 2] as number), where);
-  return holds(index, line, minute) && (who >= 0 || holds(index, bounded[other * 2 + 1] as number, minute));
+  const timeline = lineInSlots(slots, who >= 0 ? who : (bounded[other * 2] as number), where);
+  return holds(index, timeline, minute) && (who >= 0 || holds(index, bounded[other * 2 + 1] as number, minute));
 }

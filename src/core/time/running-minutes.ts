@@ -2,7 +2,7 @@ import type { IntervalSet } from "./intervals";
 import type { MinuteCounter } from "./minute-counter";
 
 /** What of a set lies in one range: its bounds from `start` to `end`, of which the first and the last may be cut short to `first` and `last`. Not empty. */
-export interface Part {
+export interface Cut {
   readonly start: number;
   readonly end: number;
   readonly first: number;
@@ -33,7 +33,7 @@ export class RunningMinutes {
   }
 
   /** The counts of a part of the set. Cost: the same for all. */
-  ofPart({ start, end, first, last }: Part): { readonly minutes: number; readonly common: number } {
+  ofPart({ start, end, first, last }: Cut): { readonly minutes: number; readonly common: number } {
     const { set, counter, minutes, common } = this;
     const [begins, ends] = [set[start] as number, set[end - 1] as number];
     const between = (sums: Int32Array): number => (sums[end / 2] as number) - (sums[start / 2] as number);

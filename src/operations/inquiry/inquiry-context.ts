@@ -104,16 +104,16 @@ export class Desk {
   }
 
   week(holder: Holder, door: Position, asIfLive: boolean): IntervalSet {
-    const reading = asIfLive ? this.weeks.asleep : this.weeks.awake;
-    return holder.credentials.reduce<IntervalSet>((open, credential) => union(open, openIn(this.compiled, reading, credential, door)), []);
+    const timeframe = asIfLive ? this.weeks.asleep : this.weeks.awake;
+    return holder.credentials.reduce<IntervalSet>((open, credential) => union(open, openIn(this.compiled, timeframe, credential, door)), []);
   }
 
   /** When a holder opens a door in the asked time, or at all where it is left open. */
   opening(holder: Holder, door: Position, asIfLive: boolean): IntervalSet {
     const { minutes, beyond } = this.meantAt(door);
     if (!beyond) return minutes ? intersect(this.timetable(holder, door, asIfLive), minutes) : this.timetable(holder, door, asIfLive);
-    const reading = exactTimeframe(this.compiled, ...beyond, { lockdown: this.inquiry.lockdown, asIfLive });
-    const open = holder.credentials.reduce<IntervalSet>((set, credential) => union(set, openIn(this.compiled, reading, credential, door)), []);
+    const timeframe = exactTimeframe(this.compiled, ...beyond, { lockdown: this.inquiry.lockdown, asIfLive });
+    const open = holder.credentials.reduce<IntervalSet>((set, credential) => union(set, openIn(this.compiled, timeframe, credential, door)), []);
     return minutes ? intersect(open, minutes) : open;
   }
 
@@ -148,7 +148,7 @@ export class Desk {
 
   free(door: Position): { words: string; week: IntervalSet } | undefined {
     const at = present(this.compiled.doors[door], "positions are valid");
-    const open = freeIn(this.table(false).reading, at);
+    const open = freeIn(this.table(false).timeframe, at);
     return open.length === 0 ? undefined : { words: this.describe(open, undefined, door), week: freeIn(this.weeks.awake, at) };
   }
 }

@@ -53,8 +53,8 @@ describe("the effect of a change on access", () => {
         const changed: { readonly holder: string | undefined; readonly door: string | undefined; readonly sensitivity: number; readonly more: number; readonly less: number }[] = [];
         let [gained, lost, hours] = [0, 0, 0];
         const holders = [
-          ...before.facility.cardholders.map(({ id }, i) => ({ id: `cardholder ${id}`, opens: (compiled: CompiledFacility, reading: Timeframe, door: number) => cardholderOpenIn(compiled, reading, i, door) })),
-          { id: "credential c3", opens: (compiled: CompiledFacility, reading: Timeframe, door: number) => openIn(compiled, reading, credentialOf(compiled, "c3"), door) },
+          ...before.facility.cardholders.map(({ id }, i) => ({ id: `cardholder ${id}`, opens: (compiled: CompiledFacility, timeframe: Timeframe, door: number) => cardholderOpenIn(compiled, timeframe, i, door) })),
+          { id: "credential c3", opens: (compiled: CompiledFacility, timeframe: Timeframe, door: number) => openIn(compiled, timeframe, credentialOf(compiled, "c3"), door) },
         ];
         holders.forEach(({ id, opens }) =>
           before.doors.forEach(({ position: door }) => {

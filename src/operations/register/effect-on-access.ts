@@ -7,7 +7,7 @@ import { doorSensitivity } from "@/core/findings/reach";
 import { FirstFew, firstFew } from "@/core/kernel/compare";
 import { directoryOf } from "@/core/register/directory";
 import { accessTable } from "@/core/table/access-table";
-import { AccessWorld } from "@/core/table/internal/access-world";
+import { AccessWorld } from "@/core/table/access-world";
 import { ordinary } from "@/core/paths/paths";
 import { exactTimeframe } from "@/core/paths/timeframe";
 import type { HolderId } from "@/core/facility/holder-id";

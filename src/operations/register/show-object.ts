@@ -1,4 +1,4 @@
-import { doorsOfRow } from "@/core/table/internal/access-row";
+import { doorsOfRow } from "@/core/table/access-rows";
 import { calendarAt, ordinary } from "@/core/paths/paths";
 import { daysOfWeek, weekWords } from "@/core/describe/week-words";
 import { doorSensitivity } from "@/core/findings/reach";

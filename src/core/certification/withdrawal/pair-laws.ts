@@ -5,8 +5,8 @@ import type { Position } from "../../compile/position-index";
 import { calendarAt, calendarPosition, overrideCovers, routesOf, siteAllows } from "../../paths/paths";
 import type { Timeframe } from "../../paths/timeframe";
 import { entryMetIn, freeIn, liveIn } from "../../paths/timetable";
-import { never, Timelines } from "../../table/internal/timelines";
-import type { TimelineNumber } from "../../table/internal/timelines";
+import { never, Timelines } from "../../table/timelines";
+import type { TimelineNumber } from "../../table/timelines";
 import type { EpochMinute } from "../../time/instant";
 import { range } from "../../time/intervals";
 import { openDuring } from "../../time/schedule";
@@ -50,8 +50,8 @@ const shut: PairLaw = { number: 0, objects: [], openIn: () => never };
 
 /** The laws of a holder's credentials at doors, under a plan's objects. Cost: each path once; each law once for each combination of states that is asked of it. */
 export class PairLaws {
-  readonly book = new Timelines();
-  private readonly whole: TimelineNumber;
+  readonly timelines = new Timelines();
+  private readonly span: TimelineNumber;
   private readonly known = new Map<string, PairLaw>();
   private readonly byPair = new Map<string, PairLaw>();
   private readonly windowLines = new Map<Window, TimelineNumber>();
@@ -65,10 +65,10 @@ export class PairLaws {
   constructor(
     private readonly scope: PlanScope,
     private readonly objects: readonly PlanObject[],
-    private readonly reading: Timeframe,
+    private readonly timeframe: Timeframe,
   ) {
-    invariant(!reading.mode.lockdown && !reading.mode.asIfLive, "laws are made from an ordinary reading");
-    this.whole = this.book.number(reading.whole);
+    invariant(!timeframe.mode.lockdown && !timeframe.mode.asIfLive, "laws are made from an ordinary timeframe");
+    this.span = this.timelines.number(timeframe.span);
     let override: number | undefined;
     objects.forEach((object, i) => {
       if (object.kind === "grant") this.objectOfGrant.set(object.grant.position, i);
@@ -81,27 +81,27 @@ export class PairLaws {
 
   private windowLine(window: Window): TimelineNumber {
     let line = this.windowLines.get(window);
-    if (line === undefined) this.windowLines.set(window, (line = this.book.number(this.reading.window(window))));
+    if (line === undefined) this.windowLines.set(window, (line = this.timelines.number(this.timeframe.window(window))));
     return line;
   }
 
   private scheduleLine(schedule: Position, credential: CompiledCredential, door: CompiledDoor): TimelineNumber {
-    return this.book.number(this.reading.schedule(schedule, calendarPosition(credential, door), door.zone));
+    return this.timelines.number(this.timeframe.schedule(schedule, calendarPosition(credential, door), door.zone));
   }
 
   private together(lines: readonly TimelineNumber[]): TimelineNumber {
-    return lines.reduce((open, line) => this.book.union(open, line), never);
+    return lines.reduce((open, line) => this.timelines.union(open, line), never);
   }
 
   /** When the ways of a target to a door are open, with a schedule that narrows them. */
   private waysLine(credential: CompiledCredential, door: CompiledDoor, { open, schedule, window }: GrantForm): TimelineNumber {
     const { compiled } = this.scope;
-    const { book } = this;
+    const { timelines } = this;
     const own = schedule === undefined ? undefined : present(compiled.indexes.of("schedules").get(schedule), "references resolve");
     const inForce = this.windowLine(window);
     const lines = (compiled.cover(open).get(door.position) ?? []).map((way) => {
       const schedules = [way.schedule, own].filter((position) => position !== undefined);
-      return schedules.reduce((line, position) => (line === never ? never : book.intersect(line, this.scheduleLine(position, credential, door))), inForce);
+      return schedules.reduce((line, position) => (line === never ? never : timelines.intersect(line, this.scheduleLine(position, credential, door))), inForce);
     });
     return this.together(lines);
   }
@@ -134,12 +134,12 @@ export class PairLaws {
         if (!compiled.waysOf(route.grant).has(door.position)) continue;
         const window = until === Infinity ? route.window : intersectWindows(route.window, { from: -Infinity as EpochMinute, until });
         if (blocks) {
-          lines.block = this.book.union(lines.block, this.blockLine(credential, door, window, schedule));
+          lines.block = this.timelines.union(lines.block, this.blockLine(credential, door, window, schedule));
           continue;
         }
         const line = this.waysLine(credential, door, { open: grant.open, schedule: grant.schedule, window });
-        lines.allow = this.book.union(lines.allow, line);
-        if (grant.inLockdown || credential.holder?.cardholder.lockdownPass) lines.allowInLockdown = this.book.union(lines.allowInLockdown, line);
+        lines.allow = this.timelines.union(lines.allow, line);
+        if (grant.inLockdown || credential.holder?.cardholder.lockdownPass) lines.allowInLockdown = this.timelines.union(lines.allowInLockdown, line);
       }
       return lines;
     };
@@ -151,7 +151,7 @@ export class PairLaws {
 
   private blockLine(credential: CompiledCredential, door: CompiledDoor, window: Window, schedule: Position | undefined): TimelineNumber {
     const line = this.windowLine(window);
-    return schedule === undefined || line === never ? line : this.book.intersect(line, this.scheduleLine(schedule, credential, door));
+    return schedule === undefined || line === never ? line : this.timelines.intersect(line, this.scheduleLine(schedule, credential, door));
   }
 
   /** When the schedule that is the opposite of what may stay is open. */
@@ -163,8 +163,8 @@ export class PairLaws {
     if (line === undefined) {
       const schedule = present(compiled.facility.schedules[stay.schedule ?? -1], "there is a schedule of what may stay");
       const outside = outsideOf(schedule, compiled.facility.calendars);
-      const [from = 0, to = 0] = this.reading.whole;
-      line = outside ? this.book.number(openDuring(scheduleOf({ id: "", ...outside }), calendarAt(compiled, calendar), door.zone, from as EpochMinute, to as EpochMinute)) : never;
+      const [from = 0, to = 0] = this.timeframe.span;
+      line = outside ? this.timelines.number(openDuring(scheduleOf({ id: "", ...outside }), calendarAt(compiled, calendar), door.zone, from as EpochMinute, to as EpochMinute)) : never;
       this.outsideLines.set(key, line);
     }
     return line;
@@ -174,11 +174,11 @@ export class PairLaws {
     const planned = this.objects[object];
     invariant(planned?.kind === "door", "the object is a door");
     const { end, schedule } = this.scope.stay;
-    const [, to = 0] = this.reading.whole;
+    const [, to = 0] = this.timeframe.span;
     const block = [never, never];
     for (const option of planned.options) {
-      const after = end === undefined ? never : this.book.number(range(end, to));
-      const line = option.block === "always" ? this.whole : this.book.union(after, schedule === undefined ? never : this.outsideLine(credential, door));
+      const after = end === undefined ? never : this.timelines.number(range(end, to));
+      const line = option.block === "always" ? this.span : this.timelines.union(after, schedule === undefined ? never : this.outsideLine(credential, door));
       block.push(line, never);
     }
     const nothing = block.map(() => never);
@@ -199,7 +199,7 @@ export class PairLaws {
 
   private make(credential: CompiledCredential, door: CompiledDoor): PairLaw {
     const { compiled } = this.scope;
-    const { book, whole } = this;
+    const { timelines, span } = this;
     if (!siteAllows(credential, door)) return shut;
     const fixed = { allow: never, allowInLockdown: never, block: never };
     const touched = new Set<number>();
@@ -218,11 +218,11 @@ export class PairLaws {
           continue;
         }
         const { grant, blocks, schedule } = present(compiled.grants.at(route.grant), "positions are valid");
-        if (blocks) fixed.block = book.union(fixed.block, this.blockLine(credential, door, route.window, schedule));
+        if (blocks) fixed.block = timelines.union(fixed.block, this.blockLine(credential, door, route.window, schedule));
         else {
           const line = this.waysLine(credential, door, { open: grant.open, schedule: grant.schedule, window: route.window });
-          fixed.allow = book.union(fixed.allow, line);
-          if (grant.inLockdown || credential.holder?.cardholder.lockdownPass) fixed.allowInLockdown = book.union(fixed.allowInLockdown, line);
+          fixed.allow = timelines.union(fixed.allow, line);
+          if (grant.inLockdown || credential.holder?.cardholder.lockdownPass) fixed.allowInLockdown = timelines.union(fixed.allowInLockdown, line);
         }
       }
     }
@@ -233,14 +233,14 @@ export class PairLaws {
     const hours = credential.holder?.hours;
     const via = door.via === undefined ? undefined : this.of(credential, door.via);
     return this.law({
-      live: book.number(liveIn(this.reading, credential)),
-      hours: hours === undefined ? whole : this.scheduleLine(hours, credential, door),
-      entry: book.number(entryMetIn(this.reading, credential, door)),
+      live: timelines.number(liveIn(this.timeframe, credential)),
+      hours: hours === undefined ? span : this.scheduleLine(hours, credential, door),
+      entry: timelines.number(entryMetIn(this.timeframe, credential, door)),
       fixed,
       contributions,
       overridden,
       via,
-      freeBefore: door.via === undefined ? never : book.number(freeIn(this.reading, present(compiled.doors[door.via], "positions are valid"))),
+      freeBefore: door.via === undefined ? never : timelines.number(freeIn(this.timeframe, present(compiled.doors[door.via], "positions are valid"))),
     });
   }
 
@@ -264,21 +264,21 @@ export class PairLaws {
   }
 
   private newLaw(number: number, { live, hours, entry, fixed, contributions, overridden, via, freeBefore }: LawParts): PairLaw {
-    const { book, whole, override } = this;
+    const { timelines, span, override } = this;
     const objects = [...new Set([...contributions.map(({ object }) => object), ...(overridden.length > 1 && override !== undefined ? [override] : []), ...(via?.objects ?? [])])].sort((a, b) => a - b);
     const workOut = (mode: Mode, stateOf: (object: number) => ObjectState): TimelineNumber => {
       const isLockdown = mode === "lockdown";
-      let open = mode === "as if live" ? whole : live;
+      let open = mode === "as if live" ? span : live;
       const covered = overridden.length > 1 && override !== undefined ? (overridden[stateOf(override)] as boolean) : (overridden[0] as boolean);
       if (!covered) {
         let granted = isLockdown ? fixed.allowInLockdown : fixed.allow;
-        for (const { object, allow, allowInLockdown } of contributions) granted = book.union(granted, (isLockdown ? allowInLockdown : allow)[stateOf(object)] as TimelineNumber);
-        open = book.intersect(open, book.intersect(granted, hours));
+        for (const { object, allow, allowInLockdown } of contributions) granted = timelines.union(granted, (isLockdown ? allowInLockdown : allow)[stateOf(object)] as TimelineNumber);
+        open = timelines.intersect(open, timelines.intersect(granted, hours));
       }
-      open = book.subtract(open, fixed.block);
-      for (const { object, block } of contributions) open = book.subtract(open, block[stateOf(object)] as TimelineNumber);
-      open = book.intersect(open, entry);
-      return via === undefined || open === never ? open : book.intersect(open, book.union(via.openIn(mode, stateOf), isLockdown ? never : freeBefore));
+      open = timelines.subtract(open, fixed.block);
+      for (const { object, block } of contributions) open = timelines.subtract(open, block[stateOf(object)] as TimelineNumber);
+      open = timelines.intersect(open, entry);
+      return via === undefined || open === never ? open : timelines.intersect(open, timelines.union(via.openIn(mode, stateOf), isLockdown ? never : freeBefore));
     };
     const known = new Map<string, TimelineNumber>();
     const openIn: PairLaw["openIn"] = (mode, stateOf) => {

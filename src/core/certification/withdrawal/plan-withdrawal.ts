@@ -11,8 +11,8 @@ import { ordinary, routesOf } from "../../paths/paths";
 import { exactTimeframe } from "../../paths/timeframe";
 import type { Timeframe } from "../../paths/timeframe";
 import { openIn } from "../../paths/timetable";
-import { never } from "../../table/internal/timelines";
-import type { TimelineNumber } from "../../table/internal/timelines";
+import { never } from "../../table/timelines";
+import type { TimelineNumber } from "../../table/timelines";
 import { formatInstant } from "../../time/instant";
 import { subtract, totalMinutes } from "../../time/intervals";
 import { newIds, numberedChanges } from "./numbered-changes";
@@ -51,7 +51,7 @@ type ClassOutcome = { readonly minutesLess: number } | undefined;
 /** The doors of a holder that open, in some mode, at times at which they may not stay open. */
 function doorsToShut(compiled: CompiledFacility, { from, to }: Ahead, { credentials }: Holder, doors: readonly Position[], stay: Stay): Set<Position> {
   const readings = [ordinary, { lockdown: true, asIfLive: false }, { lockdown: false, asIfLive: true }].map((mode) => exactTimeframe(compiled, from, to, mode));
-  const opens = (credential: CompiledCredential, door: Position): boolean => readings.some((reading) => subtract(openIn(compiled, reading, credential, door), mayStayAt(compiled, reading, stay, credential, door)).length > 0);
+  const opens = (credential: CompiledCredential, door: Position): boolean => readings.some((timeframe) => subtract(openIn(compiled, timeframe, credential, door), mayStayAt(compiled, timeframe, stay, credential, door)).length > 0);
   return new Set(doors.filter((door) => credentials.some((credential) => opens(credential, door))));
 }
 
@@ -85,10 +85,10 @@ class Planning implements PlanSpace {
   constructor(
     private readonly scope: PlanScope,
     private readonly objects: readonly PlanObject[],
-    private readonly reading: Timeframe,
+    private readonly timeframe: Timeframe,
     private readonly wish: DoorsWish,
   ) {
-    this.laws = new PairLaws(scope, objects, reading);
+    this.laws = new PairLaws(scope, objects, timeframe);
     this.options = objects.map(({ options }) => options.length);
     this.isBlock = objects.map(({ kind }) => kind === "door");
     this.mayOpen = objects.map((object) => object.kind === "membership");
@@ -104,7 +104,7 @@ class Planning implements PlanSpace {
     const one = present(holder.credentials[0], "a holder without credentials opens no door");
     const all = [...reachableDoors(compiled, holder)].map((door) => {
       const laws = holder.credentials.map((credential) => this.laws.of(credential, door));
-      const mayStay = asked.has(door) ? this.laws.book.number(mayStayAt(compiled, this.reading, stay, one, door)) : this.laws.book.number(this.reading.whole);
+      const mayStay = asked.has(door) ? this.laws.timelines.number(mayStayAt(compiled, this.timeframe, stay, one, door)) : this.laws.timelines.number(this.timeframe.span);
       return { laws, mayStay, mustShut: toShut.has(door), isKept: kept.has(door) };
     });
     const alike = groupBy(all, ({ laws, mayStay, mustShut, isKept }) => `${laws.map(({ number }) => number).join()} ${mayStay} ${mustShut} ${isKept}`);
@@ -124,11 +124,11 @@ class Planning implements PlanSpace {
   }
 
   private workOut({ laws, objects, mayStay, mustShut }: DoorClass, choice: Choice): ClassOutcome {
-    const { book } = this.laws;
+    const { timelines } = this.laws;
     const states = new Map<number, ObjectState>(objects.map((object) => [object, 0]));
     const stateNow = (object: number): ObjectState => states.get(object) ?? 0;
     const asItWas = (): ObjectState => 0;
-    const opensNew = (): boolean => laws.some((law) => modes.some((mode: Mode) => book.subtract(law.openIn(mode, stateNow), law.openIn(mode, asItWas)) !== never));
+    const opensNew = (): boolean => laws.some((law) => modes.some((mode: Mode) => timelines.subtract(law.openIn(mode, stateNow), law.openIn(mode, asItWas)) !== never));
     // In the order in which changes are carried out. Only where something is added or widened can anything open that did not open before.
     let mayOpenByAdding = false;
     for (const object of objects) {
@@ -149,10 +149,10 @@ class Planning implements PlanSpace {
       const mayOpen = planned.kind === "membership" || (planned.kind === "grant" && (planned.options[option - 1]?.mayOpen ?? false));
       if (mayOpen && opensNew()) return undefined;
     }
-    if (mustShut && laws.some((law) => modes.some((mode) => book.subtract(law.openIn(mode, stateNow), mayStay) !== never))) return undefined;
-    const together = (stateOf: (object: number) => ObjectState): TimelineNumber => laws.reduce((open, law) => book.union(open, law.openIn("ordinary", stateOf)), never);
-    const less = book.intersect(book.subtract(together(asItWas), together(stateNow)), mayStay);
-    return { minutesLess: totalMinutes(book.set(less)) };
+    if (mustShut && laws.some((law) => modes.some((mode) => timelines.subtract(law.openIn(mode, stateNow), mayStay) !== never))) return undefined;
+    const together = (stateOf: (object: number) => ObjectState): TimelineNumber => laws.reduce((open, law) => timelines.union(open, law.openIn("ordinary", stateOf)), never);
+    const less = timelines.intersect(timelines.subtract(together(asItWas), together(stateNow)), mayStay);
+    return { minutesLess: totalMinutes(timelines.set(less)) };
   }
 
   costOf(choice: Choice): PlanCost | undefined {

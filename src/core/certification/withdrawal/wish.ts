@@ -71,9 +71,9 @@ export function stayOf(compiled: CompiledFacility, { from, to }: Ahead, { schedu
 }
 
 /** The minutes of the reading at which access of a credential may stay at a door. */
-export function mayStayAt(compiled: CompiledFacility, reading: Timeframe, stay: Stay, credential: Pick<CompiledCredential, "holder">, door: Position): IntervalSet {
+export function mayStayAt(compiled: CompiledFacility, timeframe: Timeframe, stay: Stay, credential: Pick<CompiledCredential, "holder">, door: Position): IntervalSet {
   if (!stay.isSomething) return nothing;
   const at = present(compiled.doors[door], "positions are valid");
-  const open = stay.schedule === undefined ? reading.whole : reading.schedule(stay.schedule, calendarPosition(credential, at), at.zone);
+  const open = stay.schedule === undefined ? timeframe.span : timeframe.schedule(stay.schedule, calendarPosition(credential, at), at.zone);
   return stay.end === undefined ? open : clip(open, -Infinity, stay.end);
 }

@@ -9,7 +9,7 @@ import { byText } from "../../kernel/compare";
 import { present } from "../../kernel/invariant";
 import { accessTable } from "../../table/access-table";
 import type { AccessTable } from "../../table/access-table";
-import { AccessWorld } from "../../table/internal/access-world";
+import { AccessWorld } from "../../table/access-world";
 import { ordinary } from "../../paths/paths";
 import { exactTimeframe } from "../../paths/timeframe";
 import { intersect, totalMinutes } from "../../time/intervals";
@@ -73,8 +73,8 @@ export function withdrawalEffects({ compiled, ahead, world, table }: LaidOut, ch
         else if (minutesLess > 0) narrowed.push({ door, minutesLess });
       } else {
         const position = present(compiled.doorById.get(door), "the door is in the document");
-        const mayStay = mayStayAt(compiled, table.reading, stay, present(holder.credentials[0], "who opens something has a credential"), position);
-        const less = totalMinutes(intersect(table.book.set(table.book.subtract(was, is)), mayStay));
+        const mayStay = mayStayAt(compiled, table.timeframe, stay, present(holder.credentials[0], "who opens something has a credential"), position);
+        const less = totalMinutes(intersect(table.timelines.set(table.timelines.subtract(was, is)), mayStay));
         if (less > 0) staysLess.push({ door, minutesLess: less });
       }
     }

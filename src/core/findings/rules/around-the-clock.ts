@@ -36,14 +36,14 @@ interface OpenArea {
 }
 
 /** Sensitive areas into which a row opens a door, any door into them or below them, at every minute of some week. */
-function areasOpenAtAllHours(compiled: CompiledFacility, { rows, book }: AccessTable, row: number): OpenArea[] {
+function areasOpenAtAllHours(compiled: CompiledFacility, { rows, timelines }: AccessTable, row: number): OpenArea[] {
   const areas = new Map<Position, { open: IntervalSet; readonly doors: Position[]; readonly zone: Zone }>();
   for (let i = rows.start(row); i < rows.end(row); i++) {
     const door = rows.doors[i] as Position;
     const { areas: around, zone } = present(compiled.doors[door], "positions are valid");
     for (const area of around) {
       if ((compiled.facility.areas[area]?.sensitivity ?? 0) < parameters.sensitivity) continue;
-      const open = book.set(rows.lines[i] as number);
+      const open = timelines.set(rows.times[i] as number);
       const known = areas.get(area);
       if (known) {
         known.open = union(known.open, open);

@@ -2,7 +2,7 @@ import { localDateText, zoneOf } from "../../time/zone";
 import type { CompiledCredential } from "../../compile/compiled-facility";
 import { present } from "../../kernel/invariant";
 import { instantOf } from "../../facility/time-rules";
-import { doorsOfRow } from "../../table/internal/access-row";
+import { doorsOfRow } from "../../table/access-rows";
 import { liveIn } from "../../paths/timetable";
 import { exactTimeframe } from "../../paths/timeframe";
 import { ordinary } from "../../paths/paths";

@@ -11,9 +11,9 @@ import type { GrantKind } from "../../compile/grant-kinds";
 import { eachInherited } from "../../compile/route-lists";
 import type { GrantTarget, LevelRow } from "../../facility/document";
 import type { Window } from "../../time/window";
-import type { DoorLayout } from "./access-world";
-import type { FacilityTimelines } from "./facility-timelines";
-import { never } from "./timelines";
+import type { DoorLayout } from "../access-world";
+import type { FacilityTimes } from "./facility-times";
+import { never } from "../timelines";
 
 const coveredBy = ({ door, doorGroup, area }: Pick<LevelRow, "door" | "doorGroup" | "area">): string =>
   door !== undefined ? `d${door}` : doorGroup !== undefined ? `g${doorGroup}` : `a${area ?? ""}`;
@@ -34,7 +34,7 @@ export class ProfileNumbers {
   constructor(
     private readonly compiled: CompiledFacility,
     private readonly layout: DoorLayout,
-    private readonly lines: FacilityTimelines,
+    private readonly times: FacilityTimes,
   ) {
     const { facility } = compiled;
     this.scheduleById = compiled.indexes.of("schedules");
@@ -54,7 +54,7 @@ export class ProfileNumbers {
   private describe(open: GrantTarget): string {
     const { level, bundle } = open;
     const ofLevel = (id: string): string =>
-      `l${JSON.stringify((this.levels.get(id) ?? []).map((row) => [coveredBy(row), this.lines.schedules[present(this.scheduleById.get(row.schedule), "references resolve")]]))}`;
+      `l${JSON.stringify((this.levels.get(id) ?? []).map((row) => [coveredBy(row), this.times.schedules[present(this.scheduleById.get(row.schedule), "references resolve")]]))}`;
     const levelsOf = (id: string): readonly string[] => present(this.compiled.facility.bundles.find((one) => one.id === id), "references resolve").levels ?? [];
     return level !== undefined ? ofLevel(level) : bundle !== undefined ? `b${JSON.stringify(levelsOf(bundle).map(ofLevel))}` : targetKey(open);
   }
@@ -66,7 +66,7 @@ export class ProfileNumbers {
       const { contents } = this.layout;
       const said = this.compiled.vocabulary.grantKinds.at(kind);
       const { schedule, blocks, inLockdown } = said;
-      const narrowing = schedule === undefined ? 0 : (this.lines.schedules[present(this.scheduleById.get(schedule), "references resolve")] as number);
+      const narrowing = schedule === undefined ? 0 : (this.times.schedules[present(this.scheduleById.get(schedule), "references resolve")] as number);
       number = contents.number(contents.number(this.targetNumber(said), narrowing), (blocks ? 1 : 0) + (inLockdown ? 2 : 0));
       this.kindNumbers[kind] = number;
     }
@@ -76,8 +76,8 @@ export class ProfileNumbers {
   /** The number of a list with a grant of a kind more; it is the same list where the grant is never in force. */
   private withRoute(list: number, kind: number, window: Window): number {
     const { contents } = this.layout;
-    const line = this.lines.windowTimeline(window);
-    return line === never ? list : contents.number(list, contents.number(this.kindNumber(kind), line));
+    const timeline = this.times.windowTimeline(window);
+    return timeline === never ? list : contents.number(list, contents.number(this.kindNumber(kind), timeline));
   }
 
   /** The number of what a group gives: lists with one number allow and block the same, on the minutes of the reading. */
@@ -165,8 +165,8 @@ export class ProfileNumbers {
   private personalRules(holder: CompiledCardholder): string {
     const sorted = (set: ReadonlySet<string> | undefined): readonly string[] | undefined => set && [...set].sort();
     return JSON.stringify([
-      this.lines.calendarNumber(holder.calendar),
-      holder.hours === undefined ? 0 : this.lines.schedules[holder.hours],
+      this.times.calendarNumber(holder.calendar),
+      holder.hours === undefined ? 0 : this.times.schedules[holder.hours],
       sorted(holder.sites) ?? 0,
       holder.override === "everywhere" ? 1 : (sorted(holder.override) ?? 0),
       !!holder.cardholder.lockdownPass,

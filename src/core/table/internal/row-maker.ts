@@ -2,16 +2,16 @@ import { NumberBuffer } from "./number-buffer";
 import { present } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import type { CompiledDoor, CompiledFacility } from "../../compile/compiled-facility";
-import { RowBuilder } from "./access-row";
-import type { AccessWorld, DoorLayout, RowsOfProfiles } from "./access-world";
+import { RowBuilder } from "./row-builder";
+import type { AccessWorld, DoorLayout, RowsOfProfiles } from "../access-world";
 import { meetsEntry } from "../../paths/entry";
-import { FacilityTimelines } from "./facility-timelines";
+import { FacilityTimes } from "./facility-times";
 import { overrideCovers, siteAllows } from "../../paths/paths";
 import { profilesOf } from "./access-profiles";
 import { ProfileNumbers } from "./profile-numbers";
 import type { Timeframe } from "../../paths/timeframe";
-import { never } from "./timelines";
-import type { TimelineNumber } from "./timelines";
+import { never } from "../timelines";
+import type { TimelineNumber } from "../timelines";
 
 /** Doors that lie behind another, those nearest to the outside first, so that each is worked out after the one before it. */
 function doorsBehindOthers(doors: readonly CompiledDoor[]): CompiledDoor[] {
@@ -29,7 +29,7 @@ function doorsBehindOthers(doors: readonly CompiledDoor[]): CompiledDoor[] {
 
 interface DoorTimeline {
   readonly door: Position;
-  readonly line: TimelineNumber;
+  readonly timeline: TimelineNumber;
 }
 
 /** What comes to people by an item of their entitlement. */
@@ -46,7 +46,7 @@ interface ItemAccess {
 /** Works out the rows of one facility; what its world knows already is taken from there. */
 export class RowMaker {
   private readonly layout: DoorLayout;
-  private readonly lines: FacilityTimelines;
+  private readonly times: FacilityTimes;
   private readonly profiles: ProfileNumbers;
   private readonly doorConditions: number;
   private readonly rowsOfProfiles: RowsOfProfiles;
@@ -61,15 +61,15 @@ export class RowMaker {
 
   constructor(
     private readonly compiled: CompiledFacility,
-    private readonly reading: Timeframe,
+    private readonly timeframe: Timeframe,
     private readonly world: AccessWorld,
   ) {
     this.layout = world.layoutOf(compiled.facility);
     this.scratch = new RowBuilder(compiled.doors.length);
-    this.lines = new FacilityTimelines(compiled, reading, world);
-    this.profiles = new ProfileNumbers(compiled, this.layout, this.lines);
+    this.times = new FacilityTimes(compiled, timeframe, world);
+    this.profiles = new ProfileNumbers(compiled, this.layout, this.times);
     this.behind = doorsBehindOthers(compiled.doors);
-    this.doorConditions = this.layout.doorConditions.number(this.lines.describeDoorConditions());
+    this.doorConditions = this.layout.doorConditions.number(this.times.describeDoorConditions());
     this.rowsOfProfiles = this.layout.rowsOfProfiles(this.doorConditions);
   }
 
@@ -88,28 +88,28 @@ export class RowMaker {
 
   /** What a part allows, or blocks, by door: a row of the arrangement's `partials`. */
   private partial({ item, number }: ItemAccess, own: Position | undefined, pass: boolean, blocking: boolean): number {
-    const { lockdown } = this.reading.mode;
+    const { lockdown } = this.timeframe.mode;
     const { layout, compiled, scratch } = this;
-    const { book } = this.world;
+    const { timelines } = this.world;
     const known = blocking ? layout.blocking : layout.allowing;
-    const variant = layout.contents.number(this.doorConditions, this.lines.calendarNumber(own) * 2 + (lockdown && pass ? 1 : 0));
+    const variant = layout.contents.number(this.doorConditions, this.times.calendarNumber(own) * 2 + (lockdown && pass ? 1 : 0));
     const before = known.get(number, variant);
     if (before >= 0) return before;
-    const clocks = this.lines.clocksFor(own);
+    const clocks = this.times.clocksFor(own);
     const scheduleById = compiled.indexes.of("schedules");
     this.profiles.eachKind(item, (kind, lasting) => {
       const { open, schedule: narrowing, blocks, inLockdown } = compiled.vocabulary.grantKinds.at(kind);
       if (blocks !== blocking || (!blocking && lockdown && !pass && !inLockdown)) return;
-      const window = this.lines.windowTimeline(lasting);
+      const window = this.times.windowTimeline(lasting);
       if (window === never) return;
       const schedule = narrowing === undefined ? undefined : present(scheduleById.get(narrowing), "references resolve");
       for (const [door, ways] of compiled.cover(open)) {
         const clock = clocks[door] as number;
-        const narrowed = schedule === undefined ? window : book.intersect(window, this.lines.scheduleTimeline(schedule, clock));
+        const narrowed = schedule === undefined ? window : timelines.intersect(window, this.times.scheduleTimeline(schedule, clock));
         if (narrowed === never) continue;
         // The schedules of a level's rows play no part in a block.
-        if (blocking) scratch.add(door, narrowed, book);
-        else for (const way of ways) scratch.add(door, way.schedule === undefined ? narrowed : book.intersect(narrowed, this.lines.scheduleTimeline(way.schedule, clock)), book);
+        if (blocking) scratch.add(door, narrowed, timelines);
+        else for (const way of ways) scratch.add(door, way.schedule === undefined ? narrowed : timelines.intersect(narrowed, this.times.scheduleTimeline(way.schedule, clock)), timelines);
       }
     });
     const made = scratch.moveTo(layout.partials);
@@ -129,23 +129,23 @@ export class RowMaker {
     const known = this.entryTimelines.get(key);
     if (known) return known;
     const sample = present(this.compiled.credentials.at(position), "positions are valid");
-    const { whole } = this.lines;
-    const { book } = this.world;
-    const lines: DoorTimeline[] = [];
+    const { span } = this.times;
+    const { timelines } = this.world;
+    const times: DoorTimeline[] = [];
     for (const { position: door, entry: own, entryRows } of this.compiled.doors) {
-      const clock = this.lines.clockOfDoor[door] as number;
-      let rest = whole;
+      const clock = this.times.clockOfDoor[door] as number;
+      let rest = span;
       let met: TimelineNumber = never;
       for (const { schedule, entry } of entryRows) {
-        const inForce = book.intersect(rest, this.lines.scheduleTimeline(schedule, clock));
-        if (meetsEntry(sample, entry)) met = book.union(met, inForce);
-        rest = book.subtract(rest, inForce);
+        const inForce = timelines.intersect(rest, this.times.scheduleTimeline(schedule, clock));
+        if (meetsEntry(sample, entry)) met = timelines.union(met, inForce);
+        rest = timelines.subtract(rest, inForce);
       }
-      const line = meetsEntry(sample, own) ? book.union(met, rest) : met;
-      if (line !== whole) lines.push({ door, line });
+      const timeline = meetsEntry(sample, own) ? timelines.union(met, rest) : met;
+      if (timeline !== span) times.push({ door, timeline });
     }
-    this.entryTimelines.set(key, lines);
-    return lines;
+    this.entryTimelines.set(key, times);
+    return times;
   }
 
   /** The number of the row that credentials of a profile have, taken as live throughout. */
@@ -165,9 +165,9 @@ export class RowMaker {
   /** Puts together in the scratch what cards of a profile open. The order is that of section 8 of the semantics. */
   private workOut(profile: number): void {
     const { compiled, scratch, items } = this;
-    const { whole } = this.lines;
+    const { span } = this.times;
     const { partials } = this.layout;
-    const { book } = this.world;
+    const { timelines } = this.world;
     const sample = profilesOf(compiled).samples[profile] as number;
     const holder = this.profiles.holderWithRules(sample);
     const pass = !!holder?.cardholder.lockdownPass;
@@ -182,26 +182,26 @@ export class RowMaker {
       allowed.add(this.allowedBy(part, calendar, pass));
       if (part.blocks) blocked.add(this.partial(part, calendar, pass, true));
     }
-    for (let i = 0; i < allowed.count; i++) scratch.addRow(partials, allowed.items[i] as number, book);
+    for (let i = 0; i < allowed.count; i++) scratch.addRow(partials, allowed.items[i] as number, timelines);
     if (holder?.hours !== undefined) {
       const { hours } = holder;
-      const clocks = this.lines.clocksFor(calendar);
-      scratch.change((door, line) => book.intersect(line, this.lines.scheduleTimeline(hours, clocks[door] as number)));
+      const clocks = this.times.clocksFor(calendar);
+      scratch.change((door, timeline) => timelines.intersect(timeline, this.times.scheduleTimeline(hours, clocks[door] as number)));
     }
-    if (holder?.override) for (const door of compiled.doors) if (overrideCovers({ holder }, door)) scratch.set(door.position, whole);
+    if (holder?.override) for (const door of compiled.doors) if (overrideCovers({ holder }, door)) scratch.set(door.position, span);
     for (let k = 0; k < blocked.count; k++)
       for (let i = partials.start(blocked.items[k] as number), end = partials.end(blocked.items[k] as number); i < end; i++) {
         const door = partials.doors[i] as number;
-        scratch.set(door, book.subtract(scratch.get(door), partials.lines[i] as number));
+        scratch.set(door, timelines.subtract(scratch.get(door), partials.times[i] as number));
       }
-    if (holder?.sites) scratch.change((door, line) => (siteAllows({ holder }, present(compiled.doors[door], "positions are valid")) ? line : never));
-    for (const { door, line } of this.entryMet(sample, !!holder?.cardholder.pinExempt)) {
+    if (holder?.sites) scratch.change((door, timeline) => (siteAllows({ holder }, present(compiled.doors[door], "positions are valid")) ? timeline : never));
+    for (const { door, timeline } of this.entryMet(sample, !!holder?.cardholder.pinExempt)) {
       const before = scratch.get(door);
-      if (before !== never) scratch.set(door, book.intersect(before, line));
+      if (before !== never) scratch.set(door, timelines.intersect(before, timeline));
     }
     for (const { position, via } of this.behind) {
-      const line = scratch.get(position);
-      if (line !== never && via !== undefined) scratch.set(position, book.intersect(line, book.union(scratch.get(via), this.lines.freeTimeline(via))));
+      const timeline = scratch.get(position);
+      if (timeline !== never && via !== undefined) scratch.set(position, timelines.intersect(timeline, timelines.union(scratch.get(via), this.times.freeTimeline(via))));
     }
   }
 }

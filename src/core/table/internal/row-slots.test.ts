@@ -1,8 +1,8 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { RowPool } from "./access-row";
+import { RowPool } from "./row-builder";
 import { lineInSlots, rowSlots } from "./row-slots";
-import { never } from "./timelines";
+import { never } from "../timelines";
 
 type Row = ReadonlyMap<number, number>;
 
@@ -22,9 +22,9 @@ function poolOf(rows: readonly Row[]): RowPool {
   const pool = new RowPool();
   for (const row of rows) {
     let at = pool.reserve(row.size);
-    for (const [door, line] of [...row].sort(([a], [b]) => a - b)) {
+    for (const [door, timeline] of [...row].sort(([a], [b]) => a - b)) {
       pool.doors[at] = door;
-      pool.lines[at++] = line;
+      pool.times[at++] = timeline;
     }
     pool.close(at);
   }
@@ -33,7 +33,7 @@ function poolOf(rows: readonly Row[]): RowPool {
 
 function expectLaidOut(rows: readonly Row[], doorCount: number, asked: Iterable<number>): void {
   const pool = poolOf(rows);
-  const { slots, codes } = rowSlots(pool, Int32Array.from({ length: pool.count }, (_, row) => row), doorCount, (line) => line);
+  const { slots, codes } = rowSlots(pool, Int32Array.from({ length: pool.count }, (_, row) => row), doorCount, (timeline) => timeline);
   const doors = [...asked];
   // Row 0 opens nothing.
   [new Map<number, number>(), ...rows].forEach((row, number) => {
@@ -72,14 +72,14 @@ describe("rows laid out for single questions", () => {
   it("are laid out where they are in use, with the numbers that timelines have there", () => {
     const pool = poolOf([new Map([[3, 70_000]]), new Map([[4, 70_001]]), new Map([[3, 70_002]])]);
     const asked: number[] = [];
-    const { slots, codes } = rowSlots(pool, Int32Array.of(3, 1, 3), 10, (line) => asked.push(line));
+    const { slots, codes } = rowSlots(pool, Int32Array.of(3, 1, 3), 10, (timeline) => asked.push(timeline));
     expect(asked).toEqual([70_002, 70_000]);
     expect([...codes].map((code) => code >= 0)).toEqual([false, true, false, true]);
     expect([1, 3].map((row) => lineInSlots(slots, codes[row] as number, 3))).toEqual([2, 1]);
   });
 
   it("are shared in half of the memory where numbers are small", () => {
-    const bytesOf = (doorCount: number, line: number): number => rowSlots(poolOf([new Map([[3, line]])]), Int32Array.of(1), doorCount, (number) => number).slots.BYTES_PER_ELEMENT;
+    const bytesOf = (doorCount: number, timeline: number): number => rowSlots(poolOf([new Map([[3, timeline]])]), Int32Array.of(1), doorCount, (number) => number).slots.BYTES_PER_ELEMENT;
     expect([bytesOf(0xffff, 0xffff), bytesOf(0x10000, 0xffff), bytesOf(0xffff, 0x10000)]).toEqual([2, 4, 4]);
   });
 });

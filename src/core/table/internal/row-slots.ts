@@ -1,8 +1,8 @@
 import { grown } from "../../kernel/grown";
 import { invariant } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
-import type { AccessRows } from "./access-row";
-import type { TimelineNumber } from "./timelines";
+import type { AccessRows } from "../access-rows";
+import type { TimelineNumber } from "../timelines";
 
 /** A door lies in one of so many slots from its own on. */
 const slotsToLookAt = 4;
@@ -50,8 +50,8 @@ function placesIn({ doors, start, end }: { readonly doors: Int32Array; readonly 
  * Lays out as slots each of the rows that `inUse` holds, in whatever order and however often; `numberOf` gives the number by which a timeline is to
  * be known there, `never` its own. Cost: the entries, sorted within each row.
  */
-export function rowSlots(rows: AccessRows, inUse: Int32Array, doorCount: number, numberOf: (line: TimelineNumber) => number): RowSlots {
-  const { doors, lines } = rows;
+export function rowSlots(rows: AccessRows, inUse: Int32Array, doorCount: number, numberOf: (timeline: TimelineNumber) => number): RowSlots {
+  const { doors, times } = rows;
   const codes = new Int32Array(rows.count).fill(-1);
   let slots = new Int32Array(1024).fill(-1);
   let used = 0;
@@ -72,10 +72,10 @@ export function rowSlots(rows: AccessRows, inUse: Int32Array, doorCount: number,
     codes[row] = used * 32 + (32 - bits);
     for (let i = start; i < end; i++) {
       const at = (used + (places[i - start] as number)) * 2;
-      const line = numberOf(lines[i] as number);
+      const timeline = numberOf(times[i] as number);
       slots[at] = doors[i] as number;
-      slots[at + 1] = line;
-      if (line > largest) largest = line;
+      slots[at + 1] = timeline;
+      if (timeline > largest) largest = timeline;
     }
     used = next;
   }

@@ -1,10 +1,10 @@
-import { grown } from "../../kernel/grown";
-import { invariant } from "../../kernel/invariant";
-import { ListNumbers } from "./list-numbers";
-import { PairNumbers, PairTable, TextNumbers } from "../../kernel/pair-table";
-import type { Facility } from "../../facility/facility";
-import { RowNumbers, RowPool } from "./access-row";
-import type { Timeframe } from "../../paths/timeframe";
+import { grown } from "../kernel/grown";
+import { invariant } from "../kernel/invariant";
+import { ListNumbers } from "./internal/list-numbers";
+import { PairNumbers, PairTable, TextNumbers } from "../kernel/pair-table";
+import type { Facility } from "../facility/facility";
+import { RowNumbers, RowPool } from "./internal/row-builder";
+import type { Timeframe } from "../paths/timeframe";
 import { Timelines } from "./timelines";
 
 /**
@@ -62,7 +62,7 @@ export class RowsOfProfiles {
  * timelines and equal rows then have equal numbers, whichever document they come from.
  */
 export class AccessWorld {
-  readonly book = new Timelines();
+  readonly timelines = new Timelines();
   readonly schedules = new TextNumbers();
   readonly calendars = new TextNumbers();
   readonly clocks = new TextNumbers();
@@ -73,8 +73,8 @@ export class AccessWorld {
   private minutes: string | undefined;
 
   /** Promises that all tables of this world are read alike. */
-  mustRead({ whole, mode }: Timeframe): void {
-    const minutes = `${whole.join()} ${mode.lockdown}`;
+  mustRead({ span, mode }: Timeframe): void {
+    const minutes = `${span.join()} ${mode.lockdown}`;
     this.minutes ??= minutes;
     invariant(this.minutes === minutes, "tables of one world are laid out on the same minutes, in the same mode");
   }

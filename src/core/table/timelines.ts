@@ -1,9 +1,9 @@
-import { HashIndex } from "../../kernel/hash-index";
-import { present } from "../../kernel/invariant";
-import { PairTable } from "../../kernel/pair-table";
-import type { IntervalSet } from "../../time/intervals";
-import { firstRangeEndingAfter, intersect, nothing, subtract, union } from "../../time/intervals";
-import type { Part } from "../../time/running-minutes";
+import { HashIndex } from "../kernel/hash-index";
+import { present } from "../kernel/invariant";
+import { PairTable } from "../kernel/pair-table";
+import type { IntervalSet } from "../time/intervals";
+import { firstRangeEndingAfter, intersect, nothing, subtract, union } from "../time/intervals";
+import type { Cut } from "../time/running-minutes";
 
 /** Number of a timeline in its book; equal sets of minutes have equal numbers. */
 export type TimelineNumber = number;
@@ -19,7 +19,7 @@ function mix(bound: number): number {
   return hash ^ (hash >>> 16);
 }
 
-/** Index i: what the bounds before i come to. The hash of a set is the sum over all of them, so that that of a part is told from two sums. */
+/** Index i: what the bounds before i come to. The hash of a set is the sum over all of them, so that that of a cut is told from two sums. */
 function hashSums(set: IntervalSet): Int32Array {
   const sums = new Int32Array(set.length + 1);
   for (let i = 0; i < set.length; i++) sums[i + 1] = (sums[i] as number) + mix(set[i] as number);
@@ -38,15 +38,15 @@ function equal(a: IntervalSet, b: IntervalSet): boolean {
   return true;
 }
 
-/** Whether a set has the minutes of a part of another one. */
-function equalsPart(set: IntervalSet, whole: IntervalSet, { start, end, first, last }: Part): boolean {
+/** Whether a set has the minutes of a cut of another one. */
+function equalsCut(set: IntervalSet, whole: IntervalSet, { start, end, first, last }: Cut): boolean {
   const { length } = set;
   if (length !== end - start || set[0] !== first || set[length - 1] !== last) return false;
   for (let i = 1; i < length - 1; i++) if (set[i] !== whole[start + i]) return false;
   return true;
 }
 
-function cutOut(whole: IntervalSet, { start, end, first, last }: Part): IntervalSet {
+function cutOut(whole: IntervalSet, { start, end, first, last }: Cut): IntervalSet {
   const set = whole.slice(start, end);
   set[0] = first;
   set[set.length - 1] = last;
@@ -54,18 +54,18 @@ function cutOut(whole: IntervalSet, { start, end, first, last }: Part): Interval
 }
 
 /** A timeline that is what of another one lies in one range, such as somebody's schedule until they left. */
-export interface PartOf extends Part {
-  readonly whole: TimelineNumber;
+export interface TimelineCut extends Cut {
+  readonly of: TimelineNumber;
 }
 
 /**
  * Timelines by content: each set of minutes is kept once, and each union, intersection and difference of two of them is worked
- * out once, however many people and doors it stands for. Cost of an operation that was done before: one look-up. A part of a timeline is
+ * out once, however many people and doors it stands for. Cost of an operation that was done before: one look-up. A cut of a timeline is
  * written out when somebody asks for its minutes: nearly everybody who came or left during a year has some of their own.
  */
 export class Timelines {
   private readonly sets: (IntervalSet | undefined)[] = [nothing];
-  private readonly parts = new Map<TimelineNumber, PartOf>();
+  private readonly cuts = new Map<TimelineNumber, TimelineCut>();
   private readonly index = new HashIndex();
   private readonly sums = new Map<TimelineNumber, Int32Array>();
   private readonly unions = new PairTable();
@@ -80,13 +80,13 @@ export class Timelines {
   set(number: TimelineNumber): IntervalSet {
     const known = this.sets[number];
     if (known) return known;
-    const part = present(this.parts.get(number), "timelines are numbered");
-    return (this.sets[number] = cutOut(this.set(part.whole), part));
+    const cut = present(this.cuts.get(number), "timelines are numbered");
+    return (this.sets[number] = cutOut(this.set(cut.of), cut));
   }
 
-  /** The timeline of which this one is a part, and which; undefined where it is none. */
-  partOf(number: TimelineNumber): PartOf | undefined {
-    return this.parts.get(number);
+  /** The timeline of which this one is a cut, and which; undefined where it is none. */
+  cutOf(number: TimelineNumber): TimelineCut | undefined {
+    return this.cuts.get(number);
   }
 
   number(set: IntervalSet): TimelineNumber {
@@ -100,8 +100,8 @@ export class Timelines {
 
   /** What of a timeline lies in the one range `[from, to)`. Cost: a search, whatever its length. */
   private within(number: TimelineNumber, from: number, to: number): TimelineNumber {
-    const before = this.parts.get(number);
-    const whole = before ? before.whole : number;
+    const before = this.cuts.get(number);
+    const whole = before ? before.of : number;
     const set = this.set(whole);
     const lower = before ? Math.max(from, before.first) : from;
     const upper = before ? Math.min(to, before.last) : to;
@@ -111,23 +111,23 @@ export class Timelines {
     if (end < set.length && (set[end] as number) < upper) end += 2;
     if (start >= end) return never;
     const [begins, ends] = [set[start] as number, set[end - 1] as number];
-    const part = { whole, start, end, first: Math.max(begins, lower), last: Math.min(ends, upper) };
-    if (start === 0 && end === set.length && part.first === begins && part.last === ends) return whole;
+    const cut = { of: whole, start, end, first: Math.max(begins, lower), last: Math.min(ends, upper) };
+    if (start === 0 && end === set.length && cut.first === begins && cut.last === ends) return whole;
     let sums = this.sums.get(whole);
     if (!sums) this.sums.set(whole, (sums = hashSums(set)));
-    const hash = ((sums[end] as number) - (sums[start] as number) - mix(begins) + mix(part.first) - mix(ends) + mix(part.last)) | 0;
+    const hash = ((sums[end] as number) - (sums[start] as number) - mix(begins) + mix(cut.first) - mix(ends) + mix(cut.last)) | 0;
     const { index } = this;
-    for (let n = index.first(hash); n !== 0; n = index.next()) if (this.isPart(n, part, set)) return n;
+    for (let n = index.first(hash); n !== 0; n = index.next()) if (this.isCut(n, cut, set)) return n;
     const made = this.sets.push(undefined) - 1;
-    this.parts.set(made, part);
+    this.cuts.set(made, cut);
     index.add(made);
     return made;
   }
 
-  private isPart(number: TimelineNumber, part: PartOf, set: IntervalSet): boolean {
-    const other = this.parts.get(number);
-    if (other && other.whole === part.whole) return other.start === part.start && other.end === part.end && other.first === part.first && other.last === part.last;
-    return equalsPart(this.set(number), set, part);
+  private isCut(number: TimelineNumber, cut: TimelineCut, set: IntervalSet): boolean {
+    const other = this.cuts.get(number);
+    if (other && other.of === cut.of) return other.start === cut.start && other.end === cut.end && other.first === cut.first && other.last === cut.last;
+    return equalsCut(this.set(number), set, cut);
   }
 
   union(a: TimelineNumber, b: TimelineNumber): TimelineNumber {

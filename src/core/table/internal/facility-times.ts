@@ -3,23 +3,23 @@ import type { Position } from "../../compile/position-index";
 import type { CompiledDoor, CompiledFacility } from "../../compile/compiled-facility";
 import { unbounded } from "../../time/window";
 import type { Window } from "../../time/window";
-import type { AccessWorld } from "./access-world";
+import type { AccessWorld } from "../access-world";
 import type { Timeframe } from "../../paths/timeframe";
-import type { TimelineNumber } from "./timelines";
+import type { TimelineNumber } from "../timelines";
 import { freeIn } from "../../paths/timetable";
 
 /**
  * What schedules, clocks and windows of one facility come to in a world: numbers by content, and timelines. A clock is a zone with a
  * calendar; a schedule has one timeline on each.
  */
-export class FacilityTimelines {
+export class FacilityTimes {
   /** Index: position of a schedule, or a calendar; its number in the world. */
   readonly schedules: Int32Array;
   private readonly calendars: Int32Array;
   /** Index d: the clock of door d, for whoever has no calendar of their own. */
   readonly clockOfDoor: Int32Array;
   /** The timeline of all minutes of the reading. */
-  readonly whole: TimelineNumber;
+  readonly span: TimelineNumber;
   private readonly clocks: { readonly zone: CompiledDoor["zone"]; readonly calendar: Position | undefined }[] = [];
   /** Clocks of a zone: without a calendar, and from index 1 on with each of them. */
   private readonly clocksOfZone = new Map<CompiledDoor["zone"], (number | undefined)[]>();
@@ -29,11 +29,11 @@ export class FacilityTimelines {
 
   constructor(
     private readonly compiled: CompiledFacility,
-    private readonly reading: Timeframe,
+    private readonly timeframe: Timeframe,
     private readonly world: AccessWorld,
   ) {
     const { facility } = compiled;
-    this.whole = world.book.number(reading.whole);
+    this.span = world.timelines.number(timeframe.span);
     this.schedules = Int32Array.from(facility.schedules, ({ always, week, holidays, onHoliday, from, until }) => world.schedules.number(JSON.stringify([always, week, holidays, onHoliday, from, until])));
     this.calendars = Int32Array.from(facility.calendars, ({ days }) => world.calendars.number(JSON.stringify(days ?? [])));
     this.clockOfDoor = new Int32Array(compiled.doors.length);
@@ -80,35 +80,35 @@ export class FacilityTimelines {
 
   /** When a schedule is open on a clock. */
   scheduleTimeline(schedule: Position, clock: number): TimelineNumber {
-    const { scheduleTimelines, book } = this.world;
+    const { scheduleTimelines, timelines } = this.world;
     const number = this.schedules[schedule] as number;
-    let line = scheduleTimelines.get(number, clock);
-    if (line < 0) {
+    let timeline = scheduleTimelines.get(number, clock);
+    if (timeline < 0) {
       const { zone, calendar } = present(this.clocks[clock], "clocks are numbered");
-      line = book.number(this.reading.schedule(schedule, calendar, zone));
-      scheduleTimelines.set(number, clock, line);
+      timeline = timelines.number(this.timeframe.schedule(schedule, calendar, zone));
+      scheduleTimelines.set(number, clock, timeline);
     }
-    return line;
+    return timeline;
   }
 
   /** When a window holds. */
   windowTimeline(window: Window): TimelineNumber {
-    if (window === unbounded) return this.whole;
-    let line = this.windowTimelines.get(window);
-    if (line === undefined) {
-      line = this.reading.holdsThroughout(window) ? this.whole : this.world.book.number(this.reading.window(window));
-      this.windowTimelines.set(window, line);
+    if (window === unbounded) return this.span;
+    let timeline = this.windowTimelines.get(window);
+    if (timeline === undefined) {
+      timeline = this.timeframe.holdsThroughout(window) ? this.span : this.world.timelines.number(this.timeframe.window(window));
+      this.windowTimelines.set(window, timeline);
     }
-    return line;
+    return timeline;
   }
 
   /** When a door stands open to anybody. */
   freeTimeline(door: Position): TimelineNumber {
-    let line = this.free.get(door);
-    if (line === undefined) {
-      line = this.world.book.number(freeIn(this.reading, present(this.compiled.doors[door], "positions are valid")));
-      this.free.set(door, line);
+    let timeline = this.free.get(door);
+    if (timeline === undefined) {
+      timeline = this.world.timelines.number(freeIn(this.timeframe, present(this.compiled.doors[door], "positions are valid")));
+      this.free.set(door, timeline);
     }
-    return line;
+    return timeline;
   }
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { fromRanges, intersect, range, subtract, union } from "../../time/intervals";
-import type { IntervalSet } from "../../time/intervals";
+import { fromRanges, intersect, range, subtract, union } from "../time/intervals";
+import type { IntervalSet } from "../time/intervals";
 import { Timelines, never } from "./timelines";
 
 /** Minutes 0 .. 40 in a few ranges: so few that the same set comes about in many ways. */
@@ -16,15 +16,15 @@ const step = fc.tuple(fc.constantFrom<Operation>("union", "intersect", "intersec
 
 const plain = { union, intersect, subtract };
 
-describe("a book of timelines", () => {
+describe("a timelines of timelines", () => {
   it("gives equal sets of minutes one number, and others others, however they came about", () => {
     fc.assert(
       fc.property(fc.array(set, { minLength: 1, maxLength: 6 }), fc.array(window, { minLength: 1, maxLength: 6 }), fc.array(step, { maxLength: 40, size: "max" }), (sets, windows, steps) => {
-        const book = new Timelines();
-        const known: { readonly number: number; readonly set: IntervalSet }[] = [...sets, ...windows].map((one) => ({ number: book.number(one), set: one }));
+        const timelines = new Timelines();
+        const known: { readonly number: number; readonly set: IntervalSet }[] = [...sets, ...windows].map((one) => ({ number: timelines.number(one), set: one }));
         for (const [operation, i, j] of steps) {
           const [a, b] = [known[i % known.length], known[j % known.length]];
-          if (a && b) known.push({ number: book[operation](a.number, b.number), set: plain[operation](a.set, b.set) });
+          if (a && b) known.push({ number: timelines[operation](a.number, b.number), set: plain[operation](a.set, b.set) });
         }
         const byText = new Map<string, number>([["", never]]);
         for (const { number, set: expected } of known) {
@@ -35,7 +35,7 @@ describe("a book of timelines", () => {
         }
         expect(new Set(byText.values()).size).toBe(byText.size);
         // What was never asked for is written out last, after all numbers are given.
-        for (const { number, set: expected } of known) expect(book.set(number)).toEqual(expected);
+        for (const { number, set: expected } of known) expect(timelines.set(number)).toEqual(expected);
       }),
       { numRuns: 400 },
     );
@@ -44,11 +44,11 @@ describe("a book of timelines", () => {
   it("tells of what a timeline is a part, and of which", () => {
     fc.assert(
       fc.property(set, window, window, (whole, first, second) => {
-        const book = new Timelines();
-        const cut = book.intersect(book.intersect(book.number(whole), book.number(first)), book.number(second));
-        const part = book.partOf(cut);
+        const timelines = new Timelines();
+        const cut = timelines.intersect(timelines.intersect(timelines.number(whole), timelines.number(first)), timelines.number(second));
+        const part = timelines.cutOf(cut);
         if (!part) return;
-        const of = book.set(part.whole);
+        const of = timelines.set(part.of);
         expect([part.first, ...of.slice(part.start + 1, part.end - 1), part.last]).toEqual(intersect(intersect(whole, first), second));
       }),
       { numRuns: 400 },

@@ -1,13 +1,14 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { RowNumbers, RowPool, RowBuilder, doorsOfRow, timelineAt } from "./access-row";
-import { Timelines } from "./timelines";
+import { doorsOfRow, timelineAt } from "../access-rows";
+import { RowNumbers, RowPool, RowBuilder } from "./row-builder";
+import { Timelines } from "../timelines";
 
 const doorCount = 70;
-const book = new Timelines();
+const timelines = new Timelines();
 /** A handful of timelines, the empty one among them. */
-const lines = [0, ...[[0, 5], [3, 9], [0, 5, 8, 9], [20, 30]].map((set) => book.number(set))];
-const entry = fc.tuple(fc.integer({ min: 0, max: doorCount - 1 }), fc.constantFrom(...lines));
+const times = [0, ...[[0, 5], [3, 9], [0, 5, 8, 9], [20, 30]].map((set) => timelines.number(set))];
+const entry = fc.tuple(fc.integer({ min: 0, max: doorCount - 1 }), fc.constantFrom(...times));
 const rowsOf = (pool: RowPool, row: number): [number, number][] => [...doorsOfRow(pool, row)].map((door) => [door, timelineAt(pool, row, door)]);
 
 describe("rows that are put together", () => {
@@ -17,13 +18,13 @@ describe("rows that are put together", () => {
         const pool = new RowPool();
         const scratch = new RowBuilder(doorCount);
         const numbers = wanted.map((entries) => {
-          for (const [door, line] of entries) scratch.add(door, line, book);
+          for (const [door, timeline] of entries) scratch.add(door, timeline, timelines);
           return scratch.moveTo(pool);
         });
         wanted.forEach((entries, i) => {
           const expected = new Map<number, number>();
-          for (const [door, line] of entries) expected.set(door, book.union(expected.get(door) ?? 0, line));
-          const open = [...expected].filter(([, line]) => line !== 0).sort((a, b) => a[0] - b[0]);
+          for (const [door, timeline] of entries) expected.set(door, timelines.union(expected.get(door) ?? 0, timeline));
+          const open = [...expected].filter(([, timeline]) => timeline !== 0).sort((a, b) => a[0] - b[0]);
           expect(rowsOf(pool, numbers[i] as number)).toEqual(open);
           for (let door = 0; door < doorCount; door++) expect(timelineAt(pool, numbers[i] as number, door)).toBe(new Map(open).get(door) ?? 0);
         });
@@ -38,7 +39,7 @@ describe("rows that are put together", () => {
         const scratch = new RowBuilder(doorCount);
         const numberOf = new Map<string, number>();
         for (const entries of wanted) {
-          for (const [door, line] of entries) scratch.add(door, line, book);
+          for (const [door, timeline] of entries) scratch.add(door, timeline, timelines);
           scratch.moveTo(rows.pool);
           const number = rows.number();
           const content = JSON.stringify(rowsOf(rows.pool, number));
@@ -54,9 +55,9 @@ describe("rows that are put together", () => {
   it("can be changed door by door before they are moved", () => {
     const pool = new RowPool();
     const scratch = new RowBuilder(doorCount);
-    const [early, late] = [book.number([0, 5]), book.number([20, 30])];
-    for (const door of [69, 3, 31, 32]) scratch.add(door, early, book);
-    scratch.change((door, line) => (door === 31 ? 0 : door === 69 ? late : line));
+    const [early, late] = [timelines.number([0, 5]), timelines.number([20, 30])];
+    for (const door of [69, 3, 31, 32]) scratch.add(door, early, timelines);
+    scratch.change((door, timeline) => (door === 31 ? 0 : door === 69 ? late : timeline));
     expect(rowsOf(pool, scratch.moveTo(pool))).toEqual([[3, early], [32, early], [69, late]]);
     // Nothing is left over for the next row.
     expect(rowsOf(pool, scratch.moveTo(pool))).toEqual([]);

@@ -1,21 +1,9 @@
 import { grown } from "../../kernel/grown";
 import { HashIndex } from "../../kernel/hash-index";
 import type { Position } from "../../compile/position-index";
-import { never } from "./timelines";
-import type { Timelines, TimelineNumber } from "./timelines";
-
-/**
- * What people open, as rows that lie one behind the other in two columns: entry e says that a door opens on a timeline. The entries of a
- * row are those from `start(row)` to `end(row)`, in order of the doors' positions; row 0 has none.
- */
-export interface AccessRows {
-  readonly count: number;
-  start(row: number): number;
-  end(row: number): number;
-  /** The columns as they are now: look again after a row has been added, as they may have moved. */
-  readonly doors: Int32Array;
-  readonly lines: Int32Array;
-}
+import type { AccessRows } from "../access-rows";
+import { never } from "../timelines";
+import type { Timelines, TimelineNumber } from "../timelines";
 
 type Column = Int32Array<ArrayBuffer>;
 
@@ -24,7 +12,7 @@ const twice = (column: Column): Column => grown(column, column.length * 2);
 /** Rows under construction: entries are written behind the last row, and closed as a row of their own. */
 export class RowPool implements AccessRows {
   doors: Column;
-  lines: Column;
+  times: Column;
   /** Index r: where row r begins, and the one before it ends. */
   private starts = new Int32Array(256);
   private rows = 1;
@@ -33,7 +21,7 @@ export class RowPool implements AccessRows {
   /** Room for so many entries at once; for more it grows. */
   constructor(expected = 1024) {
     this.doors = new Int32Array(expected);
-    this.lines = new Int32Array(expected);
+    this.times = new Int32Array(expected);
   }
 
   get count(): number {
@@ -52,7 +40,7 @@ export class RowPool implements AccessRows {
   reserve(count: number): number {
     while (this.entries + count > this.doors.length) {
       this.doors = twice(this.doors);
-      this.lines = twice(this.lines);
+      this.times = twice(this.times);
     }
     return this.entries;
   }
@@ -91,9 +79,9 @@ export class RowNumbers {
       pool.drop();
       return 0;
     }
-    const { doors, lines } = pool;
+    const { doors, times } = pool;
     let hash = end - start;
-    for (let i = start; i < end; i++) hash = (Math.imul(hash, 0x01000193) ^ Math.imul((doors[i] as number) ^ Math.imul(lines[i] as number, 0x85ebca6b), 0x9e3779b1)) | 0;
+    for (let i = start; i < end; i++) hash = (Math.imul(hash, 0x01000193) ^ Math.imul((doors[i] as number) ^ Math.imul(times[i] as number, 0x85ebca6b), 0x9e3779b1)) | 0;
     for (let row = index.first(hash); row !== 0; row = index.next())
       if (this.equal(row, start, end)) {
         pool.drop();
@@ -104,121 +92,103 @@ export class RowNumbers {
   }
 
   private equal(row: number, start: number, end: number): boolean {
-    const { doors, lines } = this.pool;
+    const { doors, times } = this.pool;
     const other = this.pool.start(row);
     if (this.pool.end(row) - other !== end - start) return false;
-    for (let i = start, j = other; i < end; i++, j++) if (doors[i] !== doors[j] || lines[i] !== lines[j]) return false;
+    for (let i = start, j = other; i < end; i++, j++) if (doors[i] !== doors[j] || times[i] !== times[j]) return false;
     return true;
   }
 }
 
 /** Writes what of a row lies in one timeline as the pool's last row. */
-export function writeNarrowed(pool: RowPool, row: number, live: TimelineNumber, book: Timelines): void {
+export function writeNarrowed(pool: RowPool, row: number, live: TimelineNumber, timelines: Timelines): void {
   let at = pool.reserve(pool.end(row) - pool.start(row));
-  const { doors, lines } = pool;
+  const { doors, times } = pool;
   let [before, narrowed] = [never, never];
   for (let i = pool.start(row), end = pool.end(row); i < end; i++) {
-    const line = lines[i] as number;
-    if (line !== before) narrowed = book.intersect((before = line), live);
+    const timeline = times[i] as number;
+    if (timeline !== before) narrowed = timelines.intersect((before = timeline), live);
     if (narrowed === never) continue;
     doors[at] = doors[i] as number;
-    lines[at++] = narrowed;
+    times[at++] = narrowed;
   }
   pool.close(at);
 }
 
 const wordBits = 32;
 
-/** A dense line for each door while a row is put together, and a bit for each that was touched; moved into a pool as a row, and empty again. */
+/** A dense timeline for each door while a row is put together, and a bit for each that was touched; moved into a pool as a row, and empty again. */
 export class RowBuilder {
-  private readonly lines: Int32Array;
+  private readonly times: Int32Array;
   private readonly touched: Int32Array;
 
   constructor(doors: number) {
-    this.lines = new Int32Array(doors);
+    this.times = new Int32Array(doors);
     this.touched = new Int32Array(Math.ceil(doors / wordBits));
   }
 
   get(door: Position): TimelineNumber {
-    return this.lines[door] as number;
+    return this.times[door] as number;
   }
 
-  set(door: Position, line: TimelineNumber): void {
+  set(door: Position, timeline: TimelineNumber): void {
     this.touched[door >> 5] = (this.touched[door >> 5] as number) | (1 << (door & 31));
-    this.lines[door] = line;
+    this.times[door] = timeline;
   }
 
-  add(door: Position, line: TimelineNumber, book: Timelines): void {
-    const before = this.lines[door] as number;
+  add(door: Position, timeline: TimelineNumber, timelines: Timelines): void {
+    const before = this.times[door] as number;
     if (before === never) {
-      if (line !== never) this.set(door, line);
-    } else if (before !== line) this.lines[door] = book.union(before, line);
+      if (timeline !== never) this.set(door, timeline);
+    } else if (before !== timeline) this.times[door] = timelines.union(before, timeline);
   }
 
-  addRow(rows: AccessRows, row: number, book: Timelines): void {
-    const { doors, lines } = rows;
-    for (let i = rows.start(row), end = rows.end(row); i < end; i++) this.add(doors[i] as number, lines[i] as number, book);
+  addRow(rows: AccessRows, row: number, timelines: Timelines): void {
+    const { doors, times } = rows;
+    for (let i = rows.start(row), end = rows.end(row); i < end; i++) this.add(doors[i] as number, times[i] as number, timelines);
   }
 
   /** The same of what of a row lies in one timeline, such as that of a card's life. */
-  addNarrowed(rows: AccessRows, row: number, live: TimelineNumber, book: Timelines): void {
-    const { doors, lines } = rows;
+  addNarrowed(rows: AccessRows, row: number, live: TimelineNumber, timelines: Timelines): void {
+    const { doors, times } = rows;
     // Doors side by side often have one timeline.
     let [before, narrowed] = [never, never];
     for (let i = rows.start(row), end = rows.end(row); i < end; i++) {
-      const line = lines[i] as number;
-      if (line !== before) narrowed = book.intersect((before = line), live);
-      this.add(doors[i] as number, narrowed, book);
+      const timeline = times[i] as number;
+      if (timeline !== before) narrowed = timelines.intersect((before = timeline), live);
+      this.add(doors[i] as number, narrowed, timelines);
     }
   }
 
-  /** Changes the line of every door that has one, in order of position. */
-  change(next: (door: Position, line: TimelineNumber) => TimelineNumber): void {
-    const { lines, touched } = this;
+  /** Changes the timeline of every door that has one, in order of position. */
+  change(next: (door: Position, timeline: TimelineNumber) => TimelineNumber): void {
+    const { times, touched } = this;
     for (let word = 0; word < touched.length; word++)
       for (let bits = touched[word] as number; bits !== 0; bits &= bits - 1) {
         const door = word * wordBits + (31 - Math.clz32(bits & -bits));
-        const line = lines[door] as number;
-        if (line !== never) lines[door] = next(door, line);
+        const timeline = times[door] as number;
+        if (timeline !== never) times[door] = next(door, timeline);
       }
   }
 
-  /** Moves the doors with a line into a pool, in order of position; gives the number of their row. */
+  /** Moves the doors with a timeline into a pool, in order of position; gives the number of their row. */
   moveTo(pool: RowPool): number {
-    const { touched, lines } = this;
-    let end = pool.reserve(lines.length);
-    const { doors: toDoors, lines: toLines } = pool;
+    const { touched, times } = this;
+    let end = pool.reserve(times.length);
+    const { doors: toDoors, times: toLines } = pool;
     for (let word = 0; word < touched.length; word++) {
       let bits = touched[word] as number;
       if (bits === 0) continue;
       touched[word] = 0;
       for (; bits !== 0; bits &= bits - 1) {
         const door = word * wordBits + (31 - Math.clz32(bits & -bits));
-        const line = lines[door] as number;
-        if (line === never) continue;
+        const timeline = times[door] as number;
+        if (timeline === never) continue;
         toDoors[end] = door;
-        toLines[end++] = line;
-        lines[door] = never;
+        toLines[end++] = timeline;
+        times[door] = never;
       }
     }
     return pool.close(end);
   }
 }
-
-/** The timeline at a door in a row; `never` where the row has none. */
-export function timelineAt(rows: AccessRows, row: number, door: Position): TimelineNumber {
-  const { doors, lines } = rows;
-  let low = rows.start(row);
-  let high = rows.end(row) - 1;
-  while (low <= high) {
-    const middle = (low + high) >> 1;
-    const at = doors[middle] as number;
-    if (at === door) return lines[middle] as number;
-    if (at < door) low = middle + 1;
-    else high = middle - 1;
-  }
-  return never;
-}
-
-/** The doors of a row, in order of position: a look into the columns, not a copy. */
-export const doorsOfRow = (rows: AccessRows, row: number): Int32Array => rows.doors.subarray(rows.start(row), rows.end(row));
