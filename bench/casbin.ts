@@ -2,7 +2,7 @@ import type { Enforcer } from "casbin";
 import { StringAdapter, newEnforcer, newModelFromString } from "casbin";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { objectWindow } from "@/core/facility/time-rules";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import type { EpochMinute } from "@/core/time/instant";
 import { openAt } from "@/core/time/schedule";
@@ -41,7 +41,7 @@ export class CasbinPeer {
     const { compiled } = this;
     const lines: string[] = [];
     for (const grant of compiled.grantsCovering(door)) {
-      const { grant: given, blocks, window, schedule } = present(compiled.grants.at(grant), "positions are valid");
+      const { grant: given, blocks, window, schedule } = required(compiled.grants.at(grant), "positions are valid");
       const ways = compiled.waysOf(grant).get(door) ?? [];
       for (const way of blocks ? ways.slice(0, 1) : ways) {
         const needed = [blocks ? undefined : way.schedule, schedule].filter((position) => position !== undefined);
@@ -51,12 +51,12 @@ export class CasbinPeer {
     // The adapter refuses an empty text.
     const enforcer = await (lines.length === 0 ? newEnforcer(newModelFromString(model)) : newEnforcer(newModelFromString(model), new StringAdapter(lines.join("\n"))));
     await enforcer.addFunction("inForce", (at: number, doorAt: number, from: string, until: string, schedules: string) => {
-      const { zone, calendar } = present(compiled.doors[doorAt], "positions are valid");
+      const { zone, calendar } = required(compiled.doors[doorAt], "positions are valid");
       const days = calendar === undefined ? undefined : compiled.calendars[calendar];
       return (
         Number(from) <= at &&
         at < Number(until) &&
-        (schedules === "-" || schedules.split(" ").every((position) => openAt(present(compiled.schedules[Number(position)], "positions are valid"), days, zone, at as EpochMinute)))
+        (schedules === "-" || schedules.split(" ").every((position) => openAt(required(compiled.schedules[Number(position)], "positions are valid"), days, zone, at as EpochMinute)))
       );
     });
     this.enforcers.set(door, enforcer);
@@ -66,14 +66,14 @@ export class CasbinPeer {
   /** Gives the credential its roles as they stand at a minute; done beforehand, as a peer that keeps its roles would have. */
   async know(credential: Position, door: Position, at: EpochMinute): Promise<void> {
     const enforcer = await this.prepare(door);
-    const asked = present(this.compiled.credentials.at(credential), "positions are valid");
-    const membershipWindow = (membership: Position) => objectWindow(present(this.compiled.facility.memberships[membership], "positions are valid"), this.zone, "outward");
+    const asked = required(this.compiled.credentials.at(credential), "positions are valid");
+    const membershipWindow = (membership: Position) => objectWindow(required(this.compiled.facility.memberships[membership], "positions are valid"), this.zone, "outward");
     for (const { id, window } of receiversOf(this.compiled, this.chains, asked, membershipWindow))
       if (!window || windowHolds(window, at)) await enforcer.addRoleForUser(asked.credential.id, id);
   }
 
   async opens(credential: Position, door: Position, at: EpochMinute): Promise<boolean> {
     const enforcer = await this.prepare(door);
-    return enforcer.enforce(present(this.compiled.facility.credentials[credential], "positions are valid").id, at, door);
+    return enforcer.enforce(required(this.compiled.facility.credentials[credential], "positions are valid").id, at, door);
   }
 }

@@ -1,7 +1,7 @@
 import { preparsePolicySet, statefulIsAuthorized } from "@cedar-policy/cedar-wasm/nodejs";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { objectWindow } from "@/core/facility/time-rules";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import type { EpochMinute } from "@/core/time/instant";
 import { openAt } from "@/core/time/schedule";
@@ -28,7 +28,7 @@ export class CedarPeer {
     if (this.prepared.has(door)) return;
     const policies: string[] = [];
     for (const grant of this.compiled.grantsCovering(door)) {
-      const { grant: given, blocks, window, schedule } = present(this.compiled.grants.at(grant), "positions are valid");
+      const { grant: given, blocks, window, schedule } = required(this.compiled.grants.at(grant), "positions are valid");
       const scheduleId = (position: Position | undefined) => (position === undefined ? undefined : this.compiled.facility.schedules[position]?.id);
       const ways = this.compiled.waysOf(grant).get(door) ?? [];
       for (const way of blocks ? ways.slice(0, 1) : ways) {
@@ -45,11 +45,11 @@ export class CedarPeer {
   opens(credential: Position, door: Position, at: EpochMinute): boolean {
     this.prepare(door);
     const { compiled } = this;
-    const asked = present(compiled.credentials.at(credential), "positions are valid");
-    const { zone, calendar } = present(compiled.doors[door], "positions are valid");
+    const asked = required(compiled.credentials.at(credential), "positions are valid");
+    const { zone, calendar } = required(compiled.doors[door], "positions are valid");
     const days = calendar === undefined ? undefined : compiled.calendars[calendar];
-    const open = compiled.facility.schedules.filter((_, i) => openAt(present(compiled.schedules[i], "positions are valid"), days, zone, at)).map(({ id }) => id);
-    const membershipWindow = (membership: Position) => objectWindow(present(compiled.facility.memberships[membership], "positions are valid"), this.zone, "outward");
+    const open = compiled.facility.schedules.filter((_, i) => openAt(required(compiled.schedules[i], "positions are valid"), days, zone, at)).map(({ id }) => id);
+    const membershipWindow = (membership: Position) => objectWindow(required(compiled.facility.memberships[membership], "positions are valid"), this.zone, "outward");
     const receivers = receiversOf(compiled, this.chains, asked, membershipWindow).filter(({ window }) => !window || windowHolds(window, at));
     const uid = (type: string, id: string) => ({ type, id });
     const answer = statefulIsAuthorized({

@@ -2,7 +2,7 @@ import { compileFacility } from "@/core/compile/compile-facility";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import { doorsOfRow } from "@/core/table/access-rows";
 import type { AccessTable } from "@/core/table/access-table";
@@ -59,8 +59,8 @@ export class Institute {
       .map(({ position }) => position);
   }
 
-  readonly credentialId = (position: Position): string => present(this.compiled.facility.credentials[position], "valid").id;
-  readonly doorId = (position: Position): string => present(this.compiled.facility.doors[position], "valid").id;
+  readonly credentialId = (position: Position): string => required(this.compiled.facility.credentials[position], "valid").id;
+  readonly doorId = (position: Position): string => required(this.compiled.facility.doors[position], "valid").id;
 
   moment(): EpochMinute {
     return (from + this.random.below(to - from)) as EpochMinute;

@@ -3,13 +3,13 @@ import { parseArgs } from "node:util";
 import { createConnection } from "mariadb";
 import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { registerTables } from "@/data/register-tables";
 import { bundleZip } from "@/wiring/bundle-zip";
 
 /** What an intake of CSV tables is held against: the same rows put into empty tables of the same shape by multi-row inserts, nothing else. */
 const { values } = parseArgs({ options: { file: { type: "string" }, zip: { type: "string" } } });
-const text = readFileSync(present(values.file, "--file names a document"), "utf8");
+const text = readFileSync(required(values.file, "--file names a document"), "utf8");
 
 const rowsAtOnce = 2000;
 

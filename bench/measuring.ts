@@ -1,4 +1,4 @@
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 
 /** One line of the table. Times in milliseconds for one piece of work; a peer's is scaled where it was sampled. */
 export interface Measured {
@@ -50,7 +50,7 @@ export async function timedAll<Q, A>(questions: readonly Q[], ask: (question: Q)
 
 const median = (numbers: readonly number[]): number => [...numbers].sort((a, b) => a - b)[numbers.length >> 1] as number;
 
-const collect = (options?: { readonly type: "minor" }): void => present((globalThis as { gc?: (options?: object) => void }).gc, "npm run bench exposes it")(options);
+const collect = (options?: { readonly type: "minor" }): void => required((globalThis as { gc?: (options?: object) => void }).gc, "npm run bench exposes it")(options);
 
 /** What one question leaves behind is not charged to the next. */
 const clean = (): void => collect();

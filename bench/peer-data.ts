@@ -1,5 +1,5 @@
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import type { Window } from "@/core/time/window";
 
@@ -22,7 +22,7 @@ export function receiversOf({ facility }: CompiledFacility, groupsAbove: (group:
   for (const { membership, list: routes } of holder.routes) {
     if (routes.by === "department") for (const group of groupsAbove(holder.cardholder.department ?? "")) list.push({ id: `g ${group}`, window: undefined });
     if (membership !== undefined)
-      for (const group of groupsAbove(present(facility.memberships[membership], "positions are valid").group)) list.push({ id: `g ${group}`, window: membershipWindow(membership) });
+      for (const group of groupsAbove(required(facility.memberships[membership], "positions are valid").group)) list.push({ id: `g ${group}`, window: membershipWindow(membership) });
   }
   return list;
 }
@@ -39,7 +39,7 @@ export function groupChains({ facility }: CompiledFacility): (group: string) => 
 
 /** Name of the clock by which a door's schedules are read. */
 export const clockOf = (compiled: CompiledFacility, door: Position): string => {
-  const { zone, calendar } = present(compiled.doors[door], "positions are valid");
+  const { zone, calendar } = required(compiled.doors[door], "positions are valid");
   return `${zone.name} ${calendar === undefined ? "" : (compiled.facility.calendars[calendar]?.id ?? "")}`;
 };
 

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { parseArgs } from "node:util";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { Institute, from, to } from "./institute";
 import { Measurements } from "./measuring";
 import { peakMemory } from "./memory";
@@ -13,7 +13,7 @@ import { measureWho } from "./questions/who";
 import { SqlPeer } from "./sql";
 
 const { values } = parseArgs({ options: { file: { type: "string" }, size: { type: "string", default: "s" }, memory: { type: "string" } } });
-const text = readFileSync(present(values.file, "--file names a document"), "utf8");
+const text = readFileSync(required(values.file, "--file names a document"), "utf8");
 
 async function measure(): Promise<unknown> {
   const measurements = new Measurements();
@@ -21,7 +21,7 @@ async function measure(): Promise<unknown> {
   const { compiled, table } = institute;
   measureReading(institute, measurements);
   measureSecondDocument(institute, measurements);
-  const environment = (name: string): string => present(process.env[name], `${name} is set by npm run bench`);
+  const environment = (name: string): string => required(process.env[name], `${name} is set by npm run bench`);
   const sql = await SqlPeer.load(compiled, from, to, {
     port: Number(environment("NOMADE_DB_PORT")),
     user: environment("NOMADE_DB_USER"),

@@ -2,7 +2,7 @@ import { createConnection } from "mariadb";
 import type { Connection } from "mariadb";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { targetKey } from "@/core/compile/target-key";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import { livingWindow } from "@/core/paths/timeframe";
 import { objectWindow } from "@/core/facility/time-rules";
@@ -101,7 +101,7 @@ export class SqlPeer {
     const clocks = new Map(doors.map((door) => [clockOf(compiled, door), door]));
     for (const [clock, door] of clocks)
       facility.schedules.forEach(({ id }, schedule) => {
-        const { zone: doorZone, calendar } = present(compiled.doors[door], "positions are valid");
+        const { zone: doorZone, calendar } = required(compiled.doors[door], "positions are valid");
         const set = compiled.timeline(schedule, calendar, doorZone, from, to);
         for (let i = 0; i < set.length; i += 2) open.push([id, clock, set[i] as number, set[i + 1] as number]);
       });

@@ -4,7 +4,7 @@ import { compileFacility } from "@/core/compile/compile-facility";
 import { candidateDoors } from "@/core/paths/candidates";
 import { ordinary } from "@/core/paths/paths";
 import { reasonAt } from "@/core/paths/verdict";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { minutesADay } from "@/core/time/civil-day";
 import { formatMinute, minuteDown, parseInstant } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
@@ -22,9 +22,9 @@ const daysOfEvents = 396;
 export function* eventLines(institute: FacilityDocument, seed: number): Generator<string> {
   const random = seeded(seed ^ 0x5eed);
   const compiled = compileFacility(withAllLists(institute));
-  const end = minuteDown(present(parseInstant(asOf), "the demo's export has an instant"));
+  const end = minuteDown(required(parseInstant(asOf), "the demo's export has an instant"));
   // Who opens a door by night and not by day comes by night. 2026-09-16 is an ordinary Wednesday.
-  const [aNight, aNoon] = ["2026-09-16T21:00:00Z", "2026-09-16T10:00:00Z"].map((text) => minuteDown(present(parseInstant(text), text))) as [EpochMinute, EpochMinute];
+  const [aNight, aNoon] = ["2026-09-16T21:00:00Z", "2026-09-16T10:00:00Z"].map((text) => minuteDown(required(parseInstant(text), text))) as [EpochMinute, EpochMinute];
   const habits = compiled.credentials.all().flatMap((credential) => {
     const doors = candidateDoors(compiled, credential);
     const { holder } = credential;
@@ -45,7 +45,7 @@ export function* eventLines(institute: FacilityDocument, seed: number): Generato
       const door = random.pick(used);
       const reason = reasonAt(compiled, credential, door, at, ordinary);
       if (reason !== "open" && !random.chance(0.15)) continue;
-      const id = present(compiled.doors[door], "positions are valid").door.id;
+      const id = required(compiled.doors[door], "positions are valid").door.id;
       events.push({ at, line: `${formatMinute(at)},${id},${credential.credential.id},${reason === "open" ? "granted" : "refused"},${reason === "open" ? "" : reason}` });
     }
     events.sort((a, b) => a.at - b.at);

@@ -1,7 +1,7 @@
 import { compileFacility } from "@/core/compile/compile-facility";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import type { FacilityDocument } from "@/core/facility/document";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
@@ -31,9 +31,9 @@ export function compiledFrom(given: Partial<FacilityDocument> = {}): CompiledFac
   return compileFacility(checked.value.facility);
 }
 
-export const minute = (text: string): EpochMinute => minuteDown(present(parseInstant(text), `${text} is an instant`));
+export const minute = (text: string): EpochMinute => minuteDown(required(parseInstant(text), `${text} is an instant`));
 
 export const credentialOf = (compiled: CompiledFacility, id: string): CompiledCredential =>
-  present(compiled.credentials.at(compiled.credentialById.get(id) ?? -1), `there is a credential ${id}`);
+  required(compiled.credentials.at(compiled.credentialById.get(id) ?? -1), `there is a credential ${id}`);
 
-export const doorOf = (compiled: CompiledFacility, id: string): Position => present(compiled.doorById.get(id), `there is a door ${id}`);
+export const doorOf = (compiled: CompiledFacility, id: string): Position => required(compiled.doorById.get(id), `there is a door ${id}`);

@@ -1,7 +1,7 @@
 import { compileFacility } from "@/core/compile/compile-facility";
 import { withAllLists } from "@/core/facility/facility";
 import { businessHours, businessLines } from "@/core/findings/business-hours";
-import { invariant, present } from "@/core/kernel/invariant";
+import { invariant, required } from "@/core/kernel/invariant";
 import { doorsOfRow, timelineAt } from "@/core/table/access-rows";
 import { pairBlocks, summaries, summaryGroups } from "@/core/table/pair-summaries";
 import { subtract, totalMinutes } from "@/core/time/intervals";
@@ -21,8 +21,8 @@ function plainSummary({ compiled, plain }: Institute): (cardholder: string) => R
     for (const { id: door, site } of facility.doors) {
       const open = plain.cardholderTimetable(cardholder, door);
       if (open.length === 0) continue;
-      const at = present(facility.sites.find((one) => one.id === site), "valid");
-      const doorAt = present(compiled.doors[present(compiled.doorById.get(door), "valid")], "valid");
+      const at = required(facility.sites.find((one) => one.id === site), "valid");
+      const doorAt = required(compiled.doors[required(compiled.doorById.get(door), "valid")], "valid");
       const days = doorAt.calendar === undefined ? undefined : compiled.calendars[doorAt.calendar];
       let business = businessOf.get(at.id);
       if (!business) businessOf.set(at.id, (business = openDuring(businessHours, days, doorAt.zone, from, to)));
@@ -54,7 +54,7 @@ export function measureSummary(institute: Institute, measurements: Measurements)
   const looped = besidePeer([() => byGroups, () => writtenOut], others, people, plainSummary(institute));
   const all = summaries(table, businessLines(table, compiled));
   people.forEach((cardholder, i) => {
-    const row = table.rowOfCardholder(present(compiled.cardholderById.get(cardholder), "valid"));
+    const row = table.rowOfCardholder(required(compiled.cardholderById.get(cardholder), "valid"));
     const found = Array.from(doorsOfRow(table.rows, row), (door) => {
       const { minutes, oddMinutes, first, last } = all.of(timelineAt(table.rows, row, door), door);
       return `${doorId(door)} ${minutes} ${oddMinutes} ${first} ${last}`;

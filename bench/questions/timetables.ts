@@ -1,4 +1,4 @@
-import { invariant, present } from "@/core/kernel/invariant";
+import { invariant, required } from "@/core/kernel/invariant";
 import { openOf } from "@/core/table/table-questions";
 import type { Institute, Question } from "../institute";
 import type { Measurements } from "../measuring";
@@ -12,7 +12,7 @@ const repeats = 200;
 export async function measureTimetables({ table, compiled, plain }: Institute, sql: SqlPeer, pairs: readonly Question[], others: readonly Question[], measurements: Measurements): Promise<void> {
   const timetable = ({ credential, door }: Question) => openOf(table, credential, door);
   const expectSame = (peer: string, theirs: readonly (readonly number[])[]): void =>
-    theirs.forEach((set, i) => invariant(set.join() === timetable(present(pairs[i], "asked")).join(), `${peer} lays out another timetable`));
+    theirs.forEach((set, i) => invariant(set.join() === timetable(required(pairs[i], "asked")).join(), `${peer} lays out another timetable`));
 
   const round = (): number => {
     let bounds = 0;

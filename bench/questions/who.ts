@@ -1,4 +1,4 @@
-import { invariant, present } from "@/core/kernel/invariant";
+import { invariant, required } from "@/core/kernel/invariant";
 import { doorColumns, whoOpensAt } from "@/core/table/table-questions";
 import type { Institute } from "../institute";
 import type { Measurements } from "../measuring";
@@ -14,7 +14,7 @@ export async function measureWho(institute: Institute, sql: SqlPeer, measurement
   const questions = Array.from({ length: 100 }, () => ({ door: institute.random.pick(institute.doors), at: institute.moment() }));
   const expectSame = (peer: string, theirs: readonly (readonly string[])[], isAsked: (id: string) => boolean): void =>
     theirs.forEach((ids, i) => {
-      const { door, at } = present(questions[i], "asked");
+      const { door, at } = required(questions[i], "asked");
       const found = whoOpensAt(table, columns, door, at).filter(isAsked).sort();
       invariant(ids.filter(isAsked).sort().join() === found.join(), `${peer} finds others at ${doorId(door)}`);
     });

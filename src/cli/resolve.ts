@@ -1,6 +1,6 @@
 import { parseArgs } from "node:util";
 import { compareCodePoints } from "@/core/kernel/compare";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { Position, PositionIndex } from "@/core/compile/position-index";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { candidateDoors } from "@/core/paths/candidates";
@@ -79,7 +79,7 @@ async function printPairs(
 
 /** The pairs of one credential without laying out everybody else's. */
 function* pairsAlone(compiled: CompiledFacility, position: Position, timeframe: Timeframe): Generator<readonly [door: Position, open: IntervalSet]> {
-  const credential = present(compiled.credentials.at(position), "positions are valid");
+  const credential = required(compiled.credentials.at(position), "positions are valid");
   for (const door of candidateDoors(compiled, credential)) {
     const open = openIn(compiled, timeframe, credential, door);
     if (open.length > 0) yield [door, open];
@@ -114,10 +114,10 @@ export async function resolve(args: readonly string[]): Promise<number> {
   const timeframe = exactTimeframe(compiled, from, to, { lockdown: !!values.lockdown, asIfLive: !!values["as-if-live"] });
   const { facility } = compiled;
   const doors = ordered(facility.doors, compiled.doorById, values.door, "door");
-  const doorId = (door: Position): string => present(facility.doors[door], "positions are valid").id;
+  const doorId = (door: Position): string => required(facility.doors[door], "positions are valid").id;
   if (values.by === "free") {
     for (const door of doors) {
-      const free = freeIn(timeframe, present(compiled.doors[door], "positions are valid"));
+      const free = freeIn(timeframe, required(compiled.doors[door], "positions are valid"));
       if (free.length > 0) await printLine({ door: doorId(door), free: writtenIntervals(free) });
     }
     return 0;
@@ -126,7 +126,7 @@ export async function resolve(args: readonly string[]): Promise<number> {
   let laidOut: AccessTable | undefined;
   const table = (): AccessTable => (laidOut ??= accessTable(compiled, timeframe));
   if (values.by === "cardholder") {
-    const subjects = cardholders.map((position) => ({ id: present(facility.cardholders[position], "positions are valid").id, pairs: () => pairsOfCardholder(table(), position) }));
+    const subjects = cardholders.map((position) => ({ id: required(facility.cardholders[position], "positions are valid").id, pairs: () => pairsOfCardholder(table(), position) }));
     await printPairs("cardholder", subjects, compiled, doors);
     return 0;
   }
@@ -134,7 +134,7 @@ export async function resolve(args: readonly string[]): Promise<number> {
   const subjects = ordered(facility.credentials, compiled.credentialById, values.credential, "credential")
     .filter((position) => values.cardholder === undefined || facility.credentials[position]?.cardholder === values.cardholder)
     .map((position) => ({
-      id: present(facility.credentials[position], "positions are valid").id,
+      id: required(facility.credentials[position], "positions are valid").id,
       pairs: () => (alone ? pairsAlone(compiled, position, timeframe) : pairsOfCredential(table(), position)),
     }));
   await printPairs("credential", subjects, compiled, doors);

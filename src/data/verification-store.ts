@@ -1,7 +1,7 @@
 import { QueryTypes, Transaction } from "sequelize";
 import type { Sequelize } from "sequelize";
 import { canonicalJson } from "@/core/facility/canonical-json";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { Decision } from "@/core/certification/decide-line";
 import type { LatestEntry, StoredDocket, Verification } from "@/operations/ports/verification";
 import { hashOfOrders } from "./round-store";
@@ -45,7 +45,7 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
         const different: string[] = [];
         for (const table of registerTables) {
           const columns = Object.keys(table.columns);
-          const textOf = (row: Row): string => JSON.stringify(columns.map((column) => plain(row[column], present(table.columns[column], "a table has its columns"))));
+          const textOf = (row: Row): string => JSON.stringify(columns.map((column) => plain(row[column], required(table.columns[column], "a table has its columns"))));
           const wanted = new Map<string, number>();
           for (const row of table.rows(facility)) wanted.set(textOf(row), (wanted.get(textOf(row)) ?? 0) + 1);
           const standing = await select<Row>(

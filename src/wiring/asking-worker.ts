@@ -12,7 +12,7 @@ import { addBox, changeDraft, movePeople, settleClash, takeBack, takeBackAll } f
 import { editObject, peopleBoard, suggestInDraft } from "@/operations/register/drafts/edit-object";
 import { ordersOfDraft, showDraft } from "@/operations/register/drafts/show-draft";
 import type { RegisterKind } from "@/core/register/kinds";
-import type { Hook } from "@/core/register/related/ways";
+import type { ObjectRef } from "@/core/register/related/ways";
 import type { AskedList } from "@/operations/register/list-register";
 import { listRegister, suggest } from "@/operations/register/list-register";
 import type { AskedWithdrawal } from "@/operations/register/drafts/draft-withdrawal";
@@ -95,7 +95,7 @@ async function listed({ asked, page }: { readonly asked: AskedList & { readonly 
 
 const snapshotsCompared = ({ before, after }: { readonly before: number; readonly after: number }) => compareSnapshots(services(), before, after);
 
-async function object({ hook, snapshot }: { readonly hook: Hook; readonly snapshot: number | undefined }) {
+async function object({ hook, snapshot }: { readonly hook: ObjectRef; readonly snapshot: number | undefined }) {
   const register = await openRegister(services(), snapshot);
   return register && showObject(services(), register, hook);
 }

@@ -5,7 +5,7 @@ import { PassThrough, Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { createGunzip, createGzip } from "node:zlib";
 import Joi from "joi";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { ownDatabase } from "@/data/whole-database";
 import { recordHeadsFile } from "@/data/record-store";
 import { checkInput } from "./check-input";
@@ -37,7 +37,7 @@ function databaseProgram(program: string, args: readonly string[], input: "ignor
     env: { ...process.env, MYSQL_PWD: password },
   });
   let said = "";
-  const [output, errors] = [present(child.stdout, "it is piped"), present(child.stderr, "it is piped")];
+  const [output, errors] = [required(child.stdout, "it is piped"), required(child.stderr, "it is piped")];
   errors.on("data", (chunk: Buffer) => (said += chunk.toString("utf8")));
   const done = new Promise<void>((resolve, reject) => {
     child.once("error", (error) => reject(new BackupError(`${program} cannot be run (${error.message}).`)));

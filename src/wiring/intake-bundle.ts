@@ -16,9 +16,9 @@ import type { BundleFile, RefusedRow } from "@/intake/formats/tables/read-table"
 import type { Actor } from "@/operations/ports/record";
 import type { IntakeFile, PrintedIssue } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
-import { previewBrought } from "@/operations/intake/preview-intake";
+import { previewContents } from "@/operations/intake/preview-intake";
 import type { IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
-import { storeBrought } from "@/operations/intake/store-intake";
+import { storeContents } from "@/operations/intake/store-intake";
 import { keepMapping } from "./keep-mapping";
 import { originalHashes } from "./without-pins";
 
@@ -97,7 +97,7 @@ export async function previewBundle(services: Services, path: string, name: stri
     const { checked, refused, kept, summaries, fileHash, tables, brings } = await openBundle(services, path, readAs, report);
     if (refused.length > 0 && !(await stat(path)).isDirectory()) await writeFile(refusedRowsFile(path), refusedCsv(refused), { mode: 0o600 });
     if (!checked || refused.some(({ whole }) => whole)) return { kind: "refused", fileName: name, ...refusal(refused), tables };
-    return await previewBrought(services, { checked, fileHash, leftOut: rowsLeftOut(refused), files: summaries, brings }, name, report, { refused, kept, tables });
+    return await previewContents(services, { checked, fileHash, leftOut: rowsLeftOut(refused), files: summaries, brings }, name, report, { refused, kept, tables });
   } catch (error) {
     if (error instanceof BundleError) return { kind: "refused", fileName: name, errors: [notOpened(error, name)], errorCount: 1 };
     throw error;
@@ -110,7 +110,7 @@ export async function storeBundle(services: Services, path: string, name: string
     const { checked, refused, summaries, fileHash, brings } = await openBundle(services, path, readAs, report);
     const leftOut = rowsLeftOut(refused);
     if (!checked || refused.some(({ whole }) => whole) || leftOut !== leaveOut) return { outcome: "refused", ...refusal(refused) };
-    const stored = await storeBrought(services, { checked, fileHash, leftOut, files: summaries, brings }, source, who, report, on);
+    const stored = await storeContents(services, { checked, fileHash, leftOut, files: summaries, brings }, source, who, report, on);
     await keepMapping(services, source, readAs.mapping, who);
     return stored;
   } catch (error) {

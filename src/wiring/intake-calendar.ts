@@ -8,15 +8,15 @@ import { readFacility } from "@/intake/formats/facility/read-facility";
 import type { Actor } from "@/operations/ports/record";
 import type { PrintedIssue } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
-import type { Brought } from "@/operations/intake/preview-intake";
-import { previewBrought, refusalOf } from "@/operations/intake/preview-intake";
+import type { IntakeContents } from "@/operations/intake/preview-intake";
+import { previewContents, refusalOf } from "@/operations/intake/preview-intake";
 import type { CalendarEvents, IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
-import { storeBrought } from "@/operations/intake/store-intake";
+import { storeContents } from "@/operations/intake/store-intake";
 import { keepMapping } from "./keep-mapping";
 
 export const isCalendar = (name: string): boolean => /\.ics$/i.test(name);
 
-type Opened = { readonly brought: Brought; readonly refused: readonly RefusedRow[]; readonly events: CalendarEvents } | { readonly errors: readonly PrintedIssue[]; readonly errorCount: number };
+type Opened = { readonly brought: IntakeContents; readonly refused: readonly RefusedRow[]; readonly events: CalendarEvents } | { readonly errors: readonly PrintedIssue[]; readonly errorCount: number };
 
 const wrong = (name: string, message: string): Opened => ({ errors: [{ level: "error", path: name, code: "not-a-calendar", message }], errorCount: 1 });
 
@@ -52,7 +52,7 @@ async function openCalendar(services: Services, path: string, name: string, { ma
 /** What an iCalendar file would bring. */
 export async function previewCalendar(services: Services, path: string, name: string, report: Report, readAs: ReadAs): Promise<IntakePreview> {
   const opened = await openCalendar(services, path, name, readAs, report);
-  return "errors" in opened ? { kind: "refused", fileName: name, ...opened } : previewBrought(services, opened.brought, name, report, { refused: opened.refused, kept: [], events: opened.events });
+  return "errors" in opened ? { kind: "refused", fileName: name, ...opened } : previewContents(services, opened.brought, name, report, { refused: opened.refused, kept: [], events: opened.events });
 }
 
 /** Takes an iCalendar file in; events that cannot be read stop it, unless just so many may be left out. */
@@ -61,7 +61,7 @@ export async function storeCalendar(services: Services, path: string, name: stri
   if ("errors" in opened) return { outcome: "refused", ...opened };
   if (opened.brought.leftOut !== leaveOut)
     return { outcome: "refused", errors: opened.refused.map(({ line, value, reason }) => ({ level: "error", path: `${name}, event ${line}`, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: opened.refused.length };
-  const stored = await storeBrought(services, opened.brought, source, who, report, on);
+  const stored = await storeContents(services, opened.brought, source, who, report, on);
   await keepMapping(services, source, readAs.mapping, who);
   return stored;
 }

@@ -13,7 +13,7 @@ import { knownColumns } from "@/intake/formats/tables/read-bundle";
 import type { Account } from "@/operations/ports/accounts";
 import type { AskedList } from "@/operations/register/list-register";
 import type { RegisterKind } from "@/core/register/kinds";
-import type { Hook } from "@/core/register/related/ways";
+import type { ObjectRef } from "@/core/register/related/ways";
 import type { CardBox } from "@/core/drafting/card-box";
 import type { ListKey } from "@/core/facility/document";
 import type { Plain } from "@/core/facility/object-key";
@@ -125,7 +125,7 @@ export const nomade = {
     demand(account, "read-register");
     return asking().ask("snapshotsCompared", { before, after });
   },
-  showObject: async (account: Account, hook: Hook, snapshot: number | undefined) => {
+  showObject: async (account: Account, hook: ObjectRef, snapshot: number | undefined) => {
     demand(account, "read-register");
     return asking().ask("object", { hook, snapshot });
   },

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { describe, expect, it } from "@jest/globals";
 import { compileFacility } from "@/core/compile/compile-facility";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { exactTimeframe } from "@/core/paths/timeframe";
 import { openIn } from "@/core/paths/timetable";
 import { askVerdict } from "@/core/paths/trace";
@@ -33,7 +33,7 @@ interface ConformanceCase {
 }
 
 const folder = new URL("../cases/", import.meta.url);
-const instant = (text: string) => present(parseInstant(text), `${text} is an instant`);
+const instant = (text: string) => required(parseInstant(text), `${text} is an instant`);
 
 describe.each(readdirSync(folder).filter((name) => name.endsWith(".json")))("%s", (name) => {
   const example = JSON.parse(readFileSync(new URL(name, folder), "utf8")) as ConformanceCase;
@@ -55,8 +55,8 @@ describe.each(readdirSync(folder).filter((name) => name.endsWith(".json")))("%s"
     const laidOut = (example.timetables ?? []).map(({ credential, door, from, to, lockdown }) => {
       const mode = { lockdown: !!lockdown, asIfLive: false };
       const reading = exactTimeframe(compiled, minuteDown(instant(from)), minuteUp(instant(to)), mode);
-      const asked = present(compiled.credentials.at(compiled.credentialById.get(credential) ?? -1), credential);
-      const set = openIn(compiled, reading, asked, present(compiled.doorById.get(door), door));
+      const asked = required(compiled.credentials.at(compiled.credentialById.get(credential) ?? -1), credential);
+      const set = openIn(compiled, reading, asked, required(compiled.doorById.get(door), door));
       return set.map((minute) => formatMinute(minute as EpochMinute));
     });
     expect(laidOut).toEqual((example.timetables ?? []).map(({ open }) => open.flat()));

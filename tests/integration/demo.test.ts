@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { describe, expect, it } from "@jest/globals";
 import { compileFacility } from "@/core/compile/compile-facility";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { findAll } from "@/core/findings/find";
 import { noEvents } from "@/core/findings/use";
 import { ordinary } from "@/core/paths/paths";
@@ -35,9 +35,9 @@ describe("the Verrane Institute", () => {
       const [at, door, credential, result] = line.split(",") as [string, string, string, string];
       const reason = reasonAt(
         compiled,
-        present(compiled.credentials.at(compiled.credentialById.get(credential) ?? -1), credential),
-        present(compiled.doorById.get(door), door),
-        minuteDown(present(parseInstant(at), at)),
+        required(compiled.credentials.at(compiled.credentialById.get(credential) ?? -1), credential),
+        required(compiled.doorById.get(door), door),
+        minuteDown(required(parseInstant(at), at)),
         ordinary,
       );
       expect(result).toBe(reason === "open" ? "granted" : "refused");
@@ -51,10 +51,10 @@ describe("the Verrane Institute", () => {
   });
 
   describe("its stories", () => {
-    const named = (name: string) => present(compiled.cardholders.all().find(({ cardholder }) => cardholder.name === name), name);
+    const named = (name: string) => required(compiled.cardholders.all().find(({ cardholder }) => cardholder.name === name), name);
     const opens = (name: string, door: string, at: string) => {
       const [credential] = named(name).credentials;
-      return askVerdict(compiled, { credential: present(compiled.facility.credentials[credential ?? -1], name).id, door, at: minuteDown(present(parseInstant(at), at)), mode: ordinary });
+      return askVerdict(compiled, { credential: required(compiled.facility.credentials[credential ?? -1], name).id, door, at: minuteDown(required(parseInstant(at), at)), mode: ordinary });
     };
 
     it("gives a curator the vault by night through a group that stands below another", () => {
@@ -76,7 +76,7 @@ describe("the Verrane Institute", () => {
 
     it("has closing days for one year only", () => {
       const [mainland] = compiled.calendars;
-      const type = (text: string) => mainland?.read(present(parseCivilDay(text), text))?.winner.dayType;
+      const type = (text: string) => mainland?.read(required(parseCivilDay(text), text))?.winner.dayType;
       expect([type("2026-12-29"), type("2027-12-29"), type("2027-12-25")]).toEqual(["company", undefined, "public"]);
     });
 

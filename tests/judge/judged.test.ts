@@ -6,7 +6,7 @@ import { freeIn, openIn } from "@/core/paths/timetable";
 import { reasonAt } from "@/core/paths/verdict";
 import { contains } from "@/core/time/intervals";
 import type { EpochMinute } from "@/core/time/instant";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { readFacility } from "@/intake/formats/facility/read-facility";
 import { credentialOf, doorOf, minute } from "../builders";
 import { arbitraryFacility, askedDays } from "./arbitrary-facility";
@@ -53,7 +53,7 @@ describe("the resolver against the point-wise judge", () => {
         const to = (from + 2 * 1440) as EpochMinute;
         const timeframe = exactTimeframe(compiled, from, to, mode);
         const open = openIn(compiled, timeframe, credentialOf(compiled, credential), doorOf(compiled, door));
-        const free = freeIn(timeframe, present(compiled.doors[doorOf(compiled, door)], "positions are valid"));
+        const free = freeIn(timeframe, required(compiled.doors[doorOf(compiled, door)], "positions are valid"));
         const bounds = [...open, ...free].flatMap((bound) => [bound - 1, bound]).filter((at) => at >= from && at < to);
         const between = Array.from({ length: 24 }, (_, i) => from + i * 120 + 7);
         for (const at of [...bounds, ...between]) {

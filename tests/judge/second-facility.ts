@@ -1,16 +1,16 @@
 import fc from "fast-check";
 import type { Cardholder, Credential, FacilityDocument, Grant, Group } from "@/core/facility/document";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { arbitraryFacility } from "./arbitrary-facility";
 
 const extras = ["n1", "n2", "n3", "n4", "n5"];
 
 /** The same document with more people, each with a card: they are like the first two in turn. */
 export function crowded(draft: FacilityDocument): FacilityDocument {
-  const like = present(draft.cardholders, "there are people");
+  const like = required(draft.cardholders, "there are people");
   return {
     ...draft,
-    cardholders: [...like, ...extras.map((id, i): Cardholder => ({ ...present(like[i % 2], "there are two"), id }))],
+    cardholders: [...like, ...extras.map((id, i): Cardholder => ({ ...required(like[i % 2], "there are two"), id }))],
     credentials: [...(draft.credentials ?? []), ...extras.map((id): Credential => ({ id: `c-${id}`, cardholder: id, kind: "card", status: "active" }))],
   };
 }
@@ -47,26 +47,26 @@ function withSomeKept(was: readonly Grant[], others: readonly Grant[], stays: (g
 /** A document that shares some objects with the first, has others in their stead, lacks some and has some more; references hold. */
 export function changed(first: FacilityDocument, { draft, fates, newGroup, newPeople, turned, sameZone, sameDoors }: Second): FacilityDocument {
   let next = 0;
-  const fateOf = (): string => present(fates[next++ % fates.length], "there are enough");
+  const fateOf = (): string => required(fates[next++ % fates.length], "there are enough");
   const isExtra = (id: string): boolean => extras.includes(id);
   const cardholders = (first.cardholders ?? []).flatMap((was): Cardholder[] => {
     const fated = fateOf();
     if (fated === "kept") return [was];
-    return fated === "gone" && isExtra(was.id) ? [] : [{ ...present((draft.cardholders ?? [])[0], "there are people"), id: was.id }];
+    return fated === "gone" && isExtra(was.id) ? [] : [{ ...required((draft.cardholders ?? [])[0], "there are people"), id: was.id }];
   });
-  newPeople.forEach((at, i) => cardholders.splice(at, 0, { ...present((draft.cardholders ?? [])[1], "there are people"), id: `x${i}` }));
+  newPeople.forEach((at, i) => cardholders.splice(at, 0, { ...required((draft.cardholders ?? [])[1], "there are people"), id: `x${i}` }));
   if (turned) cardholders.reverse();
   const known = new Set(cardholders.map(({ id }) => id));
   const credentials = (first.credentials ?? []).flatMap((was): Credential[] => {
     if (was.cardholder !== undefined && !known.has(was.cardholder)) return [];
-    return fateOf() === "kept" ? [was] : [{ ...present((draft.credentials ?? [])[0], "there are cards"), id: was.id, cardholder: "h2" }];
+    return fateOf() === "kept" ? [was] : [{ ...required((draft.credentials ?? [])[0], "there are cards"), id: was.id, cardholder: "h2" }];
   });
   const groups = [...(first.groups ?? [])];
   if (newGroup >= 0) groups.splice(newGroup, 0, { id: "g0", name: "g0" } satisfies Group);
   const { sites, areas, doors, doorGroups, calendars } = first;
   return {
     ...draft,
-    // The doors and all that they refer to but schedules: documents of one arrangement have their rows in common.
+    // The doors and all that they refer to but schedules: documents of one layout have their rows in common.
     ...(sameDoors && { sites, areas, doors, doorGroups, calendars }),
     timeZone: sameZone ? first.timeZone : draft.timeZone,
     groups,

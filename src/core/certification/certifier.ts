@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Facility } from "../facility/facility";
 import type { Cardholder } from "../facility/document";
 
@@ -19,7 +19,7 @@ export function certifiers(facility: Facility): (cardholder: Cardholder) => Cert
   return (cardholder) => {
     if (cardholder.manager !== undefined && cardholder.manager !== cardholder.id) return { cardholder: cardholder.manager, as: "manager" };
     for (let id = cardholder.department; id !== undefined; ) {
-      const group = present(groups.get(id), "references resolve");
+      const group = required(groups.get(id), "references resolve");
       const manager = group.manager;
       if (manager !== undefined) {
         if (manager !== cardholder.id) return { cardholder: manager, as: "department-manager" };

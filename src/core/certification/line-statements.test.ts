@@ -7,7 +7,7 @@ import { readHoursBack } from "~/tests/judge/read-hours";
 import { aheadOf } from "../facility/ahead";
 import type { FacilityDocument } from "../facility/document";
 import { noEvents } from "../findings/use";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { EpochMinute } from "../time/instant";
 import { contains } from "../time/intervals";
 import { localTime, zoneOf } from "../time/zone";
@@ -103,7 +103,7 @@ describe("every statement of a line holds:", () => {
         for (const line of lines.filter(({ subject }) => subject.kind !== "credential"))
           for (const { doors, words } of line.hours)
             for (const { id } of doors) {
-              const { zone, calendar } = present(compiled.doors[compiled.doorById.get(id) ?? -1], "the door is there");
+              const { zone, calendar } = required(compiled.doors[compiled.doorById.get(id) ?? -1], "the door is there");
               const own = line.cardholder === undefined ? undefined : compiled.cardholders.at(compiled.cardholderById.get(line.cardholder) ?? -1)?.calendar;
               const days = compiled.calendars[own ?? calendar ?? -1];
               // Dates that are only counted cannot be read back; they are in the test of hours in full.

@@ -8,7 +8,7 @@ import { findAll } from "../findings/find";
 import type { Finding } from "../findings/finding";
 import type { UseRecord } from "../findings/use";
 import { noEvents } from "../findings/use";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import { exactTimeframe, ordinaryWeekTimeframe } from "../paths/timeframe";
 import type { Timeframe } from "../paths/timeframe";
 import { liveIn, openIn } from "../paths/timetable";
@@ -62,10 +62,10 @@ describe("the lines of a round", () => {
         const told = lines.filter(isPlace).flatMap((line) => doorsOf(line).map((door) => `${holderOf(line)}: ${door} at ${line.subject.kind} ${line.subject.id}`));
         expect(told.sort()).toEqual([...opened].flatMap(([holder, doors]) => [...doors.keys()].map((door) => `${holder}: ${door} at ${placeOf.get(door)}`)).sort());
         for (const line of lines.filter(isPlace)) {
-          const own = present(opened.get(holderOf(line)), "told above");
+          const own = required(opened.get(holderOf(line)), "told above");
           for (const { doors, week } of line.hours)
             for (const { id } of doors) {
-              expect(own.get(id)).toEqual(own.get(present(doors[0], "groups are not empty").id));
+              expect(own.get(id)).toEqual(own.get(required(doors[0], "groups are not empty").id));
               expect(week).toEqual(weeks.get(holderOf(line))?.get(id) ?? []);
             }
         }
@@ -101,13 +101,13 @@ describe("the lines of a round", () => {
         const opened = pairByPair(compiled, exactTimeframe(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), mode));
         const weeks = pairByPair(compiled, ordinaryWeekTimeframe(compiled, asOf, mode));
         const departmentOf = (holder: string) => draft.cardholders?.find(({ id }) => id === holder)?.department;
-        const placeOf = (door: string): string => (({ area, site }) => area ?? `site ${site}`)(present(draft.doors?.find(({ id }) => id === door), "doors are there"));
+        const placeOf = (door: string): string => (({ area, site }) => area ?? `site ${site}`)(required(draft.doors?.find(({ id }) => id === door), "doors are there"));
         const inPlace = (holder: string, place: string): string[] =>
           [...(opened.get(holder)?.keys() ?? [])].filter((door) => placeOf(door) === place).map((door) => `${door} ${(weeks.get(holder)?.get(door) ?? []).join()}`).sort();
         for (const line of linesOf(compiled, noEvents, []).filter(isPlace)) {
           const department = line.cardholder === undefined ? undefined : departmentOf(line.cardholder);
           const others = [...opened.keys()].filter((other) => other !== line.cardholder && department !== undefined && departmentOf(other) === department);
-          const place = placeOf(present(doorsOf(line)[0], "a place has doors"));
+          const place = placeOf(required(doorsOf(line)[0], "a place has doors"));
           const own = inPlace(holderOf(line), place);
           expect(line.peers).toEqual(department === undefined ? undefined : { same: others.filter((other) => inPlace(other, place).join() === own.join()).length, of: others.length });
         }

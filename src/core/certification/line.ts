@@ -1,5 +1,5 @@
 import { groupBy } from "../kernel/compare";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import { hoursInWords } from "../describe/hours-words";
@@ -83,13 +83,13 @@ interface Access {
 }
 
 function subjectOf(compiled: CompiledFacility, door: Position): LineSubject {
-  const at = present(compiled.doors[door], "positions are valid");
+  const at = required(compiled.doors[door], "positions are valid");
   const area = at.areas[0];
   if (area !== undefined) {
-    const { id, name } = present(compiled.facility.areas[area], "positions are valid");
+    const { id, name } = required(compiled.facility.areas[area], "positions are valid");
     return { kind: "area", id, name };
   }
-  const site = present(compiled.facility.sites.find(({ id }) => id === at.door.site), "references resolve");
+  const site = required(compiled.facility.sites.find(({ id }) => id === at.door.site), "references resolve");
   return { kind: "site", id: site.id, name: `${site.name}, other doors` };
 }
 
@@ -110,7 +110,7 @@ function accessBySubject(compiled: CompiledFacility, reach: Reach): Access[] {
 function describer(compiled: CompiledFacility, from: EpochMinute, to: EpochMinute) {
   const known = new Map<string, string>();
   return (open: IntervalSet, own: Position | undefined, door: Position): string => {
-    const { zone, calendar } = present(compiled.doors[door], "positions are valid");
+    const { zone, calendar } = required(compiled.doors[door], "positions are valid");
     const read = own ?? calendar;
     const key = `${zone.name} ${read ?? ""} ${contentKey(open)}`;
     let words = known.get(key);
@@ -133,10 +133,10 @@ function hoursOf(
   const own = cardholder === undefined ? undefined : compiled.cardholders.at(cardholder)?.calendar;
   const same = groupBy(access.now, ([door, open]) => `${compiled.doors[door]?.zone.name} ${contentKey(weeks.get(door) ?? nothing)} ${contentKey(open)}`);
   return [...same.values()].map((doors) => {
-    const [door, open] = present(doors[0], "groups are not empty");
+    const [door, open] = required(doors[0], "groups are not empty");
     return {
       doors: doors.map(([position]) => {
-        const { id, name } = present(compiled.facility.doors[position], "positions are valid");
+        const { id, name } = required(compiled.facility.doors[position], "positions are valid");
         return { id, name };
       }),
       words: describe(open, own, door),
@@ -161,7 +161,7 @@ function placesInWords(compiled: CompiledFacility, doors: readonly Position[]): 
 const shownFindings = (findings: readonly Finding[]): Line["findings"] => findings.map(({ fingerprint, sentence, risk }) => ({ fingerprint, sentence, risk }));
 
 /** What lines are made from: who opens what, awake, asleep and in an ordinary week, and who in a department reaches what. */
-interface Grounds {
+interface LineBasis {
   readonly compiled: CompiledFacility;
   readonly use: UseRecord;
   readonly asOf: EpochMinute;
@@ -178,8 +178,8 @@ interface Holder {
   readonly credentials: readonly Position[];
 }
 
-const usedAt = ({ compiled, use, asOf }: Grounds, credentials: readonly Position[], doors: readonly Position[]): Line["use"] =>
-  useOfDoors(compiled, use, credentials.map((position) => present(compiled.facility.credentials[position], "positions are valid").id), doors, asOf);
+const usedAt = ({ compiled, use, asOf }: LineBasis, credentials: readonly Position[], doors: readonly Position[]): Line["use"] =>
+  useOfDoors(compiled, use, credentials.map((position) => required(compiled.facility.credentials[position], "positions are valid").id), doors, asOf);
 
 const minuteOfDate = (zone: Zone, minute: EpochMinute): LifeBound => {
   const { date, minuteOfDay } = localTime(zone, minute);
@@ -199,8 +199,8 @@ function firstBound(zone: Zone, from: EpochMinute): LifeBound {
 }
 
 /** What becomes of a credential by itself in the time that is looked at. */
-function lifeOf({ compiled, asOf, to }: Grounds, position: Position, places: () => string | undefined): CredentialLife {
-  const { life, holder } = present(compiled.credentials.at(position), "positions are valid");
+function lifeOf({ compiled, asOf, to }: LineBasis, position: Position, places: () => string | undefined): CredentialLife {
+  const { life, holder } = required(compiled.credentials.at(position), "positions are valid");
   const { zone } = compiled.vocabulary;
   const own = livingWindow(life);
   const window = holder ? intersectWindows(own, livingWindow(holder.life)) : own;
@@ -210,9 +210,9 @@ function lifeOf({ compiled, asOf, to }: Grounds, position: Position, places: () 
 }
 
 /** A line for a credential that something speaks against, or that is asleep and would open more if it were not; undefined for others. */
-function credentialLine(grounds: Grounds, holder: Holder, position: Position, now: Reach, findings: readonly Finding[]): Line | undefined {
+function credentialLine(grounds: LineBasis, holder: Holder, position: Position, now: Reach, findings: readonly Finding[]): Line | undefined {
   const { compiled } = grounds;
-  const credential = present(compiled.facility.credentials[position], "positions are valid");
+  const credential = required(compiled.facility.credentials[position], "positions are valid");
   const wakened = reachOf(grounds.asleep, [position]);
   const besides = () => [...wakened].filter(([door, open]) => subtract(open, now.get(door) ?? nothing).length > 0).map(([door]) => door);
   const life = lifeOf(grounds, position, () => {
@@ -244,7 +244,7 @@ const sameness = ({ subject, now }: Access, weeks: Reach): string =>
 
 const isOverridden = (compiled: CompiledFacility, cardholder: Position | undefined, doors: readonly Position[]): boolean => {
   const holder = cardholder === undefined ? undefined : compiled.cardholders.at(cardholder);
-  return holder !== undefined && doors.every((door) => overrideCovers({ holder }, present(compiled.doors[door], "positions are valid")));
+  return holder !== undefined && doors.every((door) => overrideCovers({ holder }, required(compiled.doors[door], "positions are valid")));
 };
 
 /** How often the report is told, in holders. */
@@ -276,7 +276,7 @@ function peerCounts(compiled: CompiledFacility, accesses: readonly { readonly ca
  */
 export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: readonly Finding[], report: (done: number, of: number) => void = () => undefined): Line[] {
   const { from: asOf, to } = aheadOf(compiled.facility);
-  const grounds: Grounds = {
+  const grounds: LineBasis = {
     compiled,
     use,
     asOf,
@@ -305,7 +305,7 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
     const places = access.map((one): Line => {
       const doors = [...one.now.keys()];
       // What speaks against access to an area speaks against that to the areas within it.
-      const around = new Set(doors.flatMap((door) => present(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id)));
+      const around = new Set(doors.flatMap((door) => required(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id)));
       return {
         cardholder: holder.cardholder === undefined ? undefined : holder.id,
         credential: holder.cardholder === undefined ? holder.id : undefined,

@@ -1,7 +1,7 @@
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { HolderId } from "../facility/holder-id";
 import { canonicalJson } from "../facility/canonical-json";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import { byText } from "../kernel/compare";
 import type { Position } from "../compile/position-index";
 import type { Membership } from "../facility/document";
@@ -94,7 +94,7 @@ function calendarEntries(calendar: string, compiled: CompiledFacility): Part[] {
 }
 
 function* partsOfDoor(compiled: CompiledFacility, position: Position): Generator<Part> {
-  const { door, calendar } = present(compiled.doors[position], "positions are valid");
+  const { door, calendar } = required(compiled.doors[position], "positions are valid");
   yield byId("door", door.id);
   yield byId("site", door.site);
   if (calendar !== undefined) yield* calendarEntries(compiled.facility.calendars[calendar]?.id ?? "", compiled);
@@ -106,11 +106,11 @@ function* partsOfPath({ facility }: CompiledFacility, path: AccessPath, door: st
   yield byId("grant", path.grant.grant.id);
   const through = path.membership === undefined ? undefined : facility.memberships[path.membership];
   if (through) yield membership(through);
-  for (const position of path.route.groups) yield group(present(facility.groups[position], "positions are valid").id);
-  if (path.way.bundle !== undefined) yield byId("bundle", present(facility.bundles[path.way.bundle], "positions are valid").id);
+  for (const position of path.route.groups) yield group(required(facility.groups[position], "positions are valid").id);
+  if (path.way.bundle !== undefined) yield byId("bundle", required(facility.bundles[path.way.bundle], "positions are valid").id);
   const level = path.way.level === undefined ? undefined : facility.levels[path.way.level];
   if (level) yield byId("level", level.id);
-  for (const position of path.schedules) yield byId("schedule", present(facility.schedules[position], "positions are valid").id);
+  for (const position of path.schedules) yield byId("schedule", required(facility.schedules[position], "positions are valid").id);
   const { doorGroup, area } = path.way.row === undefined ? path.grant.grant.open : (level?.rows?.[path.way.row] ?? {});
   if (doorGroup !== undefined) yield byId("doorGroup", doorGroup);
   if (area !== undefined) yield areaOf(area, door);
@@ -127,9 +127,9 @@ function* partsOf(compiled: CompiledFacility, { kind, id }: HolderId, doorId: st
   for (let at = compiled.doorById.get(doorId); at !== undefined; at = compiled.doors[at]?.via) {
     yield* partsOfDoor(compiled, at);
     for (const position of credentials) {
-      const credential = present(compiled.credentials.at(position), "positions are valid");
+      const credential = required(compiled.credentials.at(position), "positions are valid");
       yield byId("credential", credential.credential.id);
-      for (const path of pathsBetween(compiled, credential, at)) yield* partsOfPath(compiled, path, present(compiled.doors[at], "positions are valid").door.id);
+      for (const path of pathsBetween(compiled, credential, at)) yield* partsOfPath(compiled, path, required(compiled.doors[at], "positions are valid").door.id);
     }
   }
 }

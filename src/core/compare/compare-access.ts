@@ -1,4 +1,4 @@
-import { invariant, present } from "../kernel/invariant";
+import { invariant, required } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
 import type { Position } from "../compile/position-index";
 import type { HolderId } from "../facility/holder-id";
@@ -75,7 +75,7 @@ function rowDifferences(before: AccessTable, after: AccessTable): (rowBefore: nu
     return found;
   };
   const changeOf = (door: number, was: number, is: number): DoorChange => ({
-    door: present(scale.ids[door], "doors are on the scale"),
+    door: required(scale.ids[door], "doors are on the scale"),
     change: was === never ? "gained" : is === never ? "lost" : "hours",
     before: was,
     after: is,
@@ -115,7 +115,7 @@ const ownerlessRow = (table: AccessTable, position: Position | undefined): numbe
 /** Positions and ids of credentials that nobody holds. */
 function* ownerless({ compiled: { facility, objects } }: AccessTable): Generator<readonly [Position, string]> {
   const { holderOf } = objects.cards;
-  for (let i = 0; i < holderOf.length; i++) if (holderOf[i] === -1) yield [i, present(facility.credentials[i], "positions are valid").id];
+  for (let i = 0; i < holderOf.length; i++) if (holderOf[i] === -1) yield [i, required(facility.credentials[i], "positions are valid").id];
 }
 
 /**

@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "./position-index";
 import type { Facility } from "../facility/facility";
 import { zoneOf } from "../time/zone";
@@ -11,9 +11,9 @@ export function compileDoors(facility: Facility, indexes: PositionIndexes, befor
   if (before && isLaidOutAlike(before.facility, facility)) return before.doors;
   const sites = new Map(facility.sites.map((site) => [site.id, site]));
   const [areaById, doorById, schedules, calendars] = [indexes.of("areas"), indexes.of("doors"), indexes.of("schedules"), indexes.of("calendars")];
-  const scheduleAt = (id: string): Position => present(schedules.get(id), "references resolve");
+  const scheduleAt = (id: string): Position => required(schedules.get(id), "references resolve");
   return facility.doors.map((door, position) => {
-    const site = present(sites.get(door.site), "references resolve");
+    const site = required(sites.get(door.site), "references resolve");
     const areas: Position[] = [];
     for (let area = areaById.get(door.area ?? ""); area !== undefined; area = areaById.get(facility.areas[area]?.parent ?? "")) areas.push(area);
     return {

@@ -1,5 +1,5 @@
 import { LazyList } from "./lazy-list";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position, PositionIndex } from "./position-index";
 import type { Facility } from "../facility/facility";
 import { calendarOf, scheduleOf } from "../facility/time-rules";
@@ -29,7 +29,7 @@ function chainsOf(facility: Facility, groupById: PositionIndex): (group: Positio
     if (!chain) {
       const groups = [group];
       for (let parent = facility.groups[group]?.parent; parent !== undefined; ) {
-        const position = present(groupById.get(parent), "references resolve");
+        const position = required(groupById.get(parent), "references resolve");
         groups.push(position);
         parent = facility.groups[position]?.parent;
       }
@@ -64,13 +64,13 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
   const lists = new RouteLists({ chainOf, grants: objects.grants, chains, vocabulary });
   const grants = new LazyList<CompiledGrant>(facility.grants.length, (position) => {
     const { blocks, window, schedule } = grantKinds.at(objects.grants.kind[position] as number);
-    return { position, grant: present(facility.grants[position], "positions are valid"), blocks, window, schedule: schedule === undefined ? undefined : scheduleById.get(schedule) };
+    return { position, grant: required(facility.grants[position], "positions are valid"), blocks, window, schedule: schedule === undefined ? undefined : scheduleById.get(schedule) };
   });
 
   const through = (list: RouteList, membership?: Position): GivenRoutes => ({ list, membership });
   const directly = (first: Position): GivenRoutes[] => (first === -1 ? [] : [through(lists.directly(first))]);
   const cardholders = new LazyList<CompiledCardholder>(facility.cardholders.length, (position) => {
-    const cardholder = present(facility.cardholders[position], "positions are valid");
+    const cardholder = required(facility.cardholders[position], "positions are valid");
     const routes = directly(chains.ofCardholder[position] as Position);
     const department = objects.holders.department[position] as Position;
     if (department !== -1) routes.push(through(lists.byDepartment(department)));
@@ -90,7 +90,7 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
     };
   });
   const credentials = new LazyList<CompiledCredential>(facility.credentials.length, (position) => {
-    const credential = present(facility.credentials[position], "positions are valid");
+    const credential = required(facility.credentials[position], "positions are valid");
     return {
       position,
       credential,
@@ -103,7 +103,7 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
 
   const cover = before && isCoveredAlike(before.facility, facility) ? before.cover : coverageOf(facility, doors, indexes);
   const ways: ReturnType<typeof cover>[] = [];
-  const waysOf = (grant: Position) => (ways[grant] ??= cover(present(facility.grants[grant], "positions are valid").open));
+  const waysOf = (grant: Position) => (ways[grant] ??= cover(required(facility.grants[grant], "positions are valid").open));
   return {
     facility,
     calendars,
@@ -192,7 +192,7 @@ function timelines(schedules: CompiledFacility["schedules"], calendars: Compiled
     const key = `${schedule} ${calendar ?? ""} ${zone.name}`;
     let set = known.get(key);
     if (!set) {
-      const rule = present(schedules[schedule], "positions are valid");
+      const rule = required(schedules[schedule], "positions are valid");
       set = openDuring(rule, calendar === undefined ? undefined : calendars[calendar], zone, from, to);
       known.set(key, set);
     }

@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position, PositionIndex } from "./position-index";
 import type { GrantTarget, LevelRow } from "../facility/document";
 import type { Facility } from "../facility/facility";
@@ -12,7 +12,7 @@ type DoorTarget = Pick<GrantTarget, "door" | "doorGroup" | "area">;
 /** Which doors a grant's target covers and by which ways; worked out once per target. */
 export function coverageOf({ doorGroups, levels, bundles }: Facility, doors: readonly CompiledDoor[], indexes: PositionIndexes): (target: GrantTarget) => Ways {
   const [doorById, groupById, areaById, levelById, bundleById] = [indexes.of("doors"), indexes.of("doorGroups"), indexes.of("areas"), indexes.of("levels"), indexes.of("bundles")];
-  const at = (positions: PositionIndex, id: string): Position => present(positions.get(id), "references resolve");
+  const at = (positions: PositionIndex, id: string): Position => required(positions.get(id), "references resolve");
 
   const inGroup = new Map<Position, ReadonlySet<Position>>();
   const doorsInGroup = (group: Position): ReadonlySet<Position> => {
@@ -22,7 +22,7 @@ export function coverageOf({ doorGroups, levels, bundles }: Facility, doors: rea
     const seen = new Set([group]);
     const open = [group];
     for (let next = open.pop(); next !== undefined; next = open.pop()) {
-      const doorGroup = present(doorGroups[next], "positions are valid");
+      const doorGroup = required(doorGroups[next], "positions are valid");
       for (const id of doorGroup.doors ?? []) found.add(at(doorById, id));
       for (const id of doorGroup.groups ?? []) {
         const below = at(groupById, id);
@@ -45,7 +45,7 @@ export function coverageOf({ doorGroups, levels, bundles }: Facility, doors: rea
   const doorsOf = (target: DoorTarget): Iterable<Position> => {
     if (target.door !== undefined) return [at(doorById, target.door)];
     if (target.doorGroup !== undefined) return doorsInGroup(at(groupById, target.doorGroup));
-    return inArea.get(at(areaById, present(target.area, "a target names one thing"))) ?? [];
+    return inArea.get(at(areaById, required(target.area, "a target names one thing"))) ?? [];
   };
 
   const schedules = indexes.of("schedules");

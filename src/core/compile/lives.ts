@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import { addSeconds, always, minuteUp, never, parseMoment } from "../time/instant";
 import type { EpochMinute, Instant } from "../time/instant";
 import { firstMinuteFrom } from "../time/zone";
@@ -23,7 +23,7 @@ function expiryEnd(credential: Credential, zone: Zone): EpochMinute {
   const use = expiry.after === "first-use" ? credential.firstUse : credential.lastUse;
   let start: Instant | undefined = use === undefined ? undefined : instantOf(use);
   if (!start && expiry.after === "last-use" && credential.from !== undefined) {
-    const from = present(parseMoment(credential.from), "a well-formed document has possible moments");
+    const from = required(parseMoment(credential.from), "a well-formed document has possible moments");
     start = from.kind === "instant" ? from.instant : { seconds: firstMinuteFrom(zone, from.date) * 60, fraction: "" };
   }
   return start ? minuteUp(addSeconds(start, expiry.days * secondsADay)) : never;

@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import { positionsOf } from "./position-index";
 import type { Position } from "./position-index";
 import type { Cardholder, Credential, Grant, Membership } from "../facility/document";
@@ -96,8 +96,8 @@ function membershipFacts({ facility: { memberships }, vocabulary, indexes, share
       group = shared.groups.nowAt[shared.columns.memberships.groupOf[was] as number] as number;
       window[m] = shared.columns.memberships.window[was] as number;
     } else window[m] = vocabulary.windows.of(memberships[m] as Membership).number;
-    if (holder === -1) holder = present(indexes.of("cardholders").getNear((memberships[m] as Membership).cardholder, near), "references resolve");
-    if (group === -1) group = present(groups.get((memberships[m] as Membership).group), "references resolve");
+    if (holder === -1) holder = required(indexes.of("cardholders").getNear((memberships[m] as Membership).cardholder, near), "references resolve");
+    if (group === -1) group = required(groups.get((memberships[m] as Membership).group), "references resolve");
     memberOf[m] = near = holder;
     groupOf[m] = group;
   }
@@ -125,7 +125,7 @@ function holderFacts({ facility: { cardholders }, vocabulary, indexes, shared }:
       personalRules[i] = was.personalRules[before] as number;
       const groupWas = was.department[before] as number;
       let group = groupWas === -1 ? -1 : (shared.groups.nowAt[groupWas] as number);
-      if (groupWas !== -1 && group === -1) group = present(groups.get((cardholders[i] as Cardholder).department ?? ""), "references resolve");
+      if (groupWas !== -1 && group === -1) group = required(groups.get((cardholders[i] as Cardholder).department ?? ""), "references resolve");
       department[i] = group;
       continue;
     }
@@ -135,7 +135,7 @@ function holderFacts({ facility: { cardholders }, vocabulary, indexes, shared }:
     from[i] = window.from;
     until[i] = isActive ? window.until : Math.min(window.until, inactiveFrom(cardholder));
     personalRules[i] = mayHavePersonalRules ? vocabulary.personalRules(cardholder) : 0;
-    department[i] = group === undefined ? -1 : (near = present(groups.getNear(group, near), "references resolve"));
+    department[i] = group === undefined ? -1 : (near = required(groups.getNear(group, near), "references resolve"));
   }
   return { department, from, until, personalRules };
 }
@@ -157,7 +157,7 @@ function cardFacts({ facility: { credentials }, vocabulary, indexes, shared }: S
       until[i] = was.until[before] as number;
       const holderWas = was.holderOf[before] as number;
       let holder = holderWas === -1 ? -1 : (shared.cardholders.nowAt[holderWas] as number);
-      if (holderWas !== -1 && holder === -1) holder = present(people.get((credentials[i] as Credential).cardholder ?? ""), "references resolve");
+      if (holderWas !== -1 && holder === -1) holder = required(people.get((credentials[i] as Credential).cardholder ?? ""), "references resolve");
       holderOf[i] = holder;
       continue;
     }
@@ -171,7 +171,7 @@ function cardFacts({ facility: { credentials }, vocabulary, indexes, shared }: S
       from[i] = life.window.from;
       until[i] = Math.min(life.window.until, life.inactiveFrom);
     }
-    holderOf[i] = cardholder === undefined ? -1 : (near = present(people.getNear(cardholder, near), "references resolve"));
+    holderOf[i] = cardholder === undefined ? -1 : (near = required(people.getNear(cardholder, near), "references resolve"));
   }
   return { holderOf, presents, from, until };
 }
@@ -203,9 +203,9 @@ function grantFacts({ facility, vocabulary, indexes, shared }: Sources): GrantFa
       if (toCardholder[g] !== -1 || toGroup[g] !== -1 || toCredential[g] !== -1) continue;
     } else kind[g] = vocabulary.grantKinds.number(grants[g] as Grant);
     const { cardholder, group, credential } = (grants[g] as Grant).to;
-    if (cardholder !== undefined) toCardholder[g] = present(indexes.of("cardholders").get(cardholder), "references resolve");
-    else if (group !== undefined) toGroup[g] = present(groups.get(group), "references resolve");
-    else toCredential[g] = present((byCredential ??= givenCredentials(facility)).get(credential ?? ""), "references resolve");
+    if (cardholder !== undefined) toCardholder[g] = required(indexes.of("cardholders").get(cardholder), "references resolve");
+    else if (group !== undefined) toGroup[g] = required(groups.get(group), "references resolve");
+    else toCredential[g] = required((byCredential ??= givenCredentials(facility)).get(credential ?? ""), "references resolve");
   }
   return { toCardholder, toGroup, toCredential, kind };
 }

@@ -6,7 +6,7 @@ import { keyOf } from "../facility/object-key";
 import type { DraftChange, RebasedChange } from "./change";
 import { rebase } from "./change";
 
-export interface TriedOut {
+export interface ChangedFacility {
   /** The document with the changes in it; whether its references hold is not checked. */
   readonly facility: Facility;
   /** Each change on top of the register, in the order given. */
@@ -17,7 +17,7 @@ export interface TriedOut {
  * Puts changes on top of a register that is in its normal form. Lists that no change touches are the register's own. Cost: one
  * walk of each list that is touched.
  */
-export function applyChanges(facility: Facility, changes: readonly DraftChange[]): TriedOut {
+export function applyChanges(facility: Facility, changes: readonly DraftChange[]): ChangedFacility {
   const rebased = new Map<DraftChange, RebasedChange>();
   const lists: Partial<Record<ListKey, readonly Plain[]>> = {};
   for (const list of listKeys) {

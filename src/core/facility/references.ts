@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { DataIssue } from "./issue";
 import { note, problem } from "./issue";
 import type { ListKey } from "./document";
@@ -182,7 +182,7 @@ function loopsIn(document: Loose, list: ListKey, key: string, many: boolean): Da
 export function checkReferences(document: Loose): DataIssue[] {
   const issues: DataIssue[] = [];
   const ids = new Map(listKeys.map((list) => [list, idsOf(document, list, issues)] as const));
-  const checks = references.map((one) => ({ from: one.from, check: new ReferenceCheck(one, present(ids.get(one.to), "every list has its ids")) }));
+  const checks = references.map((one) => ({ from: one.from, check: new ReferenceCheck(one, required(ids.get(one.to), "every list has its ids")) }));
   for (const list of listKeys) {
     const ofList = checks.filter(({ from }) => from === list).map(({ check }) => check);
     const objects = listOf(document, list);

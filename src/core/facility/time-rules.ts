@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import { holidayCalendar } from "../time/calendar";
 import type { CalendarEntry, DayRule, HolidayCalendar } from "../time/calendar";
 import { parseCivilDay, parseClock, parseMonthDay, weekdays } from "../time/civil-day";
@@ -12,21 +12,21 @@ import type { Rounding, Window } from "../time/window";
 import type { Zone } from "../time/zone";
 import type { DocumentDay, DocumentCalendar, ClockRange, DocumentSchedule } from "./document";
 
-const dateOf = (text: string): CivilDay => present(parseCivilDay(text), "a well-formed document has possible dates");
-const monthDayOf = (text: string): number => present(parseMonthDay(text), "a well-formed document has possible month-days");
+const dateOf = (text: string): CivilDay => required(parseCivilDay(text), "a well-formed document has possible dates");
+const monthDayOf = (text: string): number => required(parseMonthDay(text), "a well-formed document has possible month-days");
 
 /** An instant of a well-formed document. */
-export const instantOf = (text: string): Instant => present(parseInstant(text), "a well-formed document has possible instants");
+export const instantOf = (text: string): Instant => required(parseInstant(text), "a well-formed document has possible instants");
 
 /** The rule of a calendar entry as a value; the document's keys say which one it is. */
 export function dayRuleOf(day: DocumentDay): DayRule {
   if (day.on !== undefined) return { rule: "on", date: dateOf(day.on) };
   if (day.yearly !== undefined) return { rule: "yearly", monthDay: monthDayOf(day.yearly) };
   if (day.yearlyFrom !== undefined)
-    return { rule: "yearlySpan", from: monthDayOf(day.yearlyFrom), to: monthDayOf(present(day.yearlyTo, "a yearly span has an end")) };
+    return { rule: "yearlySpan", from: monthDayOf(day.yearlyFrom), to: monthDayOf(required(day.yearlyTo, "a yearly span has an end")) };
   if (day.easter !== undefined) return { rule: "easter", offset: day.easter };
   if (day.nth !== undefined) return { rule: "nth", ...day.nth };
-  return { rule: "span", from: dateOf(present(day.from, "a span has a start")), to: dateOf(present(day.to, "a span has an end")) };
+  return { rule: "span", from: dateOf(required(day.from, "a span has a start")), to: dateOf(required(day.to, "a span has an end")) };
 }
 
 export const calendarEntryOf = (day: DocumentDay): CalendarEntry => ({
@@ -39,8 +39,8 @@ export const calendarEntryOf = (day: DocumentDay): CalendarEntry => ({
 export const calendarOf = (draft: DocumentCalendar): HolidayCalendar => holidayCalendar((draft.days ?? []).map(calendarEntryOf));
 
 export const clockIntervalOf = ([start, end]: ClockRange): ClockInterval => [
-  present(parseClock(start, false), "a well-formed document has possible clock times"),
-  present(parseClock(end, true), "a well-formed document has possible clock times"),
+  required(parseClock(start, false), "a well-formed document has possible clock times"),
+  required(parseClock(end, true), "a well-formed document has possible clock times"),
 ];
 
 export function scheduleOf(draft: DocumentSchedule): Schedule {
@@ -57,6 +57,6 @@ export function scheduleOf(draft: DocumentSchedule): Schedule {
 /** The window of an object with `from` and `until`, in minutes, dates read in `zone`. */
 export function objectWindow(object: { readonly from?: string; readonly until?: string }, zone: Zone, rounding: Rounding): Window {
   const moment = (text: string | undefined) =>
-    text === undefined ? undefined : present(parseMoment(text), "a well-formed document has possible moments");
+    text === undefined ? undefined : required(parseMoment(text), "a well-formed document has possible moments");
   return windowOf(moment(object.from), moment(object.until), zone, rounding);
 }

@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { AccessTable } from "../table/access-table";
@@ -27,7 +27,7 @@ export function businessLines({ timelines, timeframe }: AccessTable, compiled: C
   const from = (timeframe.span[0] ?? 0) as EpochMinute;
   const to = (timeframe.span[1] ?? 0) as EpochMinute;
   return (door) => {
-    const { zone, calendar } = present(compiled.doors[door], "positions are valid");
+    const { zone, calendar } = required(compiled.doors[door], "positions are valid");
     const key = `${zone.name} ${calendar ?? ""}`;
     let line = known.get(key);
     if (line === undefined) {

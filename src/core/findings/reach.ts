@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { AccessTable } from "../table/access-table";
@@ -32,4 +32,4 @@ export function oncePerRow<T>(workOut: (row: number) => T): (row: number) => T {
 
 /** Sensitivity of a door: the highest of the area that it leads into and those above it, 0 for a door of no area. */
 export const doorSensitivity = (compiled: CompiledFacility, door: Position): number =>
-  Math.max(0, ...present(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.sensitivity ?? 0));
+  Math.max(0, ...required(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.sensitivity ?? 0));

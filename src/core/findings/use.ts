@@ -2,7 +2,7 @@ import type { EventDates } from "../events/coverage";
 import { coveredDatesBefore } from "../events/coverage";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { Position } from "../compile/position-index";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { EpochMinute } from "../time/instant";
 import { localTime } from "../time/zone";
 
@@ -20,7 +20,7 @@ export const noEvents: UseRecord = { lastUse: () => undefined, useOfDoor: () => 
 
 /** Dates of a site that events cover, of the last so many before a minute. */
 export function coveredAtDoor(compiled: CompiledFacility, use: UseRecord, door: Position, at: EpochMinute, days: number): number {
-  const { door: { site }, zone } = present(compiled.doors[door], "positions are valid");
+  const { door: { site }, zone } = required(compiled.doors[door], "positions are valid");
   return coveredDatesBefore(use.eventDates(site), localTime(zone, at).date, days);
 }
 
@@ -39,14 +39,14 @@ export interface DoorUse {
 export function useOfDoors(compiled: CompiledFacility, use: UseRecord, credentials: readonly string[], doors: readonly Position[], at: EpochMinute): DoorUse {
   let [count, last] = [0, -Infinity];
   for (const door of doors) {
-    const { id } = present(compiled.facility.doors[door], "positions are valid");
+    const { id } = required(compiled.facility.doors[door], "positions are valid");
     for (const credential of credentials) {
       const used = use.useOfDoor(credential, id);
       count += used?.count ?? 0;
       last = Math.max(last, used?.last ?? -Infinity);
     }
   }
-  const sites = new Map(doors.map((door) => [present(compiled.doors[door], "positions are valid").door.site, door]));
+  const sites = new Map(doors.map((door) => [required(compiled.doors[door], "positions are valid").door.site, door]));
   const coveredDays = sites.size === 0 ? 0 : Math.min(...[...sites.values()].map((door) => coveredAtDoor(compiled, use, door, at, daysOfUse)));
   return { count, last: Number.isFinite(last) ? (last as EpochMinute) : undefined, coveredDays };
 }

@@ -4,7 +4,7 @@ export function invariant(condition: unknown, promise: string): asserts conditio
 }
 
 /** The value, where the program itself guarantees that there is one. */
-export function present<T>(value: T | undefined | null, promise: string): T {
+export function required<T>(value: T | undefined | null, promise: string): T {
   invariant(value !== undefined && value !== null, promise);
   return value;
 }

@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
 import { routesOf } from "./paths";
@@ -22,18 +22,18 @@ export function candidateDoors(compiled: CompiledFacility, credential: CompiledC
 export function candidateCredentials(compiled: CompiledFacility, door: Position): CompiledCredential[] {
   const found = new Set<Position>();
   const addHolder = (cardholder: Position): void => {
-    for (const credential of present(compiled.cardholders.at(cardholder), "positions are valid").credentials) found.add(credential);
+    for (const credential of required(compiled.cardholders.at(cardholder), "positions are valid").credentials) found.add(credential);
   };
   for (const grant of compiled.grantsCovering(door)) {
-    const { blocks, grant: given } = present(compiled.grants.at(grant), "positions are valid");
+    const { blocks, grant: given } = required(compiled.grants.at(grant), "positions are valid");
     if (blocks) continue;
-    if (given.to.credential !== undefined) found.add(present(compiled.credentialById.get(given.to.credential), "references resolve"));
-    else if (given.to.cardholder !== undefined) addHolder(present(compiled.cardholderById.get(given.to.cardholder), "references resolve"));
-    else for (const cardholder of compiled.cardholdersIn(present(compiled.groupById.get(given.to.group ?? ""), "references resolve"))) addHolder(cardholder);
+    if (given.to.credential !== undefined) found.add(required(compiled.credentialById.get(given.to.credential), "references resolve"));
+    else if (given.to.cardholder !== undefined) addHolder(required(compiled.cardholderById.get(given.to.cardholder), "references resolve"));
+    else for (const cardholder of compiled.cardholdersIn(required(compiled.groupById.get(given.to.group ?? ""), "references resolve"))) addHolder(cardholder);
   }
-  // An override is something peculiar: of hardly anybody more is looked at than that they have nothing of the kind.
+  // An override is a rule of their own: of hardly anybody more is looked at than that they have none.
   const { personalRules } = compiled.objects.holders;
   for (let cardholder = 0; cardholder < personalRules.length; cardholder++)
     if (personalRules[cardholder] !== 0 && compiled.cardholders.at(cardholder)?.override) addHolder(cardholder);
-  return [...found].sort((a, b) => a - b).map((position) => present(compiled.credentials.at(position), "positions are valid"));
+  return [...found].sort((a, b) => a - b).map((position) => required(compiled.credentials.at(position), "positions are valid"));
 }

@@ -1,4 +1,4 @@
-import { present, unreachable } from "../kernel/invariant";
+import { required, unreachable } from "../kernel/invariant";
 import type { CompiledCredential, CompiledDoor, CompiledFacility } from "../compile/compiled-facility";
 import type { EntryRule } from "../facility/document";
 import type { EpochMinute } from "../time/instant";
@@ -26,7 +26,7 @@ export function meetsEntry(credential: CompiledCredential, rule: EntryRule): boo
 export function entryRuleAt(compiled: CompiledFacility, door: CompiledDoor, minute: EpochMinute): EntryRule {
   const calendar = calendarAt(compiled, door.calendar);
   const row = door.entryRows.find(({ schedule }) =>
-    openAt(present(compiled.schedules[schedule], "positions are valid"), calendar, door.zone, minute),
+    openAt(required(compiled.schedules[schedule], "positions are valid"), calendar, door.zone, minute),
   );
   return row?.entry ?? door.entry;
 }

@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
 import { formatMinute } from "../time/instant";
@@ -33,17 +33,17 @@ function lifeNeeds({ life, holder }: CompiledCredential, minute: EpochMinute): N
 }
 
 function pathNeeds(compiled: CompiledFacility, credential: CompiledCredential, door: Position, path: AccessPath, minute: EpochMinute, mode: AskingMode): Need[] {
-  const at = present(compiled.doors[door], "positions are valid");
+  const at = required(compiled.doors[door], "positions are valid");
   const calendar = calendarAt(compiled, calendarPosition(credential, at));
   const needs: Need[] = [];
-  const idOf = (schedule: Position) => present(compiled.facility.schedules[schedule], "positions are valid").id;
+  const idOf = (schedule: Position) => required(compiled.facility.schedules[schedule], "positions are valid").id;
   if (!windowHolds(path.window, minute)) needs.push({ need: "grant-in-force", grant: path.grant.grant.id });
   for (const schedule of path.schedules) {
-    const rule = present(compiled.schedules[schedule], "positions are valid");
+    const rule = required(compiled.schedules[schedule], "positions are valid");
     if (!openAt(rule, calendar, at.zone, minute)) needs.push({ need: "schedule-open", schedule: idOf(schedule), holiday: openAt(rule, undefined, at.zone, minute) });
   }
   const hours = credential.holder?.hours;
-  if (hours !== undefined && !openAt(present(compiled.schedules[hours], "positions are valid"), calendar, at.zone, minute)) needs.push({ need: "hours-open", schedule: idOf(hours) });
+  if (hours !== undefined && !openAt(required(compiled.schedules[hours], "positions are valid"), calendar, at.zone, minute)) needs.push({ need: "hours-open", schedule: idOf(hours) });
   if (mode.lockdown && !countsInLockdown(credential, path)) needs.push({ need: "lockdown-pass" });
   return needs;
 }
@@ -53,7 +53,7 @@ function pathNeeds(compiled: CompiledFacility, credential: CompiledCredential, d
  * that lacks least is told, on a tie the first.
  */
 export function needsFor(compiled: CompiledFacility, credential: CompiledCredential, door: Position, minute: EpochMinute, mode: AskingMode): Need[] {
-  const at = present(compiled.doors[door], "positions are valid");
+  const at = required(compiled.doors[door], "positions are valid");
   const paths = pathsBetween(compiled, credential, door);
   const needs: Need[] = mode.asIfLive ? [] : lifeNeeds(credential, minute);
   if (!siteAllows(credential, at)) needs.push({ need: "known-at-site", site: at.door.site });
@@ -67,7 +67,7 @@ export function needsFor(compiled: CompiledFacility, credential: CompiledCredent
   const rule = entryRuleAt(compiled, at, minute);
   if (!meetsEntry(credential, rule)) needs.push({ need: rule === "card" || credential.credential.kind === "pin" ? "a-card" : "a-pin" });
   if (at.via !== undefined) {
-    const via = present(compiled.doors[at.via], "positions are valid");
+    const via = required(compiled.doors[at.via], "positions are valid");
     if (!isFree(compiled, via, minute, mode) && reasonAt(compiled, credential, at.via, minute, mode) !== "open")
       needs.push({ need: "door-before", door: via.door.id, needs: needsFor(compiled, credential, at.via, minute, mode) });
   }

@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledCredential, CompiledDoor, CompiledFacility, CompiledGrant, DoorWay, GivenRoutes } from "../compile/compiled-facility";
 import type { GrantRoute, RouteList } from "../compile/route-lists";
@@ -30,7 +30,7 @@ const isPosition = (value: Position | undefined): value is Position => value !==
 
 function pathsThrough(compiled: CompiledFacility, { list, membership }: GivenRoutes, door: Position): AccessPath[] {
   return list.routes.flatMap((route) => {
-    const grant = present(compiled.grants.at(route.grant), "positions are valid");
+    const grant = required(compiled.grants.at(route.grant), "positions are valid");
     const ways = compiled.waysOf(route.grant).get(door) ?? [];
     // A block takes no notice of the rows of a level: one way stands for all of them.
     const counted = grant.blocks ? ways.slice(0, 1) : ways;

@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility, Life } from "../compile/compiled-facility";
 import { addDays, minutesADay, weekdayNumber } from "../time/civil-day";
@@ -49,7 +49,7 @@ export function ordinaryWeekTimeframe(compiled: CompiledFacility, at: EpochMinut
   const layOut = (schedule: Position, zone: Zone): IntervalSet => {
     const { date } = localTime(zone, at);
     const monday = addDays(date, -weekdayNumber(date));
-    const rule = present(compiled.schedules[schedule], "positions are valid");
+    const rule = required(compiled.schedules[schedule], "positions are valid");
     const open: number[] = [];
     for (let day = 0; day < 7; day++) {
       const set = openOnDate(rule, undefined, addDays(monday, day));

@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledCredential, CompiledDoor, CompiledFacility } from "../compile/compiled-facility";
 import type { IntervalSet } from "../time/intervals";
@@ -84,7 +84,7 @@ function dependencies(compiled: CompiledFacility, timeframe: Timeframe, credenti
 }
 
 function viaDependencies(compiled: CompiledFacility, timeframe: Timeframe, credential: CompiledCredential, via: Position): string {
-  const door = present(compiled.doors[via], "positions are valid");
+  const door = required(compiled.doors[via], "positions are valid");
   return `(${door.unlock ?? ""} ${dependencies(compiled, timeframe, credential, door, pathsBetween(compiled, credential, via))})`;
 }
 
@@ -100,7 +100,7 @@ export function openIn(
   door: Position,
   paths: readonly AccessPath[] = pathsBetween(compiled, credential, door),
 ): IntervalSet {
-  const at = present(compiled.doors[door], "positions are valid");
+  const at = required(compiled.doors[door], "positions are valid");
   const key = dependencies(compiled, timeframe, credential, at, paths);
   let open = timeframe.known.get(key);
   if (!open) {
@@ -120,7 +120,7 @@ function workOut(compiled: CompiledFacility, timeframe: Timeframe, credential: C
   }
   if (open.length > 0) open = intersect(open, entryMetIn(timeframe, credential, at));
   if (open.length > 0 && at.via !== undefined) {
-    const via = present(compiled.doors[at.via], "positions are valid");
+    const via = required(compiled.doors[at.via], "positions are valid");
     open = intersect(open, union(openIn(compiled, timeframe, credential, at.via), freeIn(timeframe, via)));
   }
   return open;
@@ -128,8 +128,8 @@ function workOut(compiled: CompiledFacility, timeframe: Timeframe, credential: C
 
 /** When a cardholder opens a door with any of their credentials. */
 export function cardholderOpenIn(compiled: CompiledFacility, timeframe: Timeframe, cardholder: Position, door: Position): IntervalSet {
-  return present(compiled.cardholders.at(cardholder), "positions are valid").credentials.reduce<IntervalSet>(
-    (open, credential) => union(open, openIn(compiled, timeframe, present(compiled.credentials.at(credential), "positions are valid"), door)),
+  return required(compiled.cardholders.at(cardholder), "positions are valid").credentials.reduce<IntervalSet>(
+    (open, credential) => union(open, openIn(compiled, timeframe, required(compiled.credentials.at(credential), "positions are valid"), door)),
     nothing,
   );
 }

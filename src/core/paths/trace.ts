@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
 import { minutesADay } from "../time/civil-day";
@@ -62,7 +62,7 @@ function stateOf(
   minute: EpochMinute,
   mode: AskingMode,
 ): PathState {
-  const at = present(compiled.doors[door], "positions are valid");
+  const at = required(compiled.doors[door], "positions are valid");
   if (minute >= path.window.until) return "no-longer-in-force";
   if (!windowHolds(path.window, minute)) return "not-yet-in-force";
   const calendar = calendarAt(compiled, calendarPosition(credential, at));
@@ -70,7 +70,7 @@ function stateOf(
     return schedulesOpen(compiled, path, at, undefined, minute) ? "closed-holiday" : "closed-schedule";
   if (path.grant.blocks) return "blocks";
   const hours = credential.holder?.hours;
-  if (hours !== undefined && !openAt(present(compiled.schedules[hours], "positions are valid"), calendar, at.zone, minute))
+  if (hours !== undefined && !openAt(required(compiled.schedules[hours], "positions are valid"), calendar, at.zone, minute))
     return "cardholder-hours";
   return mode.lockdown && !countsInLockdown(credential, path) ? "not-in-lockdown" : "open";
 }
@@ -104,7 +104,7 @@ function changeOf(
   path: AccessPath,
   minute: EpochMinute,
 ): EpochMinute | undefined {
-  const at = present(compiled.doors[door], "positions are valid");
+  const at = required(compiled.doors[door], "positions are valid");
   const { timeframe, open: known } = stretchAt(compiled, minute);
   const calendar = calendarPosition(credential, at);
   const hours = path.grant.blocks ? undefined : credential.holder?.hours;
@@ -120,7 +120,7 @@ function changeOf(
 }
 
 const idsAt = (objects: readonly { readonly id: string }[], positions: readonly Position[]): string[] =>
-  positions.map((position) => present(objects[position], "positions are valid").id);
+  positions.map((position) => required(objects[position], "positions are valid").id);
 
 function traced(
   compiled: CompiledFacility,
@@ -164,7 +164,7 @@ export function verdictAt(
 ): Verdict {
   const paths = pathsBetween(compiled, credential, door);
   const reason = reasonAt(compiled, credential, door, minute, mode, paths);
-  const at = present(compiled.doors[door], "positions are valid");
+  const at = required(compiled.doors[door], "positions are valid");
   return {
     verdict: reason === "open" ? "open" : "closed",
     reason,
@@ -184,5 +184,5 @@ export function askVerdict(
   if (credential === undefined) return { verdict: "closed", reason: "unknown-credential", paths: [] };
   const door = compiled.doorById.get(question.door);
   if (door === undefined) return { verdict: "closed", reason: "unknown-door", paths: [] };
-  return verdictAt(compiled, present(compiled.credentials.at(credential), "positions are valid"), door, question.at, question.mode);
+  return verdictAt(compiled, required(compiled.credentials.at(credential), "positions are valid"), door, question.at, question.mode);
 }

@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledCredential, CompiledDoor, CompiledFacility } from "../compile/compiled-facility";
 import type { HolidayCalendar } from "../time/calendar";
@@ -40,14 +40,14 @@ export function schedulesOpen(
   minute: EpochMinute,
 ): boolean {
   return path.schedules.every((schedule) =>
-    openAt(present(compiled.schedules[schedule], "positions are valid"), calendar, door.zone, minute),
+    openAt(required(compiled.schedules[schedule], "positions are valid"), calendar, door.zone, minute),
   );
 }
 
 /** Whether a door stands open to anybody at a minute. */
 export function isFree(compiled: CompiledFacility, door: CompiledDoor, minute: EpochMinute, mode: AskingMode): boolean {
   if (mode.lockdown || door.unlock === undefined) return false;
-  const schedule = present(compiled.schedules[door.unlock], "positions are valid");
+  const schedule = required(compiled.schedules[door.unlock], "positions are valid");
   return openAt(schedule, calendarAt(compiled, door.calendar), door.zone, minute);
 }
 
@@ -76,7 +76,7 @@ function grantReason(
   if (open.length === 0)
     return inForce.some((path) => schedulesOpen(compiled, path, door, undefined, minute)) ? "closed-holiday" : "closed-schedule";
   const hours = credential.holder?.hours;
-  if (hours !== undefined && !openAt(present(compiled.schedules[hours], "positions are valid"), calendar, door.zone, minute))
+  if (hours !== undefined && !openAt(required(compiled.schedules[hours], "positions are valid"), calendar, door.zone, minute))
     return "cardholder-hours";
   if (mode.lockdown && !open.some((path) => countsInLockdown(credential, path))) return "lockdown";
   return undefined;
@@ -94,7 +94,7 @@ export function reasonAt(
   mode: AskingMode,
   paths: readonly AccessPath[] = pathsBetween(compiled, credential, door),
 ): Reason {
-  const at = present(compiled.doors[door], "positions are valid");
+  const at = required(compiled.doors[door], "positions are valid");
   const life = mode.asIfLive ? undefined : lifeReason(credential, minute);
   if (life) return life;
   if (!siteAllows(credential, at)) return "site-excluded";
@@ -110,7 +110,7 @@ export function reasonAt(
   }
   if (!meetsEntry(credential, entryRuleAt(compiled, at, minute))) return "entry-unmet";
   if (at.via === undefined) return "open";
-  const via = present(compiled.doors[at.via], "positions are valid");
+  const via = required(compiled.doors[at.via], "positions are valid");
   const passes = isFree(compiled, via, minute, mode) || reasonAt(compiled, credential, at.via, minute, mode) === "open";
   return passes ? "open" : "via-closed";
 }

@@ -1,6 +1,6 @@
 import type { CompiledFacility } from "../compile/compiled-facility";
 import { localDays } from "../describe/local-days";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import { addDays, minutesADay } from "../time/civil-day";
 import type { CivilDay } from "../time/civil-day";
@@ -24,8 +24,8 @@ export interface ComingDay {
 
 /** The coming dates of a schedule at a site, from a date on, its calendar and clock changes included. */
 export function comingDays(compiled: CompiledFacility, schedule: Position, site: Position, from: CivilDay, count: number): ComingDay[] {
-  const rule = present(compiled.schedules[schedule], "positions are valid");
-  const at = present(compiled.facility.sites[site], "positions are valid");
+  const rule = required(compiled.schedules[schedule], "positions are valid");
+  const at = required(compiled.facility.sites[site], "positions are valid");
   const zone = zoneOf(at.timeZone);
   const calendar = compiled.calendars[compiled.facility.calendars.findIndex(({ id }) => id === at.calendar)];
   const midnights = Array.from({ length: count + 1 }, (_, day) => firstMinuteFrom(zone, addDays(from, day)));

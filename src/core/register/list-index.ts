@@ -1,4 +1,4 @@
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { Cell, Column } from "./columns";
@@ -131,7 +131,7 @@ export class ListIndex {
     const found = this.matches(query, among?.positions);
     const down = query.sort.startsWith("-");
     const column = this.column(down ? query.sort.slice(1) : query.sort) ?? (this.columns[0]);
-    const order = this.order(present(column, "every list has a first column"), down);
+    const order = this.order(required(column, "every list has a first column"), down);
     let positions = new Int32Array(found.reduce((sum, one) => sum + one, 0));
     let n = 0;
     for (const i of order) if (found[i] === 1) positions[n++] = i;

@@ -5,7 +5,7 @@ import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import { compiledFrom } from "~/tests/builders";
 import { compileFacility } from "../compile/compile-facility";
 import { withAllLists } from "../facility/facility";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import { formatCivilDay, parseCivilDay } from "../time/civil-day";
 import { comingDays } from "./coming-days";
 import { fold } from "./fold";
@@ -18,7 +18,7 @@ import { yearSheet } from "./year-sheet";
 
 const demo = compileFacility(withAllLists(verraneInstitute({ cardholders: 420, doors: 95, seed: 7 })));
 const query = (more: Partial<ListQuery> = {}): ListQuery => ({ text: "", filters: {}, sort: "name", group: undefined, ...more });
-const date = (text: string) => present(parseCivilDay(text), text);
+const date = (text: string) => required(parseCivilDay(text), text);
 
 describe("folding", () => {
   it("takes away case and accents, and keeps letters of other scripts apart", () => {
@@ -90,7 +90,7 @@ describe("a list", () => {
 });
 
 describe("what hangs on what", () => {
-  const names = (related: Related, list: readonly { readonly id: string }[]): Record<string, string> => Object.fromEntries([...related].map(([position, way]) => [present(list[position], "positions are valid").id, way]));
+  const names = (related: Related, list: readonly { readonly id: string }[]): Record<string, string> => Object.fromEntries([...related].map(([position, way]) => [required(list[position], "positions are valid").id, way]));
   const compiled = compiledFrom({
     groups: [{ id: "all", name: "Everybody" }, { id: "night", name: "Night", parent: "all", manager: "otto" }],
     cardholders: [{ id: "iris", name: "Iris", status: "active", department: "night" }, { id: "otto", name: "Otto", status: "active", hours: "office" }],
@@ -169,13 +169,13 @@ describe("the coming days", () => {
   });
 
   it("stand on the year sheet with the entry that wins, those it beats, and where the typed dates end", () => {
-    const sheet = yearSheet(present(compiled.calendars[0], "there is one"), date("2026-03-15"));
+    const sheet = yearSheet(required(compiled.calendars[0], "there is one"), date("2026-03-15"));
     expect(formatCivilDay(sheet.from)).toBe("2026-03-01");
-    const good = present(sheet.days.find(({ date: at }) => at === date("2026-04-03")), "Good Friday is on the sheet");
+    const good = required(sheet.days.find(({ date: at }) => at === date("2026-04-03")), "Good Friday is on the sheet");
     expect(good).toMatchObject({ name: "Good Friday", dayType: "public", beaten: [{ name: "Planting", priority: 5 }], closedAnyway: false });
     expect(sheet.days.find(({ date: at }) => at === date("2026-04-11"))?.closedAnyway).toBe(true);
     expect(sheet.dayTypes).toEqual(["public", "company"]);
-    expect(formatCivilDay(present(sheet.enteredUntil, "dates were typed in"))).toBe("2026-04-11");
+    expect(formatCivilDay(required(sheet.enteredUntil, "dates were typed in"))).toBe("2026-04-11");
     expect(sheet.runningOut.map(({ name }) => name).sort()).toEqual(["Planting", "Saturday feast"]);
     // Good Friday of 2027 lies behind the end of the sheet, Easter Sunday 2027 being 28 March.
     expect(sheet.days.filter(({ name }) => name === "Good Friday").map(({ date: at }) => formatCivilDay(at))).toEqual(["2026-04-03", "2027-03-26"]);

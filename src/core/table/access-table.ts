@@ -23,13 +23,13 @@ export interface AccessTable {
   readonly compiled: CompiledFacility;
   readonly timeframe: Timeframe;
   readonly timelines: Timelines;
-  /** Distinct rows; row 0 opens nothing. Tables of one world over the same arrangement of doors have them in common. */
+  /** Distinct rows; row 0 opens nothing. Tables of one world over the same layout of doors have them in common. */
   readonly rows: AccessRows;
   /** Index i: the row of credential i, were it live throughout. */
   readonly rowOfCredential: Int32Array;
   /** Index i: the timeline in which credential i is live. */
   readonly liveOfCredential: Int32Array;
-  /** The row of a cardholder, all their credentials and when these are live taken together. Worked out once per combination. */
+  /** The row of a cardholder, all their credentials and when these are live taken together. Worked out once for all who have the same. */
   readonly rowOfCardholder: (cardholder: Position) => number;
   /** The row of a credential as it is live. */
   readonly liveRow: (credential: Position) => number;

@@ -8,8 +8,8 @@ import type { Timeframe } from "../paths/timeframe";
 import { Timelines } from "./timelines";
 
 /**
- * Doors in one arrangement: at which sites, in which areas, behind which other doors, in which door groups. Tables over the same
- * arrangement number their rows alike, and what several documents say alike is worked out once.
+ * Doors in one layout: at which sites, in which areas, behind which other doors, in which door groups. Tables over the same
+ * layout number their rows alike, and what several documents say alike is worked out once.
  */
 export class DoorLayout {
   readonly rows: RowNumbers;
@@ -19,7 +19,7 @@ export class DoorLayout {
   readonly personalRules = new TextNumbers();
   /** Clocks, entry rules and unlocking of all doors, as one number. */
   readonly doorConditions = new TextNumbers();
-  /** Index: number of surroundings; rows of profiles in them. */
+  /** Index: number of the doors' conditions; rows of profiles in them. */
   private readonly rowsIn: RowsOfProfiles[] = [];
   /** What a list allows or blocks, by list and variant; the value is a row of `partials`. */
   readonly allowing = new PairTable();
@@ -58,7 +58,7 @@ export class RowsOfProfiles {
 }
 
 /**
- * What tables laid out on the same minutes have in common: timelines, and by arrangement of the doors the rows. Equal
+ * What tables laid out on the same minutes have in common: timelines, and by layout of the doors the rows. Equal
  * timelines and equal rows then have equal numbers, whichever document they come from.
  */
 export class AccessWorld {

@@ -1,5 +1,5 @@
 import { profilesOf } from "./internal/access-profiles";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
 import { subtract } from "../time/intervals";
@@ -41,12 +41,12 @@ export function groupRemovals(compiled: CompiledFacility, timeframe: Timeframe, 
     for (const path of pathsBetween(compiled, credential, door)) {
       const { position, grant, blocks } = path.grant;
       if (path.by !== "department" || blocks || found.has(position)) continue;
-      const group = present(grant.to.group, "what comes through a department is given to a group");
+      const group = required(grant.to.group, "what comes through a department is given to a group");
       let others = 0;
       // Most members are like many others: cards of one profile that are live throughout lose alike.
       const byProfile = new Map<number, boolean>();
       const loses = (one: Position): boolean => {
-        const credential = present(compiled.credentials.at(one), "positions are valid");
+        const credential = required(compiled.credentials.at(one), "positions are valid");
         const isWhole = [credential.life, ...(credential.holder ? [credential.holder.life] : [])].every((life) => timeframe.holdsThroughout(livingWindow(life)));
         if (!isWhole && !timeframe.mode.asIfLive) return losesBy(compiled, timeframe, credential, position);
         const profile = profiles[one] as number;
@@ -57,9 +57,9 @@ export function groupRemovals(compiled: CompiledFacility, timeframe: Timeframe, 
         }
         return known;
       };
-      for (const cardholder of compiled.cardholdersIn(present(compiled.groupById.get(group), "references resolve"))) {
+      for (const cardholder of compiled.cardholdersIn(required(compiled.groupById.get(group), "references resolve"))) {
         if (asked.has(cardholder)) continue;
-        const credentials = present(compiled.cardholders.at(cardholder), "positions are valid").credentials;
+        const credentials = required(compiled.cardholders.at(cardholder), "positions are valid").credentials;
         if (credentials.some(loses)) others++;
       }
       found.set(position, { grant: grant.id, group, others });

@@ -1,5 +1,5 @@
 import { grown } from "../kernel/grown";
-import { invariant, present } from "../kernel/invariant";
+import { invariant, required } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
 import type { Position } from "../compile/position-index";
 import type { EpochMinute } from "../time/instant";
@@ -59,7 +59,7 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     const part = timelines.cutOf(timeline);
     if (part === undefined) {
       const set = timelines.set(timeline);
-      const bound = (index: number): number => present(set[index], "timelines of rows are not empty");
+      const bound = (index: number): number => required(set[index], "timelines of rows are not empty");
       return { minutes: totalMinutes(set), common: counter.common(set), first: bound(0), last: bound(set.length - 1) };
     }
     const at = running.getOrSet(part.of, business, runningMinutes.length);

@@ -1,5 +1,5 @@
 import { HashIndex } from "../kernel/hash-index";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
 import type { IntervalSet } from "../time/intervals";
 import { firstRangeEndingAfter, intersect, nothing, subtract, union } from "../time/intervals";
@@ -80,7 +80,7 @@ export class Timelines {
   set(number: TimelineNumber): IntervalSet {
     const known = this.sets[number];
     if (known) return known;
-    const cut = present(this.cuts.get(number), "timelines are numbered");
+    const cut = required(this.cuts.get(number), "timelines are numbered");
     return (this.sets[number] = cutOut(this.set(cut.of), cut));
   }
 

@@ -1,7 +1,7 @@
 import { addDays, civilDay, firstYear, formatCivilDay, minutesADay, yearMonthDay } from "./civil-day";
 import type { CivilDay } from "./civil-day";
 import type { EpochMinute } from "./instant";
-import { present } from "../kernel/invariant";
+import { required } from "../kernel/invariant";
 
 /** A stretch of time in which the wall clock runs at one distance from UTC: `local = minute + offset`. */
 export interface OffsetSegment {
@@ -170,7 +170,7 @@ export function firstMinuteFrom(zone: Zone, date: CivilDay): EpochMinute {
     const minute = Math.max(segment.from, local - segment.offset);
     if (minute < segment.to) return minute as EpochMinute;
   }
-  return (local - present(around[around.length - 1], "a zone has an offset at every time").offset) as EpochMinute;
+  return (local - required(around[around.length - 1], "a zone has an offset at every time").offset) as EpochMinute;
 }
 
 /** The end of the last minute whose local date is the given date or earlier. */
@@ -184,7 +184,7 @@ export function endOfMinutesThrough(zone: Zone, date: CivilDay): EpochMinute {
     const end = Math.min(segment.to, local - segment.offset);
     if (end > segment.from) return end as EpochMinute;
   }
-  return (local - present(around[0], "a zone has an offset at every time").offset) as EpochMinute;
+  return (local - required(around[0], "a zone has an offset at every time").offset) as EpochMinute;
 }
 
 /** The first minute at which the wall clock shows date and minute of the day, or, where it skips them, the first after them. */

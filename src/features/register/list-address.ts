@@ -1,6 +1,6 @@
 import type { RegisterKind } from "@/core/register/kinds";
 import { registerKinds } from "@/core/register/kinds";
-import type { Hook } from "@/core/register/related/ways";
+import type { ObjectRef } from "@/core/register/related/ways";
 
 /** A list of the register as its address holds it. */
 export interface ListAddress {
@@ -9,7 +9,7 @@ export interface ListAddress {
   readonly filters: Readonly<Record<string, string>>;
   readonly sort: string;
   readonly group: string | undefined;
-  readonly of: Hook | undefined;
+  readonly of: ObjectRef | undefined;
   /** Keys of the columns; empty for the usual ones. */
   readonly columns: readonly string[];
   /** Number of the snapshot to be looked at; undefined for the latest. */
@@ -22,7 +22,7 @@ const textLimit = 200;
 
 const kindOf = (text: string | null): RegisterKind | undefined => registerKinds.find((kind) => kind === text);
 
-function hookOf(text: string | null): Hook | undefined {
+function hookOf(text: string | null): ObjectRef | undefined {
   const colon = text?.indexOf(":") ?? -1;
   const kind = text === null ? undefined : kindOf(text.slice(0, colon));
   return kind && text !== null ? { kind, id: text.slice(colon + 1) } : undefined;

@@ -99,7 +99,7 @@ function Source({ source, mayEdit, save }: { readonly source: SourceSheet; reado
           <thead>
             <tr>
               <th scope="col" style={{ width: "19%" }}>List</th>
-              <th scope="col" style={{ width: "27%" }}>Brought last</th>
+              <th scope="col" style={{ width: "27%" }}>IntakeContents last</th>
               <th scope="col">What it owns</th>
               <th scope="col" style={{ width: 84 }}>Complete</th>
             </tr>

@@ -9,7 +9,7 @@ import { SignOut } from "./sign-out";
 import { useSingleKeys } from "./single-keys";
 import { clockText } from "../words/times";
 
-export interface SpineProps {
+export interface PlacesMenuProps {
   readonly places: readonly { readonly name: string; readonly href: string; readonly count?: number | undefined }[];
   readonly snapshot: { readonly id: number; readonly takenAt: string; readonly hash: string; readonly leftOut: number } | undefined;
   readonly person: string;
@@ -18,7 +18,7 @@ export interface SpineProps {
 }
 
 /** The places in the order of the work; at the foot, of which snapshot everything here speaks. */
-export function Spine({ places, snapshot, person, signOut, children }: SpineProps) {
+export function PlacesMenu({ places, snapshot, person, signOut, children }: PlacesMenuProps) {
   const here = usePathname();
   const { colorScheme, setColorScheme } = useMantineColorScheme();
   const turn = () => setColorScheme(colorScheme === "dark" ? "light" : "dark");

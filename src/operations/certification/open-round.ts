@@ -28,8 +28,8 @@ async function plannedDockets(services: Services, register: OpenRegister, report
   const certifierOf = certifiers(facility);
   const holders = new Map(facility.cardholders.map((cardholder) => [cardholder.id, cardholder]));
   const holderName = ({ cardholder, credential }: Line): string => {
-    const carried = facility.credentials[compiled.credentialById.get(credential ?? "") ?? -1];
-    return holders.get(cardholder ?? "")?.name ?? (carried ? credentialLabel(carried) : "");
+    const held = facility.credentials[compiled.credentialById.get(credential ?? "") ?? -1];
+    return holders.get(cardholder ?? "")?.name ?? (held ? credentialLabel(held) : "");
   };
   const certifierId = ({ cardholder }: Line): string | undefined => {
     const holder = holders.get(cardholder ?? "");

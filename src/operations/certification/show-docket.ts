@@ -1,4 +1,4 @@
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { isUnremarkable } from "@/core/certification/decide-line";
 import { holderOfLine } from "@/core/certification/holder-of-line";
 import type { HolderId } from "@/core/facility/holder-id";
@@ -31,8 +31,8 @@ export async function showDocket(services: Services, account: Account, id: numbe
   if (!docket) return undefined;
   const mine = docket.account === account.id;
   if (!mine && !may(account, "read-rounds")) return undefined;
-  const round = present(await services.rounds.byId(docket.round), "a docket belongs to a round");
-  const snapshot = present(await services.snapshots.byId(round.snapshot), "a round has a snapshot");
+  const round = required(await services.rounds.byId(docket.round), "a docket belongs to a round");
+  const snapshot = required(await services.snapshots.byId(round.snapshot), "a round has a snapshot");
   const compiled = await services.compiled(snapshot);
   const { facility } = compiled;
   const departments = new Map(facility.groups.map((group) => [group.id, group.name]));
@@ -56,7 +56,7 @@ export async function myDockets(services: Services, account: Account): Promise<{
   demand(account, "certify");
   const dockets = await services.rounds.dockets({ account: account.id });
   const withRounds = await Promise.all(
-    dockets.map(async (docket) => ({ docket, round: present(await services.rounds.byId(docket.round), "a docket belongs to a round") })),
+    dockets.map(async (docket) => ({ docket, round: required(await services.rounds.byId(docket.round), "a docket belongs to a round") })),
   );
   return withRounds.sort((a, b) => Number(a.docket.signedAt !== undefined) - Number(b.docket.signedAt !== undefined) || b.docket.id - a.docket.id);
 }

@@ -1,7 +1,7 @@
 import { withdrawTogether } from "@/core/certification/line-withdrawal";
 import { signDocket as sign } from "@/core/certification/sign-docket";
 import { describedChanges } from "@/core/certification/withdrawal/described-change";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { laidOutOf } from "../register/access-tables";
 import { openRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
@@ -20,7 +20,7 @@ export async function signDocket(services: Services, account: Account, docketId:
   const shown = await showDocket(services, account, docketId);
   if (!shown?.mine) return { outcome: "refused", why: "not-yours" };
   if (shown.docket.signedAt !== undefined) return { outcome: "refused", why: "already-signed" };
-  const register = present(await openRegister(services, shown.round.snapshot), "a round has a snapshot");
+  const register = required(await openRegister(services, shown.round.snapshot), "a round has a snapshot");
   const signed = sign(
     {
       round: shown.round.id,
@@ -35,7 +35,7 @@ export async function signDocket(services: Services, account: Account, docketId:
   const { statement, signedText } = signed.value;
   const joint = withdrawTogether(laidOutOf(register.compiled), shown.lines.map(({ line, decision }) => ({ line, withdrawn: decision === "withdraw" })));
   const orders = joint.flatMap(({ lines, changes, effects }) => {
-    const line = present(shown.lines[lines[0] ?? -1], "a withdrawal is of some line").id;
+    const line = required(shown.lines[lines[0] ?? -1], "a withdrawal is of some line").id;
     return describedChanges(register.compiled, changes).map((described) => ({ round: shown.round.id, line, described, alsoLost: effects.lost }));
   });
   const hash = services.digest(signedText);

@@ -1,4 +1,4 @@
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { firstFew, groupBy } from "@/core/kernel/compare";
 import type { Position } from "@/core/compile/position-index";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
@@ -16,7 +16,7 @@ import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import type { AnswerableInquiry, AnswerRow, Answer } from "./inquiry";
-import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-context";
+import { Holder, InquiryContext, doorsOf, credentialsOf, minuteNow } from "./inquiry-context";
 import { namedDoor, whoNamed } from "./inquiry-names";
 
 /** Names as people sort them: "Glasshouse 2" before "Glasshouse 10". */
@@ -43,14 +43,14 @@ function pairsOf(compiled: CompiledFacility, { who, where }: AnswerableInquiry):
     return (doors ? reached.filter((door) => doors.includes(door)) : reached).map((door) => ({ holder, doors: [door] }));
   }
   const credentials = new Set((doors ?? []).flatMap((door) => candidateCredentials(compiled, door)));
-  return [...groupBy(credentials, holderKey).values()].map((carried) => ({ holder: new Holder(compiled, carried), doors: doors ?? [] }));
+  return [...groupBy(credentials, holderKey).values()].map((own) => ({ holder: new Holder(compiled, own), doors: doors ?? [] }));
 }
 
-function rowOf(desk: Desk, { holder, doors }: Pair, asleep: boolean, use: UseRecord, against: FindingsAgainst): AnswerRow {
-  const { compiled } = desk;
-  const door = present(doors[0], "a pair has doors");
-  const open = doors.reduce<IntervalSet>((set, one) => union(set, desk.timetable(holder, one, asleep)), []);
-  const week = doors.reduce<IntervalSet>((set, one) => union(set, desk.week(holder, one, asleep)), []);
+function rowOf(context: InquiryContext, { holder, doors }: Pair, asleep: boolean, use: UseRecord, against: FindingsAgainst): AnswerRow {
+  const { compiled } = context;
+  const door = required(doors[0], "a pair has doors");
+  const open = doors.reduce<IntervalSet>((set, one) => union(set, context.timetable(holder, one, asleep)), []);
+  const week = doors.reduce<IntervalSet>((set, one) => union(set, context.week(holder, one, asleep)), []);
   return {
     holder: holder.named,
     door: namedDoor(compiled, door),
@@ -58,10 +58,10 @@ function rowOf(desk: Desk, { holder, doors }: Pair, asleep: boolean, use: UseRec
     opens: !asleep,
     asleep,
     week,
-    words: desk.describe(open, holder.credentials[0], door),
+    words: context.describe(open, holder.credentials[0], door),
     weekMinutes: totalMinutes(week),
     oddMinutes: totalMinutes(outOfHours(week)),
-    use: useOfDoors(compiled, use, holder.credentials.map(({ credential }) => credential.id), doors, desk.now),
+    use: useOfDoors(compiled, use, holder.credentials.map(({ credential }) => credential.id), doors, context.now),
     findings: against(holder.named).map(({ rule, sentence }) => ({ rule, sentence })),
   };
 }
@@ -83,14 +83,14 @@ async function worstRisks(services: Services, snapshot: number): Promise<Readonl
 export async function answerInquiry(services: Services, account: Account, register: OpenRegister, inquiry: AnswerableInquiry): Promise<Answer> {
   demand(account, "ask");
   const { compiled } = register;
-  const desk = new Desk(compiled, minuteNow(services), inquiry);
+  const context = new InquiryContext(compiled, minuteNow(services), inquiry);
   const awake: Pair[] = [];
   const sleeping: Pair[] = [];
   for (const { holder, doors } of pairsOf(compiled, inquiry)) {
-    const open = doors.filter((door) => desk.opens(holder, door, false));
+    const open = doors.filter((door) => context.opens(holder, door, false));
     if (open.length > 0) awake.push({ holder, doors: open });
     else {
-      const woken = doors.filter((door) => desk.opens(holder, door, true));
+      const woken = doors.filter((door) => context.opens(holder, door, true));
       if (woken.length > 0) sleeping.push({ holder, doors: woken });
     }
   }
@@ -101,30 +101,30 @@ export async function answerInquiry(services: Services, account: Account, regist
   const rank = ({ holder, doors }: Pair): number =>
     inquiry.who ? Math.max(...doors.map((door) => doorSensitivity(compiled, door))) : (risks.get(`${holder.named.kind} ${holder.named.id}`) ?? 0);
   const firstOf = (pairs: readonly Pair[]): Pair[] => {
-    const ranked = pairs.map((pair) => ({ pair, rank: rank(pair), label: `${pair.holder.named.name} ${present(compiled.facility.doors[pair.doors[0] ?? -1], "a pair has doors").name}` }));
+    const ranked = pairs.map((pair) => ({ pair, rank: rank(pair), label: `${pair.holder.named.name} ${required(compiled.facility.doors[pair.doors[0] ?? -1], "a pair has doors").name}` }));
     return firstFew(ranked, rowsShown, (a, b) => b.rank - a.rank || byName.compare(a.label, b.label)).map(({ pair }) => pair);
   };
   const [shown, shownAsleep] = [firstOf(awake), firstOf(sleeping)];
   const against = await findingsOf(services, register, [...shown, ...shownAsleep].map(({ holder }) => holder.named));
   const asked = inquiry.where ? doorsOf(compiled, inquiry.where) : awake.flatMap(({ doors }) => doors);
-  const zones = [...new Set(asked.map((door) => present(compiled.doors[door], "positions are valid").zone))];
-  const at = asked[0] === undefined ? undefined : desk.instantAt(asked[0]);
+  const zones = [...new Set(asked.map((door) => required(compiled.doors[door], "positions are valid").zone))];
+  const at = asked[0] === undefined ? undefined : context.instantAt(asked[0]);
   const area = inquiry.where?.kind === "area" ? compiled.facility.areas.find(({ id }) => id === inquiry.where?.id) : undefined;
   return {
     asked: {
       who: inquiry.who && whoNamed(compiled, inquiry.who),
       // An area may have no door, and a cardholder no card: they are there all the same.
-      where: inquiry.where && (area || asked[0] !== undefined) ? { ...inquiry.where, name: area?.name ?? namedDoor(compiled, present(asked[0], "checked")).name } : undefined,
+      where: inquiry.where && (area || asked[0] !== undefined) ? { ...inquiry.where, name: area?.name ?? namedDoor(compiled, required(asked[0], "checked")).name } : undefined,
     },
-    rows: shown.map((pair) => rowOf(desk, pair, false, use, against)),
+    rows: shown.map((pair) => rowOf(context, pair, false, use, against)),
     total: awake.length,
-    asleep: shownAsleep.map((pair) => rowOf(desk, pair, true, use, against)),
+    asleep: shownAsleep.map((pair) => rowOf(context, pair, true, use, against)),
     asleepTotal: sleeping.length,
     holderless: awake.filter(({ holder }) => holder.named.kind === "credential" && !holder.credentials[0]?.holder).length,
-    zones: zones.map((zone) => ({ name: zone.name, offset: zone.offsetAt(at ?? desk.asOf) })),
+    zones: zones.map((zone) => ({ name: zone.name, offset: zone.offsetAt(at ?? context.asOf) })),
     at,
-    free: inquiry.where?.kind === "door" && asked[0] !== undefined ? desk.free(asked[0]) : undefined,
-    asOf: desk.asOf,
-    now: desk.now,
+    free: inquiry.where?.kind === "door" && asked[0] !== undefined ? context.free(asked[0]) : undefined,
+    asOf: context.asOf,
+    now: context.now,
   };
 }

@@ -1,4 +1,4 @@
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { hoursInWords } from "@/core/describe/hours-words";
@@ -32,7 +32,7 @@ export class Holder {
   ) {}
 
   get named(): NamedHolder {
-    const first = present(this.credentials[0], "a holder has credentials");
+    const first = required(this.credentials[0], "a holder has credentials");
     this.shown ??= first.holder && !this.asCredential ? namedCardholder(this.compiled, first.holder.position) : namedCredential(first);
     return this.shown;
   }
@@ -41,7 +41,7 @@ export class Holder {
 const usualWeekend: readonly Weekday[] = ["sat", "sun"];
 
 /** What is being looked at: an answer's working place. */
-export class Desk {
+export class InquiryContext {
   readonly asOf: EpochMinute;
   readonly until: EpochMinute;
   private readonly weeks: { readonly awake: Timeframe; readonly asleep: Timeframe };
@@ -75,7 +75,7 @@ export class Desk {
 
   /** The minutes that are meant at a door, undefined for all; and how to read access there if they lie beyond the 13 months from the export. */
   private meantAt(door: Position) {
-    const { door: { site }, zone, calendar } = present(this.compiled.doors[door], "positions are valid");
+    const { door: { site }, zone, calendar } = required(this.compiled.doors[door], "positions are valid");
     let meant = this.meant.get(site);
     if (!meant) {
       const when = whenAtSite(this.inquiry.when, site);
@@ -135,7 +135,7 @@ export class Desk {
 
   /** Hours in words of a timetable at a door, read by the holder's calendar or the site's. */
   describe(open: IntervalSet, credential: CompiledCredential | undefined, door: Position, full = false): string {
-    const { zone, calendar } = present(this.compiled.doors[door], "positions are valid");
+    const { zone, calendar } = required(this.compiled.doors[door], "positions are valid");
     const position = credential?.holder?.calendar ?? calendar;
     const key = `${full} ${zone.name} ${position} ${contentKey(open)}`;
     const known = this.words.get(key);
@@ -147,7 +147,7 @@ export class Desk {
   }
 
   free(door: Position): { words: string; week: IntervalSet } | undefined {
-    const at = present(this.compiled.doors[door], "positions are valid");
+    const at = required(this.compiled.doors[door], "positions are valid");
     const open = freeIn(this.table(false).timeframe, at);
     return open.length === 0 ? undefined : { words: this.describe(open, undefined, door), week: freeIn(this.weeks.awake, at) };
   }
@@ -165,12 +165,12 @@ export const doorsOf = (compiled: CompiledFacility, where: AskedPlace): Position
 export const credentialsOf = (compiled: CompiledFacility, who: AskedHolder): CompiledCredential[] => {
   if (who.kind === "credential") {
     const position = compiled.credentialById.get(who.id);
-    return position === undefined ? [] : [present(compiled.credentials.at(position), "positions are valid")];
+    return position === undefined ? [] : [required(compiled.credentials.at(position), "positions are valid")];
   }
   const position = compiled.cardholderById.get(who.id);
   return position === undefined
     ? []
-    : present(compiled.cardholders.at(position), "positions are valid").credentials.map((credential) => present(compiled.credentials.at(credential), "positions are valid"));
+    : required(compiled.cardholders.at(position), "positions are valid").credentials.map((credential) => required(compiled.credentials.at(credential), "positions are valid"));
 };
 
 export const minuteNow = (services: Services): EpochMinute => Math.floor(Date.parse(services.now()) / 60_000) as EpochMinute;

@@ -1,4 +1,4 @@
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { credentialLabel } from "@/core/facility/labels";
@@ -10,14 +10,14 @@ export function namedCredential(credential: CompiledCredential): NamedHolder {
 }
 
 export function namedCardholder(compiled: CompiledFacility, position: Position): NamedHolder {
-  const { cardholder } = present(compiled.cardholders.at(position), "positions are valid");
+  const { cardholder } = required(compiled.cardholders.at(position), "positions are valid");
   const department = compiled.facility.groups[compiled.groupById.get(cardholder.department ?? "") ?? -1]?.name ?? "no department";
   const type = cardholder.type === undefined || cardholder.type === "employee" ? "" : `, ${cardholder.type}`;
   return { kind: "cardholder", id: cardholder.id, name: cardholder.name, detail: `${department}${type}${cardholder.status === "active" ? "" : `, ${cardholder.status}`}` };
 }
 
 export function namedDoor(compiled: CompiledFacility, position: Position): NamedDoor {
-  const { door, areas, zone } = present(compiled.doors[position], "positions are valid");
+  const { door, areas, zone } = required(compiled.doors[position], "positions are valid");
   return {
     id: door.id,
     name: door.name,
@@ -31,5 +31,5 @@ export function namedDoor(compiled: CompiledFacility, position: Position): Named
 export function whoNamed(compiled: CompiledFacility, { kind, id }: { readonly kind: "cardholder" | "credential"; readonly id: string }): NamedHolder | undefined {
   const position = (kind === "cardholder" ? compiled.cardholderById : compiled.credentialById).get(id);
   if (position === undefined) return undefined;
-  return kind === "cardholder" ? namedCardholder(compiled, position) : namedCredential(present(compiled.credentials.at(position), "positions are valid"));
+  return kind === "cardholder" ? namedCardholder(compiled, position) : namedCredential(required(compiled.credentials.at(position), "positions are valid"));
 }

@@ -6,7 +6,7 @@ import { arbitraryFacility, askedDays } from "~/tests/judge/arbitrary-facility";
 import { Judge } from "~/tests/judge/judge";
 import type { FacilityDocument } from "@/core/facility/document";
 import { noEvents } from "@/core/findings/use";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { When } from "@/core/questions/when";
 import { minutesADay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
@@ -58,7 +58,7 @@ describe("what opens, asked by who, where and when", () => {
         const doors = (draft.doors ?? []).filter(({ id, area }) => !where || (where.kind === "door" ? id === where.id : area === where.id || (area === "a2" && where.id === "a1")));
         // A time that the clock skips never comes; one that it shows twice comes twice.
         const atDoor = (site: string): EpochMinute[] => {
-          const zone = zoneOf(present(draft.sites?.find(({ id }) => id === site), "sites are there").timeZone);
+          const zone = zoneOf(required(draft.sites?.find(({ id }) => id === site), "sites are there").timeZone);
           if (isNow) return [minute(`${date}T${clock}:00Z`)];
           const local = Temporal.PlainDateTime.from(`${date}T${clock}`);
           const both = (["earlier", "later"] as const).map((disambiguation) => local.toZonedDateTime(zone.name, { disambiguation }));
@@ -96,7 +96,7 @@ describe("what opens, asked by who, where and when", () => {
         const trace = await traceInquiry(servicesAt("2026-03-01T06:00:00Z"), tessa, registerOf(draft), asked({ who, where: { kind: "door", id: door }, when: { kind: "moment", at: { date: dateOf(date), minuteOfDay } }, lockdown }));
         const judge = new Judge(draft);
         const reasonOf = (card: string, at: EpochMinute): string => judge.reason(card, door, BigInt(at), { lockdown, asIfLive: false });
-        const { at, credential, verdict, others, nextChange } = present(trace, "somebody and a door were asked about");
+        const { at, credential, verdict, others, nextChange } = required(trace, "somebody and a door were asked about");
         const cards = (draft.credentials ?? []).filter(({ id, cardholder }) => (who?.kind === "credential" ? id === who.id : cardholder === who?.id)).map(({ id }) => id);
         expect([...others.map((other) => [other.credential.id, other.reason]), [credential?.id, verdict.reason]].sort()).toEqual(cards.map((card) => [card, reasonOf(card, at)]).sort());
         if (cards.some((card) => reasonOf(card, at) === "open")) expect(verdict.reason).toBe("open");
@@ -144,7 +144,7 @@ describe("a time that recurs", () => {
   const whoOpens = async (typed: string): Promise<string[]> => {
     const [services, register] = [servicesAt("2026-03-02T06:00:00Z"), registerOf(draft)];
     const read = readTimes(services, tessa, register, typed).read;
-    const answer: Answer = await answerInquiry(services, tessa, register, asked({ where: { kind: "door", id: "gate" }, when: present(read, typed).when }));
+    const answer: Answer = await answerInquiry(services, tessa, register, asked({ where: { kind: "door", id: "gate" }, when: required(read, typed).when }));
     return answer.rows.map(({ holder }) => holder.id).sort();
   };
 

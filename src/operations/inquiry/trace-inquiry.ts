@@ -1,5 +1,5 @@
 import type { HolderId } from "@/core/facility/holder-id";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Position } from "@/core/compile/position-index";
 import { withdrawDoors } from "@/core/certification/line-withdrawal";
@@ -25,7 +25,7 @@ import type { Account } from "../ports/accounts";
 import { demand, may } from "../rights";
 import type { Services } from "../services";
 import type { AnswerableInquiry, NamedHolder, Trace } from "./inquiry";
-import { Holder, Desk, doorsOf, credentialsOf, minuteNow } from "./inquiry-context";
+import { Holder, InquiryContext, doorsOf, credentialsOf, minuteNow } from "./inquiry-context";
 import { namedCredential, namedCardholder, namedDoor } from "./inquiry-names";
 
 /** Names of what a verdict's paths speak of. */
@@ -67,8 +67,8 @@ function changeAfter(compiled: CompiledFacility, credentials: readonly CompiledC
 }
 
 /** The minute after a time that the clock of a door's site skips; undefined where a moment was not asked for. */
-function skippedTime({ compiled, inquiry: { when } }: Desk, door: Position): EpochMinute | undefined {
-  const { zone, door: { site } } = present(compiled.doors[door], "positions are valid");
+function skippedTime({ compiled, inquiry: { when } }: InquiryContext, door: Position): EpochMinute | undefined {
+  const { zone, door: { site } } = required(compiled.doors[door], "positions are valid");
   const meant = whenAtSite(when, site);
   return meant?.kind === "moment" ? minuteAtWallClock(zone, meant.at.date, meant.at.minuteOfDay) : undefined;
 }
@@ -82,31 +82,31 @@ export async function traceInquiry(services: Services, account: Account, registe
   const doors = inquiry.where ? doorsOf(compiled, inquiry.where) : [];
   const door = (doorId === undefined ? undefined : compiled.doorById.get(doorId)) ?? doors[0];
   if (door === undefined) return undefined;
-  const desk = new Desk(compiled, minuteNow(services), inquiry);
-  const carried = new Holder(compiled, credentials);
+  const context = new InquiryContext(compiled, minuteNow(services), inquiry);
+  const own = new Holder(compiled, credentials);
   // Of a span, the first minute at which it opens tells more than its beginning.
-  const first = (desk.minutesAt(door) ? desk.opening(carried, door, false)[0] : undefined) as EpochMinute | undefined;
-  const comes = desk.minutesAt(door)?.length !== 0;
-  const at = first ?? desk.instantAt(door) ?? skippedTime(desk, door) ?? desk.now;
+  const first = (context.minutesAt(door) ? context.opening(own, door, false)[0] : undefined) as EpochMinute | undefined;
+  const comes = context.minutesAt(door)?.length !== 0;
+  const at = first ?? context.instantAt(door) ?? skippedTime(context, door) ?? context.now;
   const mode: AskingMode = { lockdown: inquiry.lockdown, asIfLive: false };
   const who = inquiry.who;
   const holder: NamedHolder | undefined =
     who.kind === "cardholder"
-      ? compiled.cardholderById.has(who.id) ? namedCardholder(compiled, present(compiled.cardholderById.get(who.id), "checked")) : undefined
+      ? compiled.cardholderById.has(who.id) ? namedCardholder(compiled, required(compiled.cardholderById.get(who.id), "checked")) : undefined
       : credentials[0] && namedCredential(credentials[0]);
   if (!holder) return undefined;
   const verdicts = credentials.map((credential) => ({ credential, verdict: verdictAt(compiled, credential, door, at, mode) }));
   const told = verdicts.find(({ verdict }) => verdict.verdict === "open") ?? verdicts[0];
-  const open = desk.timetable(carried, door, false);
+  const open = context.timetable(own, door, false);
   // Of a card that somebody carries it is the person that is planned for: their other cards would open the door as well.
   const carrier = credentials[0]?.holder?.cardholder.id;
   const planned: HolderId = carrier === undefined ? { kind: "credential", id: who.id } : { kind: "cardholder", id: carrier };
-  const { id: shown } = present(compiled.facility.doors[door], "positions are valid");
+  const { id: shown } = required(compiled.facility.doors[door], "positions are valid");
   const plan = open.length === 0 ? undefined : withdrawDoors(laidOutOf(compiled), planned, [shown]);
   const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
-  const removals = plan?.changes.some((change) => change.do === "add" && change.object.effect === "block") ? groupRemovals(compiled, exactTimeframe(compiled, desk.asOf, desk.until, mode), credentials, door) : [];
+  const removals = plan?.changes.some((change) => change.do === "add" && change.object.effect === "block") ? groupRemovals(compiled, exactTimeframe(compiled, context.asOf, context.until, mode), credentials, door) : [];
   const against = (await findingsOf(services, register, [holder]))(holder);
-  const areas = new Set(present(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id));
+  const areas = new Set(required(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id));
   return {
     holder,
     door: namedDoor(compiled, door),
@@ -115,11 +115,11 @@ export async function traceInquiry(services: Services, account: Account, registe
     credential: told && namedCredential(told.credential),
     verdict: told?.verdict ?? { verdict: "closed", reason: "unknown-credential", paths: [] },
     others: verdicts.filter((one) => one !== told).map(({ credential, verdict }) => ({ credential: namedCredential(credential), reason: verdict.reason })),
-    week: desk.week(carried, door, false),
-    words: desk.describe(open, credentials[0], door),
-    fullWords: desk.describe(open, credentials[0], door, true),
+    week: context.week(own, door, false),
+    words: context.describe(open, credentials[0], door),
+    fullWords: context.describe(open, credentials[0], door, true),
     nextChange: changeAfter(compiled, credentials, door, at, mode),
-    free: contains(freeIn(exactTimeframe(compiled, at, (at + 1) as EpochMinute, mode), present(compiled.doors[door], "positions are valid")), at),
+    free: contains(freeIn(exactTimeframe(compiled, at, (at + 1) as EpochMinute, mode), required(compiled.doors[door], "positions are valid")), at),
     toShut: plan && shownWithdrawal(compiled, plan),
     // A draft is of the present register.
     toWithdraw: plan && plan.changes.length > 0 && inquiry.snapshot === undefined && may(account, "edit-drafts") ? { holder: planned, door: shown } : undefined,

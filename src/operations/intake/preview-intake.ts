@@ -35,7 +35,7 @@ export const refusalOf = (errors: readonly DataIssue[]): RefusedFile => ({
 });
 
 /** A checked facility as it came: from one document, or put together from files of which rows may be missing. */
-export interface Brought {
+export interface IntakeContents {
   readonly checked: CheckedFacility;
   /** SHA-256 of the file that came. */
   readonly fileHash: string;
@@ -48,7 +48,7 @@ export interface Brought {
 export const broughtByDocument = (facility: Facility): Brings => Object.fromEntries(listKeys.flatMap((list) => (facility[list].length > 0 ? [[list, "all" as const]] : [])));
 
 /** What a checked facility becomes when it is stored: its normal form, the hash of that, counts and notes. */
-export function snapshotOf(services: Pick<Services, "digest">, { checked: { facility, notes }, fileHash, leftOut, files, brings }: Brought, source: string): NewSnapshot {
+export function snapshotOf(services: Pick<Services, "digest">, { checked: { facility, notes }, fileHash, leftOut, files, brings }: IntakeContents, source: string): NewSnapshot {
   const normal = normalFacility(facility);
   const text = normalText(normal);
   return { hash: services.digest(text), normal, normalText: text, counts: countsOf(normal), notes: notes.map(printIssue), source, fileHash, leftOut, files, brings };
@@ -79,7 +79,7 @@ function differences(present: Facility, next: Facility): Record<string, { added:
 }
 
 /** A facility document as it came, or what of it its source owns on top of the register. */
-export async function broughtDocument(services: Pick<Services, "snapshots" | "digest" | "now">, text: string, fileName: string, owns: OwnershipProfile): Promise<{ readonly brought: Brought; readonly remainder: Remainder } | RefusedFile> {
+export async function broughtDocument(services: Pick<Services, "snapshots" | "digest" | "now">, text: string, fileName: string, owns: OwnershipProfile): Promise<{ readonly brought: IntakeContents; readonly remainder: Remainder } | RefusedFile> {
   const checked = readFacility(text);
   if (!checked.ok) return refusalOf(checked.error);
   const { facility } = checked.value;
@@ -100,7 +100,7 @@ export async function previewFacility(services: Pick<Services, "digest" | "snaps
   report({ step: "checking", done: 0, of: 1 });
   const document = await broughtDocument(services, text, fileName, owns);
   if ("errors" in document) return { kind: "refused", fileName, ...document };
-  return previewBrought(services, document.brought, fileName, report, document.remainder);
+  return previewContents(services, document.brought, fileName, report, document.remainder);
 }
 
 /** What of the files of an intake is not read, and what is kept although they do not bring it any more. */
@@ -115,7 +115,7 @@ export interface Remainder {
 const nothingRefused: Remainder = { refused: [], kept: [] };
 
 /** What a checked facility would bring, against the present register. */
-export async function previewBrought(services: Pick<Services, "digest" | "snapshots">, brought: Brought, fileName: string, report: Report, { refused, kept, tables, events }: Remainder): Promise<IntakePreview> {
+export async function previewContents(services: Pick<Services, "digest" | "snapshots">, brought: IntakeContents, fileName: string, report: Report, { refused, kept, tables, events }: Remainder): Promise<IntakePreview> {
   const next = snapshotOf(services, brought, "");
   const latest = await services.snapshots.latest();
   const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDocument);

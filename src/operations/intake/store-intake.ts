@@ -8,7 +8,7 @@ import { openRegister } from "../register/open-register";
 import type { Actor } from "../ports/record";
 import type { Report } from "../ports/progress";
 import type { PrintedIssue } from "../ports/snapshots";
-import type { Brought } from "./preview-intake";
+import type { IntakeContents } from "./preview-intake";
 import { broughtDocument, snapshotOf } from "./preview-intake";
 import type { IntakeOutcome, Services } from "../services";
 
@@ -37,7 +37,7 @@ export async function storeFacility(services: Services, text: string, source: st
   const document = await broughtDocument(services, text, source, owns);
   if ("errors" in document) return { outcome: "refused", ...document };
   if (document.brought.leftOut !== leaveOut) return { outcome: "refused", errors: document.remainder.refused.map(({ column, value, reason }) => ({ level: "error", path: column, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: document.remainder.refused.length };
-  return storeBrought(services, document.brought, source, who, report, on);
+  return storeContents(services, document.brought, source, who, report, on);
 }
 
 const changedMeanwhile = (snapshot: number): PrintedIssue => ({
@@ -52,7 +52,7 @@ const changedMeanwhile = (snapshot: number): PrintedIssue => ({
  * of which they cannot be does not become the present one. Where `on` names the snapshot that its effect was shown against, it is refused once another
  * has been stored: what it would do now, nobody has seen.
  */
-export async function storeBrought(services: Services, brought: Brought, source: string, who: Actor, report: Report, on?: number | null): Promise<IntakeOutcome> {
+export async function storeContents(services: Services, brought: IntakeContents, source: string, who: Actor, report: Report, on?: number | null): Promise<IntakeOutcome> {
   const next = snapshotOf(services, brought, source);
   const isNew = (await services.snapshots.latest())?.hash !== next.hash;
   report({ step: "access", done: 0, of: 1 });

@@ -5,7 +5,7 @@ import type { RegisterKind } from "@/core/register/kinds";
 import { listOfKind, nameOf } from "@/core/register/kinds";
 import type { ListGroup, ListQuery } from "@/core/register/list-index";
 import { ListIndex } from "@/core/register/list-index";
-import type { Hook } from "@/core/register/related/ways";
+import type { ObjectRef } from "@/core/register/related/ways";
 import { relatedTo } from "@/core/register/related/related";
 import type { OpenRegister } from "./open-register";
 
@@ -13,7 +13,7 @@ import type { OpenRegister } from "./open-register";
 export interface AskedList extends ListQuery {
   readonly kind: RegisterKind;
   /** Only what hangs on another object. */
-  readonly of: Hook | undefined;
+  readonly of: ObjectRef | undefined;
   /** Keys of the columns to give; empty for the usual ones. */
   readonly columns: readonly string[];
 }
@@ -61,7 +61,7 @@ export function listIndexOf(compiled: CompiledFacility, kind: RegisterKind): Lis
   return index;
 }
 
-const nameOfHook = (compiled: CompiledFacility, { kind, id }: Hook): string => {
+const nameOfHook = (compiled: CompiledFacility, { kind, id }: ObjectRef): string => {
   const position = directoryOf(compiled).position(kind, id);
   return position === undefined ? id : nameOf(compiled.facility, kind, position);
 };

@@ -6,7 +6,7 @@ import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import { compileFacility } from "@/core/compile/compile-facility";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { withAllLists } from "@/core/facility/facility";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import { listOfKind, registerKinds } from "@/core/register/kinds";
 import type { RegisterKind } from "@/core/register/kinds";
 import { ordinary } from "@/core/paths/paths";
@@ -49,7 +49,7 @@ describe("an object with what hangs on it", () => {
     let links = 0;
     for (const kind of registerKinds)
       for (const id of idsOf(demo, kind)) {
-        const sheet = present(await showObject(services, registerOf(demo), { kind, id }), `${kind} ${id}`);
+        const sheet = required(await showObject(services, registerOf(demo), { kind, id }), `${kind} ${id}`);
         expect([sheet.kind, sheet.id, sheet.name === ""]).toEqual([kind, id, false]);
         for (const { link } of sheet.facts) if (link) expect([kind, id, link, known.get(link.kind)?.has(link.id)]).toEqual([kind, id, link, true]);
         for (const section of sheet.sections) {
@@ -93,7 +93,7 @@ describe("an object with what hangs on it", () => {
         { id: "public-only", name: "Public days", week: {}, holidays: { public: [["09:00", "10:00"]] } },
       ],
     });
-    const sheetOf = async (id: string) => present((await showObject(services, registerOf(compiled), { kind: "schedule", id }))?.schedule, id);
+    const sheetOf = async (id: string) => required((await showObject(services, registerOf(compiled), { kind: "schedule", id }))?.schedule, id);
     const late = await sheetOf("late");
     // Minutes from Monday: Thursday 20:00 until Friday 02:00, and Friday 08:00 to 12:00.
     expect(late.week).toEqual([3 * 1440 + 1200, 4 * 1440, 4 * 1440, 4 * 1440 + 120, 4 * 1440 + 480, 4 * 1440 + 720]);

@@ -8,7 +8,7 @@ import type { ComingDay } from "@/core/register/coming-days";
 import { directoryOf } from "@/core/register/directory";
 import type { RegisterKind } from "@/core/register/kinds";
 import { nameOf } from "@/core/register/kinds";
-import type { Hook } from "@/core/register/related/ways";
+import type { ObjectRef } from "@/core/register/related/ways";
 import { relatedKinds, relatedTo } from "@/core/register/related/related";
 import { yearSheet } from "@/core/register/year-sheet";
 import type { YearSheet } from "@/core/register/year-sheet";
@@ -47,7 +47,7 @@ export interface ObjectSheet {
   readonly kind: RegisterKind;
   readonly id: string;
   readonly name: string;
-  readonly facts: readonly { readonly title: string; readonly text: string; readonly link: Hook | undefined }[];
+  readonly facts: readonly { readonly title: string; readonly text: string; readonly link: ObjectRef | undefined }[];
   readonly sections: readonly ObjectSection[];
   readonly schedule: ScheduleSheet | undefined;
   readonly year: (YearSheet & { readonly today: CivilDay }) | undefined;
@@ -87,8 +87,8 @@ const daysShown = 90;
 const sensitiveFrom = 2;
 
 /** The object that a column of another names, where it names one. */
-function linkOf({ facility }: OpenRegister["compiled"], kind: RegisterKind, position: number, key: string): Hook | undefined {
-  const link = (linked: RegisterKind, id: string | undefined): Hook | undefined => (id === undefined ? undefined : { kind: linked, id });
+function linkOf({ facility }: OpenRegister["compiled"], kind: RegisterKind, position: number, key: string): ObjectRef | undefined {
+  const link = (linked: RegisterKind, id: string | undefined): ObjectRef | undefined => (id === undefined ? undefined : { kind: linked, id });
   switch (`${kind}.${key}`) {
     case "cardholder.department":
       return link("group", facility.cardholders[position]?.department);
@@ -166,7 +166,7 @@ function scheduleSheet({ compiled }: OpenRegister, position: number, today: Civi
 }
 
 /** An object with everything that hangs on it, both ways; undefined where the register has none of that kind and id. */
-export async function showObject(services: Services, register: OpenRegister, { kind, id }: Hook): Promise<ObjectSheet | undefined> {
+export async function showObject(services: Services, register: OpenRegister, { kind, id }: ObjectRef): Promise<ObjectSheet | undefined> {
   const { compiled, snapshot } = register;
   const position = directoryOf(compiled).position(kind, id);
   if (position === undefined) return undefined;

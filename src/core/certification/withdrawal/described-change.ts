@@ -4,7 +4,7 @@ import { fieldChanges } from "../../drafting/change";
 import type { FacilityChange } from "../../facility/facility-change";
 import type { Plain } from "../../facility/object-key";
 import { keyOf } from "../../facility/object-key";
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 
 /** A change with the fields that it alters; none where a whole object is added or removed. */
 export interface DescribedChange {
@@ -23,4 +23,4 @@ function objectBefore({ facility, indexes }: CompiledFacility, change: FacilityC
 
 /** What changes to a facility alter, field by field. */
 export const describedChanges = (compiled: CompiledFacility, changes: readonly FacilityChange[]): DescribedChange[] =>
-  changes.map((change) => ({ change, fields: change.do === "alter" ? fieldChanges(present(objectBefore(compiled, change), "what is altered is in the document"), change.object) : [] }));
+  changes.map((change) => ({ change, fields: change.do === "alter" ? fieldChanges(required(objectBefore(compiled, change), "what is altered is in the document"), change.object) : [] }));

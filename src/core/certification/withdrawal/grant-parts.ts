@@ -1,7 +1,7 @@
 import type { CompiledFacility } from "../../compile/compiled-facility";
 import { targetKey } from "../../compile/target-key";
 import type { Grant, GrantTarget } from "../../facility/document";
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 
 /** A part of what a grant opens, as a grant of its own would say it. */
@@ -21,12 +21,12 @@ export interface GrantParts {
 function below(compiled: CompiledFacility, { open, schedule }: GrantPart): readonly GrantPart[] | undefined {
   const { facility, indexes } = compiled;
   const same = (targets: readonly GrantTarget[]): GrantPart[] => targets.map((target) => ({ open: target, schedule }));
-  if (open.bundle !== undefined) return same((facility.bundles[present(indexes.of("bundles").get(open.bundle), "references resolve")]?.levels ?? []).map((level) => ({ level })));
+  if (open.bundle !== undefined) return same((facility.bundles[required(indexes.of("bundles").get(open.bundle), "references resolve")]?.levels ?? []).map((level) => ({ level })));
   if (open.level !== undefined) {
-    const rows = facility.levels[present(indexes.of("levels").get(open.level), "references resolve")]?.rows ?? [];
+    const rows = facility.levels[required(indexes.of("levels").get(open.level), "references resolve")]?.rows ?? [];
     const parts: GrantPart[] = [];
     for (const { door, doorGroup, area, schedule: ofRow, actions = [] } of rows) {
-      const target: GrantTarget = door !== undefined ? { door } : doorGroup !== undefined ? { doorGroup } : { area: present(area, "a row names one thing") };
+      const target: GrantTarget = door !== undefined ? { door } : doorGroup !== undefined ? { doorGroup } : { area: required(area, "a row names one thing") };
       if (compiled.cover(target).size === 0) continue;
       // A grant has no actions, and one schedule.
       if (actions.length > 0 || (schedule !== undefined && schedule !== ofRow)) return undefined;
@@ -35,7 +35,7 @@ function below(compiled: CompiledFacility, { open, schedule }: GrantPart): reado
     return parts;
   }
   if (open.doorGroup !== undefined) {
-    const { doors = [], groups = [] } = present(facility.doorGroups[present(indexes.of("doorGroups").get(open.doorGroup), "references resolve")], "positions are valid");
+    const { doors = [], groups = [] } = required(facility.doorGroups[required(indexes.of("doorGroups").get(open.doorGroup), "references resolve")], "positions are valid");
     return same([...doors.map((door) => ({ door })), ...groups.map((doorGroup) => ({ doorGroup }))]);
   }
   const { area } = open;

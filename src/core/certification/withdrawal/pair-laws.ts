@@ -1,6 +1,6 @@
 import type { CompiledCredential, CompiledDoor } from "../../compile/compiled-facility";
 import { scheduleOf } from "../../facility/time-rules";
-import { invariant, present } from "../../kernel/invariant";
+import { invariant, required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import { calendarAt, calendarPosition, overrideCovers, routesOf, siteAllows } from "../../paths/paths";
 import type { Timeframe } from "../../paths/timeframe";
@@ -97,7 +97,7 @@ export class PairLaws {
   private waysLine(credential: CompiledCredential, door: CompiledDoor, { open, schedule, window }: GrantForm): TimelineNumber {
     const { compiled } = this.scope;
     const { timelines } = this;
-    const own = schedule === undefined ? undefined : present(compiled.indexes.of("schedules").get(schedule), "references resolve");
+    const own = schedule === undefined ? undefined : required(compiled.indexes.of("schedules").get(schedule), "references resolve");
     const inForce = this.windowLine(window);
     const lines = (compiled.cover(open).get(door.position) ?? []).map((way) => {
       const schedules = [way.schedule, own].filter((position) => position !== undefined);
@@ -130,7 +130,7 @@ export class PairLaws {
       const lines = { allow: never, allowInLockdown: never, block: never };
       if (until === undefined) return lines;
       for (const route of routes) {
-        const { grant, blocks, schedule } = present(compiled.grants.at(route.grant), "positions are valid");
+        const { grant, blocks, schedule } = required(compiled.grants.at(route.grant), "positions are valid");
         if (!compiled.waysOf(route.grant).has(door.position)) continue;
         const window = until === Infinity ? route.window : intersectWindows(route.window, { from: -Infinity as EpochMinute, until });
         if (blocks) {
@@ -161,7 +161,7 @@ export class PairLaws {
     const key = `${calendar ?? ""} ${door.zone.name}`;
     let line = this.outsideLines.get(key);
     if (line === undefined) {
-      const schedule = present(compiled.facility.schedules[stay.schedule ?? -1], "there is a schedule of what may stay");
+      const schedule = required(compiled.facility.schedules[stay.schedule ?? -1], "there is a schedule of what may stay");
       const outside = outsideOf(schedule, compiled.facility.calendars);
       const [from = 0, to = 0] = this.timeframe.span;
       line = outside ? this.timelines.number(openDuring(scheduleOf({ id: "", ...outside }), calendarAt(compiled, calendar), door.zone, from as EpochMinute, to as EpochMinute)) : never;
@@ -193,8 +193,8 @@ export class PairLaws {
     // A chain of doors may be as long as the list: the far end first.
     const chain: Position[] = [];
     for (let at: Position | undefined = position; at !== undefined && !this.byPair.has(`${credential.position} ${at}`); at = this.scope.compiled.doors[at]?.via) chain.push(at);
-    for (const at of chain.reverse()) this.byPair.set(`${credential.position} ${at}`, this.make(credential, present(this.scope.compiled.doors[at], "positions are valid")));
-    return present(this.byPair.get(pair), "the law was just made");
+    for (const at of chain.reverse()) this.byPair.set(`${credential.position} ${at}`, this.make(credential, required(this.scope.compiled.doors[at], "positions are valid")));
+    return required(this.byPair.get(pair), "the law was just made");
   }
 
   private make(credential: CompiledCredential, door: CompiledDoor): PairLaw {
@@ -217,7 +217,7 @@ export class PairLaws {
           touched.add(object);
           continue;
         }
-        const { grant, blocks, schedule } = present(compiled.grants.at(route.grant), "positions are valid");
+        const { grant, blocks, schedule } = required(compiled.grants.at(route.grant), "positions are valid");
         if (blocks) fixed.block = timelines.union(fixed.block, this.blockLine(credential, door, route.window, schedule));
         else {
           const line = this.waysLine(credential, door, { open: grant.open, schedule: grant.schedule, window: route.window });
@@ -240,7 +240,7 @@ export class PairLaws {
       contributions,
       overridden,
       via,
-      freeBefore: door.via === undefined ? never : timelines.number(freeIn(this.timeframe, present(compiled.doors[door.via], "positions are valid"))),
+      freeBefore: door.via === undefined ? never : timelines.number(freeIn(this.timeframe, required(compiled.doors[door.via], "positions are valid"))),
     });
   }
 

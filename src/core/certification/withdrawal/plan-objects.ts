@@ -6,7 +6,7 @@ import { normalObject } from "../../facility/normal-form";
 import type { Plain } from "../../facility/object-key";
 import { keyOf } from "../../facility/object-key";
 import { byText, compareCodePoints } from "../../kernel/compare";
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import { overrideCovers, routesOf } from "../../paths/paths";
 import { formatInstant, isWritable } from "../../time/instant";
@@ -87,9 +87,9 @@ const grantObject = (grant: Grant, changes: Partial<Grant>): Plain => normalObje
 
 /** What something that may stay has to say instead: a schedule in place of its own, and an end where it would end later. */
 function narrowing({ compiled, stay }: PlanScope, end: EpochMinute): { readonly schedule?: string; readonly until?: string } {
-  const schedule = stay.schedule === undefined ? undefined : present(compiled.facility.schedules[stay.schedule], "positions are valid").id;
+  const schedule = stay.schedule === undefined ? undefined : required(compiled.facility.schedules[stay.schedule], "positions are valid").id;
   const endsLater = stay.end !== undefined && end > stay.end;
-  return { ...(schedule !== undefined && { schedule }), ...(endsLater && { until: present(stay.lastDate, "an end comes from a date") }) };
+  return { ...(schedule !== undefined && { schedule }), ...(endsLater && { until: required(stay.lastDate, "an end comes from a date") }) };
 }
 
 function grantOptions(scope: PlanScope, compiledGrant: CompiledGrant): GrantOption[] {
@@ -99,7 +99,7 @@ function grantOptions(scope: PlanScope, compiledGrant: CompiledGrant): GrantOpti
   const remove: PlannedChange = { kind: "remove", target };
   const options: GrantOption[] = [{ changes: [remove], forms: [], mayOpen: false }];
   const less = stay.isSomething ? narrowing(scope, window.until) : {};
-  const lessWindow: Window = less.until === undefined ? window : { from: window.from, until: present(stay.end, "an end comes from a date") };
+  const lessWindow: Window = less.until === undefined ? window : { from: window.from, until: required(stay.end, "an end comes from a date") };
   const changed = (part: GrantPart, narrower: typeof less): Partial<Grant> => ({ open: part.open, schedule: narrower.schedule ?? part.schedule, ...(narrower.until !== undefined && { until: narrower.until }) });
   if (stay.isSomething && (less.until !== undefined || (less.schedule !== undefined && less.schedule !== grant.schedule))) {
     const narrowed = { open: grant.open, schedule: grant.schedule };
@@ -141,11 +141,11 @@ function membershipOptions(scope: PlanScope, membership: Membership, window: Win
 }
 
 function overrideOptions({ compiled, holder, toShut }: PlanScope): OverrideOption[] {
-  const cardholder = present(holder.credentials[0]?.holder, "somebody with an override is a cardholder").cardholder;
+  const cardholder = required(holder.credentials[0]?.holder, "somebody with an override is a cardholder").cardholder;
   const target: ChangedObject = { list: "cardholders", id: cardholder.id };
   const { override } = cardholder;
   const sites = override === true ? compiled.facility.sites.map(({ id }) => id) : (override ?? []);
-  const shut = new Set([...toShut].map((door) => present(compiled.facility.doors[door], "positions are valid").site));
+  const shut = new Set([...toShut].map((door) => required(compiled.facility.doors[door], "positions are valid").site));
   const left = [...new Set(sites)].filter((site) => !shut.has(site)).sort(compareCodePoints);
   const options: OverrideOption[] = [{ changes: [{ kind: "alter", target, object: normalObject(without(cardholder, "override"), "cardholders") }], covers: () => false }];
   if (left.length > 0 && left.length < new Set(sites).size) {
@@ -156,13 +156,13 @@ function overrideOptions({ compiled, holder, toShut }: PlanScope): OverrideOptio
 }
 
 function doorOptions({ compiled, holder, stay }: PlanScope, door: Position): DoorOption[] {
-  const { id } = present(compiled.facility.doors[door], "positions are valid");
+  const { id } = required(compiled.facility.doors[door], "positions are valid");
   const to = holder.of.kind === "cardholder" ? { cardholder: holder.of.id } : { credential: holder.of.id };
   const block = (more: Partial<Grant>): Plain => ({ to, open: { door: id }, effect: "block", ...more });
   const options: DoorOption[] = [{ changes: [{ kind: "block", door: id, outside: false, object: block({}) }], block: "always" }];
   if (!stay.isSomething) return options;
   const changes: PlannedChange[] = [];
-  const schedule = stay.schedule === undefined ? undefined : present(compiled.facility.schedules[stay.schedule], "positions are valid");
+  const schedule = stay.schedule === undefined ? undefined : required(compiled.facility.schedules[stay.schedule], "positions are valid");
   if (schedule && !schedule.always) {
     const outside = outsideOf(schedule, compiled.facility.calendars);
     if (!outside) return options;
@@ -181,7 +181,7 @@ function* membershipsOf({ compiled, holder, from }: PlanScope): Generator<{ read
   const found = new Map<string, { readonly positions: Set<Position>; readonly first: Membership; readonly window: Window; readonly allows: readonly Position[] }>();
   for (const { list, membership } of holder.credentials[0]?.holder?.routes ?? []) {
     if (membership === undefined) continue;
-    const first = present(compiled.facility.memberships[membership], "positions are valid");
+    const first = required(compiled.facility.memberships[membership], "positions are valid");
     const window = compiled.vocabulary.windows.of(first).outward;
     if (window.until <= from) continue;
     const key = keyOf("memberships", normalObject(plain(first), "memberships"));
@@ -196,7 +196,7 @@ function* membershipsOf({ compiled, holder, from }: PlanScope): Generator<{ read
 }
 
 function isAllow(compiled: CompiledFacility, grant: Position, from: EpochMinute): boolean {
-  const { blocks, window } = present(compiled.grants.at(grant), "positions are valid");
+  const { blocks, window } = required(compiled.grants.at(grant), "positions are valid");
   return !blocks && window.until > from;
 }
 
@@ -212,11 +212,11 @@ export function planObjects(scope: PlanScope): PlanObject[] {
   };
   const objects: PlanObject[] = [];
   const person = holder.credentials[0];
-  if (person && [...near].some((door) => overrideCovers(person, present(compiled.doors[door], "positions are valid")))) objects.push({ kind: "override", options: overrideOptions(scope) });
+  if (person && [...near].some((door) => overrideCovers(person, required(compiled.doors[door], "positions are valid")))) objects.push({ kind: "override", options: overrideOptions(scope) });
   const straight = new Set<Position>();
   for (const credential of holder.credentials)
     for (const { list } of routesOf(credential)) if (list.by === "cardholder" || list.by === "credential") for (const { grant } of list.routes) straight.add(grant);
-  const grants = [...straight].filter((grant) => isAllow(compiled, grant, scope.from) && reachesNear(grant)).map((grant) => present(compiled.grants.at(grant), "positions are valid"));
+  const grants = [...straight].filter((grant) => isAllow(compiled, grant, scope.from) && reachesNear(grant)).map((grant) => required(compiled.grants.at(grant), "positions are valid"));
   for (const grant of grants.sort(byText(({ grant: { id } }) => id))) objects.push({ kind: "grant", grant, options: grantOptions(scope, grant) });
   const memberships = [...membershipsOf(scope)].filter(({ allows }) => allows.some(reachesNear));
   const order = ({ group, cardholder, from = "", until = "" }: Membership) => [group, cardholder, from, until];

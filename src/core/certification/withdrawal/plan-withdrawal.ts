@@ -5,7 +5,7 @@ import type { FacilityChange } from "../../facility/facility-change";
 import { normalObject } from "../../facility/normal-form";
 import type { Plain } from "../../facility/object-key";
 import { groupBy } from "../../kernel/compare";
-import { invariant, present } from "../../kernel/invariant";
+import { invariant, required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import { ordinary, routesOf } from "../../paths/paths";
 import { exactTimeframe } from "../../paths/timeframe";
@@ -99,9 +99,9 @@ class Planning implements PlanSpace {
 
   private classesOfDoors(): DoorClass[] {
     const { compiled, holder, stay, toShut } = this.scope;
-    const byId = (ids: readonly string[]) => new Set(ids.map((id) => present(compiled.doorById.get(id), "the doors of a wish are the document's")));
+    const byId = (ids: readonly string[]) => new Set(ids.map((id) => required(compiled.doorById.get(id), "the doors of a wish are the document's")));
     const [asked, kept] = [byId(this.wish.doors), byId(this.wish.kept ?? [])];
-    const one = present(holder.credentials[0], "a holder without credentials opens no door");
+    const one = required(holder.credentials[0], "a holder without credentials opens no door");
     const all = [...reachableDoors(compiled, holder)].map((door) => {
       const laws = holder.credentials.map((credential) => this.laws.of(credential, door));
       const mayStay = asked.has(door) ? this.laws.timelines.number(mayStayAt(compiled, this.timeframe, stay, one, door)) : this.laws.timelines.number(this.timeframe.span);
@@ -109,7 +109,7 @@ class Planning implements PlanSpace {
     });
     const alike = groupBy(all, ({ laws, mayStay, mustShut, isKept }) => `${laws.map(({ number }) => number).join()} ${mayStay} ${mustShut} ${isKept}`);
     return [...alike.values()].map((doors) => {
-      const first = present(doors[0], "groups are not empty");
+      const first = required(doors[0], "groups are not empty");
       return { ...first, doors: doors.length, objects: [...new Set(first.laws.flatMap(({ objects }) => objects))].sort((a, b) => a - b) };
     });
   }
@@ -200,7 +200,7 @@ export function planWithdrawal(compiled: CompiledFacility, ahead: Ahead, wish: D
   const holder = holderOf(compiled, wish.holder);
   invariant(holder, "the holder of a wish is in the document");
   const stay = stayOf(compiled, ahead, wish.stays);
-  const doors = [...new Set(wish.doors)].map((id) => present(compiled.doorById.get(id), "the doors of a wish are the document's"));
+  const doors = [...new Set(wish.doors)].map((id) => required(compiled.doorById.get(id), "the doors of a wish are the document's"));
   const toShut = doorsToShut(compiled, ahead, holder, doors, stay);
   if (toShut.size === 0) return { changes: [], searched: "all", alternative: undefined };
   const scope: PlanScope = { compiled, holder, from: ahead.from, toShut, near: withDoorsBefore(compiled, toShut), stay, withBlocks };
@@ -211,7 +211,7 @@ export function planWithdrawal(compiled: CompiledFacility, ahead: Ahead, wish: D
 
 /** The change that ends a credential now; none where it is over already. */
 export function planReturn(compiled: CompiledFacility, { from }: Ahead, id: string): WithdrawalPlan {
-  const credential = present(compiled.credentials.at(compiled.credentialById.get(id) ?? -1), "the credential is in the document");
+  const credential = required(compiled.credentials.at(compiled.credentialById.get(id) ?? -1), "the credential is in the document");
   if (credential.life.window.until <= from) return { changes: [], searched: "all", alternative: undefined };
   const object = normalObject({ ...(credential.credential as unknown as Plain), until: formatInstant({ seconds: from * 60, fraction: "" }) }, "credentials");
   return { changes: [{ do: "alter", list: "credentials", id, object }], searched: "all", alternative: undefined };

@@ -1,7 +1,7 @@
 import type { CompiledCredential, CompiledFacility } from "../../compile/compiled-facility";
 import type { Ahead } from "../../facility/ahead";
 import type { HolderId } from "../../facility/holder-id";
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import { calendarPosition } from "../../paths/paths";
 import type { Timeframe } from "../../paths/timeframe";
@@ -35,10 +35,10 @@ export interface Holder {
 
 /** The holder of an id; undefined where there is none, and for a credential that somebody holds. */
 export function holderOf(compiled: CompiledFacility, of: HolderId): Holder | undefined {
-  const at = (position: Position): CompiledCredential => present(compiled.credentials.at(position), "positions are valid");
+  const at = (position: Position): CompiledCredential => required(compiled.credentials.at(position), "positions are valid");
   if (of.kind === "cardholder") {
     const position = compiled.cardholderById.get(of.id);
-    return position === undefined ? undefined : { of, credentials: present(compiled.cardholders.at(position), "positions are valid").credentials.map(at) };
+    return position === undefined ? undefined : { of, credentials: required(compiled.cardholders.at(position), "positions are valid").credentials.map(at) };
   }
   const position = compiled.credentialById.get(of.id);
   const credential = position === undefined ? undefined : at(position);
@@ -59,11 +59,11 @@ export interface Stay {
 
 /** Reads what may stay; `schedule` must be one of the document's, and `until` a date. */
 export function stayOf(compiled: CompiledFacility, { from, to }: Ahead, { schedule, until }: MayStay): Stay {
-  const end = until === undefined ? undefined : endOfMinutesThrough(compiled.vocabulary.zone, present(parseCivilDay(until), "the last date is a date"));
+  const end = until === undefined ? undefined : endOfMinutesThrough(compiled.vocabulary.zone, required(parseCivilDay(until), "the last date is a date"));
   if ((schedule === undefined && end === undefined) || (end !== undefined && end <= from)) return { schedule: undefined, end: undefined, lastDate: undefined, isSomething: false };
   const counts = end !== undefined && end < to;
   return {
-    schedule: schedule === undefined ? undefined : present(compiled.indexes.of("schedules").get(schedule), "the schedule is one of the document's"),
+    schedule: schedule === undefined ? undefined : required(compiled.indexes.of("schedules").get(schedule), "the schedule is one of the document's"),
     end: counts ? end : undefined,
     lastDate: counts ? until : undefined,
     isSomething: true,
@@ -73,7 +73,7 @@ export function stayOf(compiled: CompiledFacility, { from, to }: Ahead, { schedu
 /** The minutes of the reading at which access of a credential may stay at a door. */
 export function mayStayAt(compiled: CompiledFacility, timeframe: Timeframe, stay: Stay, credential: Pick<CompiledCredential, "holder">, door: Position): IntervalSet {
   if (!stay.isSomething) return nothing;
-  const at = present(compiled.doors[door], "positions are valid");
+  const at = required(compiled.doors[door], "positions are valid");
   const open = stay.schedule === undefined ? timeframe.span : timeframe.schedule(stay.schedule, calendarPosition(credential, at), at.zone);
   return stay.end === undefined ? open : clip(open, -Infinity, stay.end);
 }

@@ -6,7 +6,7 @@ import type { FacilityChange } from "../../facility/facility-change";
 import { withChanges } from "../../facility/facility-change";
 import type { HolderId } from "../../facility/holder-id";
 import { byText } from "../../kernel/compare";
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import { accessTable } from "../../table/access-table";
 import type { AccessTable } from "../../table/access-table";
 import { AccessWorld } from "../../table/access-world";
@@ -60,7 +60,7 @@ export interface EffectsOf {
 export function withdrawalEffects({ compiled, ahead, world, table }: LaidOut, changes: readonly FacilityChange[], { holder: of, doors, stays }: EffectsOf): WithdrawalEffects {
   const changed = compileFacility(withChanges(compiled.facility, changes), compiled);
   const after = accessTable(changed, exactTimeframe(changed, ahead.from, ahead.to, ordinary), world);
-  const holder = present(holderOf(compiled, of), "the holder of a wish is in the document");
+  const holder = required(holderOf(compiled, of), "the holder of a wish is in the document");
   const asked = new Set(doors);
   const stay = stayOf(compiled, ahead, stays);
   const [lost, narrowed, staysLess, others]: [string[], FewerMinutes[], FewerMinutes[], (FewerMinutes & { holder: HolderId })[]] = [[], [], [], []];
@@ -72,8 +72,8 @@ export function withdrawalEffects({ compiled, ahead, world, table }: LaidOut, ch
         if (change === "lost") lost.push(door);
         else if (minutesLess > 0) narrowed.push({ door, minutesLess });
       } else {
-        const position = present(compiled.doorById.get(door), "the door is in the document");
-        const mayStay = mayStayAt(compiled, table.timeframe, stay, present(holder.credentials[0], "who opens something has a credential"), position);
+        const position = required(compiled.doorById.get(door), "the door is in the document");
+        const mayStay = mayStayAt(compiled, table.timeframe, stay, required(holder.credentials[0], "who opens something has a credential"), position);
         const less = totalMinutes(intersect(table.timelines.set(table.timelines.subtract(was, is)), mayStay));
         if (less > 0) staysLess.push({ door, minutesLess: less });
       }

@@ -1,4 +1,4 @@
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import type { CompiledFacility, CompiledCredential } from "../../compile/compiled-facility";
 import { localTime } from "../../time/zone";
@@ -40,7 +40,7 @@ function areasOpenAtAllHours(compiled: CompiledFacility, { rows, timelines }: Ac
   const areas = new Map<Position, { open: IntervalSet; readonly doors: Position[]; readonly zone: Zone }>();
   for (let i = rows.start(row); i < rows.end(row); i++) {
     const door = rows.doors[i] as Position;
-    const { areas: around, zone } = present(compiled.doors[door], "positions are valid");
+    const { areas: around, zone } = required(compiled.doors[door], "positions are valid");
     for (const area of around) {
       if ((compiled.facility.areas[area]?.sensitivity ?? 0) < parameters.sensitivity) continue;
       const open = timelines.set(rows.times[i] as number);
@@ -53,7 +53,7 @@ function areasOpenAtAllHours(compiled: CompiledFacility, { rows, timelines }: Ac
   }
   return [...areas].flatMap(([position, { open, doors, zone }]) => {
     const week = firstWholeWeek(open, zone);
-    return week === undefined ? [] : [{ area: present(compiled.facility.areas[position], "positions are valid"), week, doors }];
+    return week === undefined ? [] : [{ area: required(compiled.facility.areas[position], "positions are valid"), week, doors }];
   });
 }
 
@@ -82,11 +82,11 @@ export const aroundTheClock: FindingRule = {
         });
       }
     };
-    const credentialAt = (position: Position): CompiledCredential => present(credentials.at(position), "positions are valid");
+    const credentialAt = (position: Position): CompiledCredential => required(credentials.at(position), "positions are valid");
     for (let i = 0; i < cardholders.length; i++)
-      observe(ahead.rowOfCardholder(i), { kind: "cardholder", id: present(facility.cardholders[i], "positions are valid").id }, () => [...credentialsOf(compiled.holdings, i)].map(credentialAt));
+      observe(ahead.rowOfCardholder(i), { kind: "cardholder", id: required(facility.cardholders[i], "positions are valid").id }, () => [...credentialsOf(compiled.holdings, i)].map(credentialAt));
     for (let i = 0; i < credentials.length; i++)
-      if (objects.cards.holderOf[i] === -1) observe(ahead.liveRow(i), { kind: "credential", id: present(facility.credentials[i], "positions are valid").id }, () => [credentialAt(i)]);
+      if (objects.cards.holderOf[i] === -1) observe(ahead.liveRow(i), { kind: "credential", id: required(facility.credentials[i], "positions are valid").id }, () => [credentialAt(i)]);
     return { observations };
   },
 };

@@ -1,4 +1,4 @@
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import { formatMinute } from "../../time/instant";
 import type { EpochMinute } from "../../time/instant";
 import { lastDateText, localDateText, zoneOf } from "../../time/zone";
@@ -17,7 +17,7 @@ export const leaverLive: FindingRule = {
       const byEnd = life.window.until <= asOf;
       if (!byStatus && !byEnd) return [];
       const active = holder.credentials
-        .map((position) => present(compiled.credentials.at(position), "positions are valid"))
+        .map((position) => required(compiled.credentials.at(position), "positions are valid"))
         .filter((credential) => credential.life.inactiveFrom > asOf);
       if (active.length === 0) return [];
       const left = Math.min(byStatus ? life.inactiveFrom : Infinity, byEnd ? life.window.until : Infinity) as EpochMinute;

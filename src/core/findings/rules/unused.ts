@@ -1,6 +1,6 @@
 import { localDateText, zoneOf } from "../../time/zone";
 import type { CompiledCredential } from "../../compile/compiled-facility";
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import { instantOf } from "../../facility/time-rules";
 import { doorsOfRow } from "../../table/access-rows";
 import { liveIn } from "../../paths/timetable";
@@ -22,7 +22,7 @@ const at = (text: string | undefined): EpochMinute | undefined => (text === unde
 function coveredDays({ compiled, asOf, use, ahead }: FindingContext, row: number): number {
   const own = doorsOfRow(ahead.rows, row);
   const doors = own.length > 0 ? [...own] : compiled.doors.map(({ position }) => position);
-  const bySite = new Map(doors.map((door) => [present(compiled.doors[door], "positions are valid").door.site, door]));
+  const bySite = new Map(doors.map((door) => [required(compiled.doors[door], "positions are valid").door.site, door]));
   return Math.min(parameters.days, ...[...bySite.values()].map((door) => coveredAtDoor(compiled, use, door, asOf, parameters.days)));
 }
 

@@ -1,12 +1,12 @@
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import type { Grant } from "../../facility/document";
-import type { Book, Hook, Related } from "./ways";
+import type { NamedRegister, ObjectRef, Related } from "./ways";
 import { Ways, bundlesWith, collect, lasting } from "./ways";
 
 /** A group and those below it, with the words of the way up. */
-function below(book: Book, group: string): Map<string, string> {
+function below(register: NamedRegister, group: string): Map<string, string> {
   const found = new Map([[group, ""]]);
-  const { groups } = book.compiled.facility;
+  const { groups } = register.compiled.facility;
   for (let before = -1; before !== found.size; ) {
     before = found.size;
     for (const { id, parent, name } of groups) if (parent !== undefined && found.has(parent) && !found.has(id)) found.set(id, ` through ${name}`);
@@ -14,9 +14,9 @@ function below(book: Book, group: string): Map<string, string> {
   return found;
 }
 
-function membersOf(book: Book, group: string, ways: Ways, words: (way: string) => string): void {
-  const { facility, cardholderById } = book.compiled;
-  const groups = below(book, group);
+function membersOf(register: NamedRegister, group: string, ways: Ways, words: (way: string) => string): void {
+  const { facility, cardholderById } = register.compiled;
+  const groups = below(register, group);
   facility.cardholders.forEach(({ department }, position) => {
     const through = department === undefined ? undefined : groups.get(department);
     if (through !== undefined) ways.add(position, words(`department${through}`));
@@ -27,36 +27,36 @@ function membersOf(book: Book, group: string, ways: Ways, words: (way: string) =
   }
 }
 
-function receiversOf(book: Book, grant: Grant, ways: Ways, suffix: string): void {
-  const { cardholderById, credentialById, facility } = book.compiled;
+function receiversOf(register: NamedRegister, grant: Grant, ways: Ways, suffix: string): void {
+  const { cardholderById, credentialById, facility } = register.compiled;
   const until = `${grant.effect === "block" ? ", a block" : ""}${lasting(grant)}${suffix}`;
   if (grant.to.cardholder !== undefined) ways.add(cardholderById.get(grant.to.cardholder), `given straight${until}`);
   else if (grant.to.credential !== undefined) {
     const holder = facility.credentials[credentialById.get(grant.to.credential) ?? -1]?.cardholder;
-    ways.add(holder === undefined ? undefined : cardholderById.get(holder), `given to ${book.directory.credentialName(grant.to.credential)}${until}`);
+    ways.add(holder === undefined ? undefined : cardholderById.get(holder), `given to ${register.directory.credentialName(grant.to.credential)}${until}`);
   } else {
-    const group = present(grant.to.group, "a grant has a receiver");
-    const name = book.directory.name("group", group);
-    membersOf(book, group, ways, (way) => `${name}: ${way}${until}`);
+    const group = required(grant.to.group, "a grant has a receiver");
+    const name = register.directory.name("group", group);
+    membersOf(register, group, ways, (way) => `${name}: ${way}${until}`);
   }
 }
 
 /** Cardholders that hang on an object. */
-export function cardholdersOn(book: Book, { kind, id }: Hook): Related {
-  const { facility } = book.compiled;
+export function cardholdersOn(register: NamedRegister, { kind, id }: ObjectRef): Related {
+  const { facility } = register.compiled;
   const ways = new Ways();
   const receivers = (suffix: (grant: Grant) => string | undefined): void => {
     for (const grant of facility.grants) {
       const words = suffix(grant);
-      if (words !== undefined) receiversOf(book, grant, ways, words);
+      if (words !== undefined) receiversOf(register, grant, ways, words);
     }
   };
   switch (kind) {
     case "group":
-      membersOf(book, id, ways, (way) => way);
+      membersOf(register, id, ways, (way) => way);
       break;
     case "level": {
-      const bundles = bundlesWith(book, id);
+      const bundles = bundlesWith(register, id);
       receivers(({ open }) => (open.level === id ? "" : open.bundle !== undefined && bundles.has(open.bundle) ? `, in the bundle ${bundles.get(open.bundle) ?? ""}` : undefined));
       break;
     }

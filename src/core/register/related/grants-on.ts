@@ -1,14 +1,14 @@
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import type { Grant } from "../../facility/document";
-import type { Book, Hook, Related } from "./ways";
+import type { NamedRegister, ObjectRef, Related } from "./ways";
 import { Ways, bundlesWith, collect, lasting } from "./ways";
 
 /** Grants whose target meets a condition, with words for the target where it is not the thing itself. */
-const grantsTo = (book: Book, suffix: (open: Grant["open"]) => string | undefined): Related => collect(book.compiled.facility.grants, ({ open }) => suffix(open));
+const grantsTo = (register: NamedRegister, suffix: (open: Grant["open"]) => string | undefined): Related => collect(register.compiled.facility.grants, ({ open }) => suffix(open));
 
 /** Grants that hang on an object. */
-export function grantsOn(book: Book, { kind, id }: Hook): Related {
-  const { compiled, directory } = book;
+export function grantsOn(register: NamedRegister, { kind, id }: ObjectRef): Related {
+  const { compiled, directory } = register;
   const { facility } = compiled;
   const ways = new Ways();
   switch (kind) {
@@ -17,7 +17,7 @@ export function grantsOn(book: Book, { kind, id }: Hook): Related {
       for (const { list, membership } of holder?.routes ?? [])
         for (const { grant, groups } of list.routes) {
           const through = groups.map((group) => facility.groups[group]?.name ?? "").join(", in ");
-          const lasts = membership === undefined ? "" : lasting(present(facility.memberships[membership], "positions are valid"));
+          const lasts = membership === undefined ? "" : lasting(required(facility.memberships[membership], "positions are valid"));
           ways.add(grant, list.by === "cardholder" ? "given straight" : `${list.by} ${through}${lasts}`);
         }
       break;
@@ -40,8 +40,8 @@ export function grantsOn(book: Book, { kind, id }: Hook): Related {
       break;
     }
     case "level": {
-      const bundles = bundlesWith(book, id);
-      return grantsTo(book, ({ level, bundle }) => (level === id ? "" : bundle !== undefined && bundles.has(bundle) ? `the bundle ${bundles.get(bundle) ?? ""}` : undefined));
+      const bundles = bundlesWith(register, id);
+      return grantsTo(register, ({ level, bundle }) => (level === id ? "" : bundle !== undefined && bundles.has(bundle) ? `the bundle ${bundles.get(bundle) ?? ""}` : undefined));
     }
     case "schedule":
       return collect(facility.grants, ({ schedule }) => (schedule === id ? "narrowed by it" : undefined));
@@ -49,7 +49,7 @@ export function grantsOn(book: Book, { kind, id }: Hook): Related {
     case "doorGroup":
     case "area":
     case "bundle":
-      return grantsTo(book, (open) => (open[kind] === id ? "" : undefined));
+      return grantsTo(register, (open) => (open[kind] === id ? "" : undefined));
     default:
   }
   return ways.all();

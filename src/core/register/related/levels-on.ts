@@ -1,17 +1,17 @@
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import { doorsIn } from "./doors-on";
 import { grantsOn } from "./grants-on";
-import type { Book, Hook, Related } from "./ways";
-import { Ways, collect, nothingHangs } from "./ways";
+import type { NamedRegister, ObjectRef, Related } from "./ways";
+import { Ways, collect, nothingRelated } from "./ways";
 
 /** Levels that hang on an object. */
-export function levelsOn(book: Book, { kind, id }: Hook): Related {
-  const { directory, compiled } = book;
+export function levelsOn(register: NamedRegister, { kind, id }: ObjectRef): Related {
+  const { directory, compiled } = register;
   const { levels, bundles } = compiled.facility;
   switch (kind) {
     case "door": {
       const position = compiled.doorById.get(id);
-      return collect(levels, ({ rows }) => [...new Set((rows ?? []).filter((row) => position !== undefined && doorsIn(book, row).includes(position)).map(({ schedule }) => directory.name("schedule", schedule)))].join("; ") || undefined);
+      return collect(levels, ({ rows }) => [...new Set((rows ?? []).filter((row) => position !== undefined && doorsIn(register, row).includes(position)).map(({ schedule }) => directory.name("schedule", schedule)))].join("; ") || undefined);
     }
     case "doorGroup":
     case "area":
@@ -29,14 +29,14 @@ export function levelsOn(book: Book, { kind, id }: Hook): Related {
     case "group":
     case "credential": {
       const ways = new Ways();
-      for (const [grant, way] of grantsOn(book, { kind, id })) {
-        const { level, bundle } = present(compiled.facility.grants[grant], "positions are valid").open;
+      for (const [grant, way] of grantsOn(register, { kind, id })) {
+        const { level, bundle } = required(compiled.facility.grants[grant], "positions are valid").open;
         if (level !== undefined) ways.add(directory.position("level", level), way);
         for (const one of bundle === undefined ? [] : (bundles[directory.position("bundle", bundle) ?? -1]?.levels ?? [])) ways.add(directory.position("level", one), `${way}, in the bundle ${directory.name("bundle", bundle)}`);
       }
       return ways.all();
     }
     default:
-      return nothingHangs;
+      return nothingRelated;
   }
 }

@@ -6,53 +6,53 @@ import { doorsOn } from "./doors-on";
 import { grantsOn } from "./grants-on";
 import { groupsOn } from "./groups-on";
 import { levelsOn } from "./levels-on";
-import type { Book, Hook, Related } from "./ways";
-import { Ways, collect, nothingHangs } from "./ways";
+import type { NamedRegister, ObjectRef, Related } from "./ways";
+import { Ways, collect, nothingRelated } from "./ways";
 
 /** Objects of a kind that hang on another; empty where the two have nothing to do with each other. */
-function relatedIn(book: Book, kind: RegisterKind, hook: Hook): Related {
-  const { compiled, directory } = book;
+function relatedIn(register: NamedRegister, kind: RegisterKind, object: ObjectRef): Related {
+  const { compiled, directory } = register;
   const { facility } = compiled;
   switch (kind) {
     case "cardholder":
-      return cardholdersOn(book, hook);
+      return cardholdersOn(register, object);
     case "door":
-      return doorsOn(book, hook);
+      return doorsOn(register, object);
     case "level":
-      return levelsOn(book, hook);
+      return levelsOn(register, object);
     case "grant":
-      return grantsOn(book, hook);
+      return grantsOn(register, object);
     case "group":
-      return groupsOn(book, hook);
+      return groupsOn(register, object);
     case "credential":
-      return hook.kind === "cardholder" ? new Map((compiled.cardholders.at(compiled.cardholderById.get(hook.id) ?? -1)?.credentials ?? []).map((position) => [position, ""])) : nothingHangs;
+      return object.kind === "cardholder" ? new Map((compiled.cardholders.at(compiled.cardholderById.get(object.id) ?? -1)?.credentials ?? []).map((position) => [position, ""])) : nothingRelated;
     case "bundle":
-      return hook.kind === "level" ? collect(facility.bundles, ({ levels }) => (levels?.includes(hook.id) ? "" : undefined)) : nothingHangs;
+      return object.kind === "level" ? collect(facility.bundles, ({ levels }) => (levels?.includes(object.id) ? "" : undefined)) : nothingRelated;
     case "area":
       return collect(facility.areas, ({ site, parent, owner }) =>
-        hook.kind === "site" && site === hook.id ? "" : hook.kind === "area" && parent === hook.id ? "inside it" : hook.kind === "cardholder" && owner === hook.id ? "owns it" : undefined,
+        object.kind === "site" && site === object.id ? "" : object.kind === "area" && parent === object.id ? "inside it" : object.kind === "cardholder" && owner === object.id ? "owns it" : undefined,
       );
     case "doorGroup":
-      return collect(facility.doorGroups, ({ doors, groups }) => (hook.kind === "door" && doors?.includes(hook.id) ? "" : hook.kind === "doorGroup" && groups?.includes(hook.id) ? "holds it" : undefined));
+      return collect(facility.doorGroups, ({ doors, groups }) => (object.kind === "door" && doors?.includes(object.id) ? "" : object.kind === "doorGroup" && groups?.includes(object.id) ? "holds it" : undefined));
     case "site":
-      return collect(facility.sites, ({ calendar }) => (hook.kind === "calendar" && calendar === hook.id ? "" : undefined));
+      return collect(facility.sites, ({ calendar }) => (object.kind === "calendar" && calendar === object.id ? "" : undefined));
     case "schedule": {
       const ways = new Ways();
-      if (hook.kind === "level") for (const { schedule } of facility.levels[directory.position("level", hook.id) ?? -1]?.rows ?? []) ways.add(directory.position("schedule", schedule), "in its rows");
-      if (hook.kind === "door") {
-        const door = facility.doors[compiled.doorById.get(hook.id) ?? -1];
+      if (object.kind === "level") for (const { schedule } of facility.levels[directory.position("level", object.id) ?? -1]?.rows ?? []) ways.add(directory.position("schedule", schedule), "in its rows");
+      if (object.kind === "door") {
+        const door = facility.doors[compiled.doorById.get(object.id) ?? -1];
         if (door?.unlock !== undefined) ways.add(directory.position("schedule", door.unlock), "unlocks it");
         for (const { schedule, entry } of door?.entryRows ?? []) ways.add(directory.position("schedule", schedule), `entry by ${entry}`);
       }
       return ways.all();
     }
     default:
-      return nothingHangs;
+      return nothingRelated;
   }
 }
 
 interface Kept {
-  readonly book: Book;
+  readonly register: NamedRegister;
   /** The last few that were asked for: a list is paged through. */
   readonly found: Map<string, Related>;
 }
@@ -61,13 +61,13 @@ const kept = new WeakMap<CompiledFacility, Kept>();
 const foundKept = 32;
 
 /** Objects of a kind that hang on another, each with the ways in words. Cost: a pass over the lists that can name it, once. */
-export function relatedTo(compiled: CompiledFacility, kind: RegisterKind, hook: Hook): Related {
-  const { book, found } = kept.get(compiled) ?? { book: { compiled, directory: directoryOf(compiled) }, found: new Map<string, Related>() };
-  kept.set(compiled, { book, found });
-  const key = `${kind} ${hook.kind} ${hook.id}`;
+export function relatedTo(compiled: CompiledFacility, kind: RegisterKind, object: ObjectRef): Related {
+  const { register, found } = kept.get(compiled) ?? { register: { compiled, directory: directoryOf(compiled) }, found: new Map<string, Related>() };
+  kept.set(compiled, { register, found });
+  const key = `${kind} ${object.kind} ${object.id}`;
   let related = found.get(key);
   if (!related) {
-    related = relatedIn(book, kind, hook);
+    related = relatedIn(register, kind, object);
     const oldest = found.keys().next().value;
     if (found.size >= foundKept && oldest !== undefined) found.delete(oldest);
     found.set(key, related);

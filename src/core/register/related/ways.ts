@@ -8,18 +8,18 @@ import type { RegisterKind } from "../kinds";
 export type Related = ReadonlyMap<Position, string>;
 
 /** The object on which others hang. */
-export interface Hook {
+export interface ObjectRef {
   readonly kind: RegisterKind;
   readonly id: string;
 }
 
 /** The register in which it is looked, and what its objects are called. */
-export interface Book {
+export interface NamedRegister {
   readonly compiled: CompiledFacility;
   readonly directory: Directory;
 }
 
-export const nothingHangs: Related = new Map();
+export const nothingRelated: Related = new Map();
 
 /** Collects ways: an object that hangs on another by several has them all, each once. */
 export class Ways {
@@ -52,5 +52,5 @@ export const lasting = ({ from, until }: { readonly from?: string; readonly unti
   [from === undefined ? "" : ` from ${dateOfMoment(from)}`, until === undefined ? "" : ` until ${dateOfMoment(until)}`].join("");
 
 /** The bundles that hold a level: their names by id. */
-export const bundlesWith = ({ compiled }: Book, level: string): ReadonlyMap<string, string> =>
+export const bundlesWith = ({ compiled }: NamedRegister, level: string): ReadonlyMap<string, string> =>
   new Map(compiled.facility.bundles.filter(({ levels }) => levels?.includes(level)).map(({ id, name }) => [id, name]));

@@ -1,4 +1,4 @@
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import type { CompiledDoor, CompiledFacility } from "../../compile/compiled-facility";
 import { unbounded } from "../../time/window";
@@ -84,7 +84,7 @@ export class FacilityTimes {
     const number = this.schedules[schedule] as number;
     let timeline = scheduleTimelines.get(number, clock);
     if (timeline < 0) {
-      const { zone, calendar } = present(this.clocks[clock], "clocks are numbered");
+      const { zone, calendar } = required(this.clocks[clock], "clocks are numbered");
       timeline = timelines.number(this.timeframe.schedule(schedule, calendar, zone));
       scheduleTimelines.set(number, clock, timeline);
     }
@@ -106,7 +106,7 @@ export class FacilityTimes {
   freeTimeline(door: Position): TimelineNumber {
     let timeline = this.free.get(door);
     if (timeline === undefined) {
-      timeline = this.world.timelines.number(freeIn(this.timeframe, present(this.compiled.doors[door], "positions are valid")));
+      timeline = this.world.timelines.number(freeIn(this.timeframe, required(this.compiled.doors[door], "positions are valid")));
       this.free.set(door, timeline);
     }
     return timeline;

@@ -1,5 +1,5 @@
 import type { NumberBuffer } from "./number-buffer";
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import { notKnownYet } from "./list-numbers";
 import type { Position, PositionIndex } from "../../compile/position-index";
 import type { CompiledCardholder, CompiledFacility } from "../../compile/compiled-facility";
@@ -54,8 +54,8 @@ export class ProfileNumbers {
   private describe(open: GrantTarget): string {
     const { level, bundle } = open;
     const ofLevel = (id: string): string =>
-      `l${JSON.stringify((this.levels.get(id) ?? []).map((row) => [coveredBy(row), this.times.schedules[present(this.scheduleById.get(row.schedule), "references resolve")]]))}`;
-    const levelsOf = (id: string): readonly string[] => present(this.compiled.facility.bundles.find((one) => one.id === id), "references resolve").levels ?? [];
+      `l${JSON.stringify((this.levels.get(id) ?? []).map((row) => [coveredBy(row), this.times.schedules[required(this.scheduleById.get(row.schedule), "references resolve")]]))}`;
+    const levelsOf = (id: string): readonly string[] => required(this.compiled.facility.bundles.find((one) => one.id === id), "references resolve").levels ?? [];
     return level !== undefined ? ofLevel(level) : bundle !== undefined ? `b${JSON.stringify(levelsOf(bundle).map(ofLevel))}` : targetKey(open);
   }
 
@@ -66,7 +66,7 @@ export class ProfileNumbers {
       const { contents } = this.layout;
       const said = this.compiled.vocabulary.grantKinds.at(kind);
       const { schedule, blocks, inLockdown } = said;
-      const narrowing = schedule === undefined ? 0 : (this.times.schedules[present(this.scheduleById.get(schedule), "references resolve")] as number);
+      const narrowing = schedule === undefined ? 0 : (this.times.schedules[required(this.scheduleById.get(schedule), "references resolve")] as number);
       number = contents.number(contents.number(this.targetNumber(said), narrowing), (blocks ? 1 : 0) + (inLockdown ? 2 : 0));
       this.kindNumbers[kind] = number;
     }
@@ -140,17 +140,17 @@ export class ProfileNumbers {
     return isDirectItem(item) ? this.directNumber(numberOfItem(item)) : this.inheritedNumber(numberOfItem(item));
   }
 
-  /** Profiles with one number have the same row in the same surroundings. */
+  /** Profiles with one number have the same row under the same conditions of doors. */
   profileNumber(profile: number): number {
     const { contents, personalRules } = this.layout;
     const { objects } = this.compiled;
     const { profileEntitlement, profilePresents, samples } = this.profiles;
     const number = this.entitlementNumber(profileEntitlement[profile] as number);
     const presents = profilePresents[profile] as number;
-    // Of four numbers the first three say what is shown by somebody of whom there is nothing peculiar: nearly all are told without a look-up.
+    // Of four numbers the first three say what is shown by somebody without rules of their own: nearly all are told without a look-up.
     if (presents !== withPersonalRules) return number * 4 + presents;
     const sample = samples[profile] as number;
-    const holder = present(this.holderWithRules(sample), "the profile says so");
+    const holder = required(this.holderWithRules(sample), "the profile says so");
     return contents.number(number, personalRules.number(`${objects.cards.presents[sample] ?? 0} ${this.personalRules(holder)}`)) * 4 + withPersonalRules;
   }
 

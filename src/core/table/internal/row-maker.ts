@@ -1,5 +1,5 @@
 import { NumberBuffer } from "./number-buffer";
-import { present } from "../../kernel/invariant";
+import { required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import type { CompiledDoor, CompiledFacility } from "../../compile/compiled-facility";
 import { RowBuilder } from "./row-builder";
@@ -86,7 +86,7 @@ export class RowMaker {
     return part;
   }
 
-  /** What a part allows, or blocks, by door: a row of the arrangement's `partials`. */
+  /** What a part allows, or blocks, by door: a row of the layout's `partials`. */
   private partial({ item, number }: ItemAccess, own: Position | undefined, pass: boolean, blocking: boolean): number {
     const { lockdown } = this.timeframe.mode;
     const { layout, compiled, scratch } = this;
@@ -102,7 +102,7 @@ export class RowMaker {
       if (blocks !== blocking || (!blocking && lockdown && !pass && !inLockdown)) return;
       const window = this.times.windowTimeline(lasting);
       if (window === never) return;
-      const schedule = narrowing === undefined ? undefined : present(scheduleById.get(narrowing), "references resolve");
+      const schedule = narrowing === undefined ? undefined : required(scheduleById.get(narrowing), "references resolve");
       for (const [door, ways] of compiled.cover(open)) {
         const clock = clocks[door] as number;
         const narrowed = schedule === undefined ? window : timelines.intersect(window, this.times.scheduleTimeline(schedule, clock));
@@ -128,7 +128,7 @@ export class RowMaker {
     const key = (this.compiled.objects.cards.presents[position] as number) * 2 + (pinExempt ? 1 : 0);
     const known = this.entryTimelines.get(key);
     if (known) return known;
-    const sample = present(this.compiled.credentials.at(position), "positions are valid");
+    const sample = required(this.compiled.credentials.at(position), "positions are valid");
     const { span } = this.times;
     const { timelines } = this.world;
     const times: DoorTimeline[] = [];
@@ -194,7 +194,7 @@ export class RowMaker {
         const door = partials.doors[i] as number;
         scratch.set(door, timelines.subtract(scratch.get(door), partials.times[i] as number));
       }
-    if (holder?.sites) scratch.change((door, timeline) => (siteAllows({ holder }, present(compiled.doors[door], "positions are valid")) ? timeline : never));
+    if (holder?.sites) scratch.change((door, timeline) => (siteAllows({ holder }, required(compiled.doors[door], "positions are valid")) ? timeline : never));
     for (const { door, timeline } of this.entryMet(sample, !!holder?.cardholder.pinExempt)) {
       const before = scratch.get(door);
       if (before !== never) scratch.set(door, timelines.intersect(before, timeline));

@@ -4,7 +4,7 @@ import { covers } from "@/core/time/calendar";
 import { addDays, civilDay, firstYear, formatCivilDay, lastYear, parseCivilDay, weekdays, yearMonthDay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
 import { dayRuleOf } from "@/core/facility/time-rules";
-import { present } from "@/core/kernel/invariant";
+import { required } from "@/core/kernel/invariant";
 import type { RecurrenceRule } from "./recurrence";
 import { daysToRead, parseRecurrence, recurrenceDates } from "./recurrence";
 
@@ -304,5 +304,5 @@ export function readCalendar(text: string, otherwise: { readonly id: string; rea
     const why = events.length === 0 ? "it has no VEVENT" : refused.length === 0 ? "its events were called off or have no date in the years that are read" : `${reasons.join("; ")}${refused.length > namedAtMost ? `; and ${refused.length - namedAtMost} more` : ""}`;
     throw new CalendarFileError(`No holiday could be read from this file, which would empty the calendar: ${why}.`);
   }
-  return { calendar: { id: present(textOf(file, idName) ?? otherwise.id, "a file has a name"), name: textOf(file, calendarName) ?? otherwise.name, days }, refused };
+  return { calendar: { id: required(textOf(file, idName) ?? otherwise.id, "a file has a name"), name: textOf(file, calendarName) ?? otherwise.name, days }, refused };
 }

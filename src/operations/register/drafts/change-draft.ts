@@ -15,7 +15,7 @@ import { keyOf } from "@/core/facility/object-key";
 import { checkObject } from "@/intake/formats/facility/check-object";
 import { issueWords } from "@/intake/formats/facility/issue-words";
 import type { OpenDraft } from "./draft-register";
-import { namesIn, openDraft, presentObject } from "./draft-register";
+import { namesIn, openDraft, registerObject } from "./draft-register";
 import type { Account } from "../../ports/accounts";
 import type { StoredChange, WantedChange } from "../../ports/drafts";
 import { demand } from "../../rights";
@@ -76,7 +76,7 @@ async function write(services: Services, account: Account, open: OpenDraft, want
   const differences = wanted.flatMap(({ list, key, value, seen }): Difference[] => {
     const theirs = changeOf(latest.changes, list, key);
     if ((theirs?.version ?? 0) === seen) return [];
-    const present = presentObject(open.register, list, key);
+    const present = registerObject(open.register, list, key);
     return [
       {
         list,
@@ -145,7 +145,7 @@ export async function changeDraft(services: Services, account: Account, id: numb
     const normal = value && (normalObject(value, list) as Plain);
     const key = given ?? keyOf(list, normal ?? {});
     const before = standing.get(`${list} ${key}`);
-    const present = presentObject(open.register, list, key);
+    const present = registerObject(open.register, list, key);
     if (given === undefined && (present !== undefined || before?.value !== undefined)) {
       faults.push({ path: list === "memberships" ? "cardholder" : "id", message: list === "memberships" ? "This membership is there already." : `"${key}" is used already; expected an id of its own.` });
       return [];
@@ -196,7 +196,7 @@ export async function settleClash(services: Services, account: Account, id: numb
   const open = await writable(services, account, id);
   const standing = open && changeOf(open.changes, change.list, change.key);
   if (!standing) return ended;
-  const onTop = rebase(standing, presentObject(open.register, change.list, change.key));
+  const onTop = rebase(standing, registerObject(open.register, change.list, change.key));
   return write(services, account, open, [{ list: change.list, key: change.key, base: onTop.present, value: take === "draft" ? onTop.value : withPresent(onTop), seen: change.seen }]);
 }
 
@@ -241,7 +241,7 @@ export async function movePeople(services: Services, account: Account, id: numbe
   const elsewhere: string[] = [];
   const wanted = moves.flatMap(({ cardholder, seenIn }): WantedChange[] => {
     const before = changeOf(open.changes, "cardholders", cardholder);
-    const present = presentObject(open.register, "cardholders", cardholder);
+    const present = registerObject(open.register, "cardholders", cardholder);
     const now = before ? before.value : present;
     if (!now || !sameValue(now.department, seenIn)) {
       elsewhere.push(name("cardholders", cardholder));

@@ -4,7 +4,7 @@ import { checkFacility } from "@/core/facility/check-facility";
 import { issueWords } from "@/intake/formats/facility/issue-words";
 import { errorsOf } from "./draft-effect";
 import type { ClosingOutcome } from "./draft-outcomes";
-import { openDraft, triedOut } from "./draft-register";
+import { openDraft, withChanges } from "./draft-register";
 import type { Account } from "../../ports/accounts";
 import type { NewSnapshot } from "../../ports/snapshots";
 import type { Report } from "../../ports/progress";
@@ -32,7 +32,7 @@ export async function closeDraft(services: Services, account: Account, id: numbe
   const { draft, register, changes } = open;
   if (draft.revision !== seen.revision || register.snapshot.id !== seen.snapshot) return refused("The draft or the register was changed since this page was opened. Look at it again, then close it.");
   if (changes.length === 0) return refused("There is nothing in this draft. Drop it instead.");
-  const { rebased } = triedOut(open);
+  const { rebased } = withChanges(open);
   const clashing = rebased.filter(({ clashes }) => clashes.length > 0).length;
   if (clashing > 0) return refused(`${clashing} ${clashing === 1 ? "change clashes" : "changes clash"} with what the register says by now. Decide which shall hold first.`);
   const errors = errorsOf(open);

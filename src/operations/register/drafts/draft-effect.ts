@@ -10,7 +10,7 @@ import type { Finding } from "@/core/findings/finding";
 import { issueWords } from "@/intake/formats/facility/issue-words";
 import type { NameOf } from "@/core/drafting/field-words";
 import type { OpenDraft } from "./draft-register";
-import { labelOf, namesIn, openDraft, triedOut } from "./draft-register";
+import { labelOf, namesIn, openDraft, withChanges } from "./draft-register";
 import type { DraftEffect, DraftIssue, EffectFinding } from "./draft-outcomes";
 import { effectOnAccess } from "../effect-on-access";
 import { aheadOf } from "@/core/facility/ahead";
@@ -32,7 +32,7 @@ function draftIssue(facility: Facility, issue: DataIssue, name: NameOf): DraftIs
 
 /** What does not hold in the register as the draft would have it; empty where all of it does. */
 export function errorsOf(open: OpenDraft): DraftIssue[] {
-  const { facility } = triedOut(open);
+  const { facility } = withChanges(open);
   const name = namesIn(open);
   return checkReferences(facility as unknown as Record<string, unknown>)
     .filter(({ level }) => level === "error")
@@ -53,7 +53,7 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
   if (errors.length > 0) return { ...head, outcome: "impossible", errors: errors.slice(0, shown), errorCount: errors.length };
   report({ step: "access", done: 0, of: 1 });
   const before = register.compiled;
-  const after = compileFacility(triedOut(open).facility, before);
+  const after = compileFacility(withChanges(open).facility, before);
   const access = effectOnAccess(before, after);
   report({ step: "findings", done: 0, of: 1 });
   const use = await services.events.use({ upTo: aheadOf(before.facility).from });

@@ -1,5 +1,5 @@
 import { applyChanges } from "@/core/drafting/apply-changes";
-import type { TriedOut } from "@/core/drafting/apply-changes";
+import type { ChangedFacility } from "@/core/drafting/apply-changes";
 import type { NameOf } from "@/core/drafting/field-words";
 import type { ListKey } from "@/core/facility/document";
 import type { Plain } from "@/core/facility/object-key";
@@ -43,19 +43,19 @@ const kindOfList = Object.fromEntries(Object.entries(listOfKind).map(([kind, lis
 export const kindOf = (list: ListKey): RegisterKind | undefined => kindOfList[list];
 
 /** An object as the register has it now; undefined where it has none. Memberships are looked for one by one. */
-export function presentObject({ compiled }: OpenRegister, list: ListKey, key: string): Plain | undefined {
+export function registerObject({ compiled }: OpenRegister, list: ListKey, key: string): Plain | undefined {
   const kind = kindOf(list);
   if (!kind) return (compiled.facility.memberships as unknown as readonly Plain[]).find((object) => keyOf(list, object) === key);
   const position = directoryOf(compiled).position(kind, key);
   return position === undefined ? undefined : (compiled.facility[list][position] as unknown as Plain);
 }
 
-const changesTried = new WeakMap<OpenDraft, TriedOut>();
+const changedFacilities = new WeakMap<OpenDraft, ChangedFacility>();
 
 /** The register with the draft's changes in it; worked out once for each opening. */
-export function triedOut(open: OpenDraft): TriedOut {
-  const known = changesTried.get(open) ?? applyChanges(open.register.compiled.facility, open.changes);
-  changesTried.set(open, known);
+export function withChanges(open: OpenDraft): ChangedFacility {
+  const known = changedFacilities.get(open) ?? applyChanges(open.register.compiled.facility, open.changes);
+  changedFacilities.set(open, known);
   return known;
 }
 

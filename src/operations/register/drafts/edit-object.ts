@@ -13,7 +13,7 @@ import type { CivilDay } from "@/core/time/civil-day";
 import type { IntervalSet } from "@/core/time/intervals";
 import { openOnDate } from "@/core/time/schedule";
 import type { OpenDraft } from "./draft-register";
-import { labelOf, namesIn, openDraft, presentObject, triedOut } from "./draft-register";
+import { labelOf, namesIn, openDraft, registerObject, withChanges } from "./draft-register";
 import type { Suggestion } from "../list-register";
 import { suggest } from "../list-register";
 import type { Account } from "../../ports/accounts";
@@ -94,7 +94,7 @@ function membershipsOf(open: OpenDraft, list: ListKey, key: string): { rows: Mem
   const [own, other] = list === "groups" ? (["group", "cardholder"] as const) : (["cardholder", "group"] as const);
   const name = namesIn(open);
   const standing = new Map(open.changes.filter((change) => change.list === "memberships" && change.value).map((change) => [keyOf("memberships", change.value ?? {}), change]));
-  const rows = triedOut(open)
+  const rows = withChanges(open)
     .facility.memberships.filter((membership) => membership[own] === key)
     .map((membership): MembershipRow => {
       const changed = standing.get(keyOf("memberships", membership as unknown as Plain));
@@ -111,12 +111,12 @@ export async function editObject(services: Services, account: Account, id: numbe
   const open = await openDraft(services, account, id);
   if (open?.draft.state !== "open") return undefined;
   const change = open.changes.find((one) => one.list === list && one.key === key);
-  const present = key === undefined ? undefined : presentObject(open.register, list, key);
+  const present = key === undefined ? undefined : registerObject(open.register, list, key);
   const standing = change ? (rebase(change, present).value ?? present ?? change.base) : present;
   if (key !== undefined && standing === undefined) return undefined;
   const name = namesIn(open);
   const value = standing ?? given;
-  const { facility } = triedOut(open);
+  const { facility } = withChanges(open);
   const memberships = key === undefined ? { rows: [], count: 0 } : membershipsOf(open, list, key);
   const needsSchedules = list === "levels" || list === "grants";
   return {
@@ -173,7 +173,7 @@ const peopleShown = 150;
 export async function peopleBoard(services: Services, account: Account, id: number, columns: readonly string[], text: string): Promise<PeopleBoard | undefined> {
   const open = await openDraft(services, account, id);
   if (open?.draft.state !== "open") return undefined;
-  const { facility } = triedOut(open);
+  const { facility } = withChanges(open);
   const before = new Map(open.changes.filter(({ list }) => list === "cardholders").map(({ key, base }) => [key, base?.department]));
   const counts = new Map<string, number>();
   for (const { department = "" } of facility.cardholders) counts.set(department, (counts.get(department) ?? 0) + 1);

@@ -8,7 +8,7 @@ import type { ListKey } from "@/core/facility/document";
 import type { Ownership } from "@/core/facility/ownership";
 import { ownedPart, ownershipOf } from "@/core/facility/ownership";
 import type { OpenDraft } from "./draft-register";
-import { labelOf, namesIn, openDraft, presentObject, triedOut } from "./draft-register";
+import { labelOf, namesIn, openDraft, registerObject, withChanges } from "./draft-register";
 import { whoCouldShare } from "./open-draft";
 import type { Account } from "../../ports/accounts";
 import type { Draft, StoredChange } from "../../ports/drafts";
@@ -92,7 +92,7 @@ async function shownChanges(services: Services, open: OpenDraft, name: NameOf, o
   const ofKind = new Map<string, number>();
   const shown: ShownChange[] = [];
   // What clashes has to be looked at: it comes first, and all of it.
-  const rebased = [...triedOut(open).rebased].sort((a, b) => Number(b.clashes.length > 0) - Number(a.clashes.length > 0));
+  const rebased = [...withChanges(open).rebased].sort((a, b) => Number(b.clashes.length > 0) - Number(a.clashes.length > 0));
   for (const onTop of rebased) {
     const change = stored.get(onTop.change);
     if (!change) continue;
@@ -127,7 +127,7 @@ export async function showDraft(services: Services, account: Account, id: number
   const { draft, register, changes } = open;
   const name = namesIn(open);
   const ownership = await readOwnership(services);
-  const { rebased } = triedOut(open);
+  const { rebased } = withChanges(open);
   const { applied, orders } = settleDraft(rebased, ownership);
   const sources = new Map<string, number>();
   for (const { source } of orders) sources.set(source, (sources.get(source) ?? 0) + 1);
@@ -150,7 +150,7 @@ export async function showDraft(services: Services, account: Account, id: number
 
 /** Whether the register says by now what an order asked for. */
 function isDone({ register }: OpenDraft, { action, list, key, fields }: DraftOrder): boolean {
-  const present = presentObject(register, list, key);
+  const present = registerObject(register, list, key);
   if (action === "end") return present === undefined;
   return present !== undefined && fields.every(({ field, after }) => fieldChanges({ [field]: present[field] }, { [field]: after }).length === 0);
 }
