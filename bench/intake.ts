@@ -5,7 +5,7 @@ import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { required } from "@/core/kernel/invariant";
 import { registerTables } from "@/data/register-tables";
-import { bundleZip } from "@/wiring/bundle-zip";
+import { bundleZip } from "@/intake/formats/tables/bundle-zip";
 
 /** What an intake of CSV tables is held against: the same rows put into empty tables of the same shape by multi-row inserts, nothing else. */
 const { values } = parseArgs({ options: { file: { type: "string" }, zip: { type: "string" } } });

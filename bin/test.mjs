@@ -1,4 +1,4 @@
-// `npm test`: all checks from a fresh clone — lint, types, unit tests, and browser tests against a server and database of their own.
+// `npm test`: all checks from a fresh clone — lint, types, unit and integration tests, and browser tests against a server and database of their own.
 import { spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import os from "node:os";
@@ -55,7 +55,7 @@ try {
   run(process.execPath, ["dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
   const { NOMADE_DB_USER, NOMADE_DB_PASSWORD } = database.env.owner;
   const owner = { NOMADE_TEST_OWNER: NOMADE_DB_USER, NOMADE_TEST_OWNER_PASSWORD: NOMADE_DB_PASSWORD };
-  await check("unit tests", ["--experimental-vm-modules", "--no-warnings", `${modules}/jest/bin/jest.js`], { ...database.env.application, ...owner });
+  await check("unit and integration tests", ["--experimental-vm-modules", "--no-warnings", `${modules}/jest/bin/jest.js`], { ...database.env.application, ...owner });
   const address = await serve(database.env.application);
   await check("browser tests", [`${modules}/@playwright/test/cli.js`, "test"], { ...database.env.application, ...owner, NOMADE_ADDRESS: address, CHROMIUM: program("chromium") });
 } catch (error) {

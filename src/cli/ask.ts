@@ -5,7 +5,7 @@ import Joi from "joi";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { askVerdict } from "@/core/paths/trace";
 import { minuteDown, parseInstant } from "@/core/time/instant";
-import { checkInput } from "@/wiring/check-input";
+import { checkInput } from "@/wiring/web/check-input";
 import { compiledFile, minuteArgument } from "./facility-file";
 import { exitRefused, linePrinter, printLine, UsageError } from "./output";
 

@@ -6,17 +6,12 @@ import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
 import type { Role } from "@/operations/ports/accounts";
 import type { Snapshot } from "@/operations/ports/snapshots";
 import type { Services, UnknownInEvents } from "@/operations/services";
-import { backUp, BackupError, restoreBackup } from "@/wiring/backup";
-import { calendarFile } from "@/wiring/calendar-file";
-import { bundleZip } from "@/wiring/bundle-zip";
-import { checkInput } from "@/wiring/check-input";
-import { addDemoAccounts, demoSignIns } from "@/wiring/demo-accounts";
-import { mappingSchema } from "@/wiring/mapping-schema";
-import { migrateAsOwner } from "@/wiring/migrate";
-import { previewFile, storeFile } from "@/wiring/intake-file";
-import { PinKeyError, restorePinKey, savedPinKey } from "@/wiring/pin-key";
+import { addDemoAccounts, alteredWords, backUp, BackupError, demoSignIns, migrateDatabase as migrate, PinKeyError, previewFile, restoreBackup, restorePinKey, savedPinKey, storeFile, verifyAll } from "@/wiring/command-line";
+import { calendarFile } from "@/intake/formats/calendar/calendar-file";
+import { bundleZip } from "@/intake/formats/tables/bundle-zip";
+import { checkInput } from "@/wiring/web/check-input";
+import { mappingSchema } from "@/wiring/web/mapping-schema";
 import { openServices } from "@/wiring/services";
-import { alteredWords, verifyAll } from "@/wiring/verification";
 import { exitRefused, printLine, Refusal, say, UsageError } from "./output";
 
 async function withServices<T>(use: (services: Services) => Promise<T>): Promise<T> {
@@ -64,7 +59,7 @@ export async function intake(args: readonly string[]): Promise<number> {
     for (const file of positionals) {
       const name = path.basename(file);
       if (values["dry-run"]) {
-        const preview = await previewFile(services, file, name, undefined, readAs);
+        const preview = await previewFile(services, file, name, readAs);
         await printLine(preview);
         if (preview.kind === "refused") return exitRefused;
         continue;
@@ -259,6 +254,6 @@ export async function account(args: readonly string[]): Promise<number> {
 
 /** `nomade migrate`: brings the schema up to date; runs as the database's owner. */
 export async function migrateDatabase(): Promise<number> {
-  await migrateAsOwner();
+  await migrate();
   return 0;
 }

@@ -1,6 +1,8 @@
 import { QueryTypes } from "sequelize";
 import type { QueryInterface, Sequelize } from "sequelize";
 import { SequelizeStorage, Umzug } from "umzug";
+import type { DatabaseSettings } from "./connection";
+import { connect } from "./connection";
 import * as register from "./migrations/0001-register";
 import * as work from "./migrations/0002-work";
 import * as completeness from "./migrations/0003-completeness";
@@ -47,5 +49,18 @@ export async function migrate(owner: Sequelize, application: string): Promise<vo
     if (name === migrationTable) continue;
     const rights = appendOnly.has(name) ? "SELECT, INSERT" : "SELECT, INSERT, UPDATE, DELETE";
     for (const host of ["127.0.0.1", "localhost"]) await owner.query(`GRANT ${rights} ON \`${name}\` TO '${application}'@'${host}'`, { type: QueryTypes.RAW });
+  }
+}
+
+/** The user of the application, as the starting scripts name it. */
+const applicationUser = "nomade_app";
+
+/** Brings the schema up to date as the owner whose settings these are. */
+export async function migrateAsOwner(settings: DatabaseSettings): Promise<void> {
+  const owner = connect(settings, 1);
+  try {
+    await migrate(owner, applicationUser);
+  } finally {
+    await owner.close();
   }
 }

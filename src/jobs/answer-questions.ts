@@ -1,22 +1,23 @@
 import { parentPort } from "node:worker_threads";
-import type { Questions, ServerMessage, WorkerMessage } from "./asking-protocol";
+import type { Services } from "@/operations/services";
+import type { Operations, ServerMessage, WorkerMessage } from "./asking-protocol";
 
 const tell = (message: WorkerMessage): void => parentPort?.postMessage(message);
 
-/** Answers questions in a worker thread, by their names. */
-export function answerQuestions(questions: Questions): void {
+/** Carries out operations in a worker thread, by their names. */
+export function answerQuestions(operations: Operations, services: () => Services): void {
   parentPort?.on("message", (message: ServerMessage) => {
     if (message.kind === "ping") {
       // After what was begun has come to its first wait.
       setImmediate(() => tell({ kind: "pong" }));
       return;
     }
-    const { id, question, task } = message;
+    const { id, operation, asked } = message;
     tell({ kind: "begun", id });
     const answer = async (): Promise<void> => {
-      const asked = Object.hasOwn(questions, question) ? questions[question] : undefined;
-      if (!asked) throw new Error(`There is no question ${question}.`);
-      tell({ kind: "answer", id, answer: await asked(task as never) });
+      const known = Object.hasOwn(operations, operation) ? operations[operation] : undefined;
+      if (!known) throw new Error(`There is no operation ${operation}.`);
+      tell({ kind: "answer", id, answer: await known(services(), ...(asked as never[])) });
     };
     answer().catch((error: unknown) => {
       const { name, message, stack } = error instanceof Error ? error : new Error(String(error));

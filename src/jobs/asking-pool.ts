@@ -1,6 +1,6 @@
 import { Worker } from "node:worker_threads";
 import { unreachable } from "@/core/kernel/invariant";
-import type { Questions, ServerMessage, WorkerMessage } from "./asking-protocol";
+import type { Operations, ServerMessage, WorkerMessage } from "./asking-protocol";
 
 /** Thrown to whoever asked a question that took longer than its deadline; its thread is gone. `digest` is what a page may be told. */
 export class TookTooLong extends Error {
@@ -37,8 +37,8 @@ export const usualLimits: AskingLimits = { questionMs: 10_000, openingMs: 180_00
 
 interface Job {
   readonly id: number;
-  readonly question: string;
-  readonly task: unknown;
+  readonly operation: string;
+  readonly asked: readonly unknown[];
   readonly repeatable: boolean;
   readonly signal: AbortSignal | undefined;
   readonly resolve: (answer: unknown) => void;
@@ -62,32 +62,28 @@ interface Thread {
   ended: boolean;
 }
 
-type AskedTask<Q extends Questions, K extends keyof Q> = Parameters<Q[K]>[0];
-export type AnswerTo<Q extends Questions, K extends keyof Q> = Awaited<ReturnType<Q[K]>>;
-
 /**
  * Threads that hold compiled registers and answer questions about them. One is enough while it is quick; while it works on something long, the
  * others are served by further ones. A question that takes longer than its deadline is stopped by ending its thread; whoever asked is told, and
  * questions that only read and were on that thread are asked again of another.
  */
-export class AskingPool<Q extends Questions> {
+export class AskingPool<O extends Operations> {
   private readonly threads: Thread[] = [];
   private readonly waiting: Job[] = [];
   private retry: NodeJS.Timeout | undefined;
-  private asked = 0;
+  private jobs = 0;
 
-  /** `program` is the worker's entry file; `changing` names the questions that change something, and so are never asked twice. */
+  /** `program` is the worker's entry file; `changes` tells of its operations which change something, and so are never asked twice. */
   constructor(
     private readonly program: string | URL,
-    private readonly changing: ReadonlySet<string>,
+    private readonly changes: Readonly<Record<keyof O, boolean>>,
     private readonly limits: AskingLimits = usualLimits,
   ) {}
 
-  /** Asks; a question that still waits when its asker is gone (`signal`) is dropped. */
-  ask<K extends keyof Q & string>(question: K, task: AskedTask<Q, K>, signal?: AbortSignal): Promise<AnswerTo<Q, K>> {
+  /** Asks for an operation by its name (see `remote`); one that still waits when its asker is gone (`signal`) is dropped. */
+  ask(operation: string, asked: readonly unknown[], signal?: AbortSignal): Promise<unknown> {
     return new Promise((resolve, reject) => {
-      const job: Job = { id: ++this.asked, question, task, repeatable: !this.changing.has(question), signal, resolve: resolve as (answer: unknown) => void, reject, repeated: false, begun: false, givenAt: 0, deadline: undefined };
-      this.waiting.push(job);
+      this.waiting.push({ id: ++this.jobs, operation, asked, repeatable: !this.changes[operation], signal, resolve, reject, repeated: false, begun: false, givenAt: 0, deadline: undefined });
       this.assign();
     });
   }
@@ -95,7 +91,7 @@ export class AskingPool<Q extends Questions> {
   /** Ends all threads; whoever still waits is told. */
   async close(): Promise<void> {
     clearTimeout(this.retry);
-    for (const job of this.waiting.splice(0)) job.reject(new Interrupted(job.question));
+    for (const job of this.waiting.splice(0)) job.reject(new Interrupted(job.operation));
     await Promise.all(this.threads.slice().map((thread) => this.end(thread)));
   }
 
@@ -129,7 +125,7 @@ export class AskingPool<Q extends Questions> {
       }
       const job = this.waiting.shift();
       if (!job) return;
-      if (job.signal?.aborted) job.reject(new Interrupted(job.question));
+      if (job.signal?.aborted) job.reject(new Interrupted(job.operation));
       else this.give(thread, job, at);
     }
     const isPending = this.waiting.length > 0 || this.threads.some(({ jobs }) => [...jobs.values()].some(({ begun }) => !begun));
@@ -145,7 +141,7 @@ export class AskingPool<Q extends Questions> {
     this.setDeadline(thread, job);
     const tell = (message: ServerMessage): void => thread.worker.postMessage(message);
     try {
-      tell({ kind: "ask", id: job.id, question: job.question, task: job.task });
+      tell({ kind: "ask", id: job.id, operation: job.operation, asked: job.asked });
       tell({ kind: "ping" });
     } catch (error) {
       this.settle(thread, job.id)?.reject(error as Error);
@@ -168,7 +164,7 @@ export class AskingPool<Q extends Questions> {
 
   /** Ends a thread that is stuck; tells whoever asked what it is stuck on, and asks the other questions again. */
   private stop(thread: Thread, stuck: Job): void {
-    this.settle(thread, stuck.id)?.reject(new TookTooLong(stuck.question, this.limits.questionMs / 1000, stuck.begun && !stuck.repeatable));
+    this.settle(thread, stuck.id)?.reject(new TookTooLong(stuck.operation, this.limits.questionMs / 1000, stuck.begun && !stuck.repeatable));
     void this.end(thread);
   }
 
@@ -231,11 +227,11 @@ export class AskingPool<Q extends Questions> {
     const again: Job[] = [];
     for (const job of [...thread.jobs.values()]) {
       this.settle(thread, job.id);
-      if (tellAll) job.reject(new TookTooLong(job.question, this.limits.openingMs / 1000));
+      if (tellAll) job.reject(new TookTooLong(job.operation, this.limits.openingMs / 1000));
       else if (!job.begun || (job.repeatable && !job.repeated)) {
         job.repeated ||= job.begun;
         again.push(job);
-      } else job.reject(new Interrupted(job.question));
+      } else job.reject(new Interrupted(job.operation));
     }
     this.waiting.unshift(...again);
     this.assign();

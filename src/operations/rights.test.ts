@@ -7,7 +7,23 @@ import { decideLine, keepUnremarkable } from "./certification/decide-line";
 import { effectOfDraft } from "./register/drafts/draft-effect";
 import { editObject, peopleBoard, suggestInDraft } from "./register/drafts/edit-object";
 import type { AnswerableInquiry } from "./inquiry/inquiry";
-import { listSources, setOwnership } from "./intake/list-sources";
+import { askInquiry } from "./inquiry/ask-inquiry";
+import { exampleQuestions } from "./inquiry/example-questions";
+import { exportCalendar, exportDocument, exportTables } from "./evidence/export-snapshot";
+import { readRecord, verifyRecord } from "./evidence/read-record";
+import { listFindings } from "./findings/list-findings";
+import { snapshotWithFindings } from "./findings/show-findings";
+import { previewIntake } from "./intake/preview-intake";
+import { storeIntake } from "./intake/store-intake";
+import { compareSnapshots } from "./register/compare-snapshots";
+import { draftWithdrawal, offerWithdrawal } from "./register/drafts/draft-withdrawal";
+import type { AskedWithdrawal } from "./register/drafts/draft-withdrawal";
+import { showDraftEffect, stopDraftEffect } from "./register/drafts/show-draft-effect";
+import type { AskedList } from "./register/list-register";
+import { listRegister, suggest } from "./register/list-register";
+import { listSnapshots, snapshotChoices } from "./register/list-snapshots";
+import { showObject } from "./register/show-object";
+import { listSources, setOwnership, sourceNames } from "./intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "./register/drafts/open-draft";
 import type { OpenRegister } from "./register/open-register";
 import { openRound, previewRound } from "./certification/open-round";
@@ -15,10 +31,10 @@ import type { Account, Role } from "./ports/accounts";
 import { unwatched } from "./ports/progress";
 import { readInquiry, readTimes } from "./inquiry/read-question";
 import { NotAllowed } from "./rights";
-import type { Services } from "./services";
-import { myDockets } from "./certification/show-docket";
-import { ordersOfDraft, showDraft } from "./register/drafts/show-draft";
-import { listOrders, listRounds, showRound } from "./certification/show-rounds";
+import type { ServerServices } from "./services";
+import { myDockets, showDocket } from "./certification/show-docket";
+import { exportDraftOrders, ordersOfDraft, showDraft } from "./register/drafts/show-draft";
+import { exportOrders, listOrders, listRounds, showRound } from "./certification/show-rounds";
 import { signDocket } from "./certification/sign-docket";
 import { traceInquiry } from "./inquiry/trace-inquiry";
 import { showWithdrawal } from "./certification/withdrawals";
@@ -29,7 +45,7 @@ const account = (role: Role): Account => ({ id: 1, signIn: role, name: role, rol
 class Touched extends Error {}
 
 /** Services that nobody may touch before it is known that they may: the first touch ends the operation. */
-const untouchable = new Proxy({} as Services, {
+const untouchable = new Proxy({} as ServerServices, {
   get: (_, name) => {
     throw new Touched(String(name));
   },
@@ -38,6 +54,9 @@ const untouchable = new Proxy({} as Services, {
 const register = { snapshot: { id: 1 }, compiled: compiledFrom() } as unknown as OpenRegister;
 const inquiry: AnswerableInquiry = { who: { kind: "cardholder", id: "iris" }, where: { kind: "door", id: "gate" }, when: { kind: "now" }, lockdown: false };
 const change = { list: "doors", key: "gate", seen: 0 } as const;
+const file = { path: "/nowhere", name: "f.json", source: "", mapping: undefined };
+const list: AskedList = { kind: "door", of: undefined, columns: [], text: "", filters: {}, sort: "name", group: undefined };
+const withdrawal = { kind: "return", credential: "c1" } as unknown as AskedWithdrawal;
 const box = {} as Parameters<typeof addBox>[3];
 
 /** What each role gets from an operation: whether it may begin at all. */
@@ -66,6 +85,31 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   traceInquiry: [reading, (by) => traceInquiry(untouchable, by, register, inquiry)],
   readInquiry: [reading, (by) => Promise.resolve().then(() => readInquiry(untouchable, by, register, { when: "tomorrow" }))],
   readTimes: [reading, (by) => Promise.resolve().then(() => readTimes(untouchable, by, register, "tomorrow"))],
+  askInquiry: [reading, (by) => askInquiry(untouchable, by, register, inquiry)],
+  exampleQuestions: [reading, (by) => exampleQuestions(untouchable, by, register)],
+  suggest: [reading, (by) => Promise.resolve().then(() => suggest(untouchable, by, register, ["door"], "g", 5))],
+  listRegister: [reading, (by) => Promise.resolve().then(() => listRegister(untouchable, by, register, list, { offset: 0, limit: 1, withChoices: false }))],
+  showObject: [reading, (by) => showObject(untouchable, by, register, { kind: "door", id: "gate" })],
+  compareSnapshots: [reading, (by) => compareSnapshots(untouchable, by, 1, 2)],
+  listSnapshots: [reading, (by) => listSnapshots(untouchable, by)],
+  snapshotChoices: [reading, (by) => snapshotChoices(untouchable, by)],
+  exportDocument: [reading, (by) => exportDocument(untouchable, by, 1)],
+  exportTables: [reading, (by) => exportTables(untouchable, by, 1)],
+  exportCalendar: [reading, (by) => exportCalendar(untouchable, by, 1, "k")],
+  listFindings: [reading, (by) => listFindings(untouchable, by, register, undefined)],
+  snapshotWithFindings: [reading, (by) => snapshotWithFindings(untouchable, by, 1)],
+  previewIntake: [working, (by) => previewIntake(untouchable, by, file, unwatched)],
+  storeIntake: [working, (by) => storeIntake(untouchable, by, { ...file, source: "controller", previewedFor: "controller", leaveOut: 0, on: null }, unwatched)],
+  sourceNames: [working, (by) => sourceNames(untouchable, by)],
+  readRecord: [reading, (by) => readRecord(untouchable, by, undefined)],
+  verifyRecord: [reading, (by) => verifyRecord(untouchable, by)],
+  exportOrders: [reading, (by) => exportOrders(untouchable, by, 1)],
+  exportDraftOrders: [reading, (by) => exportDraftOrders(untouchable, by, 1)],
+  showDraftEffect: [reading, (by) => showDraftEffect(untouchable, by, 1, false)],
+  stopDraftEffect: [working, (by) => stopDraftEffect(untouchable, by, 1)],
+  offerWithdrawal: [working, (by) => offerWithdrawal(untouchable, by, withdrawal)],
+  draftWithdrawal: [working, (by) => draftWithdrawal(untouchable, by, withdrawal)],
+  showDocket: [["administrator", "auditor", "manager", "owner", "reviewer"], (by) => showDocket(untouchable, by, 1)],
   listSources: [reading, (by) => listSources(untouchable, by)],
   setOwnership: [working, (by) => setOwnership(untouchable, by, "controller", {})],
   listRounds: [reading, (by) => listRounds(untouchable, by)],

@@ -5,16 +5,16 @@ import type { Facility } from "@/core/facility/facility";
 import type { OwnershipProfile } from "@/core/facility/ownership";
 import type { BundleMapping, TableHeaders } from "@/intake/formats/tables/read-bundle";
 import type { RefusedRow } from "@/intake/formats/tables/read-table";
-import type { ClosingOutcome, DraftEffect } from "./register/drafts/draft-outcomes";
 import type { AccessEffect } from "./register/effect-on-access";
 import type { AccountStore, SessionStore } from "./ports/accounts";
-import type { Actor, RecordStore } from "./ports/record";
+import type { DraftEffects } from "./ports/draft-effects";
+import type { RecordStore } from "./ports/record";
 import type { DraftStore } from "./ports/drafts";
 import type { EventStore } from "./ports/events";
 import type { FindingStore } from "./ports/findings";
 import type { PrintedIssue, RegisterStore, Snapshot, SnapshotStore } from "./ports/snapshots";
-import type { Report } from "./ports/progress";
 import type { RoundStore } from "./ports/rounds";
+import type { SourceFiles } from "./ports/source-files";
 import type { SourceStore } from "./ports/sources";
 
 export interface Passwords {
@@ -96,31 +96,10 @@ export interface RoundPreview {
   readonly uncertified: number;
 }
 
-/** Watches a long piece of work: is told how far it is, and may stop it. */
-export interface Watch {
-  readonly report: Report;
-  readonly signal: AbortSignal;
-}
-
 /** How the files of a source are read: what its headers are and how it writes, and what of it is its own. */
 export interface ReadAs {
   readonly mapping: BundleMapping;
   readonly owns: OwnershipProfile;
-}
-
-/** Work that takes too long for the request thread; runs in workers. Rejects with an `AbortError` where it is stopped. */
-export interface LongWork {
-  readonly previewIntake: (task: { readonly path: string; readonly name: string; readonly readAs: ReadAs }, watch?: Watch) => Promise<IntakePreview>;
-  readonly storeIntake: (task: { readonly path: string; readonly name: string; readonly source: string; readonly who: Actor; readonly leaveOut: number; readonly readAs: ReadAs; readonly on: number | null }, watch?: Watch) => Promise<IntakeOutcome>;
-  readonly lookForFindings: (task: { readonly snapshot: number }) => Promise<void>;
-  /** A snapshot as a ZIP of tables. */
-  readonly writeTables: (task: { readonly snapshot: number }) => Promise<Uint8Array>;
-  /** A calendar of a snapshot as iCalendar; undefined where there is none of the id. */
-  readonly writeCalendar: (task: { readonly snapshot: number; readonly calendar: string }) => Promise<string | undefined>;
-  readonly previewRound: (task: { readonly account: number }, watch?: Watch) => Promise<RoundPreview | undefined>;
-  readonly effectOfDraft: (task: { readonly account: number; readonly draft: number }, watch: Watch) => Promise<DraftEffect | undefined>;
-  readonly closeDraft: (task: { readonly account: number; readonly draft: number; readonly seen: { readonly revision: number; readonly snapshot: number } }, watch: Watch) => Promise<ClosingOutcome>;
-  readonly openRound: (task: { readonly account: number; readonly name: string; readonly due: string; readonly snapshot: number }, watch?: Watch) => Promise<number>;
 }
 
 /** Everything that operations reach outside for. Times of the clock are ISO texts of UTC; ids of our own are whole numbers. */
@@ -131,6 +110,7 @@ export interface Services {
   readonly record: RecordStore;
   readonly register: RegisterStore;
   readonly sources: SourceStore;
+  readonly files: SourceFiles;
   readonly drafts: DraftStore;
   readonly events: EventStore;
   readonly findings: FindingStore;
@@ -147,4 +127,11 @@ export interface Services {
   readonly now: () => string;
   /** The compiled register of a snapshot; kept by hash and shared by all requests. Whoever has its normal form at hand saves reading it. */
   readonly compiled: (snapshot: Pick<Snapshot, "id" | "hash">, normal?: Facility) => Promise<CompiledFacility>;
+}
+
+/** What operations on the server's own thread have beside: work that goes on elsewhere. */
+export interface ServerServices extends Services {
+  readonly draftEffects: DraftEffects;
+  /** Looks for the findings of a snapshot in a worker. */
+  readonly lookForFindings: (snapshot: number) => Promise<void>;
 }

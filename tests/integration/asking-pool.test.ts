@@ -5,6 +5,8 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from "@jest/glob
 import { build } from "esbuild";
 import { AskingPool, Interrupted, TookTooLong } from "@/jobs/asking-pool";
 import type { AskingLimits } from "@/jobs/asking-pool";
+import { remote } from "@/jobs/asking-protocol";
+import type { Services } from "@/operations/services";
 
 /** Questions of which some never end: what a fault in our own reckoning would be. */
 const worker = `
@@ -12,37 +14,38 @@ import { appendFileSync } from "node:fs";
 import { threadId } from "node:worker_threads";
 import { answerQuestions, whileOpening } from "@/jobs/answer-questions";
 const questions = {
-  echo: (text: string) => text,
+  echo: (_: unknown, text: string) => text,
   thread: () => threadId,
   endless: () => { for (;;); },
-  slow: async (ms: number) => { await new Promise((resolve) => setTimeout(resolve, ms)); return "slow but there"; },
-  busy: (ms: number) => { const end = Date.now() + ms; while (Date.now() < end); return "busy but there"; },
-  opens: (ms: number) => whileOpening(async () => { await new Promise((resolve) => setTimeout(resolve, ms)); return "opened"; }),
+  slow: async (_: unknown, ms: number) => { await new Promise((resolve) => setTimeout(resolve, ms)); return "slow but there"; },
+  busy: (_: unknown, ms: number) => { const end = Date.now() + ms; while (Date.now() < end); return "busy but there"; },
+  opens: (_: unknown, ms: number) => whileOpening(async () => { await new Promise((resolve) => setTimeout(resolve, ms)); return "opened"; }),
   fails: () => { throw new TypeError("nothing of this name"); },
   dies: () => process.exit(3),
-  changes: async (file: string) => { appendFileSync(file, "x"); await new Promise((resolve) => setTimeout(resolve, 60_000)); },
+  changes: async (_: unknown, file: string) => { appendFileSync(file, "x"); await new Promise((resolve) => setTimeout(resolve, 60_000)); },
 };
-export type Questions = typeof questions;
-answerQuestions(questions);
+answerQuestions(questions, () => undefined as never);
 `;
 
 type Questions = {
-  readonly echo: (text: string) => string;
-  readonly thread: (task: object) => number;
-  readonly endless: (task: object) => never;
-  readonly slow: (ms: number) => Promise<string>;
-  readonly busy: (ms: number) => string;
-  readonly opens: (ms: number) => Promise<string>;
-  readonly fails: (task: object) => never;
-  readonly dies: (task: object) => never;
-  readonly changes: (file: string) => Promise<void>;
+  readonly echo: (services: Services, text: string) => string;
+  readonly thread: (services: Services) => number;
+  readonly endless: (services: Services) => never;
+  readonly slow: (services: Services, ms: number) => Promise<string>;
+  readonly busy: (services: Services, ms: number) => string;
+  readonly opens: (services: Services, ms: number) => Promise<string>;
+  readonly fails: (services: Services) => never;
+  readonly dies: (services: Services) => never;
+  readonly changes: (services: Services, file: string) => Promise<void>;
 };
 
 const folder = mkdtempSync(path.join(os.tmpdir(), "nomade-asking-"));
 const program = path.join(folder, "worker.mjs");
 let pool: AskingPool<Questions>;
+const changing = { echo: false, thread: false, endless: false, slow: false, busy: false, opens: false, fails: false, dies: false, changes: true };
 const limits: AskingLimits = { questionMs: 1500, openingMs: 4000, busyAfterMs: 50, threads: 4, idleMs: 60_000 };
-const open = (given: Partial<AskingLimits> = {}) => (pool = new AskingPool<Questions>(program, new Set(["changes"]), { ...limits, ...given }));
+const open = (given: Partial<AskingLimits> = {}) => (pool = new AskingPool<Questions>(program, changing, { ...limits, ...given }));
+const asking = remote<Questions>((operation, asked) => pool.ask(operation, asked));
 const outcome = (asked: Promise<unknown>): Promise<unknown> => asked.catch((error: unknown) => error);
 
 beforeAll(async () => {
@@ -56,12 +59,12 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 describe("a question that never ends", () => {
   it("is stopped at its deadline and its asker told, while all others are served at once", async () => {
     open();
-    await pool.ask("echo", "warm");
+    await asking.echo("warm");
     const began = performance.now();
-    const stuck = [outcome(pool.ask("endless", {})), outcome(pool.ask("endless", {}))];
+    const stuck = [outcome(asking.endless()), outcome(asking.endless())];
     const served = Array.from({ length: 40 }, async (_, i) => {
       const asked = performance.now();
-      expect(await pool.ask("echo", `question ${i}`)).toBe(`question ${i}`);
+      expect(await asking.echo(`question ${i}`)).toBe(`question ${i}`);
       return performance.now() - asked;
     });
     // Nobody waits for the deadline of somebody else's question.
@@ -69,14 +72,14 @@ describe("a question that never ends", () => {
     for (const error of await Promise.all(stuck)) expect(error).toBeInstanceOf(TookTooLong);
     expect(performance.now() - began).toBeGreaterThan(limits.questionMs - 10);
     // And goes on being served by threads that take the place of those that were ended.
-    expect(await pool.ask("echo", "after")).toBe("after");
+    expect(await asking.echo("after")).toBe("after");
   });
 
   it("asked again and again takes nothing from the others", async () => {
     open({ questionMs: 600 });
     for (let turn = 0; turn < 4; turn++) {
-      const stuck = outcome(pool.ask("endless", {}));
-      expect(await pool.ask("echo", `turn ${turn}`)).toBe(`turn ${turn}`);
+      const stuck = outcome(asking.endless());
+      expect(await asking.echo(`turn ${turn}`)).toBe(`turn ${turn}`);
       expect(await stuck).toBeInstanceOf(TookTooLong);
     }
   });
@@ -85,17 +88,17 @@ describe("a question that never ends", () => {
     open({ threads: 2 });
     const file = path.join(folder, "changes");
     writeFileSync(file, "");
-    await pool.ask("echo", "warm");
-    const change = outcome(pool.ask("changes", file));
-    const reading = pool.ask("slow", 300);
+    await asking.echo("warm");
+    const change = outcome(asking.changes(file));
+    const reading = asking.slow(300);
     // The change waits for something outside: its thread is given another question, which never ends.
     await new Promise((resolve) => setTimeout(resolve, 20));
-    const stuck = outcome(pool.ask("endless", {}));
+    const stuck = outcome(asking.endless());
     expect(String(await change)).toMatch(/look whether it was done/);
     expect(await reading).toBe("slow but there");
     expect(await stuck).toBeInstanceOf(Error);
     // What was not taken up before its thread ended has changed nothing, and is done on another one.
-    const [blocking, later] = [outcome(pool.ask("endless", {})), outcome(pool.ask("changes", `${file}-later`))];
+    const [blocking, later] = [outcome(asking.endless()), outcome(asking.changes(`${file}-later`))];
     await Promise.all([blocking, later]);
     const { readFileSync } = await import("node:fs");
     expect([readFileSync(file, "utf8"), readFileSync(`${file}-later`, "utf8")]).toEqual(["x", "x"]);
@@ -106,29 +109,29 @@ describe("the asking threads", () => {
   it("are one while questions are quick, and more while one of them works long", async () => {
     open();
     const threads = new Set<number>();
-    for (let i = 0; i < 5; i++) threads.add(await pool.ask("thread", {}));
+    for (let i = 0; i < 5; i++) threads.add(await asking.thread());
     expect(threads.size).toBe(1);
-    const busy = pool.ask("busy", 700);
+    const busy = asking.busy(700);
     await new Promise((resolve) => setTimeout(resolve, 100));
-    threads.add(await pool.ask("thread", {}));
+    threads.add(await asking.thread());
     expect(threads.size).toBe(2);
     expect(await busy).toBe("busy but there");
   });
 
   it("may open a register for longer than a question may last, but not for ever", async () => {
     open({ questionMs: 300, openingMs: 1500 });
-    expect(await pool.ask("opens", 900)).toBe("opened");
-    expect(await outcome(pool.ask("opens", 60_000))).toBeInstanceOf(TookTooLong);
-    expect(await pool.ask("echo", "after")).toBe("after");
+    expect(await asking.opens(900)).toBe("opened");
+    expect(await outcome(asking.opens(60_000))).toBeInstanceOf(TookTooLong);
+    expect(await asking.echo("after")).toBe("after");
   });
 
   it("pass on what a question throws, and drop one whose asker is gone before its turn", async () => {
     open({ threads: 1, busyAfterMs: 1 });
-    await pool.ask("echo", "warm");
-    expect(await outcome(pool.ask("fails", {}))).toMatchObject({ name: "TypeError", message: "nothing of this name" });
-    const busy = pool.ask("busy", 300);
+    await asking.echo("warm");
+    expect(await outcome(asking.fails())).toMatchObject({ name: "TypeError", message: "nothing of this name" });
+    const busy = asking.busy(300);
     const gone = new AbortController();
-    const waiting = outcome(pool.ask("echo", "nobody hears this", gone.signal));
+    const waiting = outcome(pool.ask("echo", ["nobody hears this"], gone.signal));
     gone.abort();
     expect(await busy).toBe("busy but there");
     expect(await waiting).toBeInstanceOf(Interrupted);

@@ -8,7 +8,7 @@ import type { Verification } from "@/operations/ports/verification";
 import { unwatched } from "@/operations/ports/progress";
 import { showDocket } from "@/operations/certification/show-docket";
 import { signDocket } from "@/operations/certification/sign-docket";
-import { storeFacility } from "@/operations/intake/store-intake";
+import { storeFacility } from "@/operations/intake/store-contents";
 import { verifyAll } from "@/operations/evidence/verify-all";
 import { orchard } from "../browser/orchard";
 import { ownDatabase } from "./own-database";

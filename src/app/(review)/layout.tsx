@@ -2,15 +2,15 @@ import type { ReactNode } from "react";
 import { Shortcuts } from "@/features/shell/shortcuts";
 import { PlacesMenu } from "@/features/shell/spine";
 import sheet from "@/ui/sheet.module.css";
-import { nomade } from "@/wiring/nomade";
-import { accountWith } from "@/wiring/web-session";
+import { may, nomade } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 import { signOut } from "../sign-in/actions";
 
 export default async function ReviewLayout({ children }: { readonly children: ReactNode }) {
   const account = await accountWith("ask");
-  const [snapshot, findings] = await Promise.all([nomade.latestSnapshot(), nomade.findingCount(account)]);
+  const [snapshot, findings] = await Promise.all([nomade.latestSnapshot(), nomade.countFindings(account)]);
   const places = [
-    ...(nomade.may(account, "take-in") ? [{ name: "Intake", href: "/intake" }] : []),
+    ...(may(account, "take-in") ? [{ name: "Intake", href: "/intake" }] : []),
     { name: "Register", href: "/register" },
     { name: "Inquiry", href: "/inquiry" },
     { name: "Findings", href: "/findings", count: findings },

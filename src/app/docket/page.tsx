@@ -1,6 +1,6 @@
 import { MyDocketsView } from "@/features/certification/my-dockets-view";
 import { nomade } from "@/wiring/nomade";
-import { accountWith } from "@/wiring/web-session";
+import { accountWith } from "@/wiring/web/web-session";
 import { signOut } from "../sign-in/actions";
 
 export default async function MyDocketsPage() {

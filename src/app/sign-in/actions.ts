@@ -3,10 +3,10 @@
 import Joi from "joi";
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
-import { checkInput } from "@/wiring/check-input";
-import { nomade } from "@/wiring/nomade";
-import { isLoopback, sourceOf } from "@/wiring/request-address";
-import { sessionCookie, accountOfRequest } from "@/wiring/web-session";
+import { checkInput } from "@/wiring/web/check-input";
+import { asking, nomade } from "@/wiring/nomade";
+import { isLoopback, sourceOf } from "@/wiring/web/request-address";
+import { sessionCookie, accountOfRequest } from "@/wiring/web/web-session";
 
 const schema = Joi.object<{ signIn: string; password: string }>({ signIn: Joi.string().trim().max(128).required(), password: Joi.string().max(1024).required() });
 
@@ -17,6 +17,8 @@ export async function signIn(_before: string | undefined, form: FormData): Promi
   const signed = await nomade.signIn({ ...given.value, source: sourceOf(asked) });
   if (signed.outcome === "barred") return "Too many tries have failed. Try again in a quarter of an hour.";
   if (signed.outcome === "refused") return "The name and the password do not go together. Check both and try again.";
+  // Whoever signs in will ask of the register soon: it is opened meanwhile.
+  void asking.openAhead(signed.account).catch(() => undefined);
   (await cookies()).set(sessionCookie, signed.token, { httpOnly: true, sameSite: "lax", path: "/", secure: !isLoopback(asked.get("host") ?? "") });
   redirect("/");
 }

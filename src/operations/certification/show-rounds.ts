@@ -76,3 +76,12 @@ export async function listOrders(services: Services, account: Account, round: nu
     ];
   });
 }
+
+/** The orders of a round as they leave Nomade, which stands in the record; undefined where there is no such round. */
+export async function exportOrders(services: Services, account: Account, round: number): Promise<NamedOrder[] | undefined> {
+  demand(account, "read-rounds");
+  if (!(await services.rounds.byId(round))) return undefined;
+  const orders = await listOrders(services, account, round);
+  await services.record.append(account, services.now(), { what: "orders.exported", on: `round ${round}` });
+  return orders;
+}

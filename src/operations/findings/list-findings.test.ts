@@ -1,10 +1,12 @@
 import { describe, expect, it } from "@jest/globals";
 import { compiledFrom } from "~/tests/builders";
 import { listFindings } from "./list-findings";
+import type { Account } from "../ports/accounts";
 import type { OpenRegister } from "../register/open-register";
 import type { StoredFinding } from "../ports/findings";
 import type { Services } from "../services";
 
+const tessa: Account = { id: 1, signIn: "tessa", name: "Tessa", role: "reviewer", cardholder: undefined };
 const register = {
   snapshot: { id: 4 },
   compiled: compiledFrom({ credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "active", facilityCode: "87", number: "4711" }, { id: "c2", kind: "fob", status: "active" }] }),
@@ -31,6 +33,7 @@ describe("the list of findings", () => {
         { subject: { kind: "credential", id: "c2" }, proof: {} },
         { subject: { kind: "credential", id: "c9" }, proof: {} },
       ]),
+      tessa,
       register,
       undefined,
     );
@@ -45,8 +48,8 @@ describe("the list of findings", () => {
 
   it("asks for those of one rule where one is chosen", async () => {
     asked.length = 0;
-    await listFindings(servicesWith([]), register, "unused");
-    await listFindings(servicesWith([]), register, undefined);
+    await listFindings(servicesWith([]), tessa, register, "unused");
+    await listFindings(servicesWith([]), tessa, register, undefined);
     expect(asked).toEqual([[4, { rule: "unused" }], [4, {}]]);
   });
 });

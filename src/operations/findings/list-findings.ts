@@ -1,6 +1,8 @@
 import { credentialLabel } from "@/core/facility/labels";
 import type { OpenRegister } from "../register/open-register";
 import type { FindingCounts, StoredFinding } from "../ports/findings";
+import type { Account } from "../ports/accounts";
+import { demand } from "../rights";
 import type { Services } from "../services";
 
 /** A finding with the names of what it is about. */
@@ -19,7 +21,8 @@ export interface FindingsPage {
 const findingsListed = 300;
 
 /** The findings of a register by risk, those of one rule or of all, with names. */
-export async function listFindings(services: Services, { snapshot, compiled }: OpenRegister, rule: string | undefined): Promise<FindingsPage> {
+export async function listFindings(services: Services, account: Account, { snapshot, compiled }: OpenRegister, rule: string | undefined): Promise<FindingsPage> {
+  demand(account, "read-findings");
   const { facility, cardholderById, credentialById, doorById } = compiled;
   const [page, counts] = await Promise.all([services.findings.page(snapshot.id, rule === undefined ? {} : { rule }, findingsListed), services.findings.counts(snapshot.id)]);
   const nameOf = (cardholder: string | undefined) => facility.cardholders[cardholderById.get(cardholder ?? "") ?? -1]?.name;

@@ -6,7 +6,9 @@ import { usualParts } from "@/core/questions/when-context";
 import { monthsAhead } from "@/core/time/horizon";
 import type { EpochMinute } from "@/core/time/instant";
 import type { AnswerableInquiry } from "./inquiry";
+import type { Account } from "../ports/accounts";
 import type { OpenRegister } from "../register/open-register";
+import { demand } from "../rights";
 import type { Services } from "../services";
 
 export interface ExampleQuestion {
@@ -15,7 +17,8 @@ export interface ExampleQuestion {
 }
 
 /** Questions worth asking of the register at hand: of its most sensitive door, and of whoever is most at risk. */
-export async function exampleQuestions(services: Services, { compiled, snapshot }: OpenRegister): Promise<ExampleQuestion[]> {
+export async function exampleQuestions(services: Services, account: Account, { compiled, snapshot }: OpenRegister): Promise<ExampleQuestion[]> {
+  demand(account, "ask");
   // Of equally sensitive doors the one that lies deepest.
   const weight = (position: number): number => 10 * doorSensitivity(compiled, position) + (compiled.doors[position]?.areas.length ?? 0);
   const door = compiled.doors.reduce((best, { position }) => (weight(position) > weight(best) ? position : best), 0);

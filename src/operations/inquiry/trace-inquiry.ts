@@ -24,7 +24,8 @@ import type { OpenRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
 import { demand, may } from "../rights";
 import type { Services } from "../services";
-import type { AnswerableInquiry, NamedHolder, Trace } from "./inquiry";
+import { answerable } from "./inquiry";
+import type { Inquiry, NamedHolder, Trace } from "./inquiry";
 import { Holder, InquiryContext, doorsOf, credentialsOf, minuteNow } from "./inquiry-context";
 import { namedCredential, namedCardholder, namedDoor } from "./inquiry-names";
 
@@ -74,10 +75,11 @@ function skippedTime({ compiled, inquiry: { when } }: InquiryContext, door: Posi
 }
 
 /** Why a holder opens a door at the asked time, or does not: every path of the credential that tells most, and what must go. */
-export async function traceInquiry(services: Services, account: Account, register: OpenRegister, inquiry: AnswerableInquiry, doorId?: string): Promise<Trace | undefined> {
+export async function traceInquiry(services: Services, account: Account, register: OpenRegister, asked: Inquiry, doorId?: string): Promise<Trace | undefined> {
   demand(account, "ask");
   const { compiled } = register;
-  if (!inquiry.who) return undefined;
+  const inquiry = answerable(asked);
+  if (!inquiry?.who) return undefined;
   const credentials = credentialsOf(compiled, inquiry.who);
   const doors = inquiry.where ? doorsOf(compiled, inquiry.where) : [];
   const door = (doorId === undefined ? undefined : compiled.doorById.get(doorId)) ?? doors[0];

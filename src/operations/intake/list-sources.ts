@@ -31,3 +31,9 @@ export async function setOwnership(services: Services, account: Account, source:
   await services.sources.putOwns(source, owns, account, services.now());
   return true;
 }
+
+/** Names of the sources whose way of writing tables is known. */
+export async function sourceNames(services: Services, account: Account): Promise<string[]> {
+  demand(account, "take-in");
+  return services.sources.names();
+}

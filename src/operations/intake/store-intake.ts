@@ -1,75 +1,29 @@
-import { compileFacility } from "@/core/compile/compile-facility";
-import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import { findAll } from "@/core/findings/find";
-import type { Findings } from "@/core/findings/finding";
-import type { OwnershipProfile } from "@/core/facility/ownership";
-import { aheadOf } from "@/core/facility/ahead";
-import { openRegister } from "../register/open-register";
-import type { Actor } from "../ports/record";
+import { eventForm } from "@/intake/formats/events/event-form";
+import type { Account } from "../ports/accounts";
 import type { Report } from "../ports/progress";
-import type { PrintedIssue } from "../ports/snapshots";
-import type { IntakeContents } from "./preview-intake";
-import { broughtDocument, snapshotOf } from "./preview-intake";
+import { demand } from "../rights";
 import type { IntakeOutcome, Services } from "../services";
+import { storeFile } from "./intake-file";
+import type { AskedPreview } from "./preview-intake";
 
-/** Counts the dates with events by the sites and clocks that a register gives its doors. */
-const countDatesBy = (services: Services, compiled: CompiledFacility): Promise<void> =>
-  services.events.countDates((door) => {
-    const at = compiled.doors[compiled.doorById.get(door) ?? -1];
-    return at && { site: at.door.site, zone: at.zone.name };
-  });
-
-/** What should not be in a register, with what the events say up to its export. The dates with events are counted by where its doors are. */
-async function findingsIn(services: Services, compiled: CompiledFacility): Promise<Findings> {
-  await countDatesBy(services, compiled);
-  return findAll(compiled, await services.events.use({ upTo: aheadOf(compiled.facility).from }));
+/** A file as it was previewed for a source, which is the one that it is stored for unless that owns just what any other would. */
+export interface AskedIntake extends AskedPreview {
+  readonly previewedFor: string;
+  /** How many of its rows may be left out. */
+  readonly leaveOut: number;
+  /** The snapshot that its effect was shown against; null for none. */
+  readonly on: number | null;
 }
 
-/** Looks for the findings of the latest snapshot, or of another one, and keeps them; those it had are replaced. */
-export async function lookForFindings(services: Services, snapshot?: number): Promise<void> {
-  const register = await openRegister(services, snapshot);
-  if (register) await services.findings.put(register.snapshot.id, await findingsIn(services, register.compiled), services.now());
-}
+const refused = (path: string, code: string, message: string): IntakeOutcome => ({ outcome: "refused", errors: [{ level: "error", path, code, message }], errorCount: 1 });
 
-/** Stores the text of a facility document, as far as its source owns what is in it, as a new snapshot, all or nothing, and looks for its findings. */
-export async function storeFacility(services: Services, text: string, source: string, who: Actor, report: Report, { owns, leaveOut, on }: { readonly owns: OwnershipProfile; readonly leaveOut: number; readonly on?: number | null } = { owns: {}, leaveOut: 0 }): Promise<IntakeOutcome> {
-  report({ step: "checking", done: 0, of: 1 });
-  const document = await broughtDocument(services, text, source, owns);
-  if ("errors" in document) return { outcome: "refused", ...document };
-  if (document.brought.leftOut !== leaveOut) return { outcome: "refused", errors: document.remainder.refused.map(({ column, value, reason }) => ({ level: "error", path: column, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: document.remainder.refused.length };
-  return storeContents(services, document.brought, source, who, report, on);
-}
-
-const changedMeanwhile = (snapshot: number): PrintedIssue => ({
-  level: "error",
-  path: "",
-  code: "changed-meanwhile",
-  message: `Snapshot ${snapshot} was stored after this was read, so that what it would do now is not what was shown. Nothing was stored; read the file again.`,
-});
-
-/**
- * Stores a checked facility as a new snapshot, all or nothing. Its findings are worked out before it takes the place of the one before: a register
- * of which they cannot be does not become the present one. Where `on` names the snapshot that its effect was shown against, it is refused once another
- * has been stored: what it would do now, nobody has seen.
- */
-export async function storeContents(services: Services, brought: IntakeContents, source: string, who: Actor, report: Report, on?: number | null): Promise<IntakeOutcome> {
-  const next = snapshotOf(services, brought, source);
-  const isNew = (await services.snapshots.latest())?.hash !== next.hash;
-  report({ step: "access", done: 0, of: 1 });
-  const found = isNew ? await findingsIn(services, compileFacility(next.normal)) : undefined;
-  let stored: Awaited<ReturnType<Services["snapshots"]["store"]>> | undefined;
-  try {
-    stored = await services.snapshots.store(next, who, services.now(), report, on);
-  } finally {
-    // What was counted for a register that did not become the present one would speak falsely of the one that is.
-    const present = found && stored?.outcome !== "stored" ? await openRegister(services) : undefined;
-    if (present) await countDatesBy(services, present.compiled);
-  }
-  const { outcome, id, changes } = stored;
-  if (outcome === "changed-meanwhile") return { outcome: "refused", errors: [changedMeanwhile(id)], errorCount: 1 };
-  if (outcome === "unchanged") return { outcome, what: next.normal.name, snapshot: id };
-  report({ step: "findings", done: 0, of: 1 });
-  // The snapshot can do without them: they are looked for again when somebody asks, should this be cut off here.
-  if (found) await services.findings.put(id, found, services.now());
-  return { outcome, what: next.normal.name, snapshot: id, rows: changes.added };
+/** Stores a file that was shown, all or nothing. */
+export async function storeIntake(services: Services, account: Account, { path, name, source, previewedFor, mapping, leaveOut, on }: AskedIntake, report: Report): Promise<IntakeOutcome> {
+  demand(account, "take-in");
+  if (source === "" && eventForm(name) === undefined) return refused(name, "no-source", "Name the source that sends this: what it brings is its own from then on, and orders for it go there.");
+  const [owns, previewed] = [await services.sources.owns(source), await services.sources.owns(previewedFor)];
+  if (JSON.stringify(owns) !== JSON.stringify(previewed))
+    return refused(name, "other-profile", `What ${source} owns is set by its profile, and this was not read by it. Choose ${source} before the file is read, so that what you see is what is stored.`);
+  const readAs = { mapping: mapping ?? (await services.sources.mapping(previewedFor)), owns };
+  return storeFile(services, path, name, source, { signIn: account.signIn }, { leaveOut, readAs, on }, report);
 }

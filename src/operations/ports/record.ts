@@ -15,10 +15,13 @@ export interface Recorded {
   readonly after?: unknown;
 }
 
+/** An entry with what it says; undefined where that is not kept any more. */
+export type StoredEntry = RecordEntry & { readonly content: string | undefined };
+
 export interface RecordStore {
   readonly append: (who: Actor, at: string, recorded: Recorded) => Promise<void>;
   /** Entries with numbers below `before` (all, if undefined), the latest first. */
-  readonly page: (before: number | undefined, limit: number) => Promise<(RecordEntry & { readonly content: string | undefined })[]>;
+  readonly page: (before: number | undefined, limit: number) => Promise<StoredEntry[]>;
   /** Walks the whole chain, its values, and the heads written beside the database. */
   readonly verify: () => Promise<RecordVerification>;
 }

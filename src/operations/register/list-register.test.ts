@@ -7,13 +7,18 @@ import { registerKinds } from "@/core/register/kinds";
 import { relatedTo } from "@/core/register/related/related";
 import type { AskedList } from "./list-register";
 import { listRegister, suggest } from "./list-register";
+import type { Account } from "../ports/accounts";
+import type { Services } from "../services";
 import type { OpenRegister } from "./open-register";
 
 const compiled = compileFacility(withAllLists(verraneInstitute({ cardholders: 300, doors: 95, seed: 5 })));
 const register = { snapshot: { id: 7, hash: "made for a test" }, compiled } as unknown as OpenRegister;
+const tessa: Account = { id: 1, signIn: "tessa", name: "Tessa", role: "reviewer", cardholder: undefined };
+/** A list needs nothing but the register. */
+const services = {} as Services;
 const { facility } = compiled;
 const asked = (more: Partial<AskedList> = {}): AskedList => ({ kind: "cardholder", of: undefined, columns: [], text: "", filters: {}, sort: "name", group: undefined, ...more });
-const list = (more: Partial<AskedList> = {}, offset = 0, limit = 10_000, withChoices = false) => listRegister(register, asked(more), offset, limit, withChoices);
+const list = (more: Partial<AskedList> = {}, offset = 0, limit = 10_000, withChoices = false) => listRegister(services, tessa, register, asked(more), { offset, limit, withChoices });
 
 describe("a list of the register", () => {
   it("has every object of its kind, page by page, each once and in one order", () => {
@@ -60,7 +65,7 @@ describe("what is offered while somebody types", () => {
   it("is every object of the kinds that has the words, the first of them by name, and how many there are", () => {
     const text = "glass";
     const all = (["door", "area"] as const).flatMap((kind) => list({ kind, text }).rows.map(({ id }) => `${kind} ${id}`));
-    const found = suggest(register, ["door", "area"], text, 8);
+    const found = suggest(services, tessa, register, ["door", "area"], text, 8);
     expect(found.total).toBe(all.length);
     expect(found.items.length).toBe(Math.min(8, all.length));
     for (const { kind, id } of found.items) expect(all).toContain(`${kind} ${id}`);
@@ -72,7 +77,7 @@ describe("what is offered while somebody types", () => {
 
   it("tells people of one name apart by where they belong", () => {
     const [one] = facility.cardholders.filter(({ department, staffNumber }) => department !== undefined && staffNumber !== undefined);
-    const offered = suggest(register, ["cardholder"], one?.staffNumber ?? "", 5).items.find(({ id }) => id === one?.id);
+    const offered = suggest(services, tessa, register, ["cardholder"], one?.staffNumber ?? "", 5).items.find(({ id }) => id === one?.id);
     const department = facility.groups.find(({ id }) => id === one?.department)?.name ?? "";
     expect(offered?.detail).toContain(department);
     expect(offered?.detail).toContain(one?.staffNumber);
@@ -82,7 +87,7 @@ describe("what is offered while somebody types", () => {
   it("finds whatever the case and accents of what is typed, and nothing for words that are nowhere", () => {
     const [first] = list().rows;
     const name = String(first?.cells[0]);
-    expect(suggest(register, ["cardholder"], fold(name).toUpperCase(), 5).items.map(({ id }) => id)).toContain(first?.id);
-    expect(suggest(register, registerKinds, "qqqq no such word", 5)).toEqual({ items: [], total: 0 });
+    expect(suggest(services, tessa, register, ["cardholder"], fold(name).toUpperCase(), 5).items.map(({ id }) => id)).toContain(first?.id);
+    expect(suggest(services, tessa, register, registerKinds, "qqqq no such word", 5)).toEqual({ items: [], total: 0 });
   });
 });

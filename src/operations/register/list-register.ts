@@ -7,6 +7,9 @@ import type { ListGroup, ListQuery } from "@/core/register/list-index";
 import { ListIndex } from "@/core/register/list-index";
 import type { ObjectRef } from "@/core/register/related/ways";
 import { relatedTo } from "@/core/register/related/related";
+import type { Account } from "../ports/accounts";
+import { demand } from "../rights";
+import type { Services } from "../services";
 import type { OpenRegister } from "./open-register";
 
 /** A list of the register as it is asked for. */
@@ -66,8 +69,16 @@ const nameOfHook = (compiled: CompiledFacility, { kind, id }: ObjectRef): string
   return position === undefined ? id : nameOf(compiled.facility, kind, position);
 };
 
+/** Which rows of a list are asked for, and whether with what its columns have to choose from. */
+export interface AskedRows {
+  readonly offset: number;
+  readonly limit: number;
+  readonly withChoices: boolean;
+}
+
 /** Rows `offset` … of a list, and what there is to choose from. Cost: one search where it is new, then the rows. */
-export function listRegister({ snapshot, compiled }: OpenRegister, asked: AskedList, offset: number, limit: number, withChoices: boolean): ListPage {
+export function listRegister(_services: Services, account: Account, { snapshot, compiled }: OpenRegister, asked: AskedList, { offset, limit, withChoices }: AskedRows): ListPage {
+  demand(account, "read-register");
   const index = listIndexOf(compiled, asked.kind);
   const related = asked.of && relatedTo(compiled, asked.kind, asked.of);
   const among = asked.of && related ? { name: `${asked.of.kind}:${asked.of.id}`, positions: related } : undefined;
@@ -104,7 +115,8 @@ export interface Suggestion {
 }
 
 /** Objects of some kinds with all words in some field, by name. */
-export function suggest({ compiled }: OpenRegister, kinds: readonly RegisterKind[], text: string, limit: number): { items: Suggestion[]; total: number } {
+export function suggest(_services: Services, account: Account, { compiled }: OpenRegister, kinds: readonly RegisterKind[], text: string, limit: number): { items: Suggestion[]; total: number } {
+  demand(account, "read-register");
   const query: ListQuery = { text, filters: {}, sort: "name", group: undefined };
   let total = 0;
   const items = kinds.flatMap((kind) => {

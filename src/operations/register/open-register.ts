@@ -1,6 +1,7 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import type { Services } from "../services";
+import type { Account } from "../ports/accounts";
 import type { Snapshot } from "../ports/snapshots";
+import type { Services } from "../services";
 
 export interface OpenRegister {
   readonly snapshot: Snapshot;
@@ -13,3 +14,13 @@ export async function openRegister(services: Services, id?: number): Promise<Ope
   return snapshot && { snapshot, compiled: await services.compiled(snapshot) };
 }
 
+/**
+ * An operation on a register, as one on the snapshot of a number, or on the latest where that is undefined: it is opened first. Gives undefined
+ * where there is no such snapshot.
+ */
+export const onRegister =
+  <A extends unknown[], R>(operation: (services: Services, account: Account, register: OpenRegister, ...asked: A) => R) =>
+  async (services: Services, account: Account, snapshot: number | undefined, ...asked: A): Promise<Awaited<R> | undefined> => {
+    const register = await openRegister(services, snapshot);
+    return register && (await operation(services, account, register, ...asked));
+  };

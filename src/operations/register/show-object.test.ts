@@ -13,9 +13,12 @@ import { ordinary } from "@/core/paths/paths";
 import { exactTimeframe } from "@/core/paths/timeframe";
 import { cardholderOpenIn } from "@/core/paths/timetable";
 import { monthsAhead } from "@/core/time/horizon";
+import type { Account } from "../ports/accounts";
 import type { OpenRegister } from "./open-register";
 import type { Services } from "../services";
 import { changesOf, showObject } from "./show-object";
+
+const tessa: Account = { id: 1, signIn: "tessa", name: "Tessa", role: "reviewer", cardholder: undefined };
 
 describe("the history of an object", () => {
   it("says what came, what changed from one snapshot to the next, and what went", () => {
@@ -49,7 +52,7 @@ describe("an object with what hangs on it", () => {
     let links = 0;
     for (const kind of registerKinds)
       for (const id of idsOf(demo, kind)) {
-        const sheet = required(await showObject(services, registerOf(demo), { kind, id }), `${kind} ${id}`);
+        const sheet = required(await showObject(services, tessa, registerOf(demo), { kind, id }), `${kind} ${id}`);
         expect([sheet.kind, sheet.id, sheet.name === ""]).toEqual([kind, id, false]);
         for (const { link } of sheet.facts) if (link) expect([kind, id, link, known.get(link.kind)?.has(link.id)]).toEqual([kind, id, link, true]);
         for (const section of sheet.sections) {
@@ -62,7 +65,7 @@ describe("an object with what hangs on it", () => {
   });
 
   it("is not there where the register has none of its kind and id", async () => {
-    for (const kind of registerKinds) expect(await showObject(services, registerOf(demo), { kind, id: "nothing has this id" })).toBeUndefined();
+    for (const kind of registerKinds) expect(await showObject(services, tessa, registerOf(demo), { kind, id: "nothing has this id" })).toBeUndefined();
   });
 
   it("counts for a person just the doors that they open in the 13 months, and the sensitive ones among them", async () => {
@@ -74,7 +77,7 @@ describe("an object with what hangs on it", () => {
         const reading = exactTimeframe(compiled, asOf, monthsAhead(asOf, compiled.vocabulary.zone), ordinary);
         for (const { position, cardholder } of compiled.cardholders) {
           const opened = compiled.doors.filter((door) => cardholderOpenIn(compiled, reading, position, door.position).length > 0);
-          const sheet = await showObject(services, registerOf(compiled), { kind: "cardholder", id: cardholder.id });
+          const sheet = await showObject(services, tessa, registerOf(compiled), { kind: "cardholder", id: cardholder.id });
           expect(sheet?.reach).toEqual({ doors: opened.length, sensitive: opened.filter(({ door }) => door.area !== undefined).length });
         }
       }),
@@ -93,7 +96,7 @@ describe("an object with what hangs on it", () => {
         { id: "public-only", name: "Public days", week: {}, holidays: { public: [["09:00", "10:00"]] } },
       ],
     });
-    const sheetOf = async (id: string) => required((await showObject(services, registerOf(compiled), { kind: "schedule", id }))?.schedule, id);
+    const sheetOf = async (id: string) => required((await showObject(services, tessa, registerOf(compiled), { kind: "schedule", id }))?.schedule, id);
     const late = await sheetOf("late");
     // Minutes from Monday: Thursday 20:00 until Friday 02:00, and Friday 08:00 to 12:00.
     expect(late.week).toEqual([3 * 1440 + 1200, 4 * 1440, 4 * 1440, 4 * 1440 + 120, 4 * 1440 + 480, 4 * 1440 + 720]);

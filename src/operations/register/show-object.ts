@@ -21,6 +21,8 @@ import { minuteDown } from "@/core/time/instant";
 import { instantOf } from "@/core/facility/time-rules";
 import { horizonTable } from "./access-tables";
 import { findingsOf } from "../findings/findings-of";
+import type { Account } from "../ports/accounts";
+import { demand } from "../rights";
 import type { OpenRegister } from "./open-register";
 import type { ObjectVersion } from "../ports/snapshots";
 import type { StoredFinding } from "../ports/findings";
@@ -166,7 +168,8 @@ function scheduleSheet({ compiled }: OpenRegister, position: number, today: Civi
 }
 
 /** An object with everything that hangs on it, both ways; undefined where the register has none of that kind and id. */
-export async function showObject(services: Services, register: OpenRegister, { kind, id }: ObjectRef): Promise<ObjectSheet | undefined> {
+export async function showObject(services: Services, account: Account, register: OpenRegister, { kind, id }: ObjectRef): Promise<ObjectSheet | undefined> {
+  demand(account, "read-register");
   const { compiled, snapshot } = register;
   const position = directoryOf(compiled).position(kind, id);
   if (position === undefined) return undefined;

@@ -3,10 +3,9 @@
 import Joi from "joi";
 import { redirect } from "next/navigation";
 import type { Planned } from "@/features/certification/plan-round";
-import { checkInput } from "@/wiring/check-input";
-import { nomade } from "@/wiring/nomade";
-import { Stopped } from "@/wiring/tasks";
-import { accountWith } from "@/wiring/web-session";
+import { checkInput } from "@/wiring/web/check-input";
+import { Stopped, watchedWork } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 
 const taskSchema = Joi.object<{ task: string }>({ task: Joi.string().max(64).required() });
 
@@ -16,7 +15,7 @@ export async function planRound(task: string): Promise<Planned> {
   const asked = checkInput(taskSchema, { task });
   if (!asked.ok) return { outcome: "stopped" };
   try {
-    const preview = await nomade.previewRound(account, asked.value.task);
+    const preview = await watchedWork(account, asked.value.task, (work) => work.previewRound(account));
     return preview ? { outcome: "planned", preview } : { outcome: "no-register" };
   } catch (error) {
     if (error instanceof Stopped) return { outcome: "stopped" };
@@ -41,7 +40,7 @@ export async function openRound(_before: string | undefined, form: FormData): Pr
   const { task, ...round } = asked.value;
   let id: number;
   try {
-    id = await nomade.openRound(account, task, round);
+    id = await watchedWork(account, task, (work) => work.openRound(account, round));
   } catch (error) {
     if (error instanceof Stopped) return "Stopped; no round was opened.";
     throw error;

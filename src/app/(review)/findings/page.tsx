@@ -3,8 +3,8 @@ import { ruleOf } from "@/core/findings/catalogue";
 import { FindingsView } from "@/features/findings/findings-view";
 import { NoRegister } from "@/features/shell/no-register";
 import { notRead } from "@/features/words/not-read";
-import { nomade } from "@/wiring/nomade";
-import { accountWith } from "@/wiring/web-session";
+import { asking, may, nomade } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 
 interface Props {
   readonly searchParams: Promise<{ rule?: string; snapshot?: string }>;
@@ -16,14 +16,14 @@ export default async function FindingsPage({ searchParams }: Props) {
   const rule = asked.rule !== undefined && ruleOf(asked.rule) ? asked.rule : undefined;
   const number = Number(asked.snapshot);
   const past = Number.isInteger(number) && number > 0 ? number : undefined;
-  const [found, snapshots] = [await nomade.findings(account, rule, past), await nomade.snapshotChoices(account)];
-  if (!found) return past === undefined ? <NoRegister /> : notFound();
-  const { page, snapshot } = found;
+  const [snapshot, snapshots] = await Promise.all([nomade.snapshotWithFindings(account, past), nomade.snapshotChoices(account)]);
+  const page = snapshot && (await asking.listFindings(account, snapshot.id, rule));
+  if (!page) return past === undefined ? <NoRegister /> : notFound();
   return (
     <FindingsView
       key={`${rule ?? "all"} ${snapshot.id}`}
       findings={page.findings}
-      mayEdit={nomade.may(account, "edit-drafts")}
+      mayEdit={may(account, "edit-drafts")}
       counts={page.counts}
       rule={rule}
       past={past}

@@ -2,13 +2,11 @@
 
 import Joi from "joi";
 import { revalidatePath } from "next/cache";
-import { checkInput } from "@/wiring/check-input";
-import type { BundleMapping } from "@/wiring/mapping-schema";
-import { mappingSchema } from "@/wiring/mapping-schema";
-import { nomade } from "@/wiring/nomade";
-import { Stopped } from "@/wiring/tasks";
-import { dropUpload, waitingFile } from "@/wiring/uploads";
-import { accountWith } from "@/wiring/web-session";
+import { checkInput } from "@/wiring/web/check-input";
+import type { BundleMapping } from "@/wiring/web/mapping-schema";
+import { mappingSchema } from "@/wiring/web/mapping-schema";
+import { Stopped, waitingUploads, watchedWork } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 
 const schema = Joi.object<{ token: string; source: string; previewedFor: string; task: string; leaveOut: number; mapping: BundleMapping | undefined; on: number | null }>({
   token: Joi.string().required(),
@@ -24,12 +22,13 @@ const schema = Joi.object<{ token: string; source: string; previewedFor: string;
 export async function storeIntake(token: string, source: string, previewedFor: string, task: string, leaveOut: number, mapping: BundleMapping | undefined, on: number | null) {
   const account = await accountWith("take-in");
   const asked = checkInput(schema, { token, source, previewedFor, task, leaveOut, mapping, on });
-  const file = asked.ok ? await waitingFile(asked.value.token) : undefined;
+  const file = asked.ok ? await waitingUploads().find(asked.value.token) : undefined;
   if (!asked.ok || !file) return { outcome: "gone" as const };
+  const { token: _token, task: number, ...given } = asked.value;
   try {
-    const outcome = await nomade.storeIntake(account, asked.value.task, { path: file.path, name: file.name, source: asked.value.source.trim(), previewedFor: asked.value.previewedFor, leaveOut: asked.value.leaveOut, mapping: asked.value.mapping, on: asked.value.on });
+    const outcome = await watchedWork(account, number, (work) => work.storeIntake(account, { ...given, path: file.path, name: file.name, source: given.source.trim() }));
     // Nothing was stored: it can be read once more, as another source.
-    if (outcome.outcome !== "refused") await dropUpload(file);
+    if (outcome.outcome !== "refused") await waitingUploads().drop(file);
     revalidatePath("/", "layout");
     return outcome;
   } catch (error) {

@@ -2,9 +2,9 @@
 
 import Joi from "joi";
 import type { HolderId } from "@/core/facility/holder-id";
-import { checkInput } from "@/wiring/check-input";
-import { nomade } from "@/wiring/nomade";
-import { accountWith } from "@/wiring/web-session";
+import { checkInput } from "@/wiring/web/check-input";
+import { asking, nomade } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 
 const decisionSchema = Joi.object<{ line: number; decision: "keep" | "withdraw"; reason: string }>({
   line: Joi.number().integer().required(),
@@ -25,7 +25,7 @@ export async function decide(line: number, decision: "keep" | "withdraw", reason
   const account = await accountWith("certify");
   const asked = checkInput(decisionSchema, { line, decision, reason });
   if (!asked.ok) return "This decision could not be read; load the page again.";
-  const done = await nomade.decideLine(account, asked.value.line, asked.value.decision, asked.value.reason);
+  const done = await nomade.decideLine(account, asked.value.line, { decision: asked.value.decision, reason: asked.value.reason });
   return done.outcome === "decided" ? undefined : refusals[done.why];
 }
 
@@ -39,7 +39,7 @@ export async function keepAll(docket: number, holder: HolderId): Promise<string 
 export async function sign(docket: number): Promise<string | undefined> {
   const account = await accountWith("certify");
   if (!checkInput(Joi.number().integer().required(), docket).ok) return "This could not be read; load the page again.";
-  const done = await nomade.signDocket(account, docket);
+  const done = await asking.signDocket(account, docket);
   if (done.outcome === "signed") return undefined;
   if (done.outcome === "undecided") return `${done.count} lines are not decided yet.`;
   if (done.why === "already-signed") return refusals["docket-signed"];

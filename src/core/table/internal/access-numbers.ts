@@ -30,8 +30,8 @@ export class AccessNumbers {
   /** The group that something is inherited from, and the number of the membership's window as it is written. */
   originOf(inherited: number): { readonly group: Position; readonly window: number } {
     return this.isDepartment(inherited)
-      ? { group: (inherited - 1) as Position, window: 0 }
-      : { group: (this.inherited.shorterOf(inherited) - 1) as Position, window: this.inherited.lastOf(inherited) };
+      ? { group: (inherited - 1), window: 0 }
+      : { group: (this.inherited.shorterOf(inherited) - 1), window: this.inherited.lastOf(inherited) };
   }
 }
 

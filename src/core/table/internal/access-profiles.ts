@@ -133,7 +133,7 @@ function numberProfiles({ objects, holdings }: Compiled, numbers: AccessNumbers,
       for (let g = first; g !== -1; g = holdings.grants.next[g] as number) direct = directGrants.add(direct, facts.kind[g] as number);
       all = entitlements.add(all, directItem(direct));
     }
-    profileOf[i] = profiles.number(i as Position, all, presents[i] as number, holder === -1 ? 0 : (holders.personalRules[holder] as number));
+    profileOf[i] = profiles.number(i, all, presents[i] as number, holder === -1 ? 0 : (holders.personalRules[holder] as number));
   }
   return { numbers, entitlement, profileOf, samples: profiles.samples, profileEntitlement: profiles.entitlements, profilePresents: profiles.presents };
 }

@@ -8,11 +8,11 @@ import { openDraft, withChanges } from "./draft-register";
 import type { Account } from "../../ports/accounts";
 import type { NewSnapshot } from "../../ports/snapshots";
 import type { Report } from "../../ports/progress";
-import { snapshotOf } from "../../intake/preview-intake";
+import { snapshotOf } from "../../intake/preview-contents";
 import { demand } from "../../rights";
 import type { Services } from "../../services";
 import { readOwnership } from "./show-draft";
-import { lookForFindings } from "../../intake/store-intake";
+import { lookForFindings } from "../../findings/look-for-findings";
 
 const refused = (...reasons: readonly string[]): ClosingOutcome => ({ outcome: "refused", reasons });
 const reasonsShown = 10;

@@ -150,7 +150,7 @@ export async function suggestInDraft(services: Services, account: Account, id: n
       .map(({ list, key, value }): Suggestion => ({ kind, id: key, name: labelOf(list, value ?? {}, name), detail: "in this draft", status: undefined }))
       .filter((suggestion) => fold(`${suggestion.name} ${suggestion.id}`).includes(wanted)),
   );
-  return [...own, ...suggest(open.register, kinds, text, limit).items].slice(0, limit);
+  return [...own, ...suggest(services, account, open.register, kinds, text, limit).items].slice(0, limit);
 }
 
 /** A department with people in it, as the draft would have it. */

@@ -174,3 +174,10 @@ export async function ordersOfDraft(services: Services, account: Account, id: nu
   const open = await openDraft(services, account, id);
   return open && shownOrders(services, open, namesIn(open));
 }
+
+/** The same as they leave Nomade, which stands in the record. */
+export async function exportDraftOrders(services: Services, account: Account, id: number): Promise<ShownOrder[] | undefined> {
+  const orders = await ordersOfDraft(services, account, id);
+  if (orders) await services.record.append(account, services.now(), { what: "orders.exported", on: `draft ${id}` });
+  return orders;
+}

@@ -1,5 +1,5 @@
 import { PlanRound } from "@/features/certification/plan-round";
-import { accountWith } from "@/wiring/web-session";
+import { accountWith } from "@/wiring/web/web-session";
 import { openRound, planRound } from "../actions";
 
 export default async function NewRoundPage() {

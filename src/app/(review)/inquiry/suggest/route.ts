@@ -1,7 +1,7 @@
 import Joi from "joi";
-import { checkInput } from "@/wiring/check-input";
-import { nomade } from "@/wiring/nomade";
-import { route } from "@/wiring/route";
+import { checkInput } from "@/wiring/web/check-input";
+import { asking } from "@/wiring/nomade";
+import { route } from "@/wiring/web/route";
 
 const kinds = { who: ["cardholder", "credential"], where: ["door", "area"] } as const;
 const schema = Joi.object<{ part: keyof typeof kinds; text: string }>({
@@ -13,5 +13,5 @@ const shown = 12;
 export const GET = route("ask", async (account, request) => {
   const asked = checkInput(schema, Object.fromEntries(new URL(request.url).searchParams));
   if (!asked.ok) return Response.json({ error: asked.error }, { status: 400 });
-  return Response.json(await nomade.suggest(account, kinds[asked.value.part], asked.value.text, shown));
+  return Response.json(await asking.suggest(account, undefined, kinds[asked.value.part], asked.value.text, shown));
 });

@@ -1,7 +1,5 @@
-import { nomade } from "@/wiring/nomade";
-import { refuse, route } from "@/wiring/route";
-import { Stopped } from "@/wiring/tasks";
-import { dropUpload, keepUpload, TooLarge } from "@/wiring/uploads";
+import { Stopped, TooLarge, waitingUploads, watchedWork } from "@/wiring/nomade";
+import { refuse, route } from "@/wiring/web/route";
 
 /** A form of another site must not send files here with the session of who is signed in. */
 function comesFromElsewhere(request: Request): boolean {
@@ -16,13 +14,13 @@ export const POST = route("take-in", async (account, request) => {
   if (!request.body || !/\.(json|csv|jsonl|ndjson|zip|ics)$/i.test(name)) return refuse(`${name === "" ? "This file" : name} is neither a facility document (.json), nor events (.csv, .jsonl), nor a ZIP of CSV tables (.zip), nor a calendar (.ics).`, 415);
   const source = decodeURIComponent(request.headers.get("x-source") ?? "");
   try {
-    const file = await keepUpload(request.body, name);
+    const file = await waitingUploads().keep(request.body, name);
     try {
-      const preview = await nomade.previewIntake(account, request.headers.get("x-task") ?? file.token, { path: file.path, name, source, mapping: undefined }, request.signal);
-      if (preview.kind === "refused" && !name.toLowerCase().endsWith(".zip")) await dropUpload(file);
+      const preview = await watchedWork(account, request.headers.get("x-task") ?? file.token, (work) => work.previewIntake(account, { path: file.path, name, source, mapping: undefined }), request.signal);
+      if (preview.kind === "refused" && !name.toLowerCase().endsWith(".zip")) await waitingUploads().drop(file);
       return Response.json({ token: file.token, preview });
     } catch (error) {
-      await dropUpload(file);
+      await waitingUploads().drop(file);
       throw error;
     }
   } catch (error) {

@@ -9,10 +9,9 @@ import { listKeys } from "@/core/facility/document";
 import type { SeenChange } from "@/features/register/drafts/draft-actions";
 import type { Move, WantedObject } from "@/operations/register/drafts/change-draft";
 import type { AskedWithdrawal } from "@/operations/register/drafts/draft-withdrawal";
-import { checkInput } from "@/wiring/check-input";
-import { nomade } from "@/wiring/nomade";
-import { Stopped } from "@/wiring/tasks";
-import { accountWith } from "@/wiring/web-session";
+import { checkInput } from "@/wiring/web/check-input";
+import { asking, nomade, Stopped, watchedWork } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 
 const id = Joi.number().integer().min(1).required();
 const list = Joi.valid(...listKeys).required();
@@ -51,7 +50,7 @@ const objectsSchema = Joi.object<{ draft: number; objects: WantedObject[]; despi
 export async function changeDraft(draft: number, objects: readonly WantedObject[], despite: boolean) {
   const account = await accountWith("edit-drafts");
   const asked = read(objectsSchema, { draft, objects, despite });
-  return nomade.changeDraft(account, asked.draft, asked.objects, asked.despite);
+  return asking.changeDraft(account, asked.draft, asked.objects, asked.despite);
 }
 
 const idText = Joi.string().max(128).required();
@@ -63,7 +62,7 @@ const withdrawalSchema = Joi.alternatives<AskedWithdrawal>(
 /** Begins a draft that takes away what was asked, and goes on to it; gives a sentence where there is nothing that could be. */
 export async function draftWithdrawal(asked: AskedWithdrawal): Promise<string> {
   const account = await accountWith("edit-drafts");
-  const draft = await nomade.draftWithdrawal(account, read(withdrawalSchema, asked));
+  const draft = await asking.draftWithdrawal(account, read(withdrawalSchema, asked));
   if (draft === undefined) return "The register has changed since: there is nothing left to take away. Load the page again.";
   redirect(`/register/drafts/${draft}`);
 }
@@ -73,7 +72,7 @@ const changeSchema = Joi.object<{ draft: number; change: SeenChange }>({ draft: 
 export async function takeBack(draft: number, change: SeenChange) {
   const account = await accountWith("edit-drafts");
   const asked = read(changeSchema, { draft, change });
-  return nomade.takeBack(account, asked.draft, asked.change);
+  return asking.takeBack(account, asked.draft, asked.change);
 }
 
 const allSchema = Joi.object<{ draft: number; list: ListKey; revision: number }>({ draft: id, list, revision: Joi.number().integer().min(0).required() });
@@ -81,7 +80,7 @@ const allSchema = Joi.object<{ draft: number; list: ListKey; revision: number }>
 export async function takeBackAll(draft: number, ofList: ListKey, revision: number) {
   const account = await accountWith("edit-drafts");
   const asked = read(allSchema, { draft, list: ofList, revision });
-  return nomade.takeBackAll(account, asked.draft, asked.list, asked.revision);
+  return asking.takeBackAll(account, asked.draft, asked.list, asked.revision);
 }
 
 const takeSchema = Joi.valid("draft", "register").required();
@@ -89,7 +88,7 @@ const takeSchema = Joi.valid("draft", "register").required();
 export async function settleClash(draft: number, change: SeenChange, take: "draft" | "register") {
   const account = await accountWith("edit-drafts");
   const asked = read(changeSchema, { draft, change });
-  return nomade.settleClash(account, asked.draft, asked.change, read<"draft" | "register">(takeSchema, take));
+  return asking.settleClash(account, asked.draft, asked.change, read<"draft" | "register">(takeSchema, take));
 }
 
 const text = Joi.string().max(32).allow("");
@@ -109,7 +108,7 @@ const boxSchema = Joi.object<{ draft: number; box: CardBox }>({
 export async function addBox(draft: number, box: CardBox) {
   const account = await accountWith("edit-drafts");
   const asked = read(boxSchema, { draft, box });
-  return nomade.addBox(account, asked.draft, asked.box);
+  return asking.addBox(account, asked.draft, asked.box);
 }
 
 const movesSchema = Joi.object<{ draft: number; moves: Move[]; to: string | undefined }>({
@@ -121,7 +120,7 @@ const movesSchema = Joi.object<{ draft: number; moves: Move[]; to: string | unde
 export async function movePeople(draft: number, moves: readonly Move[], to: string | undefined) {
   const account = await accountWith("edit-drafts");
   const asked = read(movesSchema, { draft, moves, to });
-  return nomade.movePeople(account, asked.draft, asked.moves, asked.to);
+  return asking.movePeople(account, asked.draft, asked.moves, asked.to);
 }
 
 const pairSchema = Joi.object<{ draft: number; with: number }>({ draft: id, with: id });
@@ -148,7 +147,7 @@ export async function closeDraft(draft: number, seenState: { readonly revision: 
   const account = await accountWith("edit-drafts");
   const asked = read(closeSchema, { draft, seen: seenState, task });
   try {
-    const outcome = await nomade.closeDraft(account, asked.task, asked.draft, asked.seen);
+    const outcome = await watchedWork(account, asked.task, (work) => work.closeDraft(account, asked.draft, asked.seen));
     revalidatePath("/", "layout");
     return outcome;
   } catch (error) {

@@ -1,6 +1,6 @@
 import { DraftsView } from "@/features/register/drafts/drafts-view";
-import { nomade } from "@/wiring/nomade";
-import { accountWith } from "@/wiring/web-session";
+import { may, nomade } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 import { beginDraft } from "./actions";
 
 interface Props {
@@ -11,6 +11,6 @@ export default async function DraftsPage({ searchParams }: Props) {
   const account = await accountWith("read-register");
   const { list, key } = await searchParams;
   const change = list === undefined || key === undefined ? undefined : { list, key };
-  const [drafts, snapshot] = [await nomade.drafts(account), await nomade.latestSnapshot()];
-  return <DraftsView drafts={drafts} hasRegister={snapshot !== undefined} mayEdit={nomade.may(account, "edit-drafts")} change={change} begin={beginDraft} />;
+  const [drafts, snapshot] = [await nomade.listDrafts(account), await nomade.latestSnapshot()];
+  return <DraftsView drafts={drafts} hasRegister={snapshot !== undefined} mayEdit={may(account, "edit-drafts")} change={change} begin={beginDraft} />;
 }

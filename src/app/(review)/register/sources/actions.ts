@@ -4,9 +4,9 @@ import Joi from "joi";
 import { revalidatePath } from "next/cache";
 import { listKeys } from "@/core/facility/document";
 import type { OwnershipProfile } from "@/core/facility/ownership";
-import { checkInput } from "@/wiring/check-input";
+import { checkInput } from "@/wiring/web/check-input";
 import { nomade } from "@/wiring/nomade";
-import { accountWith } from "@/wiring/web-session";
+import { accountWith } from "@/wiring/web/web-session";
 
 const owned = Joi.object({ fields: Joi.array().items(Joi.string().max(64)), complete: Joi.boolean() });
 const schema = Joi.object<{ source: string; owns: OwnershipProfile }>({

@@ -1,11 +1,10 @@
-import { nomade } from "@/wiring/nomade";
+import { asking } from "@/wiring/nomade";
 import { ordersCsv } from "@/features/certification/orders-csv";
-import { route } from "@/wiring/route";
+import { route } from "@/wiring/web/route";
 
 export const GET = route<{ round: string }>("read-rounds", async (account, _request, params) => {
   const id = Number(params.round);
-  if (!Number.isInteger(id) || !(await nomade.round(account, id))) return Response.json({ error: "There is no such round." }, { status: 404 });
-  const csv = ordersCsv(await nomade.orders(account, id));
-  await nomade.noteOrdersExport(account, id);
-  return new Response(csv, { headers: { "content-type": "text/csv; charset=utf-8", "content-disposition": `attachment; filename="orders-of-round-${id}.csv"` } });
+  const orders = Number.isInteger(id) ? await asking.exportOrders(account, id) : undefined;
+  if (!orders) return Response.json({ error: "There is no such round." }, { status: 404 });
+  return new Response(ordersCsv(orders), { headers: { "content-type": "text/csv; charset=utf-8", "content-disposition": `attachment; filename="orders-of-round-${id}.csv"` } });
 });

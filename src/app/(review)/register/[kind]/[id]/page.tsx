@@ -1,8 +1,8 @@
 import { notFound } from "next/navigation";
 import { registerKinds } from "@/core/register/kinds";
 import { ObjectView } from "@/features/register/object-view";
-import { nomade } from "@/wiring/nomade";
-import { accountWith } from "@/wiring/web-session";
+import { asking, may } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 
 interface Props {
   readonly params: Promise<{ kind: string; id: string }>;
@@ -15,7 +15,7 @@ export default async function ObjectPage({ params, searchParams }: Props) {
   const kind = registerKinds.find((one) => one === asked.kind);
   const snapshot = Number((await searchParams).snapshot);
   const past = Number.isInteger(snapshot) && snapshot > 0 ? snapshot : undefined;
-  const object = kind && (await nomade.showObject(account, { kind, id: decodeURIComponent(asked.id) }, past));
+  const object = kind && (await asking.showObject(account, past, { kind, id: decodeURIComponent(asked.id) }));
   if (!object) notFound();
-  return <ObjectView object={object} past={past} mayEdit={nomade.may(account, "edit-drafts")} />;
+  return <ObjectView object={object} past={past} mayEdit={may(account, "edit-drafts")} />;
 }

@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation";
 import { DraftView } from "@/features/register/drafts/draft-view";
-import { nomade } from "@/wiring/nomade";
-import { accountWith } from "@/wiring/web-session";
+import { asking } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 import { addBox, changeDraft, closeDraft, dropDraft, movePeople, settleClash, shareDraft, takeBack, takeBackAll } from "../actions";
 
 interface Props {
@@ -12,7 +12,7 @@ interface Props {
 export default async function DraftPage({ params, searchParams }: Props) {
   const account = await accountWith("read-register");
   const id = Number((await params).draft);
-  const draft = Number.isInteger(id) ? await nomade.draft(account, id, (await searchParams).all !== undefined) : undefined;
+  const draft = Number.isInteger(id) ? await asking.showDraft(account, id, (await searchParams).all !== undefined) : undefined;
   if (!draft) notFound();
   return <DraftView sheet={draft} actions={{ change: changeDraft, takeBack, takeBackAll, settle: settleClash, addBox, move: movePeople, share: shareDraft, drop: dropDraft, close: closeDraft }} />;
 }

@@ -1,5 +1,5 @@
-import { nomade } from "@/wiring/nomade";
-import { route } from "@/wiring/route";
+import { longWork } from "@/wiring/nomade";
+import { route } from "@/wiring/web/route";
 
 /** A calendar of the register, the latest or that of a snapshot, as iCalendar. */
 export const GET = route<{ kind: string; id: string }>("read-register", async (account, request, params) => {
@@ -7,7 +7,7 @@ export const GET = route<{ kind: string; id: string }>("read-register", async (a
   const asked = new URL(request.url).searchParams.get("snapshot");
   const snapshot = asked === null ? undefined : Number(asked);
   const isAsked = kind === "calendar" && (snapshot === undefined || Number.isInteger(snapshot));
-  const text = isAsked ? await nomade.calendarFile(account, snapshot, decodeURIComponent(id)) : undefined;
+  const text = isAsked ? await longWork().exportCalendar(account, snapshot, decodeURIComponent(id)) : undefined;
   if (text === undefined) return Response.json({ error: "There is no such calendar." }, { status: 404 });
   return new Response(text, { headers: { "content-type": "text/calendar; charset=utf-8", "content-disposition": `attachment; filename="nomade-calendar.ics"` } });
 });

@@ -2,8 +2,8 @@ import { notFound } from "next/navigation";
 import { listKeys } from "@/core/facility/document";
 import { beginnings } from "@/features/register/drafts/field-names";
 import { ObjectEditor } from "@/features/register/drafts/object-editor";
-import { nomade } from "@/wiring/nomade";
-import { accountWith } from "@/wiring/web-session";
+import { asking } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 import { changeDraft } from "../../actions";
 
 interface Props {
@@ -17,7 +17,7 @@ export default async function EditPage({ params, searchParams }: Props) {
   const asked = await searchParams;
   const list = listKeys.find((one) => one === asked.list);
   const given = { ...(list && beginnings[list]), ...(asked.effect === "block" && { effect: "block" }) };
-  const object = list && Number.isInteger(id) ? await nomade.editObject(account, id, list, asked.key, given) : undefined;
+  const object = list && Number.isInteger(id) ? await asking.editObject(account, id, list, asked.key, given) : undefined;
   if (!object) notFound();
   return <ObjectEditor key={`${object.list} ${object.key ?? ""} ${object.seen}`} object={object} change={changeDraft} />;
 }

@@ -1,11 +1,10 @@
-import { nomade } from "@/wiring/nomade";
-import { draftOrdersCsv } from "@/wiring/draft-orders-csv";
-import { route } from "@/wiring/route";
+import { asking, draftOrdersCsv } from "@/wiring/nomade";
+import { route } from "@/wiring/web/route";
 
 /** The orders of a closed draft as CSV, or as JSON where that is asked for. */
 export const GET = route<{ draft: string }>("read-register", async (account, request, params) => {
   const id = Number(params.draft) || 0;
-  const orders = await nomade.draftOrders(account, id);
+  const orders = await asking.exportDraftOrders(account, id);
   if (!orders) return Response.json({ error: "There is no such draft." }, { status: 404 });
   const isJson = new URL(request.url).searchParams.get("form") === "json";
   return new Response(isJson ? `${JSON.stringify(orders, null, 2)}\n` : draftOrdersCsv(orders), {

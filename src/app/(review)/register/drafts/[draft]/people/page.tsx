@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation";
 import { PeopleBoardView } from "@/features/register/drafts/people-board";
-import { nomade } from "@/wiring/nomade";
-import { accountWith } from "@/wiring/web-session";
+import { asking } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
 import { movePeople } from "../../actions";
 
 interface Props {
@@ -17,7 +17,7 @@ export default async function PeoplePage({ params, searchParams }: Props) {
   const asked = await searchParams;
   const columns = (asked.in === undefined ? [] : [asked.in].flat()).slice(0, columnsAtMost);
   const text = (asked.text ?? "").slice(0, 200);
-  const board = Number.isInteger(id) ? await nomade.peopleBoard(account, id, columns, text) : undefined;
+  const board = Number.isInteger(id) ? await asking.peopleBoard(account, id, columns, text) : undefined;
   if (!board) notFound();
   return <PeopleBoardView board={board} text={text} move={movePeople} />;
 }

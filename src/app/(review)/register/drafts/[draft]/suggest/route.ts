@@ -1,6 +1,6 @@
 import { registerKinds } from "@/core/register/kinds";
-import { nomade } from "@/wiring/nomade";
-import { route } from "@/wiring/route";
+import { asking } from "@/wiring/nomade";
+import { route } from "@/wiring/web/route";
 
 const offered = 30;
 
@@ -8,5 +8,5 @@ const offered = 30;
 export const GET = route<{ draft: string }>("edit-drafts", async (account, request, params) => {
   const query = new URL(request.url).searchParams;
   const kinds = registerKinds.filter((kind) => query.getAll("kind").includes(kind));
-  return Response.json({ items: await nomade.suggestInDraft(account, Number(params.draft) || 0, kinds, (query.get("text") ?? "").slice(0, 200), offered) });
+  return Response.json({ items: await asking.suggestInDraft(account, Number(params.draft) || 0, kinds, (query.get("text") ?? "").slice(0, 200), offered) });
 });

@@ -1,3 +1,3 @@
-import { taskRoutes } from "@/wiring/task-routes";
+import { taskRoutes } from "@/wiring/web/task-routes";
 
 export const { GET, DELETE } = taskRoutes("edit-drafts");

@@ -8,8 +8,7 @@ import Joi from "joi";
 import { required } from "@/core/kernel/invariant";
 import { ownDatabase } from "@/data/whole-database";
 import { recordHeadsFile } from "@/data/record-store";
-import { checkInput } from "./check-input";
-import { dataFolder, databaseSettings } from "./environment";
+import type { DatabaseSettings } from "./connection";
 import { migrateAsOwner } from "./migrate";
 
 /** A backup is one gzip of text: a line that says what it is, with the heads of the record, then the database as SQL. */
@@ -26,12 +25,17 @@ const longestHead = 64 * 1024 * 1024;
 /** What the dump's last line begins with where all of it was written. */
 const completed = "-- Dump completed";
 
+/** What is backed up: a database as its owner reaches it, and the folder beside it. */
+export interface Installation {
+  readonly database: DatabaseSettings;
+  readonly dataFolder: string;
+}
+
 /** A backup that cannot be made or restored, in words for a person. */
 export class BackupError extends Error {}
 
 /** A program of the database's own, on the private server; the password goes by the environment, where other users do not see it. */
-function databaseProgram(program: string, args: readonly string[], input: "ignore" | "pipe") {
-  const { port, user, password } = databaseSettings();
+function databaseProgram({ port, user, password }: DatabaseSettings, program: string, args: readonly string[], input: "ignore" | "pipe") {
   const child = spawn(program, ["--no-defaults", "--protocol=tcp", "--host=127.0.0.1", `--port=${port}`, `--user=${user}`, ...args], {
     stdio: [input, "pipe", "pipe"],
     env: { ...process.env, MYSQL_PWD: password },
@@ -47,11 +51,11 @@ function databaseProgram(program: string, args: readonly string[], input: "ignor
 }
 
 /** Writes everything that the database and the folder beside it hold to a file: all of one moment, or no file at all. */
-export async function backUp(out: string, at: string): Promise<void> {
-  const { name } = databaseSettings();
-  const head: BackupHead = { format: "nomade.backup/1", at, database: name, recordHeads: await readFile(recordHeadsFile(dataFolder()), "utf8").catch(() => "") };
+export async function backUp({ database, dataFolder }: Installation, out: string, at: string): Promise<void> {
+  const { name } = database;
+  const head: BackupHead = { format: "nomade.backup/1", at, database: name, recordHeads: await readFile(recordHeadsFile(dataFolder), "utf8").catch(() => "") };
   const unfinished = `${out}.unfinished`;
-  const { output, done } = databaseProgram("mariadb-dump", ["--single-transaction", "--skip-add-locks", "--no-tablespaces", "--hex-blob", "--default-character-set=utf8mb4", name], "ignore");
+  const { output, done } = databaseProgram(database, "mariadb-dump", ["--single-transaction", "--skip-add-locks", "--no-tablespaces", "--hex-blob", "--default-character-set=utf8mb4", name], "ignore");
   const all = new PassThrough();
   all.write(`${headMark}${JSON.stringify(head)}\n`);
   output.pipe(all);
@@ -107,8 +111,8 @@ function headOf(line: string): BackupHead {
   } catch {
     throw new BackupError("It does not begin as a backup of Nomade does.");
   }
-  const checked = checkInput(headSchema, value);
-  if (!checked.ok) throw new BackupError(`It is no backup that this Nomade can read: ${checked.error}.`);
+  const checked = headSchema.validate(value, { abortEarly: false, convert: false });
+  if (checked.error) throw new BackupError(`It is no backup that this Nomade can read: ${checked.error.message}.`);
   return checked.value;
 }
 
@@ -116,18 +120,18 @@ function headOf(line: string): BackupHead {
  * Puts a backup in the place of the register. It is loaded beside it and looked through first, so that a file that is broken
  * leaves everything as it was. A register that holds snapshots is only replaced where that is said.
  */
-export async function restoreBackup(file: string, replace: boolean): Promise<{ readonly at: string }> {
-  const database = ownDatabase(databaseSettings());
-  const beside = `${databaseSettings().name}_restoring`;
+export async function restoreBackup({ database: settings, dataFolder }: Installation, file: string, replace: boolean): Promise<{ readonly at: string }> {
+  const database = ownDatabase(settings);
+  const beside = `${settings.name}_restoring`;
   try {
-    if (!replace && (await database.snapshots(databaseSettings().name)) > 0) throw new BackupError("There is a register already. Say --replace to put the backup in its place; what is there now is gone then.");
+    if (!replace && (await database.snapshots(settings.name)) > 0) throw new BackupError("There is a register already. Say --replace to put the backup in its place; what is there now is gone then.");
     await database.makeAnew(beside);
-    const head = await load(file, beside);
+    const head = await load(settings, file, beside);
     if ((await database.snapshots(beside)) < 0) throw new BackupError("There is no register in it.");
-    await database.putInPlace(beside, databaseSettings().name);
-    await mkdir(dataFolder(), { recursive: true, mode: 0o700 });
-    await writeFile(recordHeadsFile(dataFolder()), head.recordHeads, { mode: 0o600 });
-    await migrateAsOwner();
+    await database.putInPlace(beside, settings.name);
+    await mkdir(dataFolder, { recursive: true, mode: 0o700 });
+    await writeFile(recordHeadsFile(dataFolder), head.recordHeads, { mode: 0o600 });
+    await migrateAsOwner(settings);
     return { at: head.at };
   } catch (error) {
     if (error instanceof BackupError) throw new BackupError(`${file}: ${error.message}`);
@@ -138,8 +142,8 @@ export async function restoreBackup(file: string, replace: boolean): Promise<{ r
   }
 }
 
-async function load(file: string, into: string): Promise<BackupHead> {
-  const { child, done } = databaseProgram("mariadb", ["--default-character-set=utf8mb4", into], "pipe");
+async function load(settings: DatabaseSettings, file: string, into: string): Promise<BackupHead> {
+  const { child, done } = databaseProgram(settings, "mariadb", ["--default-character-set=utf8mb4", into], "pipe");
   const head = new HeadOff();
   const source = createReadStream(file);
   try {

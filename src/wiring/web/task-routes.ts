@@ -1,6 +1,6 @@
 import type { Right } from "@/operations/rights";
 import { refuse, route } from "./route";
-import { progressOf, stopTask } from "./tasks";
+import { progressOf, stopTask } from "../../jobs/watched-work";
 
 const gone = (): Response => refuse("There is no such work going on.", 404);
 

@@ -1,6 +1,5 @@
 import type { Account } from "@/operations/ports/accounts";
-import type { Progress } from "@/operations/ports/progress";
-import type { Watch } from "@/operations/services";
+import type { Progress, Watch } from "@/operations/ports/progress";
 
 /** Long pieces of work that somebody waits for, by the number that their page gave them; only who began one sees it. */
 interface Task {

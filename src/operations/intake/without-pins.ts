@@ -1,30 +1,13 @@
 import { createHash } from "node:crypto";
-import { createReadStream } from "node:fs";
-import { readFile, rename, rm, writeFile } from "node:fs/promises";
-import { pipeline } from "node:stream/promises";
 import { stringify } from "csv-stringify/sync";
 import { strToU8, zipSync } from "fflate";
+import { zipFiles } from "@/intake/formats/tables/bundle-files";
 import type { BundleMapping, PinTagger } from "@/intake/formats/tables/read-bundle";
 import { pinColumnOf } from "@/intake/formats/tables/read-bundle";
 import type { BundleFile } from "@/intake/formats/tables/read-table";
 import { cellsOfTable } from "@/intake/formats/tables/read-table";
-import { zipFiles } from "@/intake/formats/tables/bundle-files";
-
-/** What a bundle was before its PINs were taken out of it: hashes of the whole and of each file, for whoever compares. */
-export interface OriginalHashes {
-  readonly bundle: string;
-  readonly files: Readonly<Record<string, string>>;
-}
-
-const originalsFile = (path: string): string => `${path}.originals`;
-
-/** The hashes that a bundle had before its PINs were taken out; undefined where it had none. */
-export async function originalHashes(path: string): Promise<OriginalHashes | undefined> {
-  const text = await readFile(originalsFile(path), "utf8").catch(() => undefined);
-  return text === undefined ? undefined : (JSON.parse(text) as OriginalHashes);
-}
-
-export const dropOriginalHashes = (path: string): Promise<void> => rm(originalsFile(path), { force: true });
+import type { SourceFile } from "../ports/source-files";
+import type { Services } from "../services";
 
 async function bytesOf(file: BundleFile): Promise<Buffer> {
   const chunks: Buffer[] = [];
@@ -38,8 +21,8 @@ const sha256 = (bytes: Buffer): string => createHash("sha256").update(bytes).dig
  * Writes a waiting bundle anew with tags in the place of its PINs, so that no PIN lies on the disk between being shown and being
  * stored. A bundle without a column of PINs stays as it is.
  */
-export async function takeOutPins(path: string, mapping: BundleMapping, tagOf: PinTagger): Promise<void> {
-  const { files, close } = await zipFiles(path);
+export async function takeOutPins({ files: kept, tagOfPin }: Pick<Services, "files" | "tagOfPin">, bundle: SourceFile, mapping: BundleMapping): Promise<void> {
+  const { files, close } = await zipFiles(bundle.path);
   try {
     const columns = new Map<BundleFile, number>();
     for (const file of files) {
@@ -47,21 +30,15 @@ export async function takeOutPins(path: string, mapping: BundleMapping, tagOf: P
       if (column !== undefined) columns.set(file, column);
     }
     if (columns.size === 0) return;
-    const before = await originalHashes(path);
-    const hash = createHash("sha256");
-    await pipeline(createReadStream(path), hash);
     const hashes: Record<string, string> = {};
     const contents: Record<string, Uint8Array> = {};
     for (const file of files) {
       const bytes = await bytesOf(file);
       hashes[file.name] = sha256(bytes);
       const column = columns.get(file);
-      contents[file.name] = column === undefined ? bytes : strToU8(await withTags(file, column, tagOf));
+      contents[file.name] = column === undefined ? bytes : strToU8(await withTags(file, column, tagOfPin));
     }
-    const unfinished = `${path}.unfinished`;
-    await writeFile(unfinished, zipSync(contents), { mode: 0o600 });
-    if (!before) await writeFile(originalsFile(path), JSON.stringify({ bundle: hash.digest("hex"), files: hashes } satisfies OriginalHashes), { mode: 0o600 });
-    await rename(unfinished, path);
+    await kept.replace(bundle, zipSync(contents), { bundle: await bundle.hash(), files: hashes });
   } finally {
     close();
   }

@@ -1,46 +1,46 @@
 import { createHmac, randomBytes } from "node:crypto";
 import { chmodSync, existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import type { PinTagger } from "@/intake/formats/tables/read-bundle";
-import { dataFolder } from "./environment";
 
 /**
  * The key of the PINs' tags lies beside the database and in no backup of it: whoever has both could try out all PINs. It is kept
  * apart by a command of its own.
  */
-const keyFile = (): string => path.join(dataFolder(), "pin-key");
+const keyFile = (dataFolder: string): string => path.join(dataFolder, "pin-key");
 const keyForm = /^[0-9a-f]{64}$/;
 
 /** A key that is none, or one that would be lost. */
 export class PinKeyError extends Error {}
 
-function ownKey(): string {
-  mkdirSync(dataFolder(), { recursive: true });
+function ownKey(dataFolder: string): string {
+  mkdirSync(dataFolder, { recursive: true });
+  const file = keyFile(dataFolder);
   // Two that need the key for the first time at once: the one that comes second reads the first one's.
-  if (!existsSync(keyFile()))
+  if (!existsSync(file))
     try {
-      writeFileSync(keyFile(), randomBytes(32).toString("hex"), { mode: 0o600, flag: "wx" });
+      writeFileSync(file, randomBytes(32).toString("hex"), { mode: 0o600, flag: "wx" });
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== "EEXIST") throw error;
     }
-  return readFileSync(keyFile(), "utf8").trim();
+  return readFileSync(file, "utf8").trim();
 }
 
 /** Makes tags of PINs with this installation's key (HMAC-SHA-256, RFC 2104); the key is made when it is first needed. */
-export function pinTagger(): PinTagger {
+export function pinTagger(dataFolder: string): (pin: string) => string {
   let key: Buffer | undefined;
-  return (pin) => createHmac("sha256", (key ??= Buffer.from(ownKey(), "hex"))).update(pin, "utf8").digest("base64url");
+  return (pin) => createHmac("sha256", (key ??= Buffer.from(ownKey(dataFolder), "hex"))).update(pin, "utf8").digest("base64url");
 }
 
 /** The key as text, to be kept in another place than the backups. */
-export const savedPinKey = (): string => `${ownKey()}\n`;
+export const savedPinKey = (dataFolder: string): string => `${ownKey(dataFolder)}\n`;
 
 /** Puts a saved key in place; another one that is there is not overwritten unless that is said. */
-export function restorePinKey(text: string, replace: boolean): void {
+export function restorePinKey(dataFolder: string, text: string, replace: boolean): void {
+  const file = keyFile(dataFolder);
   const key = text.trim();
   if (!keyForm.test(key)) throw new PinKeyError("This is no key of PIN tags; expected 64 hexadecimal digits.");
-  if (existsSync(keyFile()) && readFileSync(keyFile(), "utf8").trim() !== key && !replace)
+  if (existsSync(file) && readFileSync(file, "utf8").trim() !== key && !replace)
     throw new PinKeyError("There is another key already. With --replace it is overwritten, and tags made with it can be told from no other any more.");
-  writeFileSync(keyFile(), key, { mode: 0o600 });
-  chmodSync(keyFile(), 0o600);
+  writeFileSync(file, key, { mode: 0o600 });
+  chmodSync(file, 0o600);
 }

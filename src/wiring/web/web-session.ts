@@ -2,7 +2,7 @@ import { cookies } from "next/headers";
 import { notFound, redirect } from "next/navigation";
 import type { Account } from "@/operations/ports/accounts";
 import type { Right } from "@/operations/rights";
-import { nomade } from "./nomade";
+import { may, nomade } from "../nomade";
 
 export const sessionCookie = "nomade-session";
 
@@ -16,7 +16,7 @@ export async function accountOfRequest(): Promise<Account | undefined> {
 export async function accountWith(right: Right): Promise<Account> {
   const account = await accountOfRequest();
   if (!account) redirect("/sign-in");
-  if (!nomade.may(account, right)) notFound();
+  if (!may(account, right)) notFound();
   return account;
 }
 
@@ -24,7 +24,7 @@ export async function accountWith(right: Right): Promise<Account> {
 export async function accountForRoute(right: Right): Promise<Account | Response> {
   const account = await accountOfRequest();
   if (!account) return Response.json({ error: "Nobody is signed in. Sign in and try again." }, { status: 401 });
-  if (!nomade.may(account, right)) return Response.json({ error: "There is nothing here for this account." }, { status: 404 });
+  if (!may(account, right)) return Response.json({ error: "There is nothing here for this account." }, { status: 404 });
   return account;
 }
 

@@ -1,6 +1,4 @@
 import { createHash } from "node:crypto";
-import { createReadStream } from "node:fs";
-import { stat, writeFile } from "node:fs/promises";
 import { pipeline } from "node:stream/promises";
 import { stringify } from "csv-stringify/sync";
 import type { FacilityDocument } from "@/core/facility/document";
@@ -16,18 +14,15 @@ import type { BundleFile, RefusedRow } from "@/intake/formats/tables/read-table"
 import type { Actor } from "@/operations/ports/record";
 import type { IntakeFile, PrintedIssue } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
-import { previewContents } from "@/operations/intake/preview-intake";
+import type { SourceFile } from "@/operations/ports/source-files";
+import { previewContents } from "@/operations/intake/preview-contents";
 import type { IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
-import { storeContents } from "@/operations/intake/store-intake";
+import { storeContents } from "@/operations/intake/store-contents";
 import { keepMapping } from "./keep-mapping";
-import { originalHashes } from "./without-pins";
 
 export const asItIs: ReadAs = { mapping: {}, owns: {} };
 
-export const isBundle = async (path: string, name: string): Promise<boolean> => /\.zip$/i.test(name) || (await stat(path)).isDirectory();
-
-/** Rows that are refused lie beside their file as CSV, to be sent back to whoever made them. */
-export const refusedRowsFile = (path: string): string => `${path}.refused.csv`;
+export const isBundle = ({ name, isFolder }: SourceFile): boolean => isFolder || /\.zip$/i.test(name);
 
 async function hashOf(file: BundleFile): Promise<string> {
   const hash = createHash("sha256");
@@ -35,12 +30,8 @@ async function hashOf(file: BundleFile): Promise<string> {
   return hash.digest("hex");
 }
 
-async function hashOfPath(path: string, hashes: readonly string[]): Promise<string> {
-  const hash = createHash("sha256");
-  if ((await stat(path)).isDirectory()) return hash.update(hashes.join("\n")).digest("hex");
-  await pipeline(createReadStream(path), hash);
-  return hash.digest("hex");
-}
+/** A folder has no bytes of its own: what stands for it are the hashes of its files. */
+const hashOfBundle = (file: SourceFile, hashes: readonly string[]): Promise<string> | string => (file.isFolder ? createHash("sha256").update(hashes.join("\n")).digest("hex") : file.hash());
 
 interface OpenedBundle extends SettledBundle {
   readonly brings: Brings;
@@ -49,8 +40,8 @@ interface OpenedBundle extends SettledBundle {
   readonly tables: readonly TableHeaders[];
 }
 
-async function openBundle(services: Services, path: string, { mapping, owns }: ReadAs, report: Report): Promise<OpenedBundle> {
-  const { files, close } = (await stat(path)).isDirectory() ? { files: await folderFiles(path), close: () => undefined } : await zipFiles(path);
+async function openBundle(services: Services, source: SourceFile, { mapping, owns }: ReadAs, report: Report): Promise<OpenedBundle> {
+  const { files, close } = source.isFolder ? { files: await folderFiles(source.path), close: () => undefined } : await zipFiles(source.path);
   try {
     const bundle = await readBundle(files, mapping, services.tagOfPin);
     report({ step: "checking", done: 0, of: 1 });
@@ -59,7 +50,7 @@ async function openBundle(services: Services, path: string, { mapping, owns }: R
     const { tables, brings } = bundle;
     const settled = settleOwned(bundle, present, services.now(), owns);
     const hashes = new Map<string, string>();
-    const originals = await originalHashes(path);
+    const originals = await services.files.originalHashes(source);
     for (const file of files) hashes.set(file.name, originals?.files[file.name] ?? (await hashOf(file)));
     const totals = bundle.files.find(({ name }) => /(^|\/)totals\.csv$/i.test(name))?.name ?? "";
     const otherHashes = bundle.files.flatMap(({ name, stated }): RefusedRow[] =>
@@ -69,7 +60,7 @@ async function openBundle(services: Services, path: string, { mapping, owns }: R
     const leftOutOf = (name: string): number => rowsLeftOut(refusedRows.filter(({ file }) => file === name));
     // A row that could be read and does not hold is among those left out, no longer among those taken in.
     const summaries = bundle.files.map(({ name, rows, refused, stated }) => ({ name, hash: hashes.get(name) ?? "", rows: rows - (leftOutOf(name) - refused), leftOut: leftOutOf(name), ...(stated?.rows !== undefined && { stated: stated.rows }) }));
-    return { ...settled, refused: refusedRows, tables, brings, summaries, fileHash: originals?.bundle ?? (await hashOfPath(path, [...hashes.values()])) };
+    return { ...settled, refused: refusedRows, tables, brings, summaries, fileHash: originals?.bundle ?? (await hashOfBundle(source, [...hashes.values()])) };
   } finally {
     close();
   }
@@ -92,10 +83,11 @@ const refusal = (refused: readonly RefusedRow[]) => ({ errors: refused.slice(0, 
 const notOpened = (error: BundleError, name: string): PrintedIssue => ({ level: "error", path: name, code: "not-a-bundle", message: error.message });
 
 /** What a bundle would bring. The rows that are refused are written beside it as CSV. */
-export async function previewBundle(services: Services, path: string, name: string, report: Report, readAs: ReadAs = asItIs): Promise<IntakePreview> {
+export async function previewBundle(services: Services, file: SourceFile, report: Report, readAs: ReadAs = asItIs): Promise<IntakePreview> {
+  const { name } = file;
   try {
-    const { checked, refused, kept, summaries, fileHash, tables, brings } = await openBundle(services, path, readAs, report);
-    if (refused.length > 0 && !(await stat(path)).isDirectory()) await writeFile(refusedRowsFile(path), refusedCsv(refused), { mode: 0o600 });
+    const { checked, refused, kept, summaries, fileHash, tables, brings } = await openBundle(services, file, readAs, report);
+    if (refused.length > 0) await services.files.keepRefusedRows(file, refusedCsv(refused));
     if (!checked || refused.some(({ whole }) => whole)) return { kind: "refused", fileName: name, ...refusal(refused), tables };
     return await previewContents(services, { checked, fileHash, leftOut: rowsLeftOut(refused), files: summaries, brings }, name, report, { refused, kept, tables });
   } catch (error) {
@@ -105,16 +97,16 @@ export async function previewBundle(services: Services, path: string, name: stri
 }
 
 /** Takes a bundle in, all or nothing; rows that are refused stop it, unless just so many may be left out. */
-export async function storeBundle(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs = asItIs, on?: number | null): Promise<IntakeOutcome> {
+export async function storeBundle(services: Services, file: SourceFile, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs = asItIs, on?: number | null): Promise<IntakeOutcome> {
   try {
-    const { checked, refused, summaries, fileHash, brings } = await openBundle(services, path, readAs, report);
+    const { checked, refused, summaries, fileHash, brings } = await openBundle(services, file, readAs, report);
     const leftOut = rowsLeftOut(refused);
     if (!checked || refused.some(({ whole }) => whole) || leftOut !== leaveOut) return { outcome: "refused", ...refusal(refused) };
     const stored = await storeContents(services, { checked, fileHash, leftOut, files: summaries, brings }, source, who, report, on);
     await keepMapping(services, source, readAs.mapping, who);
     return stored;
   } catch (error) {
-    if (error instanceof BundleError) return { outcome: "refused", errors: [notOpened(error, name)], errorCount: 1 };
+    if (error instanceof BundleError) return { outcome: "refused", errors: [notOpened(error, file.name)], errorCount: 1 };
     throw error;
   }
 }

@@ -1,5 +1,3 @@
-import { createHash } from "node:crypto";
-import { readFile } from "node:fs/promises";
 import type { DocumentDay, FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import type { RefusedRow } from "@/intake/formats/tables/read-table";
@@ -8,10 +6,11 @@ import { readFacility } from "@/intake/formats/facility/read-facility";
 import type { Actor } from "@/operations/ports/record";
 import type { PrintedIssue } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
-import type { IntakeContents } from "@/operations/intake/preview-intake";
-import { previewContents, refusalOf } from "@/operations/intake/preview-intake";
+import type { SourceFile } from "@/operations/ports/source-files";
+import type { IntakeContents } from "@/operations/intake/preview-contents";
+import { previewContents, refusalOf } from "@/operations/intake/preview-contents";
 import type { CalendarEvents, IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
-import { storeContents } from "@/operations/intake/store-intake";
+import { storeContents } from "@/operations/intake/store-contents";
 import { keepMapping } from "./keep-mapping";
 
 export const isCalendar = (name: string): boolean => /\.ics$/i.test(name);
@@ -27,20 +26,20 @@ function eventsOf(days: readonly DocumentDay[]): CalendarEvents["events"] {
 }
 
 /** The present register with one calendar put in the place of the one of its id, or added to the others. */
-async function openCalendar(services: Services, path: string, name: string, { mapping }: ReadAs, report: Report): Promise<Opened> {
+async function openCalendar(services: Services, file: SourceFile, { mapping }: ReadAs, report: Report): Promise<Opened> {
   report({ step: "checking", done: 0, of: 1 });
-  const bytes = await readFile(path);
+  const { name } = file;
   const latest = await services.snapshots.latest();
   if (!latest) return wrong(name, "There is no register yet that a calendar could go into. Take in a facility first.");
   const base = name.replace(/\.ics$/i, "");
   try {
-    const { calendar, refused } = readCalendar(bytes.toString("utf8"), { id: base, name: base }, Number(latest.asOf.slice(0, 4)), Object.hasOwn(mapping, base) ? mapping[base]?.dayTypes : undefined);
+    const { calendar, refused } = readCalendar(await file.text(), { id: base, name: base }, Number(latest.asOf.slice(0, 4)), Object.hasOwn(mapping, base) ? mapping[base]?.dayTypes : undefined);
     const present = withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDocument);
     const at = present.calendars.findIndex(({ id }) => id === calendar.id);
     const calendars = at < 0 ? [...present.calendars, calendar] : present.calendars.with(at, calendar);
     const checked = readFacility(JSON.stringify({ ...present, calendars }));
     if (!checked.ok) return refusalOf(checked.error);
-    const fileHash = createHash("sha256").update(bytes).digest("hex");
+    const fileHash = await file.hash();
     const rows = refused.map(({ number, name: summary, reason }): RefusedRow => ({ file: name, line: number, column: "VEVENT", value: summary, reason }));
     return { brought: { checked: checked.value, fileHash, leftOut: refused.length, files: [{ name, hash: fileHash, rows: calendar.days?.length ?? 0, leftOut: refused.length }], brings: { calendars: "all" } }, refused: rows, events: { file: base, events: eventsOf(calendar.days ?? []) } };
   } catch (error) {
@@ -50,17 +49,18 @@ async function openCalendar(services: Services, path: string, name: string, { ma
 }
 
 /** What an iCalendar file would bring. */
-export async function previewCalendar(services: Services, path: string, name: string, report: Report, readAs: ReadAs): Promise<IntakePreview> {
-  const opened = await openCalendar(services, path, name, readAs, report);
+export async function previewCalendar(services: Services, file: SourceFile, report: Report, readAs: ReadAs): Promise<IntakePreview> {
+  const opened = await openCalendar(services, file, readAs, report);
+  const { name } = file;
   return "errors" in opened ? { kind: "refused", fileName: name, ...opened } : previewContents(services, opened.brought, name, report, { refused: opened.refused, kept: [], events: opened.events });
 }
 
 /** Takes an iCalendar file in; events that cannot be read stop it, unless just so many may be left out. */
-export async function storeCalendar(services: Services, path: string, name: string, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs, on?: number | null): Promise<IntakeOutcome> {
-  const opened = await openCalendar(services, path, name, readAs, report);
+export async function storeCalendar(services: Services, file: SourceFile, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs, on?: number | null): Promise<IntakeOutcome> {
+  const opened = await openCalendar(services, file, readAs, report);
   if ("errors" in opened) return { outcome: "refused", ...opened };
   if (opened.brought.leftOut !== leaveOut)
-    return { outcome: "refused", errors: opened.refused.map(({ line, value, reason }) => ({ level: "error", path: `${name}, event ${line}`, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: opened.refused.length };
+    return { outcome: "refused", errors: opened.refused.map(({ line, value, reason }) => ({ level: "error", path: `${file.name}, event ${line}`, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: opened.refused.length };
   const stored = await storeContents(services, opened.brought, source, who, report, on);
   await keepMapping(services, source, readAs.mapping, who);
   return stored;

@@ -1,20 +1,13 @@
 import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, utimesSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
-import { dropUpload, keepUpload, waitingFile } from "./uploads";
+import { afterAll, describe, expect, it } from "@jest/globals";
+import { uploads } from "./uploads";
 
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-uploads-"));
-const before = process.env.NOMADE_DATA;
-beforeAll(() => {
-  process.env.NOMADE_DATA = folder;
-});
-afterAll(() => {
-  if (before === undefined) delete process.env.NOMADE_DATA;
-  else process.env.NOMADE_DATA = before;
-  rmSync(folder, { recursive: true, force: true });
-});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
+const { keep: keepUpload, find: waitingFile, drop: dropUpload } = uploads(folder, 2048);
 const body = (text: string) => new Blob([text]).stream();
 const waiting = () => readdirSync(path.join(folder, "uploads"));
 
@@ -46,14 +39,10 @@ describe("an uploaded file", () => {
   });
 
   it("is refused with the limit where it is larger than may be uploaded, and leaves nothing behind", async () => {
-    process.env.NOMADE_UPLOAD_MB = "1";
-    try {
-      await expect(keepUpload(body("x".repeat(2 ** 20 + 1)), "large.json")).rejects.toThrow(/large\.json is larger than 1 MB/);
-      expect(waiting()).toEqual([]);
-      await dropUpload(await keepUpload(body("x".repeat(2 ** 20)), "just.json"));
-    } finally {
-      delete process.env.NOMADE_UPLOAD_MB;
-    }
+    const small = uploads(folder, 1);
+    await expect(small.keep(body("x".repeat(2 ** 20 + 1)), "large.json")).rejects.toThrow(/large\.json is larger than 1 MB/);
+    expect(waiting()).toEqual([]);
+    await dropUpload(await small.keep(body("x".repeat(2 ** 20)), "just.json"));
   });
 
   it("that was forgotten for a day is swept when the next one comes", async () => {

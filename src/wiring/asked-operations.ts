@@ -1,0 +1,55 @@
+import { listOrders, exportOrders, listRounds, showRound } from "@/operations/certification/show-rounds";
+import { showDocket } from "@/operations/certification/show-docket";
+import { signDocket } from "@/operations/certification/sign-docket";
+import { showWithdrawal } from "@/operations/certification/withdrawals";
+import { listFindings } from "@/operations/findings/list-findings";
+import { askInquiry } from "@/operations/inquiry/ask-inquiry";
+import { exampleQuestions } from "@/operations/inquiry/example-questions";
+import { readInquiry, readTimes } from "@/operations/inquiry/read-question";
+import { traceInquiry } from "@/operations/inquiry/trace-inquiry";
+import { compareSnapshots } from "@/operations/register/compare-snapshots";
+import { addBox, changeDraft, movePeople, settleClash, takeBack, takeBackAll } from "@/operations/register/drafts/change-draft";
+import { draftWithdrawal, offerWithdrawal } from "@/operations/register/drafts/draft-withdrawal";
+import { editObject, peopleBoard, suggestInDraft } from "@/operations/register/drafts/edit-object";
+import { exportDraftOrders, showDraft } from "@/operations/register/drafts/show-draft";
+import { listRegister, suggest } from "@/operations/register/list-register";
+import { openAhead } from "@/operations/register/open-ahead";
+import { onRegister } from "@/operations/register/open-register";
+import { showObject } from "@/operations/register/show-object";
+
+/** Operations that need a compiled register, and so are asked of the threads that hold one. */
+export const askedOperations = {
+  openAhead,
+  askInquiry: onRegister(askInquiry),
+  traceInquiry: onRegister(traceInquiry),
+  readInquiry: onRegister(readInquiry),
+  readTimes: onRegister(readTimes),
+  exampleQuestions: onRegister(exampleQuestions),
+  suggest: onRegister(suggest),
+  listRegister: onRegister(listRegister),
+  showObject: onRegister(showObject),
+  listFindings: onRegister(listFindings),
+  compareSnapshots,
+  listRounds,
+  showRound,
+  listOrders,
+  exportOrders,
+  showDocket,
+  showWithdrawal,
+  signDocket,
+  showDraft,
+  exportDraftOrders,
+  changeDraft,
+  offerWithdrawal,
+  draftWithdrawal,
+  takeBack,
+  takeBackAll,
+  settleClash,
+  addBox,
+  movePeople,
+  editObject,
+  suggestInDraft,
+  peopleBoard,
+};
+
+export type AskedOperations = typeof askedOperations;

@@ -1,0 +1,23 @@
+import * as backups from "@/data/backup";
+import { migrateAsOwner } from "@/data/migrate";
+import * as pinKeys from "@/data/pin-key";
+import { AlteredSnapshot } from "@/operations/ports/snapshots";
+import { databaseSettings, dataFolder } from "./environment";
+
+/** What the command line does with the installation as a whole, bound to the one that the environment names. */
+const installation = (): backups.Installation => ({ database: databaseSettings(), dataFolder: dataFolder() });
+
+export const backUp = (out: string, at: string): Promise<void> => backups.backUp(installation(), out, at);
+export const restoreBackup = (file: string, replace: boolean): Promise<{ readonly at: string }> => backups.restoreBackup(installation(), file, replace);
+export const savedPinKey = (): string => pinKeys.savedPinKey(dataFolder());
+export const restorePinKey = (text: string, replace: boolean): void => pinKeys.restorePinKey(dataFolder(), text, replace);
+export const migrateDatabase = (): Promise<void> => migrateAsOwner(databaseSettings());
+
+export { BackupError } from "@/data/backup";
+export { PinKeyError } from "@/data/pin-key";
+export { addDemoAccounts, demoSignIns } from "@/operations/administration/demo-accounts";
+export { previewFile, storeFile } from "@/operations/intake/intake-file";
+export { verifyAll } from "@/operations/evidence/verify-all";
+
+/** What is wrong with a snapshot whose bytes do not fit its hash, in words; undefined for any other error. */
+export const alteredWords = (error: unknown): string | undefined => (error instanceof AlteredSnapshot ? error.message : undefined);

@@ -1,0 +1,12 @@
+import { openRound, previewRound } from "@/operations/certification/open-round";
+import { exportCalendar, exportTables } from "@/operations/evidence/export-snapshot";
+import { lookForFindings } from "@/operations/findings/look-for-findings";
+import { previewIntake } from "@/operations/intake/preview-intake";
+import { storeIntake } from "@/operations/intake/store-intake";
+import { closeDraft } from "@/operations/register/drafts/close-draft";
+import { effectOfDraft } from "@/operations/register/drafts/draft-effect";
+
+/** Operations that take too long for the request thread. */
+export const longOperations = { previewIntake, storeIntake, lookForFindings, exportTables, exportCalendar, previewRound, openRound, effectOfDraft, closeDraft };
+
+export type LongOperations = typeof longOperations;

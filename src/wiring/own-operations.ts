@@ -1,0 +1,37 @@
+import { signIn, signOut, whoIs } from "@/operations/administration/sign-in";
+import { decideLine, keepUnremarkable } from "@/operations/certification/decide-line";
+import { myDockets } from "@/operations/certification/show-docket";
+import { exportDocument } from "@/operations/evidence/export-snapshot";
+import { readRecord, verifyRecord } from "@/operations/evidence/read-record";
+import { countFindings, snapshotWithFindings } from "@/operations/findings/show-findings";
+import { listSources, setOwnership, sourceNames } from "@/operations/intake/list-sources";
+import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/register/drafts/open-draft";
+import { showDraftEffect, stopDraftEffect } from "@/operations/register/drafts/show-draft-effect";
+import { latestSnapshot, listSnapshots, snapshotChoices } from "@/operations/register/list-snapshots";
+
+/** Operations that only read and write a few rows: the server's own thread has time for them. */
+export const ownOperations = {
+  signIn,
+  signOut,
+  whoIs,
+  latestSnapshot,
+  listSnapshots,
+  snapshotChoices,
+  exportDocument,
+  snapshotWithFindings,
+  countFindings,
+  listSources,
+  sourceNames,
+  setOwnership,
+  listDrafts,
+  beginDraft,
+  shareDraft,
+  dropDraft,
+  showDraftEffect,
+  stopDraftEffect,
+  myDockets,
+  decideLine,
+  keepUnremarkable,
+  readRecord,
+  verifyRecord,
+};
