@@ -1,7 +1,7 @@
 import { access, readFile, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
-import { catalogue } from "@/core/findings/catalogue";
+import { catalogue, isRuleKey } from "@/core/findings/catalogue";
 import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
 import type { Role } from "@/operations/ports/accounts";
 import type { Snapshot } from "@/operations/ports/snapshots";
@@ -162,12 +162,13 @@ export async function exportSnapshot(args: readonly string[]): Promise<number> {
 /** `nomade findings`: of a snapshot, the riskiest first. */
 export async function findings(args: readonly string[]): Promise<number> {
   const { values } = parseArgs({ args: [...args], options: { snapshot: { type: "string" }, rule: { type: "string" } } });
-  if (values.rule !== undefined && !catalogue.some(({ key }) => key === values.rule)) throw new UsageError(`There is no rule ${values.rule}; there are ${catalogue.map(({ key }) => key).join(", ")}.`);
+  const { rule } = values;
+  if (rule !== undefined && !isRuleKey(rule)) throw new UsageError(`There is no rule ${rule}; there are ${catalogue.map(({ key }) => key).join(", ")}.`);
   return withServices(async (services) => {
     const snapshot = await snapshotAsked(services, values.snapshot);
     const { total, cannotTell } = await services.findings.counts(snapshot.id);
-    for (const finding of await services.findings.page(snapshot.id, values.rule === undefined ? {} : { rule: values.rule }, total)) await printLine(finding);
-    for (const untold of cannotTell) say(`${untold.rule}: cannot tell for ${untold.concerned}: ${untold.reason}.`);
+    for (const finding of await services.findings.page(snapshot.id, rule === undefined ? {} : { rule }, total)) await printLine(finding);
+    for (const untold of cannotTell) say(`${untold.rule}: cannot tell for ${untold.concerned}: events cover ${untold.covered} of ${untold.days} days where they open doors.`);
     return 0;
   });
 }

@@ -1,8 +1,7 @@
 import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
-import type { CannotTell, Finding, RiskPart, SubjectKind } from "@/core/findings/finding";
-import type { EpochMinute } from "@/core/time/instant";
-import type { FindingStore } from "@/operations/ports/findings";
+import type { CannotTell, SubjectKind } from "@/core/findings/finding";
+import type { FindingStore, StoredFinding } from "@/operations/ports/findings";
 
 interface FindingRow {
   readonly position: number;
@@ -12,26 +11,36 @@ interface FindingRow {
   readonly subject: string;
   readonly cardholder: string | null;
   readonly risk: number;
-  readonly sentence: string;
-  readonly remedy: string;
+  /** The words of a finding that was made before they were left to whoever tells it. */
+  readonly sentence: string | null;
+  readonly remedy: string | null;
   readonly proof: string;
   readonly parts: string;
   readonly since_minute: number | null;
 }
 
-const asFinding = (row: FindingRow) => ({
-  position: row.position,
-  rule: row.rule,
-  fingerprint: row.fingerprint,
-  subject: { kind: row.subject_kind, id: row.subject },
-  ...(row.cardholder !== null && { cardholder: row.cardholder }),
-  risk: row.risk,
-  sentence: row.sentence,
-  remedy: row.remedy,
-  proof: JSON.parse(row.proof) as Finding["proof"],
-  parts: JSON.parse(row.parts) as RiskPart[],
-  ...(row.since_minute !== null && { since: Number(row.since_minute) as EpochMinute }),
-});
+/** What tells findings apart stands at the end of a fingerprint; those of before are written with bars between. */
+function distinctOf({ rule, fingerprint, subject, subject_kind }: FindingRow): readonly string[] {
+  if (fingerprint.startsWith("[")) return (JSON.parse(fingerprint) as string[]).slice(3);
+  const head = `${rule}|${subject_kind}|${subject}|`;
+  return fingerprint.startsWith(head) ? [fingerprint.slice(head.length)] : [];
+}
+
+/** What was written by this store is of the kind of its rule. */
+const asFinding = (row: FindingRow): StoredFinding =>
+  ({
+    position: row.position,
+    rule: row.rule,
+    fingerprint: row.fingerprint,
+    subject: { kind: row.subject_kind, id: row.subject },
+    distinct: distinctOf(row),
+    ...(row.cardholder !== null && { cardholder: row.cardholder }),
+    risk: row.risk,
+    proof: JSON.parse(row.proof) as unknown,
+    terms: row.sentence === null ? (JSON.parse(row.parts) as unknown) : [],
+    ...(row.since_minute !== null && { since: Number(row.since_minute) }),
+    ...(row.sentence !== null && { written: { sentence: row.sentence, remedy: row.remedy ?? "", proof: JSON.parse(row.proof) as unknown, terms: JSON.parse(row.parts) as unknown } }),
+  }) as StoredFinding;
 
 const rowsAtOnce = 1000;
 
@@ -52,10 +61,8 @@ export const findingStore = (sequelize: Sequelize): FindingStore => ({
         subject: finding.subject.id,
         cardholder: finding.cardholder ?? null,
         risk: finding.risk,
-        sentence: finding.sentence,
-        remedy: finding.remedy,
         proof: JSON.stringify(finding.proof),
-        parts: JSON.stringify(finding.parts),
+        parts: JSON.stringify(finding.terms),
         since_minute: finding.since ?? null,
       }));
       for (let i = 0; i < rows.length; i += rowsAtOnce) await schema.bulkInsert("findings", rows.slice(i, i + rowsAtOnce), { transaction });

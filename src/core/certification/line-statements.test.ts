@@ -44,7 +44,7 @@ class Statements {
     this.judge = new Judge(draft);
     this.compiled = compiledFrom(draft);
     ({ from: this.from, to: this.to } = aheadOf(draft));
-    this.lines = linesOf(this.compiled, noEvents, draft.credentials?.map(({ id, cardholder }) => ({ rule: "r", fingerprint: id, risk: 1, sentence: "s", remedy: "r", parts: [], proof: {}, subject: { kind: "credential" as const, id }, ...(cardholder !== undefined && { cardholder }) })) ?? []);
+    this.lines = linesOf(this.compiled, noEvents, draft.credentials?.map(({ id, cardholder }) => ({ rule: "unused" as const, fingerprint: id, risk: 1, distinct: [], terms: [], proof: { days: 90, coveredDays: 90 }, subject: { kind: "credential" as const, id }, ...(cardholder !== undefined && { cardholder }) })) ?? []);
     const step = Math.floor((this.to - this.from) / 37);
     this.minutes = [...Array.from({ length: 37 }, (_, i) => (this.from + i * step) as EpochMinute), (this.to - 1) as EpochMinute];
   }

@@ -5,6 +5,7 @@ import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { FacilityDocument } from "../facility/document";
 import { findAll } from "../findings/find";
+import { areasOf } from "../findings/about";
 import type { Finding } from "../findings/finding";
 import type { UseRecord } from "../findings/use";
 import { noEvents } from "../findings/use";
@@ -126,11 +127,12 @@ describe("the lines of a round", () => {
       { id: "spare-gate", to: { credential: "spare" }, open: { door: "gate" }, schedule: "office" },
     ],
   };
-  const finding = (given: Partial<Finding>): Finding => ({ rule: "unused", fingerprint: "f", sentence: "Something speaks against it.", risk: 40, cardholder: "iris", subject: { kind: "cardholder", id: "iris" }, proof: {}, ...given }) as Finding;
+  const finding = (given: Partial<Finding>): Finding => ({ rule: "unused", fingerprint: "f", risk: 40, cardholder: "iris", subject: { kind: "cardholder", id: "iris" }, distinct: [], proof: { days: 90, coveredDays: 90 }, terms: [], ...given }) as Finding;
+  const atVault: Partial<Finding> = { rule: "around-the-clock", distinct: ["vault"], proof: { sensitivity: 3, week: "2026-03-02", doors: ["vault-door"], override: false } };
 
   it("put what speaks against somebody at the area or the card that it is about, the riskiest first", () => {
     const lines = linesOf(compiledFrom(watched), noEvents, [
-      finding({ fingerprint: "vault", risk: 70, proof: { area: "vault" } }),
+      finding({ ...atVault, fingerprint: "vault", risk: 70 }),
       finding({ fingerprint: "card", risk: 90, subject: { kind: "credential", id: "c2" } }),
     ]);
     expect(lines.filter(({ cardholder }) => cardholder === "iris").map(({ subject, findings }) => [subject.id, findings.map(({ fingerprint }) => fingerprint)])).toEqual([
@@ -149,7 +151,7 @@ describe("the lines of a round", () => {
       areas: [{ id: "vault", name: "Vault", site: "garden", sensitivity: 3 }, { id: "cage", name: "Cage", site: "garden", parent: "vault" }, { id: "barn", name: "Barn", site: "garden" }],
       doors: [{ id: "vault-door", name: "Cage door", site: "garden", area: "cage" }, { id: "barn-door", name: "Barn door", site: "garden", area: "barn" }, { id: "gate", name: "Gate", site: "garden" }],
     };
-    const lines = linesOf(compiledFrom(within), noEvents, [finding({ proof: { area: "vault" } })]);
+    const lines = linesOf(compiledFrom(within), noEvents, [finding(atVault)]);
     expect(lines.filter(({ findings }) => findings.length > 0).map(({ subject }) => subject.id)).toEqual(["cage"]);
   });
 
@@ -168,10 +170,10 @@ describe("the lines of a round", () => {
         const { findings } = findAll(compiled, noEvents);
         const lines = linesOf(compiled, noEvents, findings);
         seen += findings.length;
-        atAreas += findings.filter(({ proof }) => proof.area !== undefined).length;
+        atAreas += findings.filter((finding) => areasOf(finding).length > 0).length;
         const told = lines.flatMap((line) => line.findings.map(({ fingerprint }) => `${holderOf(line)} ${fingerprint}`));
         const missing = findings.filter(({ cardholder, subject, fingerprint }) => !told.includes(`${cardholder ?? subject.id} ${fingerprint}`));
-        expect(missing.map(({ rule, sentence }) => `${rule}: ${sentence}`)).toEqual([]);
+        expect(missing.map(({ fingerprint }) => fingerprint)).toEqual([]);
       }),
       { numRuns: 200 },
     );

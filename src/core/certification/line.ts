@@ -3,8 +3,8 @@ import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import { hoursInWords } from "../describe/hours-words";
-import { concernsCredential } from "../findings/concerns";
-import type { Finding } from "../findings/finding";
+import { areasOf, concernsCredential, factsOf, namesSpokenOf } from "../findings/about";
+import type { Finding, FindingFacts } from "../findings/finding";
 import type { Reach } from "../findings/reach";
 import { doorSensitivity, reachOf } from "../findings/reach";
 import type { DoorUse, UseRecord } from "../findings/use";
@@ -58,6 +58,9 @@ export type CredentialLife =
   | { readonly kind: "begins"; readonly first: LifeBound }
   | { readonly kind: "asleep"; readonly places: string | undefined };
 
+/** What speaks against a line: facts with the names of then; of lines made before findings were kept as facts, the sentence. */
+export type LineFinding = { readonly fingerprint: string; readonly risk: number } & ({ readonly sentence: string } | { readonly facts: FindingFacts; readonly names: Readonly<Record<string, string>> });
+
 /** One decision that a person can understand, as it is frozen when the round opens. */
 export interface Line {
   /** The cardholder; undefined for a credential without one. */
@@ -74,7 +77,7 @@ export interface Line {
   readonly use: DoorUse;
   /** How many other members of the department open the same doors of the subject at the same times of an ordinary week. */
   readonly peers: { readonly same: number; readonly of: number } | undefined;
-  readonly findings: readonly { readonly fingerprint: string; readonly sentence: string; readonly risk: number }[];
+  readonly findings: readonly LineFinding[];
 }
 
 interface Access {
@@ -158,7 +161,8 @@ function placesInWords(compiled: CompiledFacility, doors: readonly Position[]): 
   return names.length > namesShown + 1 ? `${names.slice(0, namesShown).join(", ")} and ${names.length - namesShown} more places` : names.join(", ");
 }
 
-const shownFindings = (findings: readonly Finding[]): Line["findings"] => findings.map(({ fingerprint, sentence, risk }) => ({ fingerprint, sentence, risk }));
+const shownFindings = (compiled: CompiledFacility, findings: readonly Finding[]): LineFinding[] =>
+  findings.map((finding) => ({ fingerprint: finding.fingerprint, risk: finding.risk, facts: factsOf(finding), names: namesSpokenOf(compiled, finding) }));
 
 /** What lines are made from: who opens what, awake, asleep and in an ordinary week, and who in a department reaches what. */
 interface LineBasis {
@@ -231,7 +235,7 @@ function credentialLine(grounds: LineBasis, holder: Holder, position: Position, 
     life,
     use: usedAt(grounds, [position], [...wakened.keys()]),
     peers: undefined,
-    findings: shownFindings(against),
+    findings: shownFindings(compiled, against),
   };
 }
 
@@ -316,7 +320,7 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
         override: isOverridden(compiled, holder.cardholder, doors),
         use: usedAt(grounds, holder.credentials, doors),
         peers: peersOf(holder.cardholder, weeks, one),
-        findings: shownFindings(own.filter(({ proof }) => typeof proof.area === "string" && around.has(proof.area))),
+        findings: shownFindings(compiled, own.filter((finding) => areasOf(finding).some((area) => around.has(area)))),
       };
     });
     const lines = [...holder.credentials.flatMap((credential) => credentialLine(grounds, holder, credential, now, own) ?? []), ...places];

@@ -3,7 +3,8 @@ import { normalObject } from "../facility/normal-form";
 import type { Plain } from "../facility/object-key";
 import { formatInstant } from "../time/instant";
 import type { HolderId } from "../facility/holder-id";
-import type { Finding } from "../findings/finding";
+import type { Finding, FindingFacts } from "../findings/finding";
+import { unreachable } from "../kernel/invariant";
 import type { PlannedWithdrawal } from "./line-withdrawal";
 import { withdrawDoors } from "./line-withdrawal";
 import type { LaidOut } from "./withdrawal/withdrawal-effects";
@@ -13,14 +14,23 @@ import { withdrawalEffects } from "./withdrawal/withdrawal-effects";
 export type Withdrawable = { readonly holder: HolderId } & ({ readonly doors: readonly string[] } | { readonly credentials: readonly string[]; readonly status: "returned" | "suspended" });
 
 /** What would end a finding: the doors that it proves, else the credentials that it is about. */
-export function withdrawableOf({ rule, cardholder, subject, proof }: Pick<Finding, "rule" | "cardholder" | "subject" | "proof">): Withdrawable | undefined {
+export function withdrawableOf(finding: FindingFacts & Pick<Finding, "cardholder">): Withdrawable | undefined {
+  const { subject, cardholder } = finding;
   if (subject.kind !== "cardholder" && subject.kind !== "credential") return undefined;
   const holder: HolderId = cardholder === undefined ? { kind: subject.kind, id: subject.id } : { kind: "cardholder", id: cardholder };
-  if (Array.isArray(proof.doors)) return { holder, doors: proof.doors as readonly string[] };
-  // What is not used is asked back only when nobody asks for it.
-  const status = rule === "unused" ? "suspended" : "returned";
-  if (subject.kind === "credential") return { holder, credentials: [subject.id], status };
-  return Array.isArray(proof.credentials) ? { holder, credentials: proof.credentials as readonly string[], status } : undefined;
+  switch (finding.rule) {
+    case "around-the-clock":
+      return { holder, doors: finding.proof.doors };
+    case "leaver-live":
+      return { holder, credentials: finding.proof.credentials, status: "returned" };
+    case "expired-active":
+      return { holder, credentials: [subject.id], status: "returned" };
+    case "unused":
+      // What is not used is asked back only when nobody asks for it.
+      return { holder, credentials: [subject.id], status: "suspended" };
+    default:
+      return unreachable(finding);
+  }
 }
 
 /** The best way to take it away, and all that this does. What is not in the register any more is left aside. */

@@ -10,6 +10,7 @@ import { formatClock } from "@/core/time/civil-day";
 import type { ShownLine } from "@/operations/certification/show-docket";
 import sheet from "@/ui/sheet.module.css";
 import { AccessWeek } from "../inquiry/trace-margin";
+import { sentenceOfLineFinding } from "../words/finding-names";
 import { capital, countWords, timesWords } from "../words/numbers";
 import { agoText, dateText } from "../words/times";
 import classes from "./docket.module.css";
@@ -52,12 +53,14 @@ function peerSentence({ line }: ShownLine): string {
 export interface DocketLineProps {
   readonly shown: ShownLine;
   readonly asOf: number;
+  /** The zone in which dates of the register are read. */
+  readonly timeZone: string;
   readonly editable: boolean;
   readonly decide: (line: number, decision: Decision, reason: string) => Promise<string | undefined>;
 }
 
 /** One decision: what, when, how used, who else; what speaks against it; and what the choice would do. */
-export function DocketLineCard({ shown, asOf, editable, decide }: DocketLineProps) {
+export function DocketLineCard({ shown, asOf, timeZone, editable, decide }: DocketLineProps) {
   const { line, flagged } = shown;
   const [choice, choose] = useState<Decision | undefined>(shown.decision);
   const [reason, setReason] = useState(shown.reason);
@@ -105,9 +108,9 @@ export function DocketLineCard({ shown, asOf, editable, decide }: DocketLineProp
           <p className={sheet.sub}>{sentenceOfUse(shown, asOf)}</p>
         </>
       )}
-      {line.findings.map(({ fingerprint, sentence }) => (
-        <p key={fingerprint} className={sheet.grave}>
-          {sentence}
+      {line.findings.map((finding) => (
+        <p key={finding.fingerprint} className={sheet.grave}>
+          {sentenceOfLineFinding(finding, timeZone)}
         </p>
       ))}
       <div className={classes.choices}>

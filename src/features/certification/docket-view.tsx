@@ -148,7 +148,7 @@ export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewPro
             </div>
           </header>
           {alone.map((line) => (
-            <DocketLineCard key={line.id} shown={line} asOf={asOf} editable={editable} decide={(...args) => refreshed(decide(...args))} />
+            <DocketLineCard key={line.id} shown={line} asOf={asOf} timeZone={shown.snapshot.timeZone} editable={editable} decide={(...args) => refreshed(decide(...args))} />
           ))}
           {common.length > 0 && (
             <section className={classes.common} aria-label="Same as most colleagues">

@@ -3,28 +3,27 @@
 import { Select } from "@mantine/core";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import type { CannotTell, SubjectKind } from "@/core/findings/finding";
-import { catalogue, ruleOf } from "@/core/findings/catalogue";
-import type { StoredFinding } from "@/operations/ports/findings";
+import type { CannotTell, RuleKey, SubjectKind } from "@/core/findings/finding";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";
 import { withdrawHref } from "../register/drafts/withdraw-address";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
-import { capital, countWords, plural } from "../words/numbers";
+import { namesOfFinding, remedyOfFinding, sentenceOfFinding } from "../words/finding-names";
+import type { NamedFinding } from "../words/finding-names";
+import { cannotTellWords, findingProof, findingTitles, riskWords } from "../words/findings";
+import { capital, countWords } from "../words/numbers";
 import { clockText } from "../words/times";
 import classes from "./findings.module.css";
 
-export interface ShownFinding extends StoredFinding {
-  readonly about: string;
-  readonly card: string | undefined;
-  readonly doors: readonly { readonly id: string; readonly name: string }[];
-}
+export type ShownFinding = NamedFinding & { readonly about: string; readonly card: string | undefined };
 
 export interface FindingsViewProps {
   readonly findings: readonly ShownFinding[];
-  readonly counts: { readonly byRule: Readonly<Record<string, number>>; readonly total: number; readonly cannotTell: readonly CannotTell[] };
-  readonly rule: string | undefined;
+  readonly counts: { readonly byRule: Readonly<Partial<Record<RuleKey, number>>>; readonly total: number; readonly cannotTell: readonly CannotTell[] };
+  readonly rule: RuleKey | undefined;
+  /** The zone in which dates of the register are read. */
+  readonly timeZone: string;
   readonly reference: string;
   readonly mayEdit: boolean;
   /** Number of the snapshot that is looked at; undefined for the latest. */
@@ -38,44 +37,31 @@ function findingsHref(rule: string | undefined, past: number | undefined): strin
   return query === "" ? "/findings" : `/findings?${query}`;
 }
 
-const proofWords: Readonly<Record<string, string>> = {
-  status: "Status",
-  left: "Left",
-  credentials: "Credentials",
-  end: "End",
-  until: "Until, as written",
-  expiry: "Expiry",
-  days: "Days looked at",
-  lastUse: "Last used",
-  coveredDays: "Days with events",
-  area: "Area",
-  sensitivity: "Sensitivity",
-  week: "Whole week from",
-  doors: "Doors",
-};
+const ruleKeys = Object.keys(findingTitles) as RuleKey[];
 
 const asked = (kind: SubjectKind, id: string, cardholder: string | undefined, past: number | undefined): string =>
   `/inquiry?who=${encodeURIComponent(cardholder === undefined ? `${kind}:${id}` : `cardholder:${cardholder}`)}${past === undefined ? "" : `&snapshot=${past}`}`;
 
-function FindingMargin({ finding, past, mayEdit }: { readonly finding: ShownFinding; readonly past: number | undefined; readonly mayEdit: boolean }) {
-  const rule = ruleOf(finding.rule);
+function FindingMargin({ finding, timeZone, past, mayEdit }: { readonly finding: ShownFinding; readonly timeZone: string; readonly past: number | undefined; readonly mayEdit: boolean }) {
+  const proof = finding.written ? Object.entries(finding.written.proof).map(([term, value]) => [term, String(value)] as const) : findingProof(finding, namesOfFinding(finding, timeZone));
+  const terms = finding.written?.terms ?? finding.terms.map((term) => ({ what: riskWords(term), points: term.points }));
   return (
     <>
       <h2>{finding.about}</h2>
-      <div className={sheet.sub}>{rule?.title}</div>
-      <p className={sheet.grave}>{finding.sentence}</p>
+      <div className={sheet.sub}>{findingTitles[finding.rule]}</div>
+      <p className={sheet.grave}>{sentenceOfFinding(finding, timeZone)}</p>
       <dl className={sheet.facts} aria-label="Proof">
-        {Object.entries(finding.proof).map(([key, value]) => (
-          <div key={key} style={{ display: "contents" }}>
-            <dt>{proofWords[key] ?? key}</dt>
-            <dd>{key === "doors" ? finding.doors.map(({ name }) => name).join(", ") : Array.isArray(value) ? (value as readonly string[]).join(", ") : String(value).replace(/T(\d\d:\d\d)Z$/, " $1 UTC")}</dd>
+        {proof.map(([term, value]) => (
+          <div key={term} style={{ display: "contents" }}>
+            <dt>{term}</dt>
+            <dd>{value}</dd>
           </div>
         ))}
       </dl>
       <table className={`${sheet.table} ${classes.sum}`}>
         <caption>Risk {finding.risk}, which is the sum of</caption>
         <tbody>
-          {finding.parts.map(({ what, points }) => (
+          {terms.map(({ what, points }) => (
             <tr key={what}>
               <td>{what}</td>
               <td className={sheet.number}>{points}</td>
@@ -84,7 +70,7 @@ function FindingMargin({ finding, past, mayEdit }: { readonly finding: ShownFind
         </tbody>
       </table>
       <div className={sheet.must}>
-        <b>To end it:</b> {finding.remedy}
+        <b>To end it:</b> {remedyOfFinding(finding, timeZone)}
         {past === undefined && mayEdit && (
           <>
             {" "}
@@ -100,15 +86,15 @@ function FindingMargin({ finding, past, mayEdit }: { readonly finding: ShownFind
 }
 
 /** What should not be, by risk; in the margin the proof, the sum and what would end it. */
-export function FindingsView({ findings, counts, rule, reference, past, snapshots, mayEdit }: FindingsViewProps) {
+export function FindingsView({ findings, counts, rule, timeZone, reference, past, snapshots, mayEdit }: FindingsViewProps) {
   const router = useRouter();
   const { selected, select, onKeyDown } = useRowSelection(findings.length);
   const chosen = findings[selected];
-  const title = rule === undefined ? undefined : ruleOf(rule)?.title;
+  const title = rule === undefined ? undefined : findingTitles[rule];
   const result = rule === undefined ? `${capital(countWords(counts.total))} ${counts.total === 1 ? "thing" : "things"} should not be` : `${title}: ${countWords(counts.byRule[rule] ?? 0)}`;
-  const untold = counts.cannotTell.map(({ rule: key, reason, concerned }) => `“${ruleOf(key)?.title ?? key}” cannot tell for ${plural(concerned, "subject", "subjects")}: ${reason}.`);
+  const untold = counts.cannotTell.map(cannotTellWords);
   return (
-    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={chosen ? <FindingMargin finding={chosen} past={past} mayEdit={mayEdit} /> : <p className={sheet.sub}>Nothing is selected.</p>}>
+    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={chosen ? <FindingMargin finding={chosen} timeZone={timeZone} past={past} mayEdit={mayEdit} /> : <p className={sheet.sub}>Nothing is selected.</p>}>
       <Heading
         result={result}
         reference={
@@ -136,14 +122,14 @@ export function FindingsView({ findings, counts, rule, reference, past, snapshot
         ) : (
           <Link href={findingsHref(undefined, past)}>All {counts.total}</Link>
         )}
-        {catalogue.map(({ key, title: words }) =>
+        {ruleKeys.map((key) =>
           key === rule ? (
             <span key={key} className={sheet.current} aria-current="page">
-              {words} {counts.byRule[key] ?? 0}
+              {findingTitles[key]} {counts.byRule[key] ?? 0}
             </span>
           ) : (
             <Link key={key} href={findingsHref(key, past)}>
-              {words} <span className={sheet.count}>{counts.byRule[key] ?? 0}</span>
+              {findingTitles[key]} <span className={sheet.count}>{counts.byRule[key] ?? 0}</span>
             </Link>
           ),
         )}
@@ -170,8 +156,8 @@ export function FindingsView({ findings, counts, rule, reference, past, snapshot
                   {finding.card !== undefined && finding.cardholder !== undefined && <div className={sheet.sub}>{finding.card}</div>}
                 </td>
                 <td>
-                  <span className={sheet.words}>{finding.sentence}</span>
-                  <div className={sheet.sub}>{ruleOf(finding.rule)?.title}</div>
+                  <span className={sheet.words}>{sentenceOfFinding(finding, timeZone)}</span>
+                  <div className={sheet.sub}>{findingTitles[finding.rule]}</div>
                 </td>
               </tr>
             ))}

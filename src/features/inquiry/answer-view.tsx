@@ -63,7 +63,7 @@ function Rows({ rows, first, selected, byDoor, rules, answer, onSelect }: RowsPr
       </thead>
       <tbody>
         {rows.map((row, i) => {
-          const marks = byDoor ? [] : [...new Set(row.findings.map(({ rule }) => markOf(rules, rule)))];
+          const marks = byDoor ? [] : [...new Set(row.findings.map((rule) => markOf(rules, rule)))];
           return (
             <tr key={`${row.holder.id} ${row.door.id}`} className={`${sheet.row} ${first + i === selected ? sheet.selected : ""}`} onClick={() => onSelect(first + i)}>
               <td className={classes.who}>
@@ -106,7 +106,7 @@ export function AnswerView({
   const { inquiry } = asked;
   const byDoor = inquiry.who !== undefined;
   const rows = [...answer.rows, ...answer.asleep];
-  const rules = [...new Set(rows.flatMap(({ findings }) => findings.map(({ rule }) => rule)))];
+  const rules = [...new Set(rows.flatMap(({ findings }) => findings))];
   const { selected, select, onKeyDown } = useRowSelection(rows.length);
   const first = rows[0];
   const row = rows[selected];

@@ -11,9 +11,9 @@ import { WeekDrawing } from "@/ui/week-drawing";
 import sheet from "@/ui/sheet.module.css";
 import { withdrawHref } from "../register/drafts/withdraw-address";
 import { changesWords, withdrawalWords } from "../words/changes";
+import { sentenceOfFinding } from "../words/finding-names";
 import { needsWords, removalWords } from "../words/needs";
 import { pathStateWords, reasonWords } from "../words/reasons";
-import { capital } from "../words/numbers";
 import { localMomentText, nearMomentText } from "../words/times";
 import classes from "./inquiry.module.css";
 
@@ -132,10 +132,10 @@ export function TraceMargin({ trace, rules, withWeek = true }: { readonly trace:
       )}
       {trace.findings.length > 0 && (
         <div className={sheet.notes}>
-          {trace.findings.map(({ rule, sentence }) => (
-            <p key={`${rule} ${sentence}`}>
-              <b>{markOf(rules, rule)}</b>
-              {capital(sentence)}
+          {trace.findings.map((finding) => (
+            <p key={finding.fingerprint}>
+              <b>{markOf(rules, finding.rule)}</b>
+              {sentenceOfFinding(finding, trace.timeZone)}
             </p>
           ))}
         </div>

@@ -6,6 +6,7 @@ import type { ObjectSection, ObjectSheet } from "@/operations/register/show-obje
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { sentenceOfFinding } from "../words/finding-names";
 import { capital, plural } from "../words/numbers";
 import { kindWords } from "../words/register-words";
 import { listHref, listOf, objectHref } from "./list-address";
@@ -167,7 +168,7 @@ export function ObjectView({ object, past, mayEdit }: ViewProps) {
       />
       {grave > 0 && (
         <div className={sheet.grave}>
-          <strong>{capital(plural(grave, "finding", "findings"))}.</strong> {object.findings.slice(0, findingsTold).map((finding) => finding.sentence).join(" ")}
+          <strong>{capital(plural(grave, "finding", "findings"))}.</strong> {object.findings.slice(0, findingsTold).map((finding) => sentenceOfFinding(finding, object.timeZone)).join(" ")}
           {grave > findingsTold && ` And ${plural(grave - findingsTold, "other", "others")}.`} <Link href={`/findings${proof.size === 0 ? "" : `?${proof}`}`}>Look at the proof</Link>
         </div>
       )}

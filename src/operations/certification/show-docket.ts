@@ -19,7 +19,7 @@ export interface ShownDocket {
   readonly docket: Docket;
   readonly round: Round;
   /** What of the snapshot concerns a certifier: when it was exported, and whether rows are missing from it. */
-  readonly snapshot: Pick<Snapshot, "id" | "asOf" | "leftOut">;
+  readonly snapshot: Pick<Snapshot, "id" | "asOf" | "timeZone" | "leftOut">;
   readonly certifierName: string;
   readonly mine: boolean;
   readonly lines: readonly ShownLine[];
@@ -48,7 +48,7 @@ export async function showDocket(services: Services, account: Account, id: numbe
     };
   });
   const certifier = facility.cardholders[compiled.cardholderById.get(docket.certifier ?? "") ?? -1];
-  return { docket, round, snapshot: { id: snapshot.id, asOf: snapshot.asOf, leftOut: snapshot.leftOut }, certifierName: certifier?.name ?? "The reviewer", mine, lines };
+  return { docket, round, snapshot: { id: snapshot.id, asOf: snapshot.asOf, timeZone: snapshot.timeZone, leftOut: snapshot.leftOut }, certifierName: certifier?.name ?? "The reviewer", mine, lines };
 }
 
 /** The dockets of an account, the open ones first. */

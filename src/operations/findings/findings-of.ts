@@ -1,4 +1,4 @@
-import { concernsCredential } from "@/core/findings/concerns";
+import { concernsCredential } from "@/core/findings/about";
 import { groupBy } from "@/core/kernel/compare";
 import type { NamedHolder } from "../inquiry/inquiry";
 import type { OpenRegister } from "../register/open-register";

@@ -25,23 +25,23 @@ describe("the list of findings", () => {
       },
     }) as unknown as Services;
 
-  it("names the person, the card and the doors that each is about, and has the id of what is not in the register", async () => {
+  it("names the person, the card and the doors that each is about, and gives no name to what is not in the register", async () => {
     const found = await listFindings(
       servicesWith([
-        { cardholder: "iris", subject: { kind: "credential", id: "c1" }, proof: { doors: ["gate", "gone"] } },
-        { cardholder: "iris", subject: { kind: "cardholder", id: "iris" }, proof: {} },
-        { subject: { kind: "credential", id: "c2" }, proof: {} },
-        { subject: { kind: "credential", id: "c9" }, proof: {} },
+        { rule: "around-the-clock", cardholder: "iris", subject: { kind: "credential", id: "c1" }, distinct: [], proof: { sensitivity: 2, week: "2026-03-02", doors: ["gate", "gone"], override: false } },
+        { rule: "unused", cardholder: "iris", subject: { kind: "cardholder", id: "iris" }, distinct: [], proof: { days: 90, coveredDays: 90 } },
+        { rule: "unused", subject: { kind: "credential", id: "c2" }, distinct: [], proof: { days: 90, coveredDays: 90 } },
+        { rule: "unused", subject: { kind: "credential", id: "c9" }, distinct: [], proof: { days: 90, coveredDays: 90 } },
       ]),
       tessa,
       register,
       undefined,
     );
-    expect(found.findings.map(({ about, card, doors }) => [about, card, doors.map(({ name }) => name)])).toEqual([
-      ["Iris Almond", "Card 87-4711", ["Gate", "gone"]],
-      ["Iris Almond", undefined, []],
-      ["Fob c2", "Fob c2", []],
-      ["c9", "c9", []],
+    expect(found.findings.map(({ about, card, names }) => [about, card, names])).toEqual([
+      ["Iris Almond", "Card 87-4711", { "door gate": "Gate" }],
+      ["Iris Almond", undefined, {}],
+      ["Fob c2", "Fob c2", {}],
+      ["c9", "c9", {}],
     ]);
     expect(found.counts.total).toBe(3);
   });

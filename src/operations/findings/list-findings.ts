@@ -1,3 +1,5 @@
+import { namesSpokenOf } from "@/core/findings/about";
+import type { RuleKey } from "@/core/findings/finding";
 import { credentialLabel } from "@/core/facility/labels";
 import type { OpenRegister } from "../register/open-register";
 import type { FindingCounts, StoredFinding } from "../ports/findings";
@@ -10,7 +12,8 @@ export type NamedFinding = StoredFinding & {
   readonly about: string;
   /** Words for the card that it is about, where it is about one. */
   readonly card: string | undefined;
-  readonly doors: readonly { readonly id: string; readonly name: string }[];
+  /** What it speaks of beside, by `spokenKey`. */
+  readonly names: Readonly<Record<string, string>>;
 };
 
 export interface FindingsPage {
@@ -21,9 +24,9 @@ export interface FindingsPage {
 const findingsListed = 300;
 
 /** The findings of a register by risk, those of one rule or of all, with names. */
-export async function listFindings(services: Services, account: Account, { snapshot, compiled }: OpenRegister, rule: string | undefined): Promise<FindingsPage> {
+export async function listFindings(services: Services, account: Account, { snapshot, compiled }: OpenRegister, rule: RuleKey | undefined): Promise<FindingsPage> {
   demand(account, "read-findings");
-  const { facility, cardholderById, credentialById, doorById } = compiled;
+  const { facility, cardholderById, credentialById } = compiled;
   const [page, counts] = await Promise.all([services.findings.page(snapshot.id, rule === undefined ? {} : { rule }, findingsListed), services.findings.counts(snapshot.id)]);
   const nameOf = (cardholder: string | undefined) => facility.cardholders[cardholderById.get(cardholder ?? "") ?? -1]?.name;
   const cardOf = (id: string) => {
@@ -36,7 +39,7 @@ export async function listFindings(services: Services, account: Account, { snaps
       ...finding,
       about: nameOf(finding.cardholder) ?? (finding.subject.kind === "credential" ? cardOf(finding.subject.id) : finding.subject.id),
       card: finding.subject.kind === "credential" ? cardOf(finding.subject.id) : undefined,
-      doors: (Array.isArray(finding.proof.doors) ? (finding.proof.doors as string[]) : []).map((id) => ({ id, name: facility.doors[doorById.get(id) ?? -1]?.name ?? id })),
+      names: namesSpokenOf(compiled, finding),
     })),
   };
 }

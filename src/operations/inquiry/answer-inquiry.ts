@@ -62,7 +62,7 @@ function rowOf(context: InquiryContext, { holder, doors }: Pair, asleep: boolean
     weekMinutes: totalMinutes(week),
     oddMinutes: totalMinutes(outOfHours(week)),
     use: useOfDoors(compiled, use, holder.credentials.map(({ credential }) => credential.id), doors, context.now),
-    findings: against(holder.named).map(({ rule, sentence }) => ({ rule, sentence })),
+    findings: [...new Set(against(holder.named).map(({ rule }) => rule))],
   };
 }
 

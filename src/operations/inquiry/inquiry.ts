@@ -6,6 +6,8 @@ import type { HolderId } from "@/core/facility/holder-id";
 import type { Question } from "@/core/questions/question";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
+import type { RuleKey } from "@/core/findings/finding";
+import type { FindingWithNames } from "../findings/with-names";
 import type { DoorUse } from "@/core/findings/use";
 import type { ShownWithdrawal } from "../certification/withdrawals";
 
@@ -65,7 +67,8 @@ export interface AnswerRow {
   readonly weekMinutes: number;
   readonly oddMinutes: number;
   readonly use: DoorUse;
-  readonly findings: readonly { readonly rule: string; readonly sentence: string }[];
+  /** Rules of which something speaks against the holder, each once. */
+  readonly findings: readonly RuleKey[];
 }
 
 export interface Answer {
@@ -116,7 +119,8 @@ export interface Trace {
   readonly withoutBlock: readonly GroupRemoval[];
   /** What would have to be otherwise for it to open at the asked time; empty where it opens. */
   readonly needs: readonly Need[];
-  readonly findings: readonly { readonly rule: string; readonly sentence: string; readonly risk: number }[];
+  readonly findings: readonly FindingWithNames[];
+  readonly timeZone: string;
   /** Names of everything that the paths speak of, by kind and id. */
   readonly names: Readonly<Record<string, string>>;
 }

@@ -20,8 +20,11 @@ import type { IntervalSet } from "@/core/time/intervals";
 import { laidOutOf } from "../register/access-tables";
 import { shownWithdrawal } from "../certification/withdrawals";
 import { findingsOf } from "../findings/findings-of";
+import { withNames } from "../findings/with-names";
+import { areasOf } from "@/core/findings/about";
 import type { OpenRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
+import type { StoredFinding } from "../ports/findings";
 import { demand, may } from "../rights";
 import type { Services } from "../services";
 import { answerable } from "./inquiry";
@@ -73,6 +76,9 @@ function skippedTime({ compiled, inquiry: { when } }: InquiryContext, door: Posi
   const meant = whenAtSite(when, site);
   return meant?.kind === "moment" ? minuteAtWallClock(zone, meant.at.date, meant.at.minuteOfDay) : undefined;
 }
+
+/** Whether a finding is about a person or a card as such, or about one of some areas. */
+const concernsArea = (finding: StoredFinding, areas: ReadonlySet<string | undefined>): boolean => areasOf(finding).length === 0 || areasOf(finding).some((area) => areas.has(area));
 
 /** Why a holder opens a door at the asked time, or does not: every path of the credential that tells most, and what must go. */
 export async function traceInquiry(services: Services, account: Account, register: OpenRegister, asked: Inquiry, doorId?: string): Promise<Trace | undefined> {
@@ -127,7 +133,8 @@ export async function traceInquiry(services: Services, account: Account, registe
     toWithdraw: plan && plan.changes.length > 0 && inquiry.snapshot === undefined && may(account, "edit-drafts") ? { holder: planned, door: shown } : undefined,
     withoutBlock: removals,
     needs,
-    findings: against.filter(({ proof }) => proof.area === undefined || areas.has(String(proof.area))).map(({ rule, sentence, risk }) => ({ rule, sentence, risk })),
+    findings: withNames(register, against.filter((finding) => concernsArea(finding, areas))),
+    timeZone: compiled.facility.timeZone,
     names: namesIn(compiled, verdicts.map(({ verdict }) => verdict), needs),
   };
 }

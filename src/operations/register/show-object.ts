@@ -21,11 +21,12 @@ import { minuteDown } from "@/core/time/instant";
 import { instantOf } from "@/core/facility/time-rules";
 import { horizonTable } from "./access-tables";
 import { findingsOf } from "../findings/findings-of";
+import { withNames } from "../findings/with-names";
+import type { FindingWithNames } from "../findings/with-names";
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { OpenRegister } from "./open-register";
 import type { ObjectVersion } from "../ports/snapshots";
-import type { StoredFinding } from "../ports/findings";
 import type { Services } from "../services";
 
 /** A kind of what hangs on an object: the first of them, and how many there are. */
@@ -53,7 +54,8 @@ export interface ObjectSheet {
   readonly sections: readonly ObjectSection[];
   readonly schedule: ScheduleSheet | undefined;
   readonly year: (YearSheet & { readonly today: CivilDay }) | undefined;
-  readonly findings: readonly StoredFinding[];
+  readonly findings: readonly FindingWithNames[];
+  readonly timeZone: string;
   /** How many doors a cardholder opens at some time in the 13 months from the export, and how many of them into sensitive areas; undefined for other kinds. */
   readonly reach: { readonly doors: number; readonly sensitive: number } | undefined;
   /** How its own values changed from snapshot to snapshot, the latest first. */
@@ -207,7 +209,8 @@ export async function showObject(services: Services, account: Account, register:
     schedule: kind === "schedule" ? scheduleSheet(register, position, today) : undefined,
     year: calendar && { ...yearSheet(calendar, today), today },
     reach: kind === "cardholder" ? reachCounts(register, position) : undefined,
-    findings: holder ? (await findingsOf(services, register, [holder]))(holder) : [],
+    findings: holder ? withNames(register, (await findingsOf(services, register, [holder]))(holder)) : [],
+    timeZone: facility.timeZone,
     history: changesOf(await services.register.versions(kind, id)).reverse(),
   };
 }

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation";
-import { ruleOf } from "@/core/findings/catalogue";
+import { isRuleKey } from "@/core/findings/catalogue";
 import { FindingsView } from "@/features/findings/findings-view";
 import { NoRegister } from "@/features/shell/no-register";
 import { notRead } from "@/features/words/not-read";
@@ -13,7 +13,7 @@ interface Props {
 export default async function FindingsPage({ searchParams }: Props) {
   const account = await accountWith("read-findings");
   const asked = await searchParams;
-  const rule = asked.rule !== undefined && ruleOf(asked.rule) ? asked.rule : undefined;
+  const rule = asked.rule !== undefined && isRuleKey(asked.rule) ? asked.rule : undefined;
   const number = Number(asked.snapshot);
   const past = Number.isInteger(number) && number > 0 ? number : undefined;
   const [snapshot, snapshots] = await Promise.all([nomade.snapshotWithFindings(account, past), nomade.snapshotChoices(account)]);
@@ -23,6 +23,7 @@ export default async function FindingsPage({ searchParams }: Props) {
     <FindingsView
       key={`${rule ?? "all"} ${snapshot.id}`}
       findings={page.findings}
+      timeZone={snapshot.timeZone}
       mayEdit={may(account, "edit-drafts")}
       counts={page.counts}
       rule={rule}

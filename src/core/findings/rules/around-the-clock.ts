@@ -1,18 +1,19 @@
 import { required } from "../../kernel/invariant";
+import { credentialsOf } from "../../compile/holdings";
 import type { Position } from "../../compile/position-index";
-import type { CompiledFacility, CompiledCredential } from "../../compile/compiled-facility";
-import { localTime } from "../../time/zone";
+import type { CompiledFacility } from "../../compile/compiled-facility";
+import type { Area, Cardholder } from "../../facility/document";
+import type { AccessTable } from "../../table/access-table";
+import { never } from "../../table/timelines";
+import type { TimelineNumber } from "../../table/timelines";
 import { addDays, formatCivilDay, minutesADay, weekdayNumber } from "../../time/civil-day";
 import type { EpochMinute } from "../../time/instant";
 import type { IntervalSet } from "../../time/intervals";
-import { union } from "../../time/intervals";
+import { firstMinuteFrom, localTime } from "../../time/zone";
 import type { Zone } from "../../time/zone";
-import { firstMinuteFrom } from "../../time/zone";
-import type { Area } from "../../facility/document";
-import type { AccessTable } from "../../table/access-table";
-import { credentialsOf } from "../../compile/holdings";
 import type { FindingRule, Observation } from "../finding";
 import { oncePerRow } from "../reach";
+import { WeekProbes } from "../week-probes";
 
 const parameters = { sensitivity: 2 };
 
@@ -35,58 +36,84 @@ interface OpenArea {
   readonly doors: readonly Position[];
 }
 
-/** Sensitive areas into which a row opens a door, any door into them or below them, at every minute of some week. */
-function areasOpenAtAllHours(compiled: CompiledFacility, { rows, timelines }: AccessTable, row: number): OpenArea[] {
-  const areas = new Map<Position, { open: IntervalSet; readonly doors: Position[]; readonly zone: Zone }>();
-  for (let i = rows.start(row); i < rows.end(row); i++) {
-    const door = rows.doors[i] as Position;
-    const { areas: around, zone } = required(compiled.doors[door], "positions are valid");
-    for (const area of around) {
-      if ((compiled.facility.areas[area]?.sensitivity ?? 0) < parameters.sensitivity) continue;
-      const open = timelines.set(rows.times[i] as number);
-      const known = areas.get(area);
-      if (known) {
-        known.open = union(known.open, open);
-        known.doors.push(door);
-      } else areas.set(area, { open, doors: [door], zone });
-    }
+/**
+ * Sensitive areas into which rows open doors, any door into them or below them, at every minute of some week. Cost: the doors of a row into sensitive
+ * areas; times are put together only where they could come to a whole week.
+ */
+class AreasAtAllHours {
+  /** Index d: the sensitive areas that door d leads into; empty for most. */
+  private readonly areasOfDoor: readonly (readonly Position[])[];
+  private readonly probes = new Map<Zone, WeekProbes>();
+  private readonly weeks = new Map<Zone, Map<TimelineNumber, string | undefined>>();
+
+  constructor(
+    private readonly compiled: CompiledFacility,
+    private readonly table: AccessTable,
+  ) {
+    const { facility } = compiled;
+    this.areasOfDoor = compiled.doors.map(({ areas }) => areas.filter((area) => (facility.areas[area]?.sensitivity ?? 0) >= parameters.sensitivity));
   }
-  return [...areas].flatMap(([position, { open, doors, zone }]) => {
-    const week = firstWholeWeek(open, zone);
-    return week === undefined ? [] : [{ area: required(compiled.facility.areas[position], "positions are valid"), week, doors }];
-  });
+
+  of(row: number): OpenArea[] {
+    const { rows } = this.table;
+    const entries = new Map<Position, number[]>();
+    for (let i = rows.start(row); i < rows.end(row); i++)
+      for (const area of this.areasOfDoor[rows.doors[i] as Position] ?? []) {
+        const known = entries.get(area);
+        if (known) known.push(i);
+        else entries.set(area, [i]);
+      }
+    return [...entries].flatMap(([area, into]) => this.openArea(area, into));
+  }
+
+  /** What a row opens of an area: `into` are its entries of doors into it. */
+  private openArea(area: Position, into: readonly number[]): OpenArea[] {
+    const { rows, timelines } = this.table;
+    const doors = into.map((entry) => rows.doors[entry] as Position);
+    const times = into.map((entry) => rows.times[entry] as TimelineNumber);
+    const { zone } = required(this.compiled.doors[required(doors[0], "a row has entries")], "positions are valid");
+    if (!this.probesOf(zone).mayHoldWholeWeek(times)) return [];
+    const week = this.firstWeek(times.reduce((open, timeline) => timelines.union(open, timeline), never), zone);
+    return week === undefined ? [] : [{ area: required(this.compiled.facility.areas[area], "positions are valid"), week, doors }];
+  }
+
+  private probesOf(zone: Zone): WeekProbes {
+    let probes = this.probes.get(zone);
+    if (!probes) this.probes.set(zone, (probes = new WeekProbes(this.table, zone)));
+    return probes;
+  }
+
+  private firstWeek(timeline: TimelineNumber, zone: Zone): string | undefined {
+    let known = this.weeks.get(zone);
+    if (!known) this.weeks.set(zone, (known = new Map<TimelineNumber, string | undefined>()));
+    if (!known.has(timeline)) known.set(timeline, firstWholeWeek(this.table.timelines.set(timeline), zone));
+    return known.get(timeline);
+  }
 }
 
-export const aroundTheClock: FindingRule = {
+export const aroundTheClock: FindingRule<"around-the-clock"> = {
   key: "around-the-clock",
-  title: "Opens a sensitive area at all hours",
   source: "NIST SP 800-53 r5 AC-6 (cited from memory)",
   base: 30,
   parameters,
   observe: ({ compiled, ahead }) => {
-    const { cardholders, credentials, objects, facility } = compiled;
-    const areasOf = oncePerRow((row) => areasOpenAtAllHours(compiled, ahead, row));
-    const observations: Observation[] = [];
-    const observe = (row: number, subject: Observation["subject"], credentialsByHolder: () => readonly CompiledCredential[]): void => {
-      for (const { area, week, doors } of areasOf(row)) {
-        const held = credentialsByHolder();
-        const holder = held[0]?.holder;
+    const { credentials, objects, facility, holdings } = compiled;
+    const areas = new AreasAtAllHours(compiled, ahead);
+    const areasOf = oncePerRow((row) => areas.of(row));
+    const observations: Observation<"around-the-clock">[] = [];
+    const observe = (row: number, subject: Observation["subject"], cardholder: Cardholder | undefined, own: ArrayLike<Position>): void => {
+      for (const { area, week, doors } of areasOf(row))
         observations.push({
           subject,
-          ...(holder && { cardholder: holder.cardholder.id }),
-          distinct: area.id,
-          proof: { area: area.id, sensitivity: area.sensitivity ?? 0, week, doors: doors.map((door) => facility.doors[door]?.id ?? "") },
-          sentence: `Opens ${area.name} at all hours of the week.`,
-          remedy: holder?.override ? "End the standing override." : `Narrow the access to ${area.name} to the hours that are needed.`,
-          credentials: held,
+          ...(cardholder && { cardholder: cardholder.id }),
+          distinct: [area.id],
+          proof: { sensitivity: area.sensitivity ?? 0, week, doors: doors.map((door) => required(facility.doors[door], "positions are valid").id), override: !!cardholder?.override },
+          credentials: own,
         });
-      }
     };
-    const credentialAt = (position: Position): CompiledCredential => required(credentials.at(position), "positions are valid");
-    for (let i = 0; i < cardholders.length; i++)
-      observe(ahead.rowOfCardholder(i), { kind: "cardholder", id: required(facility.cardholders[i], "positions are valid").id }, () => [...credentialsOf(compiled.holdings, i)].map(credentialAt));
+    facility.cardholders.forEach((cardholder, i) => observe(ahead.rowOfCardholder(i), { kind: "cardholder", id: cardholder.id }, cardholder, credentialsOf(holdings, i)));
     for (let i = 0; i < credentials.length; i++)
-      if (objects.cards.holderOf[i] === -1) observe(ahead.liveRow(i), { kind: "credential", id: required(facility.credentials[i], "positions are valid").id }, () => [credentialAt(i)]);
+      if (objects.cards.holderOf[i] === -1) observe(ahead.liveRow(i), { kind: "credential", id: required(facility.credentials[i], "positions are valid").id }, undefined, [i]);
     return { observations };
   },
 };

@@ -1,29 +1,28 @@
+import { credentialLife } from "../../compile/lives";
 import { formatMinute } from "../../time/instant";
-import { lastDateText, zoneOf } from "../../time/zone";
-import type { FindingRule } from "../finding";
+import type { FindingRule, Observation } from "../finding";
 
-export const expiredActive: FindingRule = {
+export const expiredActive: FindingRule<"expired-active"> = {
   key: "expired-active",
-  title: "Past its end, and still marked active",
   source: "NIST SP 800-53 r5 AC-2(3) (cited from memory)",
   base: 18,
   parameters: {},
-  observe: ({ compiled, asOf }) => ({
-    observations: compiled.credentials.all()
-      .filter(({ life }) => life.inactiveFrom > asOf && life.window.until <= asOf)
-      .map((credential) => {
-        const { life, holder } = credential;
-        const { id, expiry, until } = credential.credential;
-        const end = formatMinute(life.window.until);
-        return {
-          subject: { kind: "credential" as const, id },
-          ...(holder && { cardholder: holder.cardholder.id }),
-          proof: { end, ...(until !== undefined && { until }), ...(expiry && { expiry: `${expiry.days} days after ${expiry.after}` }) },
-          sentence: `Ended on ${lastDateText(zoneOf(compiled.facility.timeZone), life.window.until)} but is still marked active: it opens nothing, and one changed date brings it back.`,
-          remedy: `Set credential ${id} to returned.`,
-          credentials: [credential],
-          since: life.window.until,
-        };
-      }),
-  }),
+  observe: ({ compiled, asOf }) => {
+    const { facility, vocabulary, objects } = compiled;
+    const observations: Observation<"expired-active">[] = [];
+    facility.credentials.forEach((credential, position) => {
+      if ((objects.cards.until[position] as number) > asOf) return;
+      const { inactiveFrom, window } = credentialLife(credential, vocabulary);
+      if (inactiveFrom <= asOf || window.until > asOf) return;
+      observations.push({
+        subject: { kind: "credential", id: credential.id },
+        ...(credential.cardholder !== undefined && { cardholder: credential.cardholder }),
+        distinct: [],
+        proof: { end: formatMinute(window.until), by: vocabulary.windows.of(credential).outward.until === window.until ? "until" : "expiry" },
+        credentials: [position],
+        since: window.until,
+      });
+    });
+    return { observations };
+  },
 };

@@ -1,42 +1,42 @@
+import { credentialsOf } from "../../compile/holdings";
+import { inactiveFrom } from "../../compile/lives";
 import { required } from "../../kernel/invariant";
 import { formatMinute } from "../../time/instant";
 import type { EpochMinute } from "../../time/instant";
-import { lastDateText, localDateText, zoneOf } from "../../time/zone";
-import type { FindingRule } from "../finding";
+import type { FindingRule, Observation } from "../finding";
 
-export const leaverLive: FindingRule = {
+export const leaverLive: FindingRule<"leaver-live"> = {
   key: "leaver-live",
-  title: "Has left, and a credential is still active",
   source: "PCI DSS v4.0.1 8.2.5 and 9.3.1.1; NIST SP 800-53 r5 PS-4; NERC CIP-004-7 R5.1 (all cited from memory)",
   base: 46,
   parameters: {},
-  observe: ({ compiled, asOf }) => ({
-    observations: compiled.cardholders.all().flatMap((holder) => {
-      const { cardholder, life } = holder;
-      const byStatus = cardholder.status === "left" && life.inactiveFrom <= asOf;
-      const byEnd = life.window.until <= asOf;
-      if (!byStatus && !byEnd) return [];
-      const active = holder.credentials
-        .map((position) => required(compiled.credentials.at(position), "positions are valid"))
-        .filter((credential) => credential.life.inactiveFrom > asOf);
-      if (active.length === 0) return [];
-      const left = Math.min(byStatus ? life.inactiveFrom : Infinity, byEnd ? life.window.until : Infinity) as EpochMinute;
-      const since = Number.isFinite(left) ? left : undefined;
-      const ids = active.map(({ credential }) => credential.id);
-      const zone = zoneOf(compiled.facility.timeZone);
-      const isEnd = byEnd && since === life.window.until && !(byStatus && since === life.inactiveFrom);
-      const when = since === undefined ? "" : ` on ${isEnd ? lastDateText(zone, since) : localDateText(zone, since)}`;
-      return [
-        {
-          subject: { kind: "cardholder" as const, id: cardholder.id },
-          cardholder: cardholder.id,
-          proof: { status: cardholder.status, ...(since !== undefined && { left: formatMinute(since) }), credentials: ids },
-          sentence: `Left${when}; ${ids.length === 1 ? "a credential is" : `${ids.length} credentials are`} still active.`,
-          remedy: `Return ${ids.length === 1 ? "the credential" : "the credentials"} ${ids.join(", ")}.`,
-          credentials: active,
-          ...(since !== undefined && { since }),
+  observe: ({ compiled, asOf }) => {
+    const { facility, vocabulary, holdings, objects } = compiled;
+    const observations: Observation<"leaver-live">[] = [];
+    facility.cardholders.forEach((cardholder, position) => {
+      // The end of a status and that of the window are told apart only of those whose use is over.
+      if ((objects.holders.until[position] as number) > asOf) return;
+      const [byStatus, byEnd] = [inactiveFrom(cardholder), vocabulary.windows.of(cardholder).outward.until];
+      const hasLeft = cardholder.status === "left" && byStatus <= asOf;
+      const isOver = byEnd <= asOf;
+      if (!hasLeft && !isOver) return;
+      const active = credentialsOf(holdings, position).filter((credential) => inactiveFrom(required(facility.credentials[credential], "positions are valid")) > asOf);
+      if (active.length === 0) return;
+      const left = Math.min(hasLeft ? byStatus : Infinity, isOver ? byEnd : Infinity) as EpochMinute;
+      const isKnown = Number.isFinite(left);
+      observations.push({
+        subject: { kind: "cardholder", id: cardholder.id },
+        cardholder: cardholder.id,
+        distinct: [],
+        proof: {
+          status: cardholder.status,
+          ...(isKnown && { left: formatMinute(left), leftBy: hasLeft && left === byStatus ? ("status" as const) : ("end" as const) }),
+          credentials: Array.from(active, (credential) => required(facility.credentials[credential], "positions are valid").id),
         },
-      ];
-    }),
-  }),
+        credentials: active,
+        ...(isKnown && { since: left }),
+      });
+    });
+    return { observations };
+  },
 };

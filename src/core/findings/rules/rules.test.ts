@@ -2,6 +2,7 @@ import { describe, expect, it } from "@jest/globals";
 import { compiledFrom, minute } from "~/tests/builders";
 import type { FacilityDocument } from "../../facility/document";
 import { catalogue } from "../catalogue";
+import { findingSentence } from "@/features/words/findings";
 import { findAll } from "../find";
 import type { Findings } from "../finding";
 import type { CivilDay } from "../../time/civil-day";
@@ -35,7 +36,10 @@ describe("leaver-live", () => {
   });
 
   it("says the date that the facility's clock showed, and of what ends its last day", () => {
-    const sentence = (more: object, timeZone: string) => of(find({ timeZone, ...leaver(more) }), "leaver-live")[0]?.sentence;
+    const sentence = (more: object, timeZone: string) => {
+      const [finding] = of(find({ timeZone, ...leaver(more) }), "leaver-live");
+      return finding && findingSentence(finding, { timeZone, name: (_, id) => id });
+    };
     expect(sentence({ statusSince: "2026-01-14T20:00:00Z" }, "Pacific/Auckland")).toMatch(/^Left on 2026-01-15;/);
     expect(sentence({ statusSince: "2026-01-15T03:00:00Z" }, "America/Vancouver")).toMatch(/^Left on 2026-01-14;/);
     for (const timeZone of ["Pacific/Auckland", "Europe/Vienna", "America/Vancouver"]) expect([timeZone, sentence({ status: "active", until: "2026-01-31" }, timeZone)]).toEqual([timeZone, expect.stringMatching(/^Left on 2026-01-31;/)]);
@@ -51,7 +55,7 @@ describe("expired-active", () => {
   const card = (more: object) => ({ credentials: [{ id: "c1", cardholder: "iris", kind: "card" as const, status: "active" as const, ...more }] });
 
   it("flags a credential that is past its end, or past its expiry by use, and still marked active", () => {
-    expect(of(find(card({ until: "2026-01-31" })), "expired-active")[0]).toMatchObject({ proof: { end: "2026-01-31T23:00Z" }, sentence: expect.stringMatching(/^Ended on 2026-01-31 /) });
+    expect(of(find(card({ until: "2026-01-31" })), "expired-active")[0]).toMatchObject({ proof: { end: "2026-01-31T23:00Z", by: "until" } });
     expect(of(find(card({ expiry: { after: "first-use", days: 10 }, firstUse: "2026-01-01T12:00:00Z" })), "expired-active")[0]).toMatchObject({ proof: { end: "2026-01-11T12:00Z" } });
   });
 
@@ -73,19 +77,19 @@ describe("unused", () => {
   it("says that it cannot tell where the events cover less, instead of flagging", () => {
     const found = find(card, events({}, "2026-01-19T00:00Z"));
     expect(of(found, "unused")).toEqual([]);
-    expect(found.cannotTell).toEqual([{ rule: "unused", reason: "events cover 41 of 90 days where they open doors", concerned: 1 }]);
+    expect(found.cannotTell).toEqual([{ rule: "unused", covered: 41, days: 90, concerned: 1 }]);
   });
 
   it("takes a stray event of a reset clock for what it is: it covers its own date, and nothing else", () => {
     const stray = { ...events({}), eventDates: () => [0 as CivilDay, Math.floor(minute("2026-02-20T10:00Z") / 1440) as CivilDay] };
     expect(of(find(card, stray), "unused")).toEqual([]);
-    expect(find(card, stray).cannotTell).toEqual([{ rule: "unused", reason: "events cover 1 of 90 days where they open doors", concerned: 1 }]);
+    expect(find(card, stray).cannotTell).toEqual([{ rule: "unused", covered: 1, days: 90, concerned: 1 }]);
   });
 
   it("needs events at every site where there are doors, of a card that opens none", () => {
     const closed = { credentials: card.credentials };
     expect(of(find(closed, events({})), "unused")).toHaveLength(1);
-    expect(find(closed, noEvents).cannotTell).toEqual([{ rule: "unused", reason: "events cover 0 of 90 days where they open doors", concerned: 1 }]);
+    expect(find(closed, noEvents).cannotTell).toEqual([{ rule: "unused", covered: 0, days: 90, concerned: 1 }]);
   });
 
   it("believes the source's own last use without events", () => {
@@ -102,7 +106,7 @@ describe("unused", () => {
 
 describe("around-the-clock", () => {
   it("flags who opens a sensitive area in every minute of a week, and names the week", () => {
-    expect(of(find(open("always")), "around-the-clock")[0]).toMatchObject({ cardholder: "iris", proof: { area: "vault", week: "2026-03-02", doors: ["gate"] } });
+    expect(of(find(open("always")), "around-the-clock")[0]).toMatchObject({ cardholder: "iris", distinct: ["vault"], proof: { week: "2026-03-02", doors: ["gate"] } });
   });
 
   it("adds up the doors and credentials of one person", () => {
@@ -142,7 +146,7 @@ describe("every finding", () => {
   });
 
   it("has a risk that is the sum of its parts, no more than 100, the riskiest first", () => {
-    for (const { risk, parts } of everything.findings) expect(risk).toBe(Math.min(100, parts.reduce((sum, { points }) => sum + points, 0)));
+    for (const { risk, terms } of everything.findings) expect(risk).toBe(Math.min(100, terms.reduce((sum, { points }) => sum + points, 0)));
     expect(everything.findings.map(({ risk }) => risk)).toEqual(everything.findings.map(({ risk }) => risk).sort((a, b) => b - a));
   });
 

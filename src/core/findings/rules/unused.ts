@@ -1,11 +1,7 @@
-import { localDateText, zoneOf } from "../../time/zone";
-import type { CompiledCredential } from "../../compile/compiled-facility";
 import { required } from "../../kernel/invariant";
 import { instantOf } from "../../facility/time-rules";
+import type { Credential } from "../../facility/document";
 import { doorsOfRow } from "../../table/access-rows";
-import { liveIn } from "../../paths/timetable";
-import { exactTimeframe } from "../../paths/timeframe";
-import { ordinary } from "../../paths/paths";
 import { minutesADay } from "../../time/civil-day";
 import { formatMinute, minuteDown } from "../../time/instant";
 import type { EpochMinute } from "../../time/instant";
@@ -18,24 +14,44 @@ const parameters = { days: 90 };
 
 const at = (text: string | undefined): EpochMinute | undefined => (text === undefined ? undefined : minuteDown(instantOf(text)));
 
-/** Dates before the export that events cover, of the days of the rule, at the sites at which a row opens doors (all sites, where it opens none); the least of them. */
-function coveredDays({ compiled, asOf, use, ahead }: FindingContext, row: number): number {
-  const own = doorsOfRow(ahead.rows, row);
-  const doors = own.length > 0 ? [...own] : compiled.doors.map(({ position }) => position);
-  const bySite = new Map(doors.map((door) => [required(compiled.doors[door], "positions are valid").door.site, door]));
-  return Math.min(parameters.days, ...[...bySite.values()].map((door) => coveredAtDoor(compiled, use, door, asOf, parameters.days)));
+/**
+ * Dates before the export that events cover, of the days of the rule, at the sites at which a row opens doors (all sites with doors, where it opens
+ * none); the least of them. Cost: each site once, and the doors of a row.
+ */
+function coverageOfRows({ compiled, asOf, use, ahead }: FindingContext): (row: number) => number {
+  const sites = [...new Set(compiled.doors.map(({ door }) => door.site))];
+  const siteOfDoor = new Map(sites.map((site, i) => [site, i]));
+  const siteAt = Int32Array.from(compiled.doors, ({ door }) => siteOfDoor.get(door.site) ?? 0);
+  const covered = sites.map((site) => coveredAtDoor(compiled, use, required(compiled.doors.find(({ door }) => door.site === site), "sites are those of doors").position, asOf, parameters.days));
+  const everywhere = Math.min(parameters.days, ...covered);
+  return oncePerRow((row) => {
+    const doors = doorsOfRow(ahead.rows, row);
+    if (doors.length === 0) return everywhere;
+    let least = parameters.days;
+    for (const door of doors) least = Math.min(least, covered[siteAt[door] as number] as number);
+    return least;
+  });
 }
 
 /** The later of what the source and the events say about the last use. */
-function lastUseOf(context: FindingContext, { credential }: CompiledCredential): EpochMinute | undefined {
+function lastUseOf({ use }: FindingContext, credential: Credential): EpochMinute | undefined {
   const stated = at(credential.lastUse);
-  const seen = context.use.lastUse(credential.id);
+  const seen = use.lastUse(credential.id);
   return stated === undefined || (seen ?? -Infinity) > stated ? seen : stated;
 }
 
-export const unused: FindingRule = {
+/** Whether each credential is live at the export, its own life and its holder's taken together. */
+function liveAtExport({ compiled: { objects }, asOf }: FindingContext): (credential: number) => boolean {
+  const { cards, holders } = objects;
+  return (credential) => {
+    const holder = cards.holderOf[credential] as number;
+    const isHeld = holder === -1 || ((holders.from[holder] as number) <= asOf && (holders.until[holder] as number) > asOf);
+    return isHeld && (cards.from[credential] as number) <= asOf && (cards.until[credential] as number) > asOf;
+  };
+}
+
+export const unused: FindingRule<"unused"> = {
   key: "unused",
-  title: "Active, and not used for a long time",
   source: "PCI DSS v4.0.1 8.2.6 (90 days); NIST SP 800-53 r5 AC-2(3) (both cited from memory)",
   base: 22,
   parameters,
@@ -43,42 +59,32 @@ export const unused: FindingRule = {
   observe: (context) => {
     const { compiled, asOf } = context;
     const start = (asOf - parameters.days * minutesADay) as EpochMinute;
-    const now = exactTimeframe(compiled, asOf, (asOf + 1) as EpochMinute, ordinary);
-    const coveredOf = oncePerRow((row) => coveredDays(context, row));
-    const observations: Observation[] = [];
+    const isLive = liveAtExport(context);
+    const coveredOf = coverageOfRows(context);
+    const observations: Observation<"unused">[] = [];
     let untold = 0;
     let least = Infinity;
-    for (const credential of compiled.credentials) {
-      if (liveIn(now, credential).length === 0) continue;
+    compiled.facility.credentials.forEach((credential, position) => {
+      if (!isLive(position)) return;
       const last = lastUseOf(context, credential);
-      const given = at(credential.credential.issuedAt) ?? credential.life.window.from;
-      if (last !== undefined ? last >= start : given > start) continue;
-      const covered = coveredOf(context.ahead.liveRow(credential.position));
+      const given = at(credential.issuedAt) ?? (compiled.objects.cards.from[position] as EpochMinute);
+      if (last !== undefined ? last >= start : given > start) return;
+      const covered = coveredOf(context.ahead.liveRow(position));
       // What the source itself states as the last use needs no events; that there was none does.
-      if (!coversPeriod(covered, parameters.days) && credential.credential.lastUse === undefined) {
+      if (!coversPeriod(covered, parameters.days) && credential.lastUse === undefined) {
         untold++;
         least = Math.min(least, covered);
-        continue;
+        return;
       }
-      const { id } = credential.credential;
       observations.push({
-        subject: { kind: "credential", id },
-        ...(credential.holder && { cardholder: credential.holder.cardholder.id }),
+        subject: { kind: "credential", id: credential.id },
+        ...(credential.cardholder !== undefined && { cardholder: credential.cardholder }),
+        distinct: [],
         proof: { days: parameters.days, ...(last !== undefined && { lastUse: formatMinute(last) }), coveredDays: covered },
-        sentence:
-          last === undefined
-            ? `Active, and not used in ${parameters.days} days, of which events cover ${covered}.`
-            : `Active, and not used since ${localDateText(zoneOf(compiled.facility.timeZone), last)}.`,
-        remedy: `Suspend credential ${id} until it is asked for.`,
-        credentials: [credential],
+        credentials: [position],
         since: last ?? (Number.isFinite(given) ? given : start),
       });
-    }
-    return {
-      observations,
-      ...(untold > 0 && {
-        cannotTell: { reason: `events cover ${least} of ${parameters.days} days where they open doors`, concerned: untold },
-      }),
-    };
+    });
+    return { observations, ...(untold > 0 && { cannotTell: { concerned: untold, covered: least, days: parameters.days } }) };
   },
 };
