@@ -10,7 +10,8 @@ import { normalFacility, normalText } from "@/core/facility/normal-form";
 import { parseCivilDay } from "@/core/time/civil-day";
 import { planReturn, planWithdrawal } from "@/core/certification/withdrawal/plan-withdrawal";
 import type { WithdrawalPlan } from "@/core/certification/withdrawal/plan-withdrawal";
-import { layOut, withdrawalEffects } from "@/core/certification/withdrawal/withdrawal-effects";
+import { withdrawalEffects } from "@/core/certification/withdrawal/withdrawal-effects";
+import { Horizon } from "@/core/table/horizon";
 import type { EffectsOf, WithdrawalEffects } from "@/core/certification/withdrawal/withdrawal-effects";
 import { holderOf } from "@/core/certification/withdrawal/wish";
 import { documentFile } from "./facility-file";
@@ -98,7 +99,7 @@ export function answerWithdrawal(document: Facility, values: Values): Withdrawal
     plan = planReturn(compiled, ahead, returned);
   }
   const { changes, searched } = plan;
-  const { lost, narrowed, staysLess, others } = changes.length === 0 ? nothing : withdrawalEffects(layOut(compiled, ahead), changes, of);
+  const { lost, narrowed, staysLess, others } = changes.length === 0 ? nothing : withdrawalEffects(new Horizon(compiled, ahead), changes, of);
   return {
     line: { changes, lost, narrowed, staysLess, others: others.map(({ holder, door, minutesLess }) => ({ [holder.kind]: holder.id, door, minutesLess })), searched },
     after: searched === "none" ? undefined : normalFacility(withChanges(compiled.facility, changes)),

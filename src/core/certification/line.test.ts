@@ -1,4 +1,5 @@
 import { describe, expect, it } from "@jest/globals";
+import { horizonOf } from "../table/horizon";
 import fc from "fast-check";
 import { compiledFrom, facilityDraft, minute } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
@@ -167,7 +168,7 @@ describe("the lines of a round", () => {
     fc.assert(
       fc.property(sensitive, (draft) => {
         const compiled = compiledFrom(draft);
-        const { findings } = findAll(compiled, noEvents);
+        const { findings } = findAll(horizonOf(compiled), noEvents);
         const lines = linesOf(compiled, noEvents, findings);
         seen += findings.length;
         atAreas += findings.filter((finding) => areasOf(finding).length > 0).length;

@@ -1,4 +1,5 @@
 import { groupBy } from "../kernel/compare";
+import { horizonOf } from "../table/horizon";
 import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
@@ -15,13 +16,11 @@ import { endOfMinutesThrough, firstMinuteFrom, localTime } from "../time/zone";
 import type { Zone } from "../time/zone";
 import { credentialLabel } from "../facility/labels";
 import type { AccessTable } from "../table/access-table";
-import { accessTable } from "../table/access-table";
-import { calendarAt, overrideCovers } from "../paths/paths";
-import { exactTimeframe, livingWindow, ordinaryWeekTimeframe } from "../paths/timeframe";
+import { asIfLive, calendarAt, ordinary, overrideCovers } from "../paths/paths";
+import { livingWindow } from "../paths/timeframe";
 import type { EpochMinute } from "../time/instant";
 import { contentKey, nothing, subtract } from "../time/intervals";
 import type { IntervalSet } from "../time/intervals";
-import { aheadOf } from "../facility/ahead";
 
 /**
  * What a line is about: the doors into one area, or those of a site that lead into none, as they open at present; or a
@@ -214,12 +213,12 @@ function lifeOf({ compiled, asOf, to }: LineBasis, position: Position, places: (
 }
 
 /** A line for a credential that something speaks against, or that is asleep and would open more if it were not; undefined for others. */
-function credentialLine(grounds: LineBasis, holder: Holder, position: Position, now: Reach, findings: readonly Finding[]): Line | undefined {
-  const { compiled } = grounds;
+function credentialLine(basis: LineBasis, holder: Holder, position: Position, now: Reach, findings: readonly Finding[]): Line | undefined {
+  const { compiled } = basis;
   const credential = required(compiled.facility.credentials[position], "positions are valid");
-  const wakened = reachOf(grounds.asleep, [position]);
+  const wakened = reachOf(basis.asleep, [position]);
   const besides = () => [...wakened].filter(([door, open]) => subtract(open, now.get(door) ?? nothing).length > 0).map(([door]) => door);
-  const life = lifeOf(grounds, position, () => {
+  const life = lifeOf(basis, position, () => {
     const doors = besides();
     return doors.length === 0 ? undefined : placesInWords(compiled, doors);
   });
@@ -233,7 +232,7 @@ function credentialLine(grounds: LineBasis, holder: Holder, position: Position, 
     override: false,
     hours: [],
     life,
-    use: usedAt(grounds, [position], [...wakened.keys()]),
+    use: usedAt(basis, [position], [...wakened.keys()]),
     peers: undefined,
     findings: shownFindings(compiled, against),
   };
@@ -279,15 +278,16 @@ function peerCounts(compiled: CompiledFacility, accesses: readonly { readonly ca
  * the document, lines with findings first. `report` is told of how many holders the lines are there.
  */
 export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: readonly Finding[], report: (done: number, of: number) => void = () => undefined): Line[] {
-  const { from: asOf, to } = aheadOf(compiled.facility);
-  const grounds: LineBasis = {
+  const horizon = horizonOf(compiled);
+  const { from: asOf, to } = horizon.ahead;
+  const basis: LineBasis = {
     compiled,
     use,
     asOf,
     to,
-    awake: accessTable(compiled, exactTimeframe(compiled, asOf, to, { lockdown: false, asIfLive: false })),
-    asleep: accessTable(compiled, exactTimeframe(compiled, asOf, to, { lockdown: false, asIfLive: true })),
-    week: accessTable(compiled, ordinaryWeekTimeframe(compiled, asOf, { lockdown: false, asIfLive: false })),
+    awake: horizon.table(ordinary),
+    asleep: horizon.table(asIfLive),
+    week: horizon.week(ordinary),
     describe: describer(compiled, asOf, to),
   };
   const byHolder = groupBy(findings, ({ cardholder, subject }) => cardholder ?? `credential ${subject.id}`);
@@ -298,8 +298,8 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
       .map(({ position, credential }) => ({ id: credential.id, cardholder: undefined, credentials: [position] })),
   ];
   const accesses = holders.map((holder) => {
-    const now = reachOf(grounds.awake, holder.credentials);
-    return { ...holder, now, weeks: reachOf(grounds.week, holder.credentials), access: accessBySubject(compiled, now) };
+    const now = reachOf(basis.awake, holder.credentials);
+    return { ...holder, now, weeks: reachOf(basis.week, holder.credentials), access: accessBySubject(compiled, now) };
   });
   const peersOf = peerCounts(compiled, accesses);
 
@@ -315,15 +315,15 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
         credential: holder.cardholder === undefined ? holder.id : undefined,
         subject: one.subject,
         sensitivity: Math.max(0, ...doors.map((door) => doorSensitivity(compiled, door))),
-        hours: hoursOf(compiled, one, holder.cardholder, weeks, grounds.describe),
+        hours: hoursOf(compiled, one, holder.cardholder, weeks, basis.describe),
         life: undefined,
         override: isOverridden(compiled, holder.cardholder, doors),
-        use: usedAt(grounds, holder.credentials, doors),
+        use: usedAt(basis, holder.credentials, doors),
         peers: peersOf(holder.cardholder, weeks, one),
         findings: shownFindings(compiled, own.filter((finding) => areasOf(finding).some((area) => around.has(area)))),
       };
     });
-    const lines = [...holder.credentials.flatMap((credential) => credentialLine(grounds, holder, credential, now, own) ?? []), ...places];
+    const lines = [...holder.credentials.flatMap((credential) => credentialLine(basis, holder, credential, now, own) ?? []), ...places];
     const weight = (line: Line): number => Math.max(0, ...line.findings.map(({ risk }) => risk));
     return lines.sort((a, b) => weight(b) - weight(a) || b.sensitivity - a.sensitivity || (a.subject.name < b.subject.name ? -1 : 1));
   });

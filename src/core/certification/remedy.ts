@@ -7,7 +7,7 @@ import type { Finding, FindingFacts } from "../findings/finding";
 import { unreachable } from "../kernel/invariant";
 import type { PlannedWithdrawal } from "./line-withdrawal";
 import { withdrawDoors } from "./line-withdrawal";
-import type { LaidOut } from "./withdrawal/withdrawal-effects";
+import type { Horizon } from "../table/horizon";
 import { withdrawalEffects } from "./withdrawal/withdrawal-effects";
 
 /** What somebody may want to be taken away: doors from a holder, or credentials, which get a status that opens nothing. */
@@ -34,13 +34,13 @@ export function withdrawableOf(finding: FindingFacts & Pick<Finding, "cardholder
 }
 
 /** The best way to take it away, and all that this does. What is not in the register any more is left aside. */
-export function withdraw(laidOut: LaidOut, what: Withdrawable): PlannedWithdrawal {
-  const { compiled, ahead } = laidOut;
-  if ("doors" in what) return withdrawDoors(laidOut, what.holder, what.doors.filter((door) => compiled.doorById.has(door)));
+export function withdraw(horizon: Horizon, what: Withdrawable): PlannedWithdrawal {
+  const { compiled, ahead } = horizon;
+  if ("doors" in what) return withdrawDoors(horizon, what.holder, what.doors.filter((door) => compiled.doorById.has(door)));
   const changes = what.credentials.flatMap((id): FacilityChange[] => {
     const found = compiled.credentials.at(compiled.credentialById.get(id) ?? -1);
     if (!found || found.life.inactiveFrom <= ahead.from) return [];
     return [{ do: "alter", list: "credentials", id, object: normalObject({ ...(found.credential as unknown as Plain), status: what.status, statusSince: formatInstant({ seconds: ahead.from * 60, fraction: "" }) }, "credentials") }];
   });
-  return { changes, searched: "all", alternative: undefined, effects: withdrawalEffects(laidOut, changes, { holder: what.holder, doors: [], stays: {} }) };
+  return { changes, searched: "all", alternative: undefined, effects: withdrawalEffects(horizon, changes, { holder: what.holder, doors: [], stays: {} }) };
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "@jest/globals";
+import { horizonOf } from "../table/horizon";
 import fc from "fast-check";
 import { compiledFrom, minute } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
@@ -45,7 +46,7 @@ describe("findings", () => {
         };
         compiled.facility.cardholders.forEach(({ id }, position) => look(`cardholder ${id}`, (door) => cardholderOpenIn(compiled, timeframe, position, door)));
         for (const credential of compiled.credentials) if (!credential.holder) look(`credential ${credential.credential.id}`, (door) => openIn(compiled, timeframe, credential, door));
-        const found = findAll(compiled, noEvents, [aroundTheClock]).findings;
+        const found = findAll(horizonOf(compiled), noEvents, [aroundTheClock]).findings;
         seen += found.length;
         expect(new Set(found.map(told))).toEqual(expected);
       }),
@@ -65,7 +66,7 @@ describe("findings", () => {
     });
     const lastYear = Array.from({ length: 365 }, (_, i) => (Math.floor(minute("2026-02-28T23:00:00Z") / 1440) - i) as CivilDay).reverse();
     const use = { ...noEvents, eventDates: (site: string) => (site === "garden" ? lastYear : []) };
-    const { findings, cannotTell } = findAll(compiled, use, [unused]);
+    const { findings, cannotTell } = findAll(horizonOf(compiled), use, [unused]);
     expect(findings.map(({ subject }) => subject.id)).toEqual(["c1"]);
     expect(cannotTell).toEqual([{ rule: "unused", covered: 0, days: 90, concerned: 2 }]);
   });

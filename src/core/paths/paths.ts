@@ -13,6 +13,8 @@ export interface AskingMode {
 }
 
 export const ordinary: AskingMode = { lockdown: false, asIfLive: false };
+export const inLockdown: AskingMode = { lockdown: true, asIfLive: false };
+export const asIfLive: AskingMode = { lockdown: false, asIfLive: true };
 
 /** One way from a credential to a door. */
 export interface AccessPath {

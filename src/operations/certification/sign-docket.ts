@@ -2,7 +2,7 @@ import { withdrawTogether } from "@/core/certification/line-withdrawal";
 import { signDocket as sign } from "@/core/certification/sign-docket";
 import { describedChanges } from "@/core/certification/withdrawal/described-change";
 import { required } from "@/core/kernel/invariant";
-import { laidOutOf } from "../register/access-tables";
+import { horizonOf } from "@/core/table/horizon";
 import { openRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
@@ -33,7 +33,7 @@ export async function signDocket(services: Services, account: Account, docketId:
   );
   if (!signed.ok) return { outcome: "undecided", count: signed.error.undecided };
   const { statement, signedText } = signed.value;
-  const joint = withdrawTogether(laidOutOf(register.compiled), shown.lines.map(({ line, decision }) => ({ line, withdrawn: decision === "withdraw" })));
+  const joint = withdrawTogether(horizonOf(register.compiled), shown.lines.map(({ line, decision }) => ({ line, withdrawn: decision === "withdraw" })));
   const orders = joint.flatMap(({ lines, changes, effects }) => {
     const line = required(shown.lines[lines[0] ?? -1], "a withdrawal is of some line").id;
     return describedChanges(register.compiled, changes).map((described) => ({ round: shown.round.id, line, described, alsoLost: effects.lost }));

@@ -6,7 +6,7 @@ import type { DescribedChange } from "@/core/certification/withdrawal/described-
 import type { WithdrawalEffects } from "@/core/certification/withdrawal/withdrawal-effects";
 import type { Names } from "../register/drafts/change-names";
 import { namesInChanges } from "../register/drafts/change-names";
-import { laidOutOf } from "../register/access-tables";
+import { horizonOf } from "@/core/table/horizon";
 import { openRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
 import { demand, may } from "../rights";
@@ -42,5 +42,5 @@ export async function showWithdrawal(services: Services, account: Account, lineI
   if (!line || !docket || (docket.account !== account.id && !may(account, "read-rounds"))) return undefined;
   const round = await services.rounds.byId(docket.round);
   const register = round && (await openRegister(services, round.snapshot));
-  return register && shownWithdrawal(register.compiled, withdrawLine(laidOutOf(register.compiled), line.line));
+  return register && shownWithdrawal(register.compiled, withdrawLine(horizonOf(register.compiled), line.line));
 }

@@ -1,4 +1,4 @@
-import { aheadOf } from "@/core/facility/ahead";
+import { horizonOf } from "@/core/table/horizon";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { findAll } from "@/core/findings/find";
 import type { Findings } from "@/core/findings/finding";
@@ -15,7 +15,8 @@ export const countDatesBy = (services: Services, compiled: CompiledFacility): Pr
 /** What should not be in a register, with what the events say up to its export. The dates with events are counted by where its doors are. */
 export async function findingsIn(services: Services, compiled: CompiledFacility): Promise<Findings> {
   await countDatesBy(services, compiled);
-  return findAll(compiled, await services.events.use({ upTo: aheadOf(compiled.facility).from }));
+  const horizon = horizonOf(compiled);
+  return findAll(horizon, await services.events.use({ upTo: horizon.asOf }));
 }
 
 /** Looks for the findings of the latest snapshot, or of another one, and keeps them; those it had are replaced. */

@@ -11,12 +11,11 @@ import type { AccessTable } from "@/core/table/access-table";
 import { exactTimeframe, ordinaryWeekTimeframe } from "@/core/paths/timeframe";
 import { openOf } from "@/core/table/table-questions";
 import { freeIn, openIn } from "@/core/paths/timetable";
-import { aheadOf } from "@/core/facility/ahead";
 import type { Weekday } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
 import { contentKey, intersect, nothing, union } from "@/core/time/intervals";
-import { horizonTable, spanTable } from "../register/access-tables";
+import { horizonOf } from "@/core/table/horizon";
 import type { Services } from "../services";
 import type { AnswerableInquiry, AskedHolder, AskedPlace, NamedHolder } from "./inquiry";
 import { namedCredential, namedCardholder } from "./inquiry-names";
@@ -55,14 +54,14 @@ export class InquiryContext {
     readonly now: EpochMinute,
     readonly inquiry: AnswerableInquiry,
   ) {
-    ({ from: this.asOf, to: this.until } = aheadOf(compiled.facility));
+    ({ from: this.asOf, to: this.until } = horizonOf(compiled).ahead);
     const { lockdown } = inquiry;
     const week = (asIfLive: boolean) => ordinaryWeekTimeframe(compiled, this.weekOf(), { lockdown, asIfLive });
     this.weeks = { awake: week(false), asleep: week(true) };
   }
 
   private table(asIfLive: boolean): AccessTable {
-    return horizonTable(this.compiled, { lockdown: this.inquiry.lockdown, asIfLive });
+    return horizonOf(this.compiled).table({ lockdown: this.inquiry.lockdown, asIfLive });
   }
 
   /** The instant whose ordinary week is drawn: the asked one, or the beginning of the asked time, else that of the export. */
@@ -120,7 +119,7 @@ export class InquiryContext {
   /** Whether a holder opens a door at any minute of the asked time. */
   opens(holder: Holder, door: Position, asIfLive: boolean): boolean {
     const { minutes, beyond } = this.meantAt(door);
-    const table = beyond ? spanTable(this.compiled, ...beyond, { lockdown: this.inquiry.lockdown, asIfLive }) : this.table(asIfLive);
+    const table = beyond ? horizonOf(this.compiled).span(...beyond, { lockdown: this.inquiry.lockdown, asIfLive }) : this.table(asIfLive);
     const open = holder.credentials.reduce<IntervalSet>((set, { position }) => union(set, openOf(table, position, door)), []);
     if (!minutes) return open.length > 0;
     const known = this.inMeant.get(minutes) ?? new WeakMap<IntervalSet, boolean>();

@@ -17,7 +17,7 @@ import { monthsAhead } from "@/core/time/horizon";
 import { minuteAtWallClock } from "@/core/time/zone";
 import { contains, nextChange, union } from "@/core/time/intervals";
 import type { IntervalSet } from "@/core/time/intervals";
-import { laidOutOf } from "../register/access-tables";
+import { horizonOf } from "@/core/table/horizon";
 import { shownWithdrawal } from "../certification/withdrawals";
 import { findingsOf } from "../findings/findings-of";
 import { withNames } from "../findings/with-names";
@@ -110,7 +110,7 @@ export async function traceInquiry(services: Services, account: Account, registe
   const carrier = credentials[0]?.holder?.cardholder.id;
   const planned: HolderId = carrier === undefined ? { kind: "credential", id: who.id } : { kind: "cardholder", id: carrier };
   const { id: shown } = required(compiled.facility.doors[door], "positions are valid");
-  const plan = open.length === 0 ? undefined : withdrawDoors(laidOutOf(compiled), planned, [shown]);
+  const plan = open.length === 0 ? undefined : withdrawDoors(horizonOf(compiled), planned, [shown]);
   const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
   const removals = plan?.changes.some((change) => change.do === "add" && change.object.effect === "block") ? groupRemovals(compiled, exactTimeframe(compiled, context.asOf, context.until, mode), credentials, door) : [];
   const against = (await findingsOf(services, register, [holder]))(holder);

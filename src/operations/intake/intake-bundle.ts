@@ -1,8 +1,6 @@
 import { createHash } from "node:crypto";
 import { pipeline } from "node:stream/promises";
 import { stringify } from "csv-stringify/sync";
-import type { FacilityDocument } from "@/core/facility/document";
-import { withAllLists } from "@/core/facility/facility";
 import type { Brings } from "@/core/facility/ownership";
 import type { SettledBundle } from "@/intake/formats/tables/settle-bundle";
 import { settleOwned } from "@/intake/formats/tables/owned-bundle";
@@ -15,6 +13,7 @@ import type { Actor } from "@/operations/ports/record";
 import type { IntakeFile, PrintedIssue } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
 import type { SourceFile } from "@/operations/ports/source-files";
+import { openRegister } from "@/operations/register/open-register";
 import { previewContents } from "@/operations/intake/preview-contents";
 import type { IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
 import { storeContents } from "@/operations/intake/store-contents";
@@ -24,10 +23,25 @@ export const asItIs: ReadAs = { mapping: {}, owns: {} };
 
 export const isBundle = ({ name, isFolder }: SourceFile): boolean => isFolder || /\.zip$/i.test(name);
 
-async function hashOf(file: BundleFile): Promise<string> {
-  const hash = createHash("sha256");
-  await pipeline(await file.open(), hash);
-  return hash.digest("hex");
+/** The files of a bundle, each hashed while it is read, so that it is read once; what nobody reads to its end is hashed when it is asked for. */
+function hashedWhileRead(files: readonly BundleFile[]): { readonly files: BundleFile[]; readonly hashOf: (file: BundleFile) => Promise<string> } {
+  const hashes = new Map<string, string>();
+  const opened = (file: BundleFile): BundleFile => ({
+    name: file.name,
+    open: async () => {
+      const hash = createHash("sha256");
+      const stream = await file.open();
+      stream.on("data", (chunk: Buffer) => hash.update(chunk));
+      stream.once("end", () => hashes.set(file.name, hash.digest("hex")));
+      stream.pause();
+      return stream;
+    },
+  });
+  const hashOf = async (file: BundleFile): Promise<string> => {
+    if (!hashes.has(file.name)) for await (const _ of await opened(file).open());
+    return hashes.get(file.name) ?? "";
+  };
+  return { files: files.map(opened), hashOf };
 }
 
 /** A folder has no bytes of its own: what stands for it are the hashes of its files. */
@@ -41,12 +55,12 @@ interface OpenedBundle extends SettledBundle {
 }
 
 async function openBundle(services: Services, source: SourceFile, { mapping, owns }: ReadAs, report: Report): Promise<OpenedBundle> {
-  const { files, close } = source.isFolder ? { files: await folderFiles(source.path), close: () => undefined } : await zipFiles(source.path);
+  const { files: found, close } = source.isFolder ? { files: await folderFiles(source.path), close: () => undefined } : await zipFiles(source.path);
   try {
+    const { files, hashOf } = hashedWhileRead(found);
     const bundle = await readBundle(files, mapping, services.tagOfPin);
     report({ step: "checking", done: 0, of: 1 });
-    const latest = await services.snapshots.latest();
-    const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDocument);
+    const present = (await openRegister(services))?.compiled.facility;
     const { tables, brings } = bundle;
     const settled = settleOwned(bundle, present, services.now(), owns);
     const hashes = new Map<string, string>();

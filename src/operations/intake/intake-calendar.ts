@@ -1,5 +1,4 @@
-import type { DocumentDay, FacilityDocument } from "@/core/facility/document";
-import { withAllLists } from "@/core/facility/facility";
+import type { DocumentDay } from "@/core/facility/document";
 import type { RefusedRow } from "@/intake/formats/tables/read-table";
 import { CalendarFileError, readCalendar } from "@/intake/formats/calendar/icalendar";
 import { readFacility } from "@/intake/formats/facility/read-facility";
@@ -34,7 +33,7 @@ async function openCalendar(services: Services, file: SourceFile, { mapping }: R
   const base = name.replace(/\.ics$/i, "");
   try {
     const { calendar, refused } = readCalendar(await file.text(), { id: base, name: base }, Number(latest.asOf.slice(0, 4)), Object.hasOwn(mapping, base) ? mapping[base]?.dayTypes : undefined);
-    const present = withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDocument);
+    const { facility: present } = await services.compiled(latest);
     const at = present.calendars.findIndex(({ id }) => id === calendar.id);
     const calendars = at < 0 ? [...present.calendars, calendar] : present.calendars.with(at, calendar);
     const checked = readFacility(JSON.stringify({ ...present, calendars }));

@@ -1,9 +1,12 @@
 import { canonicalJson } from "@/core/facility/canonical-json";
 import { compileFacility } from "@/core/compile/compile-facility";
-import { countsOf, withAllLists } from "@/core/facility/facility";
+import { countsOf } from "@/core/facility/facility";
 import type { Facility } from "@/core/facility/facility";
 import { listKeys } from "@/core/facility/document";
-import type { FacilityDocument } from "@/core/facility/document";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import { horizonOf } from "@/core/table/horizon";
+import type { AccessEffect } from "../register/effect-on-access";
+import { openRegister } from "../register/open-register";
 import { effectOnAccess } from "../register/effect-on-access";
 import type { DataIssue } from "@/core/facility/issue";
 import { normalFacility, normalText } from "@/core/facility/normal-form";
@@ -79,7 +82,7 @@ function differences(present: Facility, next: Facility): Record<string, { added:
 }
 
 /** A facility document as it came, or what of it its source owns on top of the register. */
-export async function broughtDocument(services: Pick<Services, "snapshots" | "digest" | "now">, text: string, fileName: string, owns: OwnershipProfile): Promise<{ readonly brought: IntakeContents; readonly remainder: Remainder } | RefusedFile> {
+export async function broughtDocument(services: Pick<Services, "snapshots" | "compiled" | "digest" | "now">, text: string, fileName: string, owns: OwnershipProfile): Promise<{ readonly brought: IntakeContents; readonly remainder: Remainder } | RefusedFile> {
   const checked = readFacility(text);
   if (!checked.ok) return refusalOf(checked.error);
   const { facility } = checked.value;
@@ -88,7 +91,7 @@ export async function broughtDocument(services: Pick<Services, "snapshots" | "di
   const brings = broughtByDocument(facility);
   const latest = Object.keys(owns).length > 0 ? await services.snapshots.latest() : undefined;
   if (!latest) return { brought: { checked: checked.value, fileHash, leftOut: 0, files, brings }, remainder: nothingRefused };
-  const present = withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDocument);
+  const { facility: present } = await services.compiled(latest);
   const settled = settleOwned(bundleOfDocument(facility, brings, fileName), present, services.now(), owns);
   const leftOut = rowsLeftOut(settled.refused);
   if (!settled.checked) return { errors: settled.refused.slice(0, issuesListed).map(({ column, value, reason }) => ({ level: "error", path: column, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: settled.refused.length };
@@ -96,7 +99,7 @@ export async function broughtDocument(services: Pick<Services, "snapshots" | "di
 }
 
 /** What the text of a facility document would bring, against the present register; stores nothing. */
-export async function previewFacility(services: Pick<Services, "digest" | "snapshots" | "now">, text: string, fileName: string, report: Report, owns: OwnershipProfile = {}): Promise<IntakePreview> {
+export async function previewFacility(services: Pick<Services, "digest" | "snapshots" | "compiled" | "now">, text: string, fileName: string, report: Report, owns: OwnershipProfile = {}): Promise<IntakePreview> {
   report({ step: "checking", done: 0, of: 1 });
   const document = await broughtDocument(services, text, fileName, owns);
   if ("errors" in document) return { kind: "refused", fileName, ...document };
@@ -114,12 +117,18 @@ export interface Remainder {
 
 const nothingRefused: Remainder = { refused: [], kept: [] };
 
+/** What the register would be is laid out first, over its own minutes, and the present one beside it. */
+function effectOfIntake(present: CompiledFacility, next: Facility): AccessEffect {
+  const horizon = horizonOf(compileFacility(next, present));
+  return effectOnAccess(horizon.beside(present), horizon);
+}
+
 /** What a checked facility would bring, against the present register. */
-export async function previewContents(services: Pick<Services, "digest" | "snapshots">, brought: IntakeContents, fileName: string, report: Report, { refused, kept, tables, events }: Remainder): Promise<IntakePreview> {
+export async function previewContents(services: Pick<Services, "digest" | "snapshots" | "compiled">, brought: IntakeContents, fileName: string, report: Report, { refused, kept, tables, events }: Remainder): Promise<IntakePreview> {
   const next = snapshotOf(services, brought, "");
-  const latest = await services.snapshots.latest();
-  const present = latest && withAllLists(JSON.parse(await services.snapshots.frozen(latest.id)) as FacilityDocument);
-  const unchanged = latest?.hash === next.hash;
+  const register = await openRegister(services);
+  const present = register?.compiled.facility;
+  const unchanged = register?.snapshot.hash === next.hash;
   report({ step: "access", done: 0, of: 1 });
   return {
     kind: "facility",
@@ -138,8 +147,8 @@ export async function previewContents(services: Pick<Services, "digest" | "snaps
     ...(tables && { tables }),
     ...(events && { events }),
     against: present && differences(present, next.normal),
-    effect: present && !unchanged ? effectOnAccess(compileFacility(present), compileFacility(next.normal)) : undefined,
+    effect: register && !unchanged ? effectOfIntake(register.compiled, next.normal) : undefined,
     unchanged,
-    on: latest?.id ?? null,
+    on: register?.snapshot.id ?? null,
   };
 }

@@ -1,6 +1,7 @@
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { AccessEffect } from "./effect-on-access";
+import { horizonOf } from "@/core/table/horizon";
 import { effectOnAccess } from "./effect-on-access";
 import { openRegister } from "./open-register";
 import type { Snapshot } from "../ports/snapshots";
@@ -10,5 +11,5 @@ import type { Services } from "../services";
 export async function compareSnapshots(services: Services, account: Account, before: number, after: number): Promise<{ before: Snapshot; after: Snapshot; effect: AccessEffect } | undefined> {
   demand(account, "read-register");
   const [was, is] = [await openRegister(services, before), await openRegister(services, after)];
-  return was && is && { before: was.snapshot, after: is.snapshot, effect: effectOnAccess(was.compiled, is.compiled) };
+  return was && is && { before: was.snapshot, after: is.snapshot, effect: effectOnAccess(horizonOf(is.compiled).beside(was.compiled), horizonOf(is.compiled)) };
 }

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "@jest/globals";
+import { horizonOf } from "@/core/table/horizon";
 import fc from "fast-check";
 import { compiledFrom, credentialOf } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
@@ -23,11 +24,13 @@ const grant = (id: string, cardholder: string, door: string, schedule = "office"
 /** One area weighs more than the other. */
 const withSensitivity = (draft: FacilityDocument): FacilityDocument => ({ ...draft, areas: (draft.areas ?? []).map((area) => (area.id === "a2" ? { ...area, sensitivity: 2 } : area)) });
 
+const effectBetween = (before: CompiledFacility, after: CompiledFacility) => effectOnAccess(horizonOf(after).beside(before), horizonOf(after));
+
 describe("the effect of a change on access", () => {
   it("counts and names who gains, loses and gets other hours, what is most sensitive first, with the causes", () => {
     const before = compiledFrom({ ...vault, ...people, grants: [grant("g1", "iris", "gate"), grant("g2", "otto", "gate")] });
     const after = compiledFrom({ ...vault, ...people, grants: [grant("g1", "iris", "gate", "always"), grant("g3", "otto", "safe")] });
-    const { changes, ...counts } = effectOnAccess(before, after);
+    const { changes, ...counts } = effectBetween(before, after);
     expect(counts).toEqual({ gained: 1, lost: 1, hours: 1, people: 2 });
     expect(changes.map(({ name, doorName, sensitivity, change, causes }) => [name, doorName, sensitivity, change, causes.map(({ kind, name: cause, what }) => `${kind} ${cause} ${what}`)])).toEqual([
       ["Otto", "Safe", 3, "gained", ["grant g3 added"]],
@@ -39,14 +42,14 @@ describe("the effect of a change on access", () => {
   it("names by the document before what is gone from the one after", () => {
     const before = compiledFrom({ ...vault, ...people, grants: [grant("g2", "otto", "gate")] });
     const after = compiledFrom({ ...vault, cardholders: people.cardholders.slice(0, 1), credentials: people.credentials.slice(0, 1) });
-    expect(effectOnAccess(before, after).changes.map(({ name, causes }) => [name, causes.map(({ kind, name: cause }) => `${kind} ${cause}`)])).toEqual([["Otto", ["cardholder Otto", "credential Card c2", "grant g2"]]]);
+    expect(effectBetween(before, after).changes.map(({ name, causes }) => [name, causes.map(({ kind, name: cause }) => `${kind} ${cause}`)])).toEqual([["Otto", ["cardholder Otto", "credential Card c2", "grant g2"]]]);
   });
 
   it("says nothing of a document against itself, and of any two just what two resolutions of each pair differ by", () => {
     fc.assert(
       fc.property(arbitraryFacility.map(withSensitivity), arbitraryFacility, (first, other) => {
         const before = compiledFrom(first);
-        expect(effectOnAccess(before, before)).toMatchObject({ gained: 0, lost: 0, hours: 0, people: 0, changes: [] });
+        expect(effectBetween(before, before)).toMatchObject({ gained: 0, lost: 0, hours: 0, people: 0, changes: [] });
         const after = compiledFrom({ ...first, grants: other.grants ?? [], memberships: other.memberships ?? [] });
         const from = minuteDown(instantOf(after.facility.asOf));
         const readings = [exactTimeframe(before, from, monthsAhead(from, after.vocabulary.zone), ordinary), exactTimeframe(after, from, monthsAhead(from, after.vocabulary.zone), ordinary)] as const;
@@ -66,7 +69,7 @@ describe("the effect of a change on access", () => {
             else hours++;
           }),
         );
-        const effect = effectOnAccess(before, after);
+        const effect = effectBetween(before, after);
         expect(effect).toMatchObject({ gained, lost, hours, people: new Set(changed.map(({ holder }) => holder)).size });
         // The sort of the engine is stable: equal ones stay in the order of the document.
         expect(effect.changes.map(({ holder, door }) => `${holderKey(holder)} ${door}`)).toEqual(

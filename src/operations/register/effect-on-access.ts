@@ -2,16 +2,12 @@ import { causesOf } from "@/core/compare/causes";
 import type { Cause } from "@/core/compare/causes";
 import { compareAccess } from "@/core/compare/compare-access";
 import type { DoorChange } from "@/core/compare/compare-access";
-import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { doorSensitivity } from "@/core/findings/reach";
 import { FirstFew, firstFew } from "@/core/kernel/compare";
 import { directoryOf } from "@/core/register/directory";
-import { accessTable } from "@/core/table/access-table";
-import { AccessWorld } from "@/core/table/access-world";
 import { ordinary } from "@/core/paths/paths";
-import { exactTimeframe } from "@/core/paths/timeframe";
+import type { Horizon } from "@/core/table/horizon";
 import type { HolderId } from "@/core/facility/holder-id";
-import { aheadOf } from "@/core/facility/ahead";
 
 /** What brings a change about, by name. */
 export interface NamedCause {
@@ -67,11 +63,9 @@ interface SharedChanges {
 
 const byWeight = (a: Weighed, b: Weighed): number => b.sensitivity - a.sensitivity || b.minutesMore - a.minutesMore || b.minutesLess - a.minutesLess;
 
-/** Compares two registers by what people open. Cost: both laid out in one world, then the rows that differ, and a look at each person. */
-export function effectOnAccess(before: CompiledFacility, after: CompiledFacility): AccessEffect {
-  const { from, to } = aheadOf(after.facility);
-  const world = new AccessWorld();
-  const tables = [accessTable(before, exactTimeframe(before, from, to, ordinary), world), accessTable(after, exactTimeframe(after, from, to, ordinary), world)] as const;
+/** Compares two registers, one beside the other over the same minutes, by what people open. Cost: the rows that differ, and a look at each person. */
+export function effectOnAccess(was: Horizon, is: Horizon): AccessEffect {
+  const [before, after] = [was.compiled, is.compiled];
   const counts = { gained: 0, lost: 0, hours: 0, people: 0 };
   const sensitivities = new Map<string, number>();
   const sensitivityOf = (id: string): number => {
@@ -95,7 +89,7 @@ export function effectOnAccess(before: CompiledFacility, after: CompiledFacility
     return found;
   };
   const first = new FirstFew<Ranked>(changesListed, byWeight);
-  for (const { kind, id, changes } of compareAccess(...tables)) {
+  for (const { kind, id, changes } of compareAccess(was.table(ordinary), is.table(ordinary))) {
     const { gained, lost, hours, weightiest } = sharedBy(changes);
     counts.people++;
     counts.gained += gained;

@@ -9,7 +9,7 @@ export interface OpenRegister {
 }
 
 /** A snapshot, the latest unless another is asked for, with its compiled register; undefined where there is none yet. */
-export async function openRegister(services: Services, id?: number): Promise<OpenRegister | undefined> {
+export async function openRegister(services: Pick<Services, "snapshots" | "compiled">, id?: number): Promise<OpenRegister | undefined> {
   const snapshot = id === undefined ? await services.snapshots.latest() : await services.snapshots.byId(id);
   return snapshot && { snapshot, compiled: await services.compiled(snapshot) };
 }

@@ -19,7 +19,7 @@ import type { IntervalSet } from "@/core/time/intervals";
 import { localTime, zoneOf } from "@/core/time/zone";
 import { minuteDown } from "@/core/time/instant";
 import { instantOf } from "@/core/facility/time-rules";
-import { horizonTable } from "./access-tables";
+import { horizonOf } from "@/core/table/horizon";
 import { findingsOf } from "../findings/findings-of";
 import { withNames } from "../findings/with-names";
 import type { FindingWithNames } from "../findings/with-names";
@@ -216,7 +216,7 @@ export async function showObject(services: Services, account: Account, register:
 }
 
 function reachCounts({ compiled }: OpenRegister, cardholder: number): { doors: number; sensitive: number } {
-  const table = horizonTable(compiled, ordinary);
+  const table = horizonOf(compiled).table(ordinary);
   const doors = doorsOfRow(table.rows, table.rowOfCardholder(cardholder));
   let sensitive = 0;
   for (const door of doors) if (doorSensitivity(compiled, door) >= sensitiveFrom) sensitive++;

@@ -14,7 +14,8 @@ import type { HolderId } from "../../facility/holder-id";
 import { normalFacility } from "../../facility/normal-form";
 import { planReturn, planWithdrawal } from "./plan-withdrawal";
 import type { WithdrawalPlan } from "./plan-withdrawal";
-import { layOut, withdrawalEffects } from "./withdrawal-effects";
+import { Horizon } from "../../table/horizon";
+import { withdrawalEffects } from "./withdrawal-effects";
 import type { DoorsWish, MayStay } from "./wish";
 
 const normal = (draft: Partial<FacilityDocument>): CompiledFacility => compileFacility(normalFacility(compiledFrom(draft).facility));
@@ -25,7 +26,7 @@ function planned(given: Partial<FacilityDocument>, wish: Partial<DoorsWish> = {}
   const of = { holder: iris, doors: ["gate"], stays: {}, ...wish };
   const ahead = aheadOf(compiled.facility, 30);
   const plan = planWithdrawal(compiled, ahead, of, { withBlocks });
-  return { ...plan, effects: withdrawalEffects(layOut(compiled, ahead), plan.changes, of) };
+  return { ...plan, effects: withdrawalEffects(new Horizon(compiled, ahead), plan.changes, of) };
 }
 
 /** Changes in few words. */
@@ -129,7 +130,7 @@ describe("a withdrawal", () => {
     const ahead = aheadOf(compiled.facility, 30);
     const { changes } = planReturn(compiled, ahead, "c1");
     expect(changes).toEqual([{ do: "alter", list: "credentials", id: "c1", object: { id: "c1", cardholder: "iris", kind: "card", status: "active", until: "2026-03-01T00:00:00Z" } }]);
-    expect(withdrawalEffects(layOut(compiled, ahead), changes, { holder: iris, doors: [], stays: {} }).lost).toEqual(["shed"]);
+    expect(withdrawalEffects(new Horizon(compiled, ahead), changes, { holder: iris, doors: [], stays: {} }).lost).toEqual(["shed"]);
   });
 });
 
@@ -190,7 +191,7 @@ describe("of all plans that the text allows", () => {
         const compiled = compileFacility(normalFacility(draft as Facility));
         const ahead = aheadOf(draft, horizonDays);
         const { changes } = planWithdrawal(compiled, ahead, wish, { withBlocks });
-        const effects = withdrawalEffects(layOut(compiled, ahead), changes, wish);
+        const effects = withdrawalEffects(new Horizon(compiled, ahead), changes, wish);
         const [before, after] = [new Judge(compiled.facility), new Judge(withChanges(compiled.facility, changes))];
         const step = 97;
         const fewer = new Map<string, { was: number; is: number }>();

@@ -7,7 +7,7 @@ import type { Plain } from "../../facility/object-key";
 import { groupBy } from "../../kernel/compare";
 import { invariant, required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
-import { ordinary, routesOf } from "../../paths/paths";
+import { asIfLive, inLockdown, ordinary, routesOf } from "../../paths/paths";
 import { exactTimeframe } from "../../paths/timeframe";
 import type { Timeframe } from "../../paths/timeframe";
 import { openIn } from "../../paths/timetable";
@@ -50,7 +50,7 @@ type ClassOutcome = { readonly minutesLess: number } | undefined;
 
 /** The doors of a holder that open, in some mode, at times at which they may not stay open. */
 function doorsToShut(compiled: CompiledFacility, { from, to }: Ahead, { credentials }: Holder, doors: readonly Position[], stay: Stay): Set<Position> {
-  const readings = [ordinary, { lockdown: true, asIfLive: false }, { lockdown: false, asIfLive: true }].map((mode) => exactTimeframe(compiled, from, to, mode));
+  const readings = [ordinary, inLockdown, asIfLive].map((mode) => exactTimeframe(compiled, from, to, mode));
   const opens = (credential: CompiledCredential, door: Position): boolean => readings.some((timeframe) => subtract(openIn(compiled, timeframe, credential, door), mayStayAt(compiled, timeframe, stay, credential, door)).length > 0);
   return new Set(doors.filter((door) => credentials.some((credential) => opens(credential, door))));
 }

@@ -1,17 +1,12 @@
 import { compareAccess } from "../../compare/compare-access";
-import type { CompiledFacility } from "../../compile/compiled-facility";
 import { compileFacility } from "../../compile/compile-facility";
-import type { Ahead } from "../../facility/ahead";
 import type { FacilityChange } from "../../facility/facility-change";
 import { withChanges } from "../../facility/facility-change";
 import type { HolderId } from "../../facility/holder-id";
 import { byText } from "../../kernel/compare";
 import { required } from "../../kernel/invariant";
-import { accessTable } from "../../table/access-table";
-import type { AccessTable } from "../../table/access-table";
-import { AccessWorld } from "../../table/access-world";
 import { ordinary } from "../../paths/paths";
-import { exactTimeframe } from "../../paths/timeframe";
+import type { Horizon } from "../../table/horizon";
 import { intersect, totalMinutes } from "../../time/intervals";
 import type { MayStay } from "./wish";
 import { holderOf, mayStayAt, stayOf } from "./wish";
@@ -33,19 +28,6 @@ export interface WithdrawalEffects {
   readonly others: readonly (FewerMinutes & { readonly holder: HolderId })[];
 }
 
-/** A register laid out in a world in which changed ones can be laid out beside it. */
-export interface LaidOut {
-  readonly compiled: CompiledFacility;
-  readonly ahead: Ahead;
-  readonly world: AccessWorld;
-  readonly table: AccessTable;
-}
-
-export function layOut(compiled: CompiledFacility, ahead: Ahead): LaidOut {
-  const world = new AccessWorld();
-  return { compiled, ahead, world, table: accessTable(compiled, exactTimeframe(compiled, ahead.from, ahead.to, ordinary), world) };
-}
-
 /** What effects are told of: whose, at which doors, and what may stay there. */
 export interface EffectsOf {
   readonly holder: HolderId;
@@ -57,9 +39,10 @@ export interface EffectsOf {
  * What changes do, read off: the changed register is laid out beside the old one, and everybody's access at every door compared. Cost: what
  * of the register has changed, laid out, and one look at each holder.
  */
-export function withdrawalEffects({ compiled, ahead, world, table }: LaidOut, changes: readonly FacilityChange[], { holder: of, doors, stays }: EffectsOf): WithdrawalEffects {
-  const changed = compileFacility(withChanges(compiled.facility, changes), compiled);
-  const after = accessTable(changed, exactTimeframe(changed, ahead.from, ahead.to, ordinary), world);
+export function withdrawalEffects(horizon: Horizon, changes: readonly FacilityChange[], { holder: of, doors, stays }: EffectsOf): WithdrawalEffects {
+  const { compiled, ahead } = horizon;
+  const after = horizon.beside(compileFacility(withChanges(compiled.facility, changes), compiled)).table(ordinary);
+  const table = horizon.table(ordinary);
   const holder = required(holderOf(compiled, of), "the holder of a wish is in the document");
   const asked = new Set(doors);
   const stay = stayOf(compiled, ahead, stays);

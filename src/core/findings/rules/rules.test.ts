@@ -1,4 +1,5 @@
 import { describe, expect, it } from "@jest/globals";
+import { horizonOf } from "../../table/horizon";
 import { compiledFrom, minute } from "~/tests/builders";
 import type { FacilityDocument } from "../../facility/document";
 import { catalogue } from "../catalogue";
@@ -14,7 +15,7 @@ const vault = {
   doors: [{ id: "gate", name: "Gate", site: "garden", area: "vault" }],
 };
 const open = (schedule: string) => ({ grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule }] });
-const find = (given: Partial<FacilityDocument>, use: UseRecord = noEvents): Findings => findAll(compiledFrom({ ...vault, ...given }), use);
+const find = (given: Partial<FacilityDocument>, use: UseRecord = noEvents): Findings => findAll(horizonOf(compiledFrom({ ...vault, ...given })), use);
 const of = (found: Findings, rule: string) => found.findings.filter((finding) => finding.rule === rule);
 
 /** Events that cover the whole year before the export, with the uses given by credential. */

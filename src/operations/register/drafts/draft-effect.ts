@@ -13,7 +13,7 @@ import type { OpenDraft } from "./draft-register";
 import { labelOf, namesIn, openDraft, withChanges } from "./draft-register";
 import type { DraftEffect, DraftIssue, EffectFinding } from "./draft-outcomes";
 import { effectOnAccess } from "../effect-on-access";
-import { aheadOf } from "@/core/facility/ahead";
+import { horizonOf } from "@/core/table/horizon";
 import { catalogue } from "@/core/findings/catalogue";
 import type { Account } from "../../ports/accounts";
 import type { Report } from "../../ports/progress";
@@ -54,13 +54,15 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
   report({ step: "access", done: 0, of: 1 });
   const before = register.compiled;
   const after = compileFacility(withChanges(open).facility, before);
-  const access = effectOnAccess(before, after);
+  const horizon = horizonOf(before);
+  const beside = horizon.beside(after);
+  const access = effectOnAccess(horizon, beside);
   report({ step: "findings", done: 0, of: 1 });
-  const use = await services.events.use({ upTo: aheadOf(before.facility).from });
+  const use = await services.events.use({ upTo: horizon.asOf });
   const speaksOfUse = new Set(catalogue.filter((rule) => rule.speaksOfUse).map(({ key }) => key));
   // A card that is not there yet was not used, and that says nothing.
   const isAdded = ({ rule, subject }: Finding): boolean => speaksOfUse.has(rule) && subject.kind === "credential" && !before.credentialById.has(subject.id);
-  const [was, is] = [findAll(before, use).findings, findAll(after, use).findings.filter((finding) => !isAdded(finding))];
+  const [was, is] = [findAll(horizon, use).findings, findAll(beside, use).findings.filter((finding) => !isAdded(finding))];
   const name = namesIn(open);
   const known = (findings: readonly Finding[]) => new Set(findings.map(({ fingerprint }) => fingerprint));
   const [knownBefore, knownAfter] = [known(was), known(is)];

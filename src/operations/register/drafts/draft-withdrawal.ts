@@ -4,7 +4,7 @@ import type { FacilityChange } from "@/core/facility/facility-change";
 import type { HolderId } from "@/core/facility/holder-id";
 import { keyOf } from "@/core/facility/object-key";
 import { directoryOf } from "@/core/register/directory";
-import { laidOutOf } from "../access-tables";
+import { horizonOf } from "@/core/table/horizon";
 import type { WantedObject } from "./change-draft";
 import { changeDraft } from "./change-draft";
 import { beginDraft, dropDraft } from "./open-draft";
@@ -49,7 +49,7 @@ export async function offerWithdrawal(services: Services, account: Account, aske
   demand(account, "edit-drafts");
   const register = await openRegister(services);
   const what = register && (await askedOf(services, register, asked));
-  return what && { title: titleOf(register, what), withdrawal: shownWithdrawal(register.compiled, withdraw(laidOutOf(register.compiled), what)) };
+  return what && { title: titleOf(register, what), withdrawal: shownWithdrawal(register.compiled, withdraw(horizonOf(register.compiled), what)) };
 }
 
 const wantedOf = (change: FacilityChange): WantedObject => ({
@@ -66,7 +66,7 @@ export async function draftWithdrawal(services: Services, account: Account, aske
   demand(account, "edit-drafts");
   const register = await openRegister(services);
   const what = register && (await askedOf(services, register, asked));
-  const changes = what ? withdraw(laidOutOf(register.compiled), what).changes : [];
+  const changes = what ? withdraw(horizonOf(register.compiled), what).changes : [];
   if (!what || changes.length === 0) return undefined;
   const draft = await beginDraft(services, account, titleOf(register, what).slice(0, longestName));
   const { outcome } = await changeDraft(services, account, draft, changes.map(wantedOf), true);

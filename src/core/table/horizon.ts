@@ -1,0 +1,105 @@
+import type { CompiledFacility } from "../compile/compiled-facility";
+import type { Ahead } from "../facility/ahead";
+import { aheadOf } from "../facility/ahead";
+import type { AskingMode } from "../paths/paths";
+import { exactTimeframe, ordinaryWeekTimeframe } from "../paths/timeframe";
+import type { Timeframe } from "../paths/timeframe";
+import type { EpochMinute } from "../time/instant";
+import { accessTable } from "./access-table";
+import type { AccessTable } from "./access-table";
+import { AccessWorld } from "./access-world";
+
+/** Worlds that several registers are laid out in side by side, by the minutes and the mode that they speak of. */
+class SharedWorlds {
+  private readonly worlds = new Map<string, AccessWorld>();
+
+  of(minutes: string, lockdown: boolean): AccessWorld {
+    const key = `${minutes} ${lockdown}`;
+    let world = this.worlds.get(key);
+    if (!world) this.worlds.set(key, (world = new AccessWorld()));
+    return world;
+  }
+}
+
+/** After so many changed registers beside it the worlds of a register are begun anew: they hold on to the rows and timelines of all of them. */
+const besideAWorld = 500;
+/** So many spans beyond the horizon are remembered. */
+const spansRemembered = 4;
+
+/**
+ * A register and what is asked of it again and again: the minutes from its export on, and who opens what in them, exactly and in an ordinary week, in every
+ * way of asking. Each table is laid out when it is first asked for; what they have in common is worked out once, as what is asked as if live has
+ * with what is asked as it is.
+ */
+export class Horizon {
+  private worlds = new SharedWorlds();
+  private tables = new Map<string, AccessTable>();
+  private readonly spans = new Map<string, AccessTable>();
+  private laidBeside = 0;
+
+  constructor(
+    readonly compiled: CompiledFacility,
+    readonly ahead: Ahead = aheadOf(compiled.facility),
+  ) {}
+
+  get asOf(): EpochMinute {
+    return this.ahead.from;
+  }
+
+  /** The minutes ahead, exactly as they will be. */
+  timeframe(mode: AskingMode): Timeframe {
+    return exactTimeframe(this.compiled, this.ahead.from, this.ahead.to, mode);
+  }
+
+  /** Who opens what in the minutes ahead. */
+  table(mode: AskingMode): AccessTable {
+    return this.known("ahead", mode, () => this.timeframe(mode));
+  }
+
+  /** Who opens what in an ordinary week as things stand at the export. */
+  week(mode: AskingMode): AccessTable {
+    return this.known("week", mode, () => ordinaryWeekTimeframe(this.compiled, this.asOf, mode));
+  }
+
+  /** Who opens what from one minute to another beyond those ahead; the last few are remembered. */
+  span(from: EpochMinute, to: EpochMinute, mode: AskingMode): AccessTable {
+    const { spans } = this;
+    const key = `${from} ${to} ${mode.lockdown} ${mode.asIfLive}`;
+    const table = spans.get(key) ?? accessTable(this.compiled, exactTimeframe(this.compiled, from, to, mode));
+    spans.delete(key);
+    spans.set(key, table);
+    for (const oldest of spans.keys()) {
+      if (spans.size <= spansRemembered) break;
+      spans.delete(oldest);
+    }
+    return table;
+  }
+
+  /** Another register over the same minutes, laid out beside this one: rows and timelines that are equal have one number. */
+  beside(other: CompiledFacility): Horizon {
+    if (++this.laidBeside > besideAWorld) {
+      this.worlds = new SharedWorlds();
+      this.tables = new Map<string, AccessTable>();
+      this.laidBeside = 1;
+    }
+    const horizon = new Horizon(other, this.ahead);
+    horizon.worlds = this.worlds;
+    return horizon;
+  }
+
+  private known(minutes: "ahead" | "week", mode: AskingMode, timeframe: () => Timeframe): AccessTable {
+    const key = `${minutes} ${mode.lockdown} ${mode.asIfLive}`;
+    let table = this.tables.get(key);
+    if (!table) this.tables.set(key, (table = accessTable(this.compiled, timeframe(), this.worlds.of(minutes, mode.lockdown))));
+    return table;
+  }
+}
+
+const horizons = new WeakMap<CompiledFacility, Horizon>();
+
+/** The one horizon of a register, 13 months from its export on; it lives as long as the register does. */
+export function horizonOf(compiled: CompiledFacility): Horizon {
+  let horizon = horizons.get(compiled);
+  if (!horizon) horizons.set(compiled, (horizon = new Horizon(compiled)));
+  return horizon;
+}
