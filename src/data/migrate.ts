@@ -14,6 +14,7 @@ import * as findingsBySubject from "./migrations/0008-findings-by-subject";
 import * as ordersAsDocumentChanges from "./migrations/0009-orders-as-document-changes";
 import * as datesWithEvents from "./migrations/0010-dates-with-events";
 import * as triesNotStored from "./migrations/0011-tries-not-stored";
+import * as roundsAsOpened from "./migrations/0013-rounds-as-opened";
 import * as findingsAsFacts from "./migrations/0012-findings-as-facts";
 
 const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
@@ -29,6 +30,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0010-dates-with-events", up: datesWithEvents.up },
   { name: "0011-tries-not-stored", up: triesNotStored.up },
   { name: "0012-findings-as-facts", up: findingsAsFacts.up },
+  { name: "0013-rounds-as-opened", up: roundsAsOpened.up },
 ];
 
 const migrationTable = "migrations";

@@ -1,10 +1,11 @@
 import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
+import { groupBy } from "@/core/kernel/compare";
 import type { Decision } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
-import type { Docket, DocketLine, Order, Round, RoundStore } from "@/operations/ports/rounds";
-import { appendRecord, sha256, writeHead } from "./record-store";
+import type { Docket, DocketLine, LineHolder, Order, Round, RoundStore } from "@/operations/ports/rounds";
+import { appendRecord, appendRecords, sha256, writeHead } from "./record-store";
 
 interface RoundRow {
   readonly id: number;
@@ -18,6 +19,7 @@ interface DocketRow {
   readonly id: number;
   readonly round: number;
   readonly certifier: string | null;
+  readonly certifier_name: string | null;
   readonly account: number | null;
   readonly signed_at: string | null;
   readonly statement: string | null;
@@ -35,6 +37,7 @@ interface LineRow {
   readonly docket: number;
   readonly position: number;
   readonly holder_name: string;
+  readonly holder: string | null;
   readonly flagged: number | boolean;
   readonly content: string;
   readonly decision: Decision | null;
@@ -47,6 +50,7 @@ const asDocket = (row: DocketRow): Docket => ({
   id: row.id,
   round: row.round,
   certifier: row.certifier ?? undefined,
+  certifierName: row.certifier_name ?? undefined,
   account: row.account ?? undefined,
   lines: Number(row.line_count),
   flagged: Number(row.flagged),
@@ -59,11 +63,19 @@ const asDocket = (row: DocketRow): Docket => ({
   lastDecidedAt: row.last_decided ?? undefined,
 });
 
+/** Of a holder what the snapshot said when the round was opened; nothing of one that was a credential. */
+function asHolder(text: string | null): LineHolder | undefined {
+  if (text === null) return undefined;
+  const said = JSON.parse(text) as Readonly<Record<string, string | null>>;
+  return Object.fromEntries(Object.entries(said).filter(([, value]) => value !== null)) as unknown as LineHolder;
+}
+
 const asLine = (row: LineRow): DocketLine => ({
   id: row.id,
   docket: row.docket,
   position: row.position,
   holderName: row.holder_name,
+  holder: asHolder(row.holder),
   flagged: !!row.flagged,
   line: JSON.parse(row.content) as Line,
   decision: row.decision ?? undefined,
@@ -103,16 +115,18 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         openedAt,
       });
       for (const docket of dockets) {
-        const docketId = await insert("INSERT INTO dockets (round, certifier, account) VALUES (:round, :certifier, :account)", {
+        const docketId = await insert("INSERT INTO dockets (round, certifier, certifier_name, account) VALUES (:round, :certifier, :name, :account)", {
           round,
           certifier: docket.certifier ?? null,
+          name: docket.certifierName ?? null,
           account: docket.account ?? null,
         });
-        const rows = docket.lines.map(({ line, holderName, flagged }, position) => ({
+        const rows = docket.lines.map(({ line, holderName, holder, flagged }, position) => ({
           docket: docketId,
           position,
           cardholder: line.cardholder ?? null,
           holder_name: holderName,
+          holder: holder ? JSON.stringify(holder) : null,
           flagged,
           content: JSON.stringify(line),
         }));
@@ -135,7 +149,7 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
   dockets: async ({ round, account, id }) => {
     const conditions = [round === undefined ? "" : "d.round = :round", account === undefined ? "" : `${accountOf} = :account`, id === undefined ? "" : "d.id = :id"];
     const rows = await sequelize.query<DocketRow>(
-      `SELECT d.id, d.round, d.certifier, d.signed_at, d.statement, d.hash, ${accountOf} AS account, COUNT(l.id) AS line_count, COALESCE(SUM(l.flagged), 0) AS flagged, COALESCE(SUM(l.decision IS NOT NULL), 0) AS decided,
+      `SELECT d.id, d.round, d.certifier, d.certifier_name, d.signed_at, d.statement, d.hash, ${accountOf} AS account, COUNT(l.id) AS line_count, COALESCE(SUM(l.flagged), 0) AS flagged, COALESCE(SUM(l.decision IS NOT NULL), 0) AS decided,
               COALESCE(SUM(l.decision = 'withdraw'), 0) AS withdrawn, MIN(l.decided_at) AS first_decided, MAX(l.decided_at) AS last_decided
        FROM dockets d LEFT JOIN docket_lines l ON l.docket = d.id
        WHERE ${conditions.filter(Boolean).join(" AND ") || "TRUE"} GROUP BY d.id ORDER BY d.id`,
@@ -143,33 +157,40 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
     );
     return rows.map(asDocket);
   },
-  lines: async ({ docket, id }) =>
+  lines: async ({ docket, id, ids }) =>
     (
       await sequelize.query<LineRow>(
-        `SELECT id, docket, position, holder_name, flagged, content, decision, reason FROM docket_lines WHERE ${docket === undefined ? "id = :id" : "docket = :docket"} ORDER BY position`,
-        { type: QueryTypes.SELECT, replacements: { docket, id } },
+        `SELECT id, docket, position, holder_name, holder, flagged, content, decision, reason FROM docket_lines WHERE ${docket !== undefined ? "docket = :docket" : ids ? "id IN (:ids)" : "id = :id"} ORDER BY position`,
+        { type: QueryTypes.SELECT, replacements: { docket, id, ids: ids && [0, ...ids] } },
       )
     ).map(asLine),
   decide: async (docket, decisions, by, at) => {
     const done = await sequelize.transaction(async (transaction) => {
       if (!(await lockUnsigned(sequelize, transaction, docket))) return false;
-      for (const { line, decision, reason } of decisions) {
-        const [before] = await sequelize.query<LineRow>("SELECT decision, reason FROM docket_lines WHERE id = :line AND docket = :docket", {
-          type: QueryTypes.SELECT,
-          replacements: { line, docket },
+      const ids = decisions.map(({ line }) => line);
+      const before = new Map(
+        (
+          await sequelize.query<Pick<LineRow, "id" | "decision" | "reason">>("SELECT id, decision, reason FROM docket_lines WHERE docket = :docket AND id IN (:ids)", {
+            type: QueryTypes.SELECT,
+            replacements: { docket, ids: [0, ...ids] },
+            transaction,
+          })
+        ).map((row) => [row.id, row]),
+      );
+      // Whoever keeps many lines at once decides the same of all of them.
+      for (const same of groupBy(decisions, ({ decision, reason }) => JSON.stringify([decision, reason])).values())
+        await sequelize.query("UPDATE docket_lines SET decision = :decision, reason = :reason, decided_at = :at, decided_by = :by WHERE docket = :docket AND id IN (:lines)", {
+          type: QueryTypes.UPDATE,
+          replacements: { docket, at, by: by.id, decision: same[0]?.decision, reason: same[0]?.reason, lines: same.map(({ line }) => line) },
           transaction,
         });
-        await sequelize.query(
-          "UPDATE docket_lines SET decision = :decision, reason = :reason, decided_at = :at, decided_by = :by WHERE id = :line AND docket = :docket",
-          { type: QueryTypes.UPDATE, replacements: { line, docket, decision, reason, at, by: by.id }, transaction },
-        );
-        await appendRecord(sequelize, transaction, by, at, {
-          what: "line.decided",
-          on: `line ${line} of docket ${docket}`,
-          before: { decision: before?.decision ?? null, reason: before?.reason ?? null },
-          after: { decision, reason },
-        });
-      }
+      const recorded = decisions.map(({ line, decision, reason }) => ({
+        what: "line.decided",
+        on: `line ${line} of docket ${docket}`,
+        before: { decision: before.get(line)?.decision ?? null, reason: before.get(line)?.reason ?? null },
+        after: { decision, reason },
+      }));
+      await appendRecords(sequelize, transaction, by, at, recorded);
       return true;
     });
     await writeHead(sequelize, folder);
@@ -191,13 +212,14 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         replacements: { docket, at, by: by.id, statement, hash },
         transaction,
       });
-      const rows = orders.map(({ round, line, described, alsoLost }, position) => ({
+      const rows = orders.map(({ round, line, described, alsoLost, names }, position) => ({
         round,
         line,
         position,
         made_at: at,
         change: JSON.stringify(described),
         also_lost: JSON.stringify(alsoLost),
+        names: JSON.stringify(names),
       }));
       if (rows.length > 0) await sequelize.getQueryInterface().bulkInsert("orders", rows, { transaction });
       await appendRecord(sequelize, transaction, by, at, { what: "docket.signed", on: `docket ${docket}`, after: { statement, hash, orders: rows.length, ordersHash: hashOfOrders(rows) } });
@@ -207,8 +229,8 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
     return done;
   },
   orders: async (round) => {
-    const rows = await sequelize.query<{ id: number; round: number; line: number; change: string; also_lost: string; made_at: string }>(
-      "SELECT id, round, line, `change`, also_lost, made_at FROM orders WHERE round = :round ORDER BY id",
+    const rows = await sequelize.query<{ id: number; round: number; line: number; change: string; also_lost: string; names: string | null; made_at: string }>(
+      "SELECT id, round, line, `change`, also_lost, names, made_at FROM orders WHERE round = :round ORDER BY id",
       { type: QueryTypes.SELECT, replacements: { round } },
     );
     return rows.map(
@@ -218,6 +240,7 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         line: row.line,
         described: JSON.parse(row.change) as DescribedChange,
         alsoLost: JSON.parse(row.also_lost) as string[],
+        names: row.names === null ? undefined : (JSON.parse(row.names) as Record<string, string>),
         madeAt: row.made_at,
       }),
     );

@@ -9,6 +9,7 @@ import { groupBy } from "@/core/kernel/compare";
 import type { ShownDocket, ShownLine } from "@/operations/certification/show-docket";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { holderWords } from "../words/holders";
 import { notRead } from "../words/not-read";
 import { capital, countWords, plural } from "../words/numbers";
 import { clockText } from "../words/times";
@@ -33,9 +34,9 @@ interface Person {
 }
 
 function peopleOf(lines: readonly ShownLine[]): Person[] {
-  return [...groupBy(lines, ({ holder }) => holderKey(holder)).values()].flatMap((own) => {
+  return [...groupBy(lines, ({ about }) => holderKey(about)).values()].flatMap((own) => {
     const [first] = own;
-    return first ? [{ holder: first.holder, name: first.holderName, detail: first.holderDetail, lines: own }] : [];
+    return first ? [{ holder: first.about, name: first.holderName, detail: holderWords(first.holder), lines: own }] : [];
   });
 }
 
@@ -143,7 +144,7 @@ export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewPro
           <header className={classes.person}>
             <h1>{person.name}</h1>
             <div className={sheet.sub}>
-              {person.detail} · docket of {shown.certifierName}{notRead(shown.snapshot)}
+              {person.detail} · docket of {shown.docket.certifierName ?? "the reviewer"}{notRead(shown.snapshot)}
               {shown.mine ? "" : ", which you see but do not decide"}
             </div>
           </header>

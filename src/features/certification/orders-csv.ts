@@ -1,4 +1,5 @@
 import { stringify } from "csv-stringify/sync";
+import { certifierWords } from "../words/holders";
 import { changeWords } from "../words/changes";
 import type { NamedOrder } from "@/operations/certification/show-rounds";
 
@@ -22,7 +23,7 @@ export function ordersCsv(orders: readonly NamedOrder[]): string {
       concerns: order.subject,
       what: changeWords(described, names),
       reason: order.reason,
-      decided_by: order.decidedBy,
+      decided_by: certifierWords(order.decidedBy),
       also_lost: alsoLost.map((door) => names[`door ${door}`] ?? door).join(", "),
       do: change.do,
       list: change.list,

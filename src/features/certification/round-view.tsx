@@ -6,6 +6,7 @@ import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { notRead } from "../words/not-read";
 import { capital, countWords, plural } from "../words/numbers";
 import { changeWords } from "../words/changes";
+import { certifierWords } from "../words/holders";
 import { clockText } from "../words/times";
 import classes from "./certification.module.css";
 
@@ -76,7 +77,7 @@ export function RoundView({ overview, orders }: { readonly overview: RoundOvervi
             return (
               <tr key={docket.id}>
                 <td>
-                  <Link href={`/docket/${docket.id}`}>{docket.certifierName}</Link>
+                  <Link href={`/docket/${docket.id}`}>{certifierWords(docket.certifierName)}</Link>
                   {docket.account === undefined && <div className={sheet.sub}>no account to sign with</div>}
                 </td>
                 <td className={sheet.number}>{docket.lines}</td>

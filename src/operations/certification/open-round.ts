@@ -9,7 +9,7 @@ import type { OpenRegister } from "../register/open-register";
 import { aheadOf } from "@/core/facility/ahead";
 import { openRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
-import type { NewDocket } from "../ports/rounds";
+import type { LineHolder, NewDocket } from "../ports/rounds";
 import type { Report } from "../ports/progress";
 import { demand } from "../rights";
 import type { RoundPreview, Services } from "../services";
@@ -31,6 +31,12 @@ async function plannedDockets(services: Services, register: OpenRegister, report
     const held = facility.credentials[compiled.credentialById.get(credential ?? "") ?? -1];
     return holders.get(cardholder ?? "")?.name ?? (held ? credentialLabel(held) : "");
   };
+  const departments = new Map(facility.groups.map(({ id, name }) => [id, name]));
+  const lineHolder = ({ cardholder }: Line): LineHolder | undefined => {
+    const holder = holders.get(cardholder ?? "");
+    const department = departments.get(holder?.department ?? "");
+    return holder && { status: holder.status, ...(holder.type && { type: holder.type }), ...(department !== undefined && { department }), ...(holder.staffNumber !== undefined && { staffNumber: holder.staffNumber }) };
+  };
   const certifierId = ({ cardholder }: Line): string | undefined => {
     const holder = holders.get(cardholder ?? "");
     return holder && certifierOf(holder)?.cardholder;
@@ -38,13 +44,14 @@ async function plannedDockets(services: Services, register: OpenRegister, report
   const accounts = new Set((await services.accounts.all()).map(({ cardholder }) => cardholder));
   return [...groupBy(lines, certifierId)].map(([certifier, own]) => ({
     certifier,
+    certifierName: certifier === undefined ? undefined : holders.get(certifier)?.name,
     account: undefined,
     hasAccount: certifier !== undefined && accounts.has(certifier),
     // Whoever has findings comes first; the lines of one holder stay together.
     lines: [...groupBy(own, (line) => holderKey(holderOfLine(line))).values()]
       .sort((a, b) => worst(b) - worst(a))
       .flat()
-      .map((line) => ({ line, holderName: holderName(line), flagged: line.findings.length > 0 })),
+      .map((line) => ({ line, holderName: holderName(line), holder: lineHolder(line), flagged: line.findings.length > 0 })),
   }));
 }
 

@@ -10,8 +10,8 @@ import type { Services } from "../services";
 
 /** A line as a certifier sees it. */
 export interface ShownLine extends DocketLine {
-  readonly holder: HolderId;
-  readonly holderDetail: string;
+  /** Whom it is about. */
+  readonly about: HolderId;
   readonly unremarkable: boolean;
 }
 
@@ -20,7 +20,6 @@ export interface ShownDocket {
   readonly round: Round;
   /** What of the snapshot concerns a certifier: when it was exported, and whether rows are missing from it. */
   readonly snapshot: Pick<Snapshot, "id" | "asOf" | "timeZone" | "leftOut">;
-  readonly certifierName: string;
   readonly mine: boolean;
   readonly lines: readonly ShownLine[];
 }
@@ -33,22 +32,8 @@ export async function showDocket(services: Services, account: Account, id: numbe
   if (!mine && !may(account, "read-rounds")) return undefined;
   const round = required(await services.rounds.byId(docket.round), "a docket belongs to a round");
   const snapshot = required(await services.snapshots.byId(round.snapshot), "a round has a snapshot");
-  const compiled = await services.compiled(snapshot);
-  const { facility } = compiled;
-  const departments = new Map(facility.groups.map((group) => [group.id, group.name]));
-  const lines = (await services.rounds.lines({ docket: id })).map((line): ShownLine => {
-    const of = holderOfLine(line.line);
-    const holder = of.kind === "cardholder" ? facility.cardholders[compiled.cardholderById.get(of.id) ?? -1] : undefined;
-    const type = holder?.type === undefined || holder.type === "employee" ? "" : `, ${holder.type}`;
-    return {
-      ...line,
-      holder: of,
-      holderDetail: holder ? `${departments.get(holder.department ?? "") ?? "No department"}${type}${holder.status === "active" ? "" : `, ${holder.status}`}` : "no cardholder",
-      unremarkable: isUnremarkable(line.line),
-    };
-  });
-  const certifier = facility.cardholders[compiled.cardholderById.get(docket.certifier ?? "") ?? -1];
-  return { docket, round, snapshot: { id: snapshot.id, asOf: snapshot.asOf, timeZone: snapshot.timeZone, leftOut: snapshot.leftOut }, certifierName: certifier?.name ?? "The reviewer", mine, lines };
+  const lines = (await services.rounds.lines({ docket: id })).map((line): ShownLine => ({ ...line, about: holderOfLine(line.line), unremarkable: isUnremarkable(line.line) }));
+  return { docket, round, snapshot: { id: snapshot.id, asOf: snapshot.asOf, timeZone: snapshot.timeZone, leftOut: snapshot.leftOut }, mine, lines };
 }
 
 /** The dockets of an account, the open ones first. */

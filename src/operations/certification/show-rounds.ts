@@ -1,5 +1,4 @@
 import type { Names } from "../register/drafts/change-names";
-import { namesInChanges } from "../register/drafts/change-names";
 import type { Account } from "../ports/accounts";
 import type { Docket, Order, Round } from "../ports/rounds";
 import { demand } from "../rights";
@@ -7,24 +6,16 @@ import type { Services } from "../services";
 
 export interface RoundOverview {
   readonly round: Round;
-  readonly dockets: readonly (Docket & { readonly certifierName: string })[];
+  readonly dockets: readonly Docket[];
   readonly orders: number;
   /** Rows of the snapshot's files that were not read. */
   readonly leftOut: number;
 }
 
+/** What the snapshot decides was kept when the round was opened, so that no register is opened for it. */
 async function overview(services: Services, round: Round): Promise<RoundOverview> {
-  const dockets = await services.rounds.dockets({ round: round.id });
-  const snapshot = await services.snapshots.byId(round.snapshot);
-  const compiled = snapshot && (await services.compiled(snapshot));
-  const nameOf = (certifier: string | undefined): string =>
-    (certifier === undefined ? undefined : compiled?.facility.cardholders[compiled.cardholderById.get(certifier) ?? -1]?.name) ?? "Nobody named: the reviewer";
-  return {
-    round,
-    dockets: dockets.map((docket) => ({ ...docket, certifierName: nameOf(docket.certifier) })),
-    orders: (await services.rounds.orders(round.id)).length,
-    leftOut: snapshot?.leftOut ?? 0,
-  };
+  const [dockets, snapshot, orders] = await Promise.all([services.rounds.dockets({ round: round.id }), services.snapshots.byId(round.snapshot), services.rounds.orders(round.id)]);
+  return { round, dockets, orders: orders.length, leftOut: snapshot?.leftOut ?? 0 };
 }
 
 /** Every round with its dockets, the latest first. */
@@ -44,7 +35,8 @@ export interface NamedOrder extends Order {
   readonly staffNumber: string;
   readonly subject: string;
   readonly reason: string;
-  readonly decidedBy: string;
+  /** Who decided it; undefined for the reviewer. */
+  readonly decidedBy: string | undefined;
   /** Names of what the change speaks of. */
   readonly names: Names;
 }
@@ -52,26 +44,21 @@ export interface NamedOrder extends Order {
 /** The orders of a round, in terms of the source and with whom they are about. */
 export async function listOrders(services: Services, account: Account, round: number): Promise<NamedOrder[]> {
   demand(account, "read-rounds");
-  const found = await services.rounds.byId(round);
-  const snapshot = found && (await services.snapshots.byId(found.snapshot));
-  if (!found || !snapshot) return [];
-  const compiled = await services.compiled(snapshot);
-  const { facility, cardholderById } = compiled;
-  const dockets = new Map((await overview(services, found)).dockets.map((docket) => [docket.id, docket.certifierName]));
-  const lines = new Map((await Promise.all([...dockets.keys()].map((docket) => services.rounds.lines({ docket })))).flat().map((line) => [line.id, line]));
-  return (await services.rounds.orders(round)).flatMap((order) => {
+  const [orders, dockets] = await Promise.all([services.rounds.orders(round), services.rounds.dockets({ round })]);
+  const certifiers = new Map(dockets.map(({ id, certifierName }) => [id, certifierName]));
+  const lines = new Map((await services.rounds.lines({ ids: orders.map(({ line }) => line) })).map((line) => [line.id, line]));
+  return orders.flatMap((order) => {
     const line = lines.get(order.line);
     if (!line) return [];
-    const cardholder = facility.cardholders[cardholderById.get(line.line.cardholder ?? "") ?? -1];
     return [
       {
         ...order,
         holderName: line.holderName,
-        staffNumber: cardholder?.staffNumber ?? "",
+        staffNumber: line.holder?.staffNumber ?? "",
         subject: line.line.subject.name,
         reason: line.reason,
-        decidedBy: dockets.get(line.docket) ?? "",
-        names: namesInChanges(compiled, [order.described.change], order.alsoLost),
+        decidedBy: certifiers.get(line.docket),
+        names: order.names ?? {},
       },
     ];
   });

@@ -1,6 +1,7 @@
 import { withdrawTogether } from "@/core/certification/line-withdrawal";
 import { signDocket as sign } from "@/core/certification/sign-docket";
 import { describedChanges } from "@/core/certification/withdrawal/described-change";
+import { namesInChanges } from "../register/drafts/change-names";
 import { required } from "@/core/kernel/invariant";
 import { horizonOf } from "@/core/table/horizon";
 import { openRegister } from "../register/open-register";
@@ -36,7 +37,7 @@ export async function signDocket(services: Services, account: Account, docketId:
   const joint = withdrawTogether(horizonOf(register.compiled), shown.lines.map(({ line, decision }) => ({ line, withdrawn: decision === "withdraw" })));
   const orders = joint.flatMap(({ lines, changes, effects }) => {
     const line = required(shown.lines[lines[0] ?? -1], "a withdrawal is of some line").id;
-    return describedChanges(register.compiled, changes).map((described) => ({ round: shown.round.id, line, described, alsoLost: effects.lost }));
+    return describedChanges(register.compiled, changes).map((described) => ({ round: shown.round.id, line, described, alsoLost: effects.lost, names: namesInChanges(register.compiled, [described.change], effects.lost) }));
   });
   const hash = services.digest(signedText);
   const decisions = shown.lines.flatMap(({ id, decision, reason }) => (decision === undefined ? [] : [{ line: id, decision, reason }]));

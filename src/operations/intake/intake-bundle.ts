@@ -1,5 +1,4 @@
 import { createHash } from "node:crypto";
-import { pipeline } from "node:stream/promises";
 import { stringify } from "csv-stringify/sync";
 import type { Brings } from "@/core/facility/ownership";
 import type { SettledBundle } from "@/intake/formats/tables/settle-bundle";

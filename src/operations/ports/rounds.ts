@@ -1,14 +1,26 @@
 import type { Decision } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
+import type { Cardholder } from "@/core/facility/document";
 import type { Account } from "./accounts";
+
+/** Who a line is about, as the snapshot has it; undefined of a credential that nobody holds. */
+export interface LineHolder {
+  readonly status: Cardholder["status"];
+  readonly type?: NonNullable<Cardholder["type"]>;
+  /** The name of the department. */
+  readonly department?: string;
+  readonly staffNumber?: string;
+}
 
 export interface NewDocket {
   /** Cardholder who certifies; undefined where there is nobody, and the reviewer who opened the round does. */
   readonly certifier: string | undefined;
+  /** What the snapshot calls them. */
+  readonly certifierName: string | undefined;
   /** Who decides where no certifier is named. */
   readonly account: number | undefined;
-  readonly lines: readonly { readonly line: Line; readonly holderName: string; readonly flagged: boolean }[];
+  readonly lines: readonly { readonly line: Line; readonly holderName: string; readonly holder: LineHolder | undefined; readonly flagged: boolean }[];
 }
 
 export interface Round {
@@ -23,6 +35,7 @@ export interface Docket {
   readonly id: number;
   readonly round: number;
   readonly certifier: string | undefined;
+  readonly certifierName: string | undefined;
   readonly account: number | undefined;
   readonly lines: number;
   readonly flagged: number;
@@ -41,6 +54,7 @@ export interface DocketLine {
   readonly docket: number;
   readonly position: number;
   readonly holderName: string;
+  readonly holder: LineHolder | undefined;
   readonly flagged: boolean;
   readonly line: Line;
   readonly decision: Decision | undefined;
@@ -55,6 +69,8 @@ export interface Order {
   readonly described: DescribedChange;
   /** Doors, by id, that the holder loses beside those withdrawn. */
   readonly alsoLost: readonly string[];
+  /** Names of what the change speaks of, by kind and id; undefined of orders made before they were kept. */
+  readonly names: Readonly<Record<string, string>> | undefined;
   readonly madeAt: string;
 }
 
@@ -63,7 +79,7 @@ export interface RoundStore {
   readonly list: () => Promise<Round[]>;
   readonly byId: (id: number) => Promise<Round | undefined>;
   readonly dockets: (filter: { readonly round?: number; readonly account?: number; readonly id?: number }) => Promise<Docket[]>;
-  readonly lines: (filter: { readonly docket?: number; readonly id?: number }) => Promise<DocketLine[]>;
+  readonly lines: (filter: { readonly docket?: number; readonly id?: number; readonly ids?: readonly number[] }) => Promise<DocketLine[]>;
   /** Writes decisions; refused (false, nothing written) if the docket was signed meanwhile. */
   readonly decide: (docket: number, decisions: readonly { readonly line: number; readonly decision: Decision; readonly reason: string }[], by: Account, at: string) => Promise<boolean>;
   /** Signs a docket and writes its orders in one transaction, if it holds just the decisions and reasons that are signed. */
