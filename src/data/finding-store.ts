@@ -44,61 +44,83 @@ const asFinding = (row: FindingRow): StoredFinding =>
 
 const rowsAtOnce = 1000;
 
-export const findingStore = (sequelize: Sequelize): FindingStore => ({
-  put: async (snapshot, { findings, cannotTell }, at) => {
-    await sequelize.transaction(async (transaction) => {
-      const remove = (table: string) =>
-        sequelize.query(`DELETE FROM ${table} WHERE snapshot = :snapshot`, { type: QueryTypes.DELETE, replacements: { snapshot }, transaction });
-      await remove("finding_runs");
-      await remove("findings");
-      const schema = sequelize.getQueryInterface();
-      const rows = findings.map((finding, position) => ({
-        snapshot,
-        position,
-        rule: finding.rule,
-        fingerprint: finding.fingerprint,
-        subject_kind: finding.subject.kind,
-        subject: finding.subject.id,
-        cardholder: finding.cardholder ?? null,
-        risk: finding.risk,
-        proof: JSON.stringify(finding.proof),
-        parts: JSON.stringify(finding.terms),
-        since_minute: finding.since ?? null,
-      }));
-      for (let i = 0; i < rows.length; i += rowsAtOnce) await schema.bulkInsert("findings", rows.slice(i, i + rowsAtOnce), { transaction });
-      await schema.bulkInsert("finding_runs", [{ snapshot, made_at: at, cannot_tell: JSON.stringify(cannotTell) }], { transaction });
-    });
-  },
-  isMade: async (snapshot) =>
-    (await sequelize.query("SELECT snapshot FROM finding_runs WHERE snapshot = :snapshot", { type: QueryTypes.SELECT, replacements: { snapshot } })).length > 0,
-  page: async (snapshot, { rule, cardholders, credentials }, limit) => {
-    const about: string[] = [];
-    if (cardholders?.length) about.push("cardholder IN (:cardholders)");
-    if (credentials?.length) about.push("(subject IN (:credentials) AND subject_kind = 'credential')");
-    // Asked about nobody, it knows of nothing.
-    if ((cardholders || credentials) && about.length === 0) return [];
-    const conditions = ["snapshot = :snapshot", rule === undefined ? "" : "rule = :rule", about.length === 0 ? "" : `(${about.join(" OR ")})`];
-    const rows = await sequelize.query<FindingRow>(`SELECT * FROM findings WHERE ${conditions.filter(Boolean).join(" AND ")} ORDER BY position LIMIT :limit`, {
-      type: QueryTypes.SELECT,
-      replacements: { snapshot, rule, cardholders, credentials, limit },
-    });
-    return rows.map(asFinding);
-  },
-  byFingerprint: async (snapshot, fingerprint) =>
-    (await sequelize.query<FindingRow>("SELECT * FROM findings WHERE snapshot = :snapshot AND fingerprint = :fingerprint LIMIT 1", { type: QueryTypes.SELECT, replacements: { snapshot, fingerprint } })).map(asFinding)[0],
-  counts: async (snapshot) => {
-    const rows = await sequelize.query<{ rule: string; n: number }>("SELECT rule, COUNT(*) AS n FROM findings WHERE snapshot = :snapshot GROUP BY rule", {
-      type: QueryTypes.SELECT,
-      replacements: { snapshot },
-    });
-    const [run] = await sequelize.query<{ cannot_tell: string }>("SELECT cannot_tell FROM finding_runs WHERE snapshot = :snapshot", {
-      type: QueryTypes.SELECT,
-      replacements: { snapshot },
-    });
-    return {
-      byRule: Object.fromEntries(rows.map(({ rule, n }) => [rule, Number(n)])),
-      total: rows.reduce((sum, { n }) => sum + Number(n), 0),
-      cannotTell: run ? (JSON.parse(run.cannot_tell) as CannotTell[]) : [],
-    };
-  },
-});
+/** Risks of so many snapshots are remembered, until their findings are made anew. */
+const risksRemembered = 3;
+
+export function findingStore(sequelize: Sequelize): FindingStore {
+  const risks = new Map<number, { readonly madeAt: string | undefined; readonly risks: ReadonlyMap<string, number> }>();
+  return {
+    put: async (snapshot, { findings, cannotTell }, at) => {
+      await sequelize.transaction(async (transaction) => {
+        const remove = (table: string) =>
+          sequelize.query(`DELETE FROM ${table} WHERE snapshot = :snapshot`, { type: QueryTypes.DELETE, replacements: { snapshot }, transaction });
+        await remove("finding_runs");
+        await remove("findings");
+        const schema = sequelize.getQueryInterface();
+        const rows = findings.map((finding, position) => ({
+          snapshot,
+          position,
+          rule: finding.rule,
+          fingerprint: finding.fingerprint,
+          subject_kind: finding.subject.kind,
+          subject: finding.subject.id,
+          cardholder: finding.cardholder ?? null,
+          risk: finding.risk,
+          proof: JSON.stringify(finding.proof),
+          parts: JSON.stringify(finding.terms),
+          since_minute: finding.since ?? null,
+        }));
+        for (let i = 0; i < rows.length; i += rowsAtOnce) await schema.bulkInsert("findings", rows.slice(i, i + rowsAtOnce), { transaction });
+        await schema.bulkInsert("finding_runs", [{ snapshot, made_at: at, cannot_tell: JSON.stringify(cannotTell) }], { transaction });
+      });
+    },
+    isMade: async (snapshot) =>
+      (await sequelize.query("SELECT snapshot FROM finding_runs WHERE snapshot = :snapshot", { type: QueryTypes.SELECT, replacements: { snapshot } })).length > 0,
+    page: async (snapshot, { rule, cardholders, credentials }, limit) => {
+      const about: string[] = [];
+      if (cardholders?.length) about.push("cardholder IN (:cardholders)");
+      if (credentials?.length) about.push("(subject IN (:credentials) AND subject_kind = 'credential')");
+      // Asked about nobody, it knows of nothing.
+      if ((cardholders || credentials) && about.length === 0) return [];
+      const conditions = ["snapshot = :snapshot", rule === undefined ? "" : "rule = :rule", about.length === 0 ? "" : `(${about.join(" OR ")})`];
+      const rows = await sequelize.query<FindingRow>(`SELECT * FROM findings WHERE ${conditions.filter(Boolean).join(" AND ")} ORDER BY position LIMIT :limit`, {
+        type: QueryTypes.SELECT,
+        replacements: { snapshot, rule, cardholders, credentials, limit },
+      });
+      return rows.map(asFinding);
+    },
+    risks: async (snapshot) => {
+      const [run] = await sequelize.query<{ made_at: string }>("SELECT made_at FROM finding_runs WHERE snapshot = :snapshot", { type: QueryTypes.SELECT, replacements: { snapshot } });
+      const known = risks.get(snapshot);
+      if (known?.madeAt === run?.made_at && known) return known.risks;
+      const rows = await sequelize.query<{ holder: string; risk: number }>(
+        "SELECT IF(cardholder IS NULL, CONCAT(subject_kind, ' ', subject), CONCAT('cardholder ', cardholder)) AS holder, MAX(risk) AS risk FROM findings WHERE snapshot = :snapshot GROUP BY holder",
+        { type: QueryTypes.SELECT, replacements: { snapshot } },
+      );
+      const found = new Map(rows.map(({ holder, risk }) => [holder, Number(risk)]));
+      risks.set(snapshot, { madeAt: run?.made_at, risks: found });
+      for (const oldest of risks.keys()) {
+        if (risks.size <= risksRemembered) break;
+        risks.delete(oldest);
+      }
+      return found;
+    },
+    byFingerprint: async (snapshot, fingerprint) =>
+      (await sequelize.query<FindingRow>("SELECT * FROM findings WHERE snapshot = :snapshot AND fingerprint = :fingerprint LIMIT 1", { type: QueryTypes.SELECT, replacements: { snapshot, fingerprint } })).map(asFinding)[0],
+    counts: async (snapshot) => {
+      const rows = await sequelize.query<{ rule: string; n: number }>("SELECT rule, COUNT(*) AS n FROM findings WHERE snapshot = :snapshot GROUP BY rule", {
+        type: QueryTypes.SELECT,
+        replacements: { snapshot },
+      });
+      const [run] = await sequelize.query<{ cannot_tell: string }>("SELECT cannot_tell FROM finding_runs WHERE snapshot = :snapshot", {
+        type: QueryTypes.SELECT,
+        replacements: { snapshot },
+      });
+      return {
+        byRule: Object.fromEntries(rows.map(({ rule, n }) => [rule, Number(n)])),
+        total: rows.reduce((sum, { n }) => sum + Number(n), 0),
+        cannotTell: run ? (JSON.parse(run.cannot_tell) as CannotTell[]) : [],
+      };
+    },
+  };
+}

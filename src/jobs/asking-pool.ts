@@ -26,20 +26,24 @@ export interface AskingLimits {
   readonly questionMs: number;
   /** The same of opening a register, during which no question's deadline runs. */
   readonly openingMs: number;
-  /** A question that a thread has not taken up for so long, since it works on another one, goes to another thread. */
+  /** A question that waited for so long, since every thread for it works on another one, gets a further thread. */
   readonly busyAfterMs: number;
   readonly threads: number;
   /** A further thread that nobody needed for so long ends. */
   readonly idleMs: number;
 }
 
-export const usualLimits: AskingLimits = { questionMs: 10_000, openingMs: 180_000, busyAfterMs: 400, threads: 4, idleMs: 60_000 };
+export const usualLimits: AskingLimits = { questionMs: 10_000, openingMs: 180_000, busyAfterMs: 2_000, threads: 4, idleMs: 60_000 };
+
+/** What an operation is: a look-up is answered at once and waits behind no question; a change is never begun twice. */
+export type OperationKind = "look-up" | "question" | "change";
 
 interface Job {
   readonly id: number;
+  readonly kind: OperationKind;
+  readonly waitsSince: number;
   readonly operation: string;
   readonly asked: readonly unknown[];
-  readonly repeatable: boolean;
   readonly signal: AbortSignal | undefined;
   readonly resolve: (answer: unknown) => void;
   readonly reject: (error: Error) => void;
@@ -54,6 +58,8 @@ const jobsAThread = 4;
 
 interface Thread {
   readonly worker: Worker;
+  /** Kept free for look-ups. */
+  readonly forLookUps: boolean;
   readonly jobs: Map<number, Job>;
   /** Whether it said that it is not working just now, since it was last given something. */
   hears: boolean;
@@ -63,8 +69,9 @@ interface Thread {
 }
 
 /**
- * Threads that hold compiled registers and answer questions about them. One is enough while it is quick; while it works on something long, the
- * others are served by further ones. A question that takes longer than its deadline is stopped by ending its thread; whoever asked is told, and
+ * Threads that hold compiled registers and answer questions about them: one for questions, and one for look-ups, which take no time and wait behind
+ * no question. While either works on something long, the others are served by further ones: each has to open the register, so that this is no
+ * help where the machine is merely busy. A question that takes longer than its deadline is stopped by ending its thread; whoever asked is told, and
  * questions that only read and were on that thread are asked again of another.
  */
 export class AskingPool<O extends Operations> {
@@ -73,17 +80,17 @@ export class AskingPool<O extends Operations> {
   private retry: NodeJS.Timeout | undefined;
   private jobs = 0;
 
-  /** `program` is the worker's entry file; `changes` tells of its operations which change something, and so are never asked twice. */
+  /** `program` is the worker's entry file; `kinds` tells what each of its operations is. */
   constructor(
     private readonly program: string | URL,
-    private readonly changes: Readonly<Record<keyof O, boolean>>,
+    private readonly kinds: Readonly<Record<keyof O, OperationKind>>,
     private readonly limits: AskingLimits = usualLimits,
   ) {}
 
   /** Asks for an operation by its name (see `remote`); one that still waits when its asker is gone (`signal`) is dropped. */
   ask(operation: string, asked: readonly unknown[], signal?: AbortSignal): Promise<unknown> {
     return new Promise((resolve, reject) => {
-      this.waiting.push({ id: ++this.jobs, operation, asked, repeatable: !this.changes[operation], signal, resolve, reject, repeated: false, begun: false, givenAt: 0, deadline: undefined });
+      this.waiting.push({ id: ++this.jobs, operation, asked, kind: this.kinds[operation] ?? "change", waitsSince: performance.now(), signal, resolve, reject, repeated: false, begun: false, givenAt: 0, deadline: undefined });
       this.assign();
     });
   }
@@ -104,27 +111,32 @@ export class AskingPool<O extends Operations> {
     for (const thread of this.threads) {
       if (thread.opening) continue;
       for (const job of thread.jobs.values())
-        if (!job.begun && thread.jobs.size > 1 && job.repeatable && at - job.givenAt >= this.limits.busyAfterMs) {
+        if (!job.begun && thread.jobs.size > 1 && job.kind !== "change" && at - job.givenAt >= this.limits.busyAfterMs) {
           this.settle(thread, job.id);
           this.waiting.unshift(job);
         }
     }
   }
 
+  /** A thread that has time for a job; a further one where there is none of its sort, or where those that there are have kept it waiting. */
+  private threadFor({ kind, waitsSince }: Job, at: number): Thread | undefined {
+    const forLookUps = kind === "look-up";
+    const free = this.threads.filter((thread) => this.isFree(thread) && (forLookUps || !thread.forLookUps)).sort((a, b) => Number(b.forLookUps) - Number(a.forLookUps) || a.jobs.size - b.jobs.size)[0];
+    if (free) return free;
+    const own = this.threads.filter((thread) => thread.forLookUps === forLookUps);
+    // A thread that opens a register will answer soon; another one would have to open it as well.
+    const keptWaiting = at - waitsSince >= this.limits.busyAfterMs && !own.some(({ opening }) => opening);
+    return this.threads.length < this.limits.threads && (own.length === 0 || keptWaiting) ? this.begin(forLookUps) : undefined;
+  }
+
   private assign(): void {
     clearTimeout(this.retry);
     const at = performance.now();
     this.takeBack(at);
-    while (this.waiting.length > 0) {
-      const free = this.threads.filter((thread) => this.isFree(thread)).sort((a, b) => a.jobs.size - b.jobs.size)[0];
-      // A thread that opens a register will answer soon; another one would have to open it as well.
-      const isOpening = this.threads.some(({ opening }) => opening);
-      const thread = free ?? (this.threads.length === 0 || (!isOpening && this.threads.length < this.limits.threads) ? this.begin() : undefined);
-      if (!thread) {
-        break;
-      }
-      const job = this.waiting.shift();
-      if (!job) return;
+    for (const job of [...this.waiting]) {
+      const thread = this.threadFor(job, at);
+      if (!thread) continue;
+      this.waiting.splice(this.waiting.indexOf(job), 1);
       if (job.signal?.aborted) job.reject(new Interrupted(job.operation));
       else this.give(thread, job, at);
     }
@@ -158,19 +170,19 @@ export class AskingPool<O extends Operations> {
     const job = thread.jobs.get(id);
     thread.jobs.delete(id);
     clearTimeout(job?.deadline);
-    if (thread.jobs.size === 0 && this.threads[0] !== thread && !thread.ended) thread.idle = setTimeout(() => void this.end(thread), this.limits.idleMs).unref();
+    if (thread.jobs.size === 0 && this.threads.find(({ forLookUps }) => forLookUps === thread.forLookUps) !== thread && !thread.ended) thread.idle = setTimeout(() => void this.end(thread), this.limits.idleMs).unref();
     return job;
   }
 
   /** Ends a thread that is stuck; tells whoever asked what it is stuck on, and asks the other questions again. */
   private stop(thread: Thread, stuck: Job): void {
-    this.settle(thread, stuck.id)?.reject(new TookTooLong(stuck.operation, this.limits.questionMs / 1000, stuck.begun && !stuck.repeatable));
+    this.settle(thread, stuck.id)?.reject(new TookTooLong(stuck.operation, this.limits.questionMs / 1000, stuck.begun && stuck.kind === "change"));
     void this.end(thread);
   }
 
-  private begin(): Thread {
+  private begin(forLookUps: boolean): Thread {
     const worker = new Worker(this.program);
-    const thread: Thread = { worker, jobs: new Map(), hears: false, opening: undefined, idle: undefined, ended: false };
+    const thread: Thread = { worker, forLookUps, jobs: new Map(), hears: false, opening: undefined, idle: undefined, ended: false };
     this.threads.push(thread);
     worker.on("message", (message: WorkerMessage) => this.hear(thread, message));
     worker.on("error", () => void this.end(thread));
@@ -228,7 +240,7 @@ export class AskingPool<O extends Operations> {
     for (const job of [...thread.jobs.values()]) {
       this.settle(thread, job.id);
       if (tellAll) job.reject(new TookTooLong(job.operation, this.limits.openingMs / 1000));
-      else if (!job.begun || (job.repeatable && !job.repeated)) {
+      else if (!job.begun || (job.kind !== "change" && !job.repeated)) {
         job.repeated ||= job.begun;
         again.push(job);
       } else job.reject(new Interrupted(job.operation));

@@ -7,6 +7,7 @@ import { decideLine, keepUnremarkable } from "./certification/decide-line";
 import { effectOfDraft } from "./register/drafts/draft-effect";
 import { editObject, peopleBoard, suggestInDraft } from "./register/drafts/edit-object";
 import type { AnswerableInquiry } from "./inquiry/inquiry";
+import { shutInquiry } from "./inquiry/shut-inquiry";
 import { askInquiry } from "./inquiry/ask-inquiry";
 import { exampleQuestions } from "./inquiry/example-questions";
 import { exportCalendar, exportDocument, exportTables } from "./evidence/export-snapshot";
@@ -83,6 +84,7 @@ const certifying = ["administrator", "reviewer", "manager", "owner"];
 const operations: Readonly<Record<string, readonly [mayBegin: readonly string[], operation: (by: Account) => Promise<unknown>]>> = {
   answerInquiry: [reading, (by) => answerInquiry(untouchable, by, register, inquiry)],
   traceInquiry: [reading, (by) => traceInquiry(untouchable, by, register, inquiry)],
+  shutInquiry: [reading, (by) => Promise.resolve().then(() => shutInquiry(untouchable, by, register, inquiry))],
   readInquiry: [reading, (by) => Promise.resolve().then(() => readInquiry(untouchable, by, register, { when: "tomorrow" }))],
   readTimes: [reading, (by) => Promise.resolve().then(() => readTimes(untouchable, by, register, "tomorrow"))],
   askInquiry: [reading, (by) => askInquiry(untouchable, by, register, inquiry)],

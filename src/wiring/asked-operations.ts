@@ -6,6 +6,7 @@ import { listFindings } from "@/operations/findings/list-findings";
 import { askInquiry } from "@/operations/inquiry/ask-inquiry";
 import { exampleQuestions } from "@/operations/inquiry/example-questions";
 import { readInquiry, readTimes } from "@/operations/inquiry/read-question";
+import { shutInquiry } from "@/operations/inquiry/shut-inquiry";
 import { traceInquiry } from "@/operations/inquiry/trace-inquiry";
 import { compareSnapshots } from "@/operations/register/compare-snapshots";
 import { addBox, changeDraft, movePeople, settleClash, takeBack, takeBackAll } from "@/operations/register/drafts/change-draft";
@@ -22,6 +23,7 @@ export const askedOperations = {
   openAhead,
   askInquiry: onRegister(askInquiry),
   traceInquiry: onRegister(traceInquiry),
+  shutInquiry: onRegister(shutInquiry),
   readInquiry: onRegister(readInquiry),
   readTimes: onRegister(readTimes),
   exampleQuestions: onRegister(exampleQuestions),

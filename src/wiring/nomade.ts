@@ -1,5 +1,6 @@
 import path from "node:path";
 import { AskingPool } from "@/jobs/asking-pool";
+import type { OperationKind } from "@/jobs/asking-pool";
 import { remote } from "@/jobs/asking-protocol";
 import { calledByName } from "@/jobs/called-by-name";
 import { draftEffects } from "@/jobs/draft-effects";
@@ -16,39 +17,40 @@ import type { LongOperations } from "./long-operations";
 import { ownOperations } from "./own-operations";
 import { openServices } from "./services";
 
-/** Which of the asked operations change something: those are never begun twice. */
-const changes: Readonly<Record<keyof AskedOperations, boolean>> = {
-  openAhead: false,
-  askInquiry: false,
-  traceInquiry: false,
-  readInquiry: false,
-  readTimes: false,
-  exampleQuestions: false,
-  suggest: false,
-  listRegister: false,
-  showObject: false,
-  listFindings: false,
-  compareSnapshots: false,
-  listRounds: false,
-  showRound: false,
-  listOrders: false,
-  exportOrders: true,
-  showDocket: false,
-  showWithdrawal: false,
-  signDocket: true,
-  showDraft: false,
-  exportDraftOrders: true,
-  changeDraft: true,
-  offerWithdrawal: false,
-  draftWithdrawal: true,
-  takeBack: true,
-  takeBackAll: true,
-  settleClash: true,
-  addBox: true,
-  movePeople: true,
-  editObject: false,
-  suggestInDraft: false,
-  peopleBoard: false,
+/** What each of the asked operations is. */
+const kinds: Readonly<Record<keyof AskedOperations, OperationKind>> = {
+  openAhead: "look-up",
+  shutInquiry: "question",
+  askInquiry: "question",
+  traceInquiry: "question",
+  readInquiry: "look-up",
+  readTimes: "look-up",
+  exampleQuestions: "question",
+  suggest: "look-up",
+  listRegister: "look-up",
+  showObject: "question",
+  listFindings: "question",
+  compareSnapshots: "question",
+  listRounds: "look-up",
+  showRound: "look-up",
+  listOrders: "look-up",
+  exportOrders: "change",
+  showDocket: "look-up",
+  showWithdrawal: "question",
+  signDocket: "change",
+  showDraft: "question",
+  exportDraftOrders: "change",
+  changeDraft: "change",
+  offerWithdrawal: "question",
+  draftWithdrawal: "change",
+  takeBack: "change",
+  takeBackAll: "change",
+  settleClash: "change",
+  addBox: "change",
+  movePeople: "change",
+  editObject: "question",
+  suggestInDraft: "look-up",
+  peopleBoard: "question",
 };
 
 const program = (name: string): string => path.join(process.cwd(), "dist", name);
@@ -62,7 +64,7 @@ const services = (): ServerServices =>
     draftEffects: draftEffects((account, draft, watch) => work().operations(watch).effectOfDraft(account, draft)),
     lookForFindings: (snapshot) => work().operations().lookForFindings(snapshot),
   });
-const pool = (): AskingPool<AskedOperations> => (shared.nomadeAsking ??= new AskingPool<AskedOperations>(program("asking-worker.mjs"), changes, askingLimits()));
+const pool = (): AskingPool<AskedOperations> => (shared.nomadeAsking ??= new AskingPool<AskedOperations>(program("asking-worker.mjs"), kinds, askingLimits()));
 
 /** Operations as pages call them: each is given the services here, and says who asks itself. */
 type Bound<O> = { readonly [K in keyof O]: O[K] extends (services: ServerServices, ...asked: infer A) => infer R ? (...asked: A) => R : never };

@@ -16,6 +16,7 @@ import { answerQuestions, whileOpening } from "@/jobs/answer-questions";
 const questions = {
   echo: (_: unknown, text: string) => text,
   thread: () => threadId,
+  looks: () => threadId,
   endless: () => { for (;;); },
   slow: async (_: unknown, ms: number) => { await new Promise((resolve) => setTimeout(resolve, ms)); return "slow but there"; },
   busy: (_: unknown, ms: number) => { const end = Date.now() + ms; while (Date.now() < end); return "busy but there"; },
@@ -30,6 +31,7 @@ answerQuestions(questions, () => undefined as never);
 type Questions = {
   readonly echo: (services: Services, text: string) => string;
   readonly thread: (services: Services) => number;
+  readonly looks: (services: Services) => number;
   readonly endless: (services: Services) => never;
   readonly slow: (services: Services, ms: number) => Promise<string>;
   readonly busy: (services: Services, ms: number) => string;
@@ -42,9 +44,9 @@ type Questions = {
 const folder = mkdtempSync(path.join(os.tmpdir(), "nomade-asking-"));
 const program = path.join(folder, "worker.mjs");
 let pool: AskingPool<Questions>;
-const changing = { echo: false, thread: false, endless: false, slow: false, busy: false, opens: false, fails: false, dies: false, changes: true };
+const kinds = { echo: "question", thread: "question", looks: "look-up", endless: "question", slow: "question", busy: "question", opens: "question", fails: "question", dies: "question", changes: "change" } as const;
 const limits: AskingLimits = { questionMs: 1500, openingMs: 4000, busyAfterMs: 50, threads: 4, idleMs: 60_000 };
-const open = (given: Partial<AskingLimits> = {}) => (pool = new AskingPool<Questions>(program, changing, { ...limits, ...given }));
+const open = (given: Partial<AskingLimits> = {}) => (pool = new AskingPool<Questions>(program, kinds, { ...limits, ...given }));
 const asking = remote<Questions>((operation, asked) => pool.ask(operation, asked));
 const outcome = (asked: Promise<unknown>): Promise<unknown> => asked.catch((error: unknown) => error);
 
@@ -106,6 +108,19 @@ describe("a question that never ends", () => {
 });
 
 describe("the asking threads", () => {
+  it("answer look-ups while a question works, without a further thread for what waits behind it", async () => {
+    open({ busyAfterMs: 5_000 });
+    const threads = new Set([await asking.thread()]);
+    const busy = asking.busy(900);
+    const behind = asking.thread();
+    const began = performance.now();
+    for (let i = 0; i < 20; i++) threads.add(await asking.looks());
+    expect(performance.now() - began).toBeLessThan(800);
+    await busy;
+    threads.add(await behind);
+    expect(threads.size).toBe(2);
+  });
+
   it("are one while questions are quick, and more while one of them works long", async () => {
     open();
     const threads = new Set<number>();

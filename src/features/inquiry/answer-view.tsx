@@ -1,8 +1,8 @@
 "use client";
 
 import type { ReactNode } from "react";
-import { useEffect, useState } from "react";
 import type { Answer, AnswerRow, Inquiry, Trace } from "@/operations/inquiry/inquiry";
+import { useFetched } from "@/ui/fetched";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";
@@ -17,22 +17,6 @@ import { AccessWeek, markOf, TraceMargin } from "./trace-margin";
 
 /** The question of one row: its holder and its door, at the time that was asked. */
 const rowInquiry = (inquiry: Inquiry, row: AnswerRow): Inquiry => ({ ...inquiry, who: { kind: row.holder.kind, id: row.holder.id }, where: { kind: "door", id: row.door.id } });
-
-/** Loads the trace of a row; the first comes with the page. */
-function useTrace(inquiry: Inquiry, row: AnswerRow | undefined, first: { readonly key: string; readonly trace: Trace | undefined }): Trace | undefined {
-  const key = row ? questionQuery(rowInquiry(inquiry, row)) : "";
-  const [loaded, setLoaded] = useState(first);
-  useEffect(() => {
-    if (key === "" || key === loaded.key) return;
-    const aborter = new AbortController();
-    fetch(`/inquiry/trace?${key}`, { signal: aborter.signal })
-      .then(async (response) => (response.ok ? ((await response.json()) as Trace) : undefined))
-      .then((trace) => setLoaded({ key, trace }))
-      .catch(() => undefined);
-    return () => aborter.abort();
-  }, [key, loaded.key]);
-  return loaded.key === key ? loaded.trace : undefined;
-}
 
 interface RowsProps {
   readonly rows: readonly AnswerRow[];
@@ -110,19 +94,20 @@ export function AnswerView({
   const { selected, select, onKeyDown } = useRowSelection(rows.length);
   const first = rows[0];
   const row = rows[selected];
-  const trace = useTrace(inquiry, row, { key: first ? questionQuery(rowInquiry(inquiry, first)) : "", trace: firstTrace });
+  // The trace of the first row comes with the page.
+  const trace = useFetched<Trace>(row && `/inquiry/trace?${questionQuery(rowInquiry(inquiry, row))}`, row === first ? firstTrace : undefined);
   const shared = { selected, byDoor, rules, answer, onSelect: select };
   const margin = !row ? (
     <p className={sheet.sub}>Nothing is selected, since nothing opens.</p>
-  ) : trace ? (
+  ) : trace.state === "there" ? (
     <>
-      <TraceMargin trace={trace} rules={rules} />
+      <TraceMargin trace={trace.value} asked={rowInquiry(inquiry, row)} rules={rules} />
       <p>
         <a href={questionAddress(rowInquiry(inquiry, row))}>The verdict on a page of its own</a>
       </p>
     </>
   ) : (
-    <p className={classes.waiting}>Working out why …</p>
+    <p className={classes.waiting}>{trace.state === "awaited" ? "Working out why …" : "Why it opens could not be worked out. Select the row again, or load the page again."}</p>
   );
   return (
     <Sheet question={<QuestionLine key={questionQuery(inquiry)} asked={asked} />} margin={margin}>

@@ -3,11 +3,13 @@
 import { Combobox, Loader, useCombobox } from "@mantine/core";
 import { useDebouncedValue, useHotkeys } from "@mantine/hooks";
 import { useRouter } from "next/navigation";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { Inquiry } from "@/operations/inquiry/inquiry";
 import type { Suggestion } from "@/operations/register/list-register";
 import type { ReadTimes } from "@/operations/inquiry/read-question";
+import { useFetched } from "@/ui/fetched";
 import { questionAddress } from "./address";
+import { kindWords } from "../words/register-words";
 import { refusalText, whenFull, whenShort } from "../words/when";
 import { useSingleKeys } from "../shell/single-keys";
 import classes from "./question-line.module.css";
@@ -48,7 +50,7 @@ const asChoice =
   (part: "who" | "where") =>
   ({ kind, id, name, detail, status }: Suggestion): Choice => ({
     label: name,
-    detail: [detail, status === "active" ? undefined : status].filter(Boolean).join(" · "),
+    detail: [kindWords[kind][1].toLowerCase(), detail, status === "active" ? undefined : status].filter(Boolean).join(" · "),
     fill: (inquiry) => ({ ...inquiry, [part]: { kind, id } }),
   });
 
@@ -56,39 +58,32 @@ const asChoice =
 const timeChoices = ({ read, offered }: ReadTimes): Choice[] =>
   [...(read ? [read] : []), ...offered].map(({ typed, when }) => ({ label: typed, detail: whenFull(when), fill: (inquiry) => ({ ...inquiry, when }) }));
 
-interface Found {
-  /** What was asked for; what is shown belongs to an earlier text until the answer to this one is there. */
-  readonly key: string;
+interface Offered {
   readonly choices: readonly Choice[];
   /** Why there is none. */
   readonly refusal: string;
-}
-
-async function choicesFor(part: Part, text: string, signal: AbortSignal): Promise<Omit<Found, "key">> {
-  const query = encodeURIComponent(text);
-  if (part === "when") {
-    const response = await fetch(`/inquiry/when?text=${query}`, { signal });
-    if (!response.ok) return { choices: [], refusal: "Times cannot be read at the moment. Try again." };
-    const times = (await response.json()) as ReadTimes;
-    return { choices: timeChoices(times), refusal: times.refusal ? refusalText(times.refusal) : "" };
-  }
-  const response = await fetch(`/inquiry/suggest?part=${part}&text=${query}`, { signal });
-  const { items } = response.ok ? ((await response.json()) as { items: Suggestion[] }) : { items: [] };
-  return { choices: items.map(asChoice(part)), refusal: "Nothing in the register has this in any field." };
+  /** What is shown belongs to an earlier text until the answer to this one is there. */
+  readonly busy: boolean;
 }
 
 /** Suggestions for a part as it is typed: of who and where from the register, of when as it is read there. */
-function useChoices(part: Part, text: string): { choices: readonly Choice[]; refusal: string; busy: boolean } {
+function useChoices(part: Part, text: string): Offered {
   const [wanted] = useDebouncedValue(text, 120);
-  const [found, setFound] = useState<Found>({ key: "", choices: [], refusal: "" });
-  useEffect(() => {
-    const aborter = new AbortController();
-    choicesFor(part, wanted, aborter.signal)
-      .then((choices) => setFound({ key: `${part} ${wanted}`, ...choices }))
-      .catch(() => undefined);
-    return () => aborter.abort();
-  }, [part, wanted]);
-  return { ...found, busy: found.key !== `${part} ${text}` };
+  const query = encodeURIComponent(wanted);
+  const times = useFetched<ReadTimes>(part === "when" ? `/inquiry/when?text=${query}` : undefined);
+  const objects = useFetched<{ readonly items: readonly Suggestion[] }>(part === "when" ? undefined : `/inquiry/suggest?part=${part}&text=${query}`);
+  const found = part === "when" ? times : objects;
+  const offered = useMemo((): Omit<Offered, "busy"> => {
+    if (part === "when")
+      return times.state === "there"
+        ? { choices: timeChoices(times.value), refusal: times.value.refusal ? refusalText(times.value.refusal) : "" }
+        : { choices: [], refusal: times.state === "failed" ? "Times cannot be read at the moment. Try again." : "" };
+    return objects.state === "there"
+      ? { choices: objects.value.items.map(asChoice(part)), refusal: "Nothing in the register has this in any field." }
+      : { choices: [], refusal: objects.state === "failed" ? "The register cannot be searched at the moment. Try again." : "" };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what came is known by what was asked and whether it is there
+  }, [part, wanted, found.state]);
+  return { ...offered, busy: found.state === "awaited" || wanted !== text };
 }
 
 function Editor({ part, filled, onChoose, onLeave }: { readonly part: Part; readonly filled: boolean; readonly onChoose: (choice: Choice) => void; readonly onLeave: () => void }) {

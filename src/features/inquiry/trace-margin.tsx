@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { outOfHours, businessWeek } from "@/core/findings/business-hours";
 import type { TracedPath } from "@/core/paths/trace";
 import { parseInstant, minuteDown } from "@/core/time/instant";
@@ -6,16 +5,15 @@ import type { EpochMinute } from "@/core/time/instant";
 import { intersect } from "@/core/time/intervals";
 import { weekdayNumber } from "@/core/time/civil-day";
 import { localTime, zoneOf } from "@/core/time/zone";
-import type { Trace } from "@/operations/inquiry/inquiry";
+import type { Inquiry, Trace } from "@/operations/inquiry/inquiry";
 import { WeekDrawing } from "@/ui/week-drawing";
 import sheet from "@/ui/sheet.module.css";
-import { withdrawHref } from "../register/drafts/withdraw-address";
-import { changesWords, withdrawalWords } from "../words/changes";
 import { sentenceOfFinding } from "../words/finding-names";
-import { needsWords, removalWords } from "../words/needs";
+import { needsWords } from "../words/needs";
 import { pathStateWords, reasonWords } from "../words/reasons";
 import { localMomentText, nearMomentText } from "../words/times";
 import classes from "./inquiry.module.css";
+import { ToShut } from "./to-shut";
 
 /** The drawn week of a set of minutes: solid in business hours, hatched outside. */
 export function AccessWeek({ week, size, pin, words }: { readonly week: readonly number[]; readonly size: "cell" | "large"; readonly pin?: number; readonly words: string }) {
@@ -68,8 +66,8 @@ const marks = ["†", "‡", "§", "¶", "‖", "#"];
 export const markOf = (rules: readonly string[], rule: string): string => marks[rules.indexOf(rule) % marks.length] ?? "†";
 
 /** Why: the paths of a verdict, what must go to shut it, and what speaks against it. */
-export function TraceMargin({ trace, rules, withWeek = true }: { readonly trace: Trace; readonly rules: readonly string[]; readonly withWeek?: boolean }) {
-  const { door, at, verdict, names, toShut, toWithdraw } = trace;
+export function TraceMargin({ trace, asked, rules, withWeek = true }: { readonly trace: Trace; readonly asked: Inquiry; readonly rules: readonly string[]; readonly withWeek?: boolean }) {
+  const { door, at, verdict, names } = trace;
   const paths = [...verdict.paths].sort((a, b) => Number(b.state === "open" || b.state === "blocks") - Number(a.state === "open" || a.state === "blocks"));
   const count = paths.length;
   return (
@@ -112,19 +110,7 @@ export function TraceMargin({ trace, rules, withWeek = true }: { readonly trace:
           <b>It would open</b> if {needsWords(trace.needs, names)}.
         </div>
       )}
-      {toShut && (
-        <div className={sheet.must}>
-          <b>To shut it for good:</b> {withdrawalWords(toShut)}
-          {toShut.alternative && <> Or, with fewer blocks: {changesWords(toShut.alternative, toShut.names)}.</>}
-          {toWithdraw && (
-            <>
-              {" "}
-              <Link href={withdrawHref(toWithdraw)}>Put it into a draft</Link>
-            </>
-          )}
-          {trace.withoutBlock.length > 0 && <> Without a block, {removalWords(trace.withoutBlock, names)}.</>}
-        </div>
-      )}
+      {trace.everOpens && <ToShut asked={asked} />}
       {trace.others.length > 0 && (
         <p className={sheet.sub}>
           Other credentials: {trace.others.map(({ credential, reason }) => `${credential.name} (${reason === "open" ? "opens too" : reasonWords(reason)})`).join(", ")}.

@@ -30,7 +30,7 @@ export function VerdictView({ asked, now, then, reference }: { readonly asked: A
       ? `It opens${trace.credential ? ` with ${trace.credential.name}` : ""}${trace.nextChange === undefined ? ", and goes on doing so for the 13 months looked at" : `, until ${nearMomentText(trace.nextChange, trace.door.zone)}`}.`
       : `It stays shut: ${reasonWords(trace.verdict.reason)}.${trace.nextChange === undefined ? "" : ` It opens next on ${nearMomentText(trace.nextChange, trace.door.zone)}.`}${trace.free ? " But it stands open to everybody then." : ""}`;
   return (
-    <Sheet question={<QuestionLine asked={asked} />} margin={<TraceMargin trace={told} rules={rules} withWeek={false} />}>
+    <Sheet question={<QuestionLine asked={asked} />} margin={<TraceMargin trace={told} asked={asked.inquiry} rules={rules} withWeek={false} />}>
       <Heading
         result={result}
         reference={

@@ -2,9 +2,10 @@
 
 import { useVirtualizer } from "@tanstack/react-virtual";
 import Link from "next/link";
-import { useEffect, useRef, useState } from "react";
+import { useRef } from "react";
 import type { ListGroup } from "@/core/register/list-index";
 import type { ListedRow, ListPage } from "@/operations/register/list-register";
+import { useAllFetched } from "@/ui/fetched";
 import sheet from "@/ui/sheet.module.css";
 import type { ListAddress } from "./list-address";
 import { listQuery, objectHref } from "./list-address";
@@ -40,44 +41,34 @@ function placesOf(groups: readonly ListGroup[] | undefined, total: number): { re
   };
 }
 
-/** The rows of a list, a page at a time as they come into view. */
-function useRows(address: ListAddress, first: ListPage) {
-  const [pages, setPages] = useState<ReadonlyMap<number, readonly ListedRow[]>>(new Map([[0, first.rows]]));
-  const [failed, setFailed] = useState(false);
-  const asked = useRef(new Set([0]));
-  const need = (row: number): void => {
-    const page = Math.floor(row / rowsAPage);
-    if (asked.current.has(page)) return;
-    asked.current.add(page);
-    const query = listQuery(address);
-    query.set("page", String(page));
-    fetch(`/register/rows?${query}`)
-      .then(async (response) => {
-        if (!response.ok) throw new Error(String(response.status));
-        const { rows } = (await response.json()) as { rows: ListedRow[] };
-        setPages((before) => new Map(before).set(page, rows));
-      })
-      .catch(() => {
-        asked.current.delete(page);
-        setFailed(true);
-      });
+/** The rows of a list, a page at a time: the first came with the page, the others as they come into view. */
+function useRows(address: ListAddress, first: ListPage, wanted: readonly number[]) {
+  const pages = [...new Set(wanted.map((row) => Math.floor(row / rowsAPage)))].filter((page) => page > 0);
+  const fetched = useAllFetched<{ readonly rows: readonly ListedRow[] }>(
+    pages.map((page) => {
+      const query = listQuery(address);
+      query.set("page", String(page));
+      return `/register/rows?${query}`;
+    }),
+  );
+  const rowsOf = (page: number): readonly ListedRow[] | undefined => {
+    if (page === 0) return first.rows;
+    const found = fetched[pages.indexOf(page)];
+    return found?.state === "there" ? found.value.rows : undefined;
   };
-  return { rowAt: (row: number) => pages.get(Math.floor(row / rowsAPage))?.[row % rowsAPage], need, failed };
+  return { rowAt: (row: number) => rowsOf(Math.floor(row / rowsAPage))?.[row % rowsAPage], failed: fetched.some(({ state }) => state === "failed") };
 }
 
 /** A list however long: only what is in view is in the page. Moved through with the arrow keys once the list has the focus. */
 export function RowsTable({ address, first, onSort }: { readonly address: ListAddress; readonly first: ListPage; readonly onSort: (sort: string) => void }) {
   const scroller = useRef<HTMLDivElement>(null);
   const places = placesOf(first.groups, first.total);
-  const { rowAt, need, failed } = useRows(address, first);
   // eslint-disable-next-line react-hooks/incompatible-library -- the compiler that the rule speaks of is not in use
   const virtual = useVirtualizer({ count: places.count, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });
   const lines = virtual.getVirtualItems();
   const [top, bottom] = [lines[0]?.start ?? 0, virtual.getTotalSize() - (lines[lines.length - 1]?.end ?? 0)];
   const wanted = lines.map(({ index }) => places.at(index)).flatMap((place) => ("row" in place ? [place.row] : []));
-  useEffect(() => {
-    for (const row of wanted) need(row);
-  });
+  const { rowAt, failed } = useRows(address, first, wanted);
   const columns = first.columns.filter(({ shown }) => shown);
   const isNumber = (at: number): boolean => typeof first.rows.find(({ cells }) => cells[at] !== undefined)?.cells[at] === "number";
   const hasWay = first.ofName !== undefined;

@@ -66,19 +66,6 @@ function rowOf(context: InquiryContext, { holder, doors }: Pair, asleep: boolean
   };
 }
 
-/** So many of the worst findings decide who comes first. */
-const findingsRanked = 5000;
-
-/** How much speaks against holders, as far as it is among the worst of the snapshot. */
-async function worstRisks(services: Services, snapshot: number): Promise<ReadonlyMap<string, number>> {
-  const risks = new Map<string, number>();
-  for (const { cardholder, subject, risk } of await services.findings.page(snapshot, {}, findingsRanked)) {
-    const key = cardholder === undefined ? `${subject.kind} ${subject.id}` : `cardholder ${cardholder}`;
-    risks.set(key, Math.max(risk, risks.get(key) ?? 0));
-  }
-  return risks;
-}
-
 /** Answers a question of who, where and when over a snapshot. One of who and where must be given. */
 export async function answerInquiry(services: Services, account: Account, register: OpenRegister, inquiry: AnswerableInquiry): Promise<Answer> {
   demand(account, "ask");
@@ -94,7 +81,7 @@ export async function answerInquiry(services: Services, account: Account, regist
       if (woken.length > 0) sleeping.push({ holder, doors: woken });
     }
   }
-  const risks = inquiry.who ? new Map<string, number>() : await worstRisks(services, register.snapshot.id);
+  const risks = inquiry.who ? new Map<string, number>() : await services.findings.risks(register.snapshot.id);
   const use = await services.events.use(inquiry.who
     ? { credentials: credentialsOf(compiled, inquiry.who).map(({ credential }) => credential.id) }
     : inquiry.where?.kind === "door" ? { door: inquiry.where.id } : {});

@@ -24,7 +24,7 @@ const tessa: Account = { id: 1, signIn: "tessa", name: "Tessa", role: "reviewer"
 
 /** No events and no findings: what opens is told by the register alone. */
 const servicesAt = (now: string): Services =>
-  ({ now: () => now, findings: { page: () => Promise.resolve([]) }, events: { use: () => Promise.resolve(noEvents) } }) as unknown as Services;
+  ({ now: () => now, findings: { page: () => Promise.resolve([]), risks: () => Promise.resolve(new Map()) }, events: { use: () => Promise.resolve(noEvents) } }) as unknown as Services;
 
 const registerOf = (draft: Partial<FacilityDocument>): OpenRegister => ({ snapshot: { id: 1, hash: "made for a test" }, compiled: compiledFrom(draft) }) as unknown as OpenRegister;
 

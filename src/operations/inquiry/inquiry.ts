@@ -111,16 +111,23 @@ export interface Trace {
   /** The first minute after the asked one at which that changes; undefined where it does not within 13 months. */
   readonly nextChange: EpochMinute | undefined;
   readonly free: boolean;
-  /** What must go before it no longer opens; undefined where it never opens. */
-  /** What a draft would be asked to take away, for those who may edit drafts; undefined where there is nothing to take away. */
-  readonly toWithdraw: AskedWithdrawal | undefined;
-  readonly toShut: ShownWithdrawal | undefined;
-  /** What would have to be ended to shut it without a block; empty where nothing comes with the department. */
-  readonly withoutBlock: readonly GroupRemoval[];
+  /** Whether it opens at any minute of the 13 months: then it can be asked what must go. */
+  readonly everOpens: boolean;
   /** What would have to be otherwise for it to open at the asked time; empty where it opens. */
   readonly needs: readonly Need[];
   readonly findings: readonly FindingWithNames[];
   readonly timeZone: string;
   /** Names of everything that the paths speak of, by kind and id. */
+  readonly names: Readonly<Record<string, string>>;
+}
+
+/** What must go before a door no longer opens for a holder. */
+export interface ShutPlan {
+  readonly withdrawal: ShownWithdrawal;
+  /** What a draft would be asked to take away, for those who may edit drafts; undefined where there is nothing to take away. */
+  readonly toWithdraw: AskedWithdrawal | undefined;
+  /** What would have to be ended to shut it without a block; empty where nothing comes with the department. */
+  readonly withoutBlock: readonly GroupRemoval[];
+  /** Names of what would have to be ended, by kind and id. */
   readonly names: Readonly<Record<string, string>>;
 }

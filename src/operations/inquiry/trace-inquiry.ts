@@ -1,9 +1,6 @@
-import type { HolderId } from "@/core/facility/holder-id";
 import { required } from "@/core/kernel/invariant";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Position } from "@/core/compile/position-index";
-import { withdrawDoors } from "@/core/certification/line-withdrawal";
-import { groupRemovals } from "@/core/table/group-removals";
 import type { Need } from "@/core/paths/needs";
 import { needsFor } from "@/core/paths/needs";
 import type { AskingMode } from "@/core/paths/paths";
@@ -17,15 +14,13 @@ import { monthsAhead } from "@/core/time/horizon";
 import { minuteAtWallClock } from "@/core/time/zone";
 import { contains, nextChange, union } from "@/core/time/intervals";
 import type { IntervalSet } from "@/core/time/intervals";
-import { horizonOf } from "@/core/table/horizon";
-import { shownWithdrawal } from "../certification/withdrawals";
 import { findingsOf } from "../findings/findings-of";
 import { withNames } from "../findings/with-names";
 import { areasOf } from "@/core/findings/about";
 import type { OpenRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
 import type { StoredFinding } from "../ports/findings";
-import { demand, may } from "../rights";
+import { demand } from "../rights";
 import type { Services } from "../services";
 import { answerable } from "./inquiry";
 import type { Inquiry, NamedHolder, Trace } from "./inquiry";
@@ -106,13 +101,7 @@ export async function traceInquiry(services: Services, account: Account, registe
   const verdicts = credentials.map((credential) => ({ credential, verdict: verdictAt(compiled, credential, door, at, mode) }));
   const told = verdicts.find(({ verdict }) => verdict.verdict === "open") ?? verdicts[0];
   const open = context.timetable(own, door, false);
-  // Of a card that somebody carries it is the person that is planned for: their other cards would open the door as well.
-  const carrier = credentials[0]?.holder?.cardholder.id;
-  const planned: HolderId = carrier === undefined ? { kind: "credential", id: who.id } : { kind: "cardholder", id: carrier };
-  const { id: shown } = required(compiled.facility.doors[door], "positions are valid");
-  const plan = open.length === 0 ? undefined : withdrawDoors(horizonOf(compiled), planned, [shown]);
   const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
-  const removals = plan?.changes.some((change) => change.do === "add" && change.object.effect === "block") ? groupRemovals(compiled, exactTimeframe(compiled, context.asOf, context.until, mode), credentials, door) : [];
   const against = (await findingsOf(services, register, [holder]))(holder);
   const areas = new Set(required(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id));
   return {
@@ -128,10 +117,7 @@ export async function traceInquiry(services: Services, account: Account, registe
     fullWords: context.describe(open, credentials[0], door, true),
     nextChange: changeAfter(compiled, credentials, door, at, mode),
     free: contains(freeIn(exactTimeframe(compiled, at, (at + 1) as EpochMinute, mode), required(compiled.doors[door], "positions are valid")), at),
-    toShut: plan && shownWithdrawal(compiled, plan),
-    // A draft is of the present register.
-    toWithdraw: plan && plan.changes.length > 0 && inquiry.snapshot === undefined && may(account, "edit-drafts") ? { holder: planned, door: shown } : undefined,
-    withoutBlock: removals,
+    everOpens: open.length > 0,
     needs,
     findings: withNames(register, against.filter((finding) => concernsArea(finding, areas))),
     timeZone: compiled.facility.timeZone,

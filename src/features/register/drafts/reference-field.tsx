@@ -2,10 +2,11 @@
 
 import { MultiSelect, Select } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { RegisterKind } from "@/core/register/kinds";
 import type { Suggestion } from "@/operations/register/list-register";
 import { kindWords } from "../../words/register-words";
+import { useFetched } from "@/ui/fetched";
 import { draftHref } from "./addresses";
 
 interface Option {
@@ -33,25 +34,13 @@ const read = (value: string): { kind: RegisterKind; id: string } => ({ kind: val
 /** What the register and the draft offer for a typed text. */
 function useOffered(draft: number, kinds: readonly RegisterKind[], text: string): readonly Option[] {
   const [wanted] = useDebouncedValue(text, 150);
-  const [offered, setOffered] = useState<readonly Option[]>([]);
   const asked = kinds.map((kind) => `kind=${kind}`).join("&");
-  useEffect(() => {
-    const aborter = new AbortController();
-    fetch(`${draftHref(draft)}/suggest?${asked}&text=${encodeURIComponent(wanted)}`, { signal: aborter.signal })
-      .then(async (response) => (response.ok ? ((await response.json()) as { items: Suggestion[] }) : { items: [] }))
-      .then(({ items }) =>
-        setOffered(
-          items.map(({ kind, id, name, detail, status }) => ({
-            value: written(kind, id),
-            label: [name, kinds.length > 1 ? kindWords[kind][1].toLowerCase() : "", detail, status === "active" ? "" : status].filter(Boolean).join(" · "),
-          })),
-        ),
-      )
-      .catch(() => undefined);
-    return () => aborter.abort();
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the kinds are known by `asked`
-  }, [draft, asked, wanted]);
-  return offered;
+  const found = useFetched<{ readonly items: readonly Suggestion[] }>(`${draftHref(draft)}/suggest?${asked}&text=${encodeURIComponent(wanted)}`);
+  const items = found.state === "there" ? found.value.items : [];
+  return items.map(({ kind, id, name, detail, status }) => ({
+    value: written(kind, id),
+    label: [name, kinds.length > 1 ? kindWords[kind][1].toLowerCase() : "", detail, status === "active" ? "" : status].filter(Boolean).join(" · "),
+  }));
 }
 
 /** Offered and chosen ones together: a chosen one has to be among the data to be shown. */

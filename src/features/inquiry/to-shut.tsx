@@ -1,0 +1,36 @@
+"use client";
+
+import Link from "next/link";
+import type { Inquiry, ShutPlan } from "@/operations/inquiry/inquiry";
+import { useFetched } from "@/ui/fetched";
+import sheet from "@/ui/sheet.module.css";
+import { withdrawHref } from "../register/drafts/withdraw-address";
+import { changesWords, withdrawalWords } from "../words/changes";
+import { removalWords } from "../words/needs";
+import { questionQuery } from "./address";
+import classes from "./inquiry.module.css";
+
+/** What must go before a door no longer opens, and what else that does: worked out while the rest is read. */
+export function ToShut({ asked }: { readonly asked: Inquiry }) {
+  const plan = useFetched<ShutPlan>(`/inquiry/shut?${questionQuery(asked)}`);
+  if (plan.state !== "there")
+    return (
+      <div className={`${sheet.must} ${classes.plan}`}>
+        <b>To shut it for good:</b> {plan.state === "awaited" ? "working out what must go …" : "what must go could not be worked out. Load the page again."}
+      </div>
+    );
+  const { withdrawal, toWithdraw, withoutBlock, names } = plan.value;
+  return (
+    <div className={`${sheet.must} ${classes.plan}`}>
+      <b>To shut it for good:</b> {withdrawalWords(withdrawal)}
+      {withdrawal.alternative && <> Or, with fewer blocks: {changesWords(withdrawal.alternative, withdrawal.names)}.</>}
+      {toWithdraw && (
+        <>
+          {" "}
+          <Link href={withdrawHref(toWithdraw)}>Put it into a draft</Link>
+        </>
+      )}
+      {withoutBlock.length > 0 && <> Without a block, {removalWords(withoutBlock, names)}.</>}
+    </div>
+  );
+}
