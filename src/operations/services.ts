@@ -127,6 +127,8 @@ export interface Services {
   readonly now: () => string;
   /** The compiled register of a snapshot; kept by hash and shared by all requests. Whoever has its normal form at hand saves reading it. */
   readonly compiled: (snapshot: Pick<Snapshot, "id" | "hash">, normal?: Facility) => Promise<CompiledFacility>;
+  /** Lays a register out ahead of questions about everybody, once; a large one was mostly laid out before, and that was kept. */
+  readonly layOut: (snapshot: Pick<Snapshot, "hash">, compiled: CompiledFacility) => Promise<void>;
 }
 
 /** What operations on the server's own thread have beside: work that goes on elsewhere. */

@@ -15,21 +15,21 @@ import { editObject, peopleBoard, suggestInDraft } from "@/operations/register/d
 import { exportDraftOrders, showDraft } from "@/operations/register/drafts/show-draft";
 import { listRegister, suggest } from "@/operations/register/list-register";
 import { openAhead } from "@/operations/register/open-ahead";
-import { onRegister } from "@/operations/register/open-register";
+import { onHorizon, onRegister } from "@/operations/register/open-register";
 import { showObject } from "@/operations/register/show-object";
 
 /** Operations that need a compiled register, and so are asked of the threads that hold one. */
 export const askedOperations = {
   openAhead,
-  askInquiry: onRegister(askInquiry),
-  traceInquiry: onRegister(traceInquiry),
-  shutInquiry: onRegister(shutInquiry),
+  askInquiry: onHorizon(askInquiry),
+  traceInquiry: onHorizon(traceInquiry),
+  shutInquiry: onHorizon(shutInquiry),
   readInquiry: onRegister(readInquiry),
   readTimes: onRegister(readTimes),
   exampleQuestions: onRegister(exampleQuestions),
   suggest: onRegister(suggest),
   listRegister: onRegister(listRegister),
-  showObject: onRegister(showObject),
+  showObject: onHorizon(showObject),
   listFindings: onRegister(listFindings),
   compareSnapshots,
   listRounds,

@@ -1,4 +1,6 @@
 import { createHash, randomBytes } from "node:crypto";
+import { existsSync, readFileSync } from "node:fs";
+import path from "node:path";
 import { accountStore, sessionStore } from "@/data/account-store";
 import { connect } from "@/data/connection";
 import { draftStore } from "@/data/draft-store";
@@ -16,9 +18,17 @@ import { databaseSettings, dataFolder } from "./environment";
 import { pinTagger } from "@/data/pin-key";
 import { sourceFiles } from "@/data/source-files";
 import { passwords } from "@/jobs/passwords";
+import { horizonStore } from "@/data/horizon-store";
 import { compiledRegisters } from "@/operations/register/compiled-registers";
+import { laidOutRegisters } from "@/operations/register/laid-out-registers";
 
 const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
+
+/** The marks of the programs that were built together: what another version kept is not read. */
+function programText(): string {
+  const file = path.join(process.cwd(), "dist", ".built-from");
+  return existsSync(file) ? readFileSync(file, "utf8") : randomBytes(16).toString("hex");
+}
 
 /** Everything that operations need, on the real database. `close` ends the connections; `opening` is told while a register is opened. */
 export function openServices({ opening = (work) => work() }: { readonly opening?: <T>(work: () => Promise<T>) => Promise<T> } = {}): Services & { readonly close: () => Promise<void> } {
@@ -51,6 +61,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     tagOfPin: pinTagger(folder),
     now: () => new Date().toISOString(),
     compiled: compiledRegisters(snapshots, opening),
+    layOut: laidOutRegisters(horizonStore(folder, programText()), opening),
     close: () => sequelize.close(),
   };
 }

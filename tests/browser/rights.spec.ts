@@ -42,7 +42,7 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "(review)/inquiry/suggest/route.ts": { at: "/inquiry/suggest?part=who&text=", answers: reading },
   "(review)/inquiry/when/route.ts": { at: "/inquiry/when?text=tomorrow", answers: reading },
   "(review)/inquiry/trace/route.ts": { at: "/inquiry/trace?who=cardholder:nora&where=door:cellar-door", answers: reading },
-  "(review)/inquiry/trace/route.ts": { at: "/inquiry/shut?who=cardholder:nora&where=door:cellar-door", answers: reading },
+  "(review)/inquiry/shut/route.ts": { at: "/inquiry/shut?who=cardholder:nora&where=door:cellar-door", answers: reading },
   "(review)/findings/page.tsx": { at: "/findings", answers: reading },
   "(review)/certification/page.tsx": { at: "/certification", answers: reading },
   "(review)/certification/new/page.tsx": { at: "/certification/new", answers: working },

@@ -69,23 +69,30 @@ function liveTimelines({ objects: { cards, holders } }: CompiledFacility, timefr
   return times;
 }
 
-/**
- * Lays out who opens which doors, and when, on the minutes of a reading. The world of another table may be shared where both are
- * read on the same minutes: equal timelines and rows then have equal numbers in both, and what is alike is worked out once.
- * Cost: the doors of each distinct profile, not of each person; each operation on timelines once.
- */
-export function accessTable(compiled: CompiledFacility, timeframe: Timeframe, world = new AccessWorld()): AccessTable {
-  world.mustRead(timeframe);
-  const { timelines } = world;
+/** Index i: the row of credential i, were it live throughout; the doors of each distinct profile are worked out once. */
+function rowsOfCredentials(compiled: CompiledFacility, timeframe: Timeframe, world: AccessWorld): Int32Array {
   const { samples, profileOf } = profilesOf(compiled);
-  const layout = world.layoutOf(compiled.facility);
   const maker = new RowMaker(compiled, timeframe, world);
   const rowOfProfile = new Int32Array(samples.length);
   for (let profile = 0; profile < rowOfProfile.length; profile++) rowOfProfile[profile] = maker.rowOf(profile);
-  const span = timelines.number(timeframe.span);
-  const liveOfCredential = liveTimelines(compiled, timeframe, timelines);
   const rowOfCredential = new Int32Array(profileOf.length);
   for (let i = 0; i < rowOfCredential.length; i++) rowOfCredential[i] = rowOfProfile[profileOf[i] as number] as number;
+  return rowOfCredential;
+}
+
+/**
+ * Lays out who opens which doors, and when, on the minutes of a timeframe. The world of another table may be shared where both are
+ * read on the same minutes: equal timelines and rows then have equal numbers in both, and what is alike is worked out once.
+ * Cost: the doors of each distinct profile, not of each person; each operation on timelines once. `known` are rows of the credentials that were worked
+ * out in this world before: being live or not plays no part in them.
+ */
+export function accessTable(compiled: CompiledFacility, timeframe: Timeframe, world = new AccessWorld(), known?: Int32Array): AccessTable {
+  world.mustRead(timeframe);
+  const { timelines } = world;
+  const layout = world.layoutOf(compiled.facility);
+  const rowOfCredential = known ?? rowsOfCredentials(compiled, timeframe, world);
+  const span = timelines.number(timeframe.span);
+  const liveOfCredential = liveTimelines(compiled, timeframe, timelines);
   const { rows, livePieces, entitlements, rowOfLivePieces } = layout;
 
   const scratch = new RowBuilder(compiled.doors.length);

@@ -1,6 +1,7 @@
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { Ahead } from "../facility/ahead";
 import { aheadOf } from "../facility/ahead";
+import { ordinary } from "../paths/paths";
 import type { AskingMode } from "../paths/paths";
 import { exactTimeframe, ordinaryWeekTimeframe } from "../paths/timeframe";
 import type { Timeframe } from "../paths/timeframe";
@@ -8,6 +9,8 @@ import type { EpochMinute } from "../time/instant";
 import { accessTable } from "./access-table";
 import type { AccessTable } from "./access-table";
 import { AccessWorld } from "./access-world";
+import type { FrozenRows } from "./internal/row-builder";
+import type { FrozenTimelines } from "./timelines";
 
 /** Worlds that several registers are laid out in side by side, by the minutes and the mode that they speak of. */
 class SharedWorlds {
@@ -90,12 +93,49 @@ export class Horizon {
   private known(minutes: "ahead" | "week", mode: AskingMode, timeframe: () => Timeframe): AccessTable {
     const key = `${minutes} ${mode.lockdown} ${mode.asIfLive}`;
     let table = this.tables.get(key);
-    if (!table) this.tables.set(key, (table = accessTable(this.compiled, timeframe(), this.worlds.of(minutes, mode.lockdown))));
+    if (!table) {
+      // The rows of credentials are the same whether they are read as they are or as if live.
+      const other = this.tables.get(`${minutes} ${mode.lockdown} ${!mode.asIfLive}`);
+      table = accessTable(this.compiled, timeframe(), this.worlds.of(minutes, mode.lockdown), other?.rowOfCredential);
+      this.tables.set(key, table);
+    }
     return table;
+  }
+
+  /** Who opens what in the minutes ahead, to be kept outside; undefined where these are too many for the numbers that it is kept in. */
+  freeze(): FrozenHorizon | undefined {
+    const { from, to } = this.ahead;
+    if (to - from > 0x7fffffff) return undefined;
+    const { rowOfCredential } = this.table(ordinary);
+    const world = this.worlds.of("ahead", false);
+    return { timelines: world.timelines.freeze(from), rows: world.layoutOf(this.compiled.facility).rows.freeze(), rowOfCredential };
+  }
+
+  /** The horizon of a register with what was kept outside of it: it is not worked out again. Promises that it was kept of this register, by this program. */
+  static thaw(compiled: CompiledFacility, { timelines, rows, rowOfCredential }: FrozenHorizon): Horizon {
+    const horizon = new Horizon(compiled);
+    const world = horizon.worlds.of("ahead", false);
+    world.timelines.thaw(timelines);
+    world.layoutOf(compiled.facility).rows.thaw(rows);
+    horizon.tables.set("ahead false false", accessTable(compiled, horizon.timeframe(ordinary), world, rowOfCredential));
+    return horizon;
   }
 }
 
+/** Who opens what in the minutes ahead of a register, as it is kept outside. */
+export interface FrozenHorizon {
+  readonly timelines: FrozenTimelines;
+  readonly rows: FrozenRows;
+  /** Index i: the row of credential i. */
+  readonly rowOfCredential: Int32Array;
+}
+
 const horizons = new WeakMap<CompiledFacility, Horizon>();
+
+/** Takes it that this is the horizon of its register from now on. */
+export function keepHorizon(horizon: Horizon): void {
+  horizons.set(horizon.compiled, horizon);
+}
 
 /** The one horizon of a register, 13 months from its export on; it lives as long as the register does. */
 export function horizonOf(compiled: CompiledFacility): Horizon {

@@ -1,5 +1,5 @@
 import { HashIndex } from "../kernel/hash-index";
-import { required } from "../kernel/invariant";
+import { invariant, required } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
 import type { IntervalSet } from "../time/intervals";
 import { firstRangeEndingAfter, intersect, nothing, subtract, union } from "../time/intervals";
@@ -58,6 +58,13 @@ export interface TimelineCut extends Cut {
   readonly of: TimelineNumber;
 }
 
+/** Timelines as they are kept outside: timeline n (from 1 on) has the bounds from index `starts[n - 1]` to `starts[n]`, as minutes after `origin`. */
+export interface FrozenTimelines {
+  readonly origin: number;
+  readonly starts: Int32Array;
+  readonly bounds: Int32Array;
+}
+
 /**
  * Timelines by content: each set of minutes is kept once, and each union, intersection and difference of two of them is worked
  * out once, however many people and doors it stands for. Cost of an operation that was done before: one look-up. A cut of a timeline is
@@ -75,6 +82,29 @@ export class Timelines {
   /** How many distinct timelines there are. */
   get size(): number {
     return this.sets.length;
+  }
+
+  /** All timelines, to be kept outside; none of them lies more than some thousand years after `origin`. */
+  freeze(origin: number): FrozenTimelines {
+    const starts = new Int32Array(this.size);
+    for (let n = 1; n < this.size; n++) starts[n] = (starts[n - 1] as number) + this.set(n).length;
+    const bounds = new Int32Array(starts[this.size - 1] as number);
+    for (let n = 1; n < this.size; n++) {
+      const set = this.set(n);
+      const start = starts[n - 1] as number;
+      for (let i = 0; i < set.length; i++) bounds[start + i] = (set[i] as number) - origin;
+    }
+    return { origin, starts, bounds };
+  }
+
+  /** Takes timelines in that were kept outside, with the numbers that they had; there must be none yet. */
+  thaw({ origin, starts, bounds }: FrozenTimelines): void {
+    invariant(this.size === 1, "timelines are thawed into an empty world");
+    for (let n = 1; n < starts.length; n++) {
+      const set = new Array<number>((starts[n] as number) - (starts[n - 1] as number));
+      for (let i = 0, start = starts[n - 1] as number; i < set.length; i++) set[i] = (bounds[start + i] as number) + origin;
+      invariant(this.number(set) === n, "frozen timelines differ");
+    }
   }
 
   set(number: TimelineNumber): IntervalSet {

@@ -34,7 +34,8 @@ export async function storeContents(services: Services, brought: IntakeContents,
   const next = snapshotOf(services, brought, source);
   const isNew = (await services.snapshots.latest())?.hash !== next.hash;
   report({ step: "access", done: 0, of: 1 });
-  const found = isNew ? await findingsIn(services, compileFacility(next.normal)) : undefined;
+  const compiled = isNew ? compileFacility(next.normal) : undefined;
+  const found = compiled && (await findingsIn(services, compiled));
   let stored: Awaited<ReturnType<Services["snapshots"]["store"]>> | undefined;
   try {
     stored = await services.snapshots.store(next, who, services.now(), report, on);
@@ -49,5 +50,7 @@ export async function storeContents(services: Services, brought: IntakeContents,
   report({ step: "findings", done: 0, of: 1 });
   // The snapshot can do without them: they are looked for again when somebody asks, should this be cut off here.
   if (found) await services.findings.put(id, found, services.now());
+  // What was laid out for them is kept, so that the first question finds it.
+  if (compiled) await services.layOut(next, compiled);
   return { outcome, what: next.normal.name, snapshot: id, rows: changes.added };
 }

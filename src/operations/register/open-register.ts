@@ -24,3 +24,10 @@ export const onRegister =
     const register = await openRegister(services, snapshot);
     return register && (await operation(services, account, register, ...asked));
   };
+
+/** The same of an operation that asks who opens what: the register is laid out first. */
+export const onHorizon = <A extends unknown[], R>(operation: (services: Services, account: Account, register: OpenRegister, ...asked: A) => R) =>
+  onRegister(async (services, account, register, ...asked: A): Promise<Awaited<R>> => {
+    await services.layOut(register.snapshot, register.compiled);
+    return await operation(services, account, register, ...asked);
+  });

@@ -1,5 +1,6 @@
 import { grown } from "../../kernel/grown";
 import { HashIndex } from "../../kernel/hash-index";
+import { invariant } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import type { AccessRows } from "../access-rows";
 import { never } from "../timelines";
@@ -59,6 +60,13 @@ export class RowPool implements AccessRows {
   }
 }
 
+/** Rows as they are kept outside: row r has the entries from index `starts[r]` to `starts[r + 1]`. */
+export interface FrozenRows {
+  readonly starts: Int32Array;
+  readonly doors: Int32Array;
+  readonly times: Int32Array;
+}
+
 /** Rows by content: equal ones have one number. */
 export class RowNumbers {
   readonly pool: RowPool;
@@ -67,6 +75,28 @@ export class RowNumbers {
   /** Room for so many entries at once; for more it grows. */
   constructor(expected?: number) {
     this.pool = new RowPool(expected);
+  }
+
+  /** All rows, to be kept outside. */
+  freeze(): FrozenRows {
+    const { pool } = this;
+    const starts = Int32Array.from({ length: pool.count + 1 }, (_, row) => (row === pool.count ? pool.end(row - 1) : pool.start(row)));
+    const end = starts[pool.count] as number;
+    return { starts, doors: pool.doors.slice(0, end), times: pool.times.slice(0, end) };
+  }
+
+  /** Takes rows in that were kept outside, with the numbers that they had; there must be none yet. */
+  thaw({ starts, doors, times }: FrozenRows): void {
+    const { pool } = this;
+    invariant(pool.count === 1, "rows are thawed into an empty world");
+    for (let row = 1; row + 1 < starts.length; row++) {
+      const [start, end] = [starts[row] as number, starts[row + 1] as number];
+      const at = pool.reserve(end - start);
+      pool.doors.set(doors.subarray(start, end), at);
+      pool.times.set(times.subarray(start, end), at);
+      pool.close(at + end - start);
+      invariant(this.number() === row, "frozen rows differ");
+    }
   }
 
   /** The number of the pool's last row; it is taken away where there is an equal one. */
