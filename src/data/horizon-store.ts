@@ -8,9 +8,21 @@ import type { HorizonStore } from "@/operations/ports/horizons";
 const horizonsKept = 3;
 
 const digestBytes = 32;
-const columns = 6;
+/** Bytes of an item of each column. */
+const itemBytes = [4, 4, 2, 4, 2, 2, 4] as const;
 
-const columnsOf = ({ timelines, rows, rowOfCredential }: FrozenHorizon): readonly Int32Array[] => [timelines.starts, timelines.bounds, rows.starts, rows.doors, rows.times, rowOfCredential];
+/** Doors and timelines of rows are kept as 16 bits: a register that has more of either is not kept. */
+const fits = ({ timelines, rows }: FrozenHorizon): boolean => timelines.starts.length < 65_536 && rows.doors.every((door) => door < 65_536);
+
+const columnsOf = ({ timelines, rows, rowOfCredential }: FrozenHorizon): readonly (Int32Array | Uint16Array)[] => [
+  timelines.starts,
+  timelines.hashes,
+  timelines.steps,
+  rows.starts,
+  Uint16Array.from(rows.doors),
+  Uint16Array.from(rows.times),
+  rowOfCredential,
+];
 
 const sha256 = (...parts: readonly Uint8Array[]): Buffer => {
   const hash = createHash("sha256");
@@ -18,7 +30,7 @@ const sha256 = (...parts: readonly Uint8Array[]): Buffer => {
   return hash.digest();
 };
 
-const bytesOf = ({ buffer, byteOffset, byteLength }: Int32Array | Float64Array): Uint8Array => new Uint8Array(buffer, byteOffset, byteLength);
+const bytesOf = ({ buffer, byteOffset, byteLength }: Int32Array | Uint16Array | Float64Array): Uint8Array => new Uint8Array(buffer, byteOffset, byteLength);
 
 /**
  * Horizons in files of the data folder, one a snapshot: the SHA-256 of all that follows; the digest of the program that wrote it; the origin of the timelines
@@ -38,22 +50,24 @@ export function horizonStore(dataFolder: string, program: string): HorizonStore 
   return {
     get: async (hash) => {
       const bytes = await readFile(fileOf(hash)).catch(() => undefined);
-      const headEnd = 2 * digestBytes + (columns + 1) * 8;
+      const headEnd = 2 * digestBytes + (itemBytes.length + 1) * 8;
       if (!bytes || bytes.length < headEnd) return undefined;
       if (!sha256(bytes.subarray(digestBytes)).equals(bytes.subarray(0, digestBytes)) || !programDigest.equals(bytes.subarray(digestBytes, 2 * digestBytes))) return undefined;
       const [origin = 0, ...lengths] = new Float64Array(Uint8Array.from(bytes.subarray(2 * digestBytes, headEnd)).buffer);
       let at = headEnd;
-      const read = lengths.map((length) => {
-        const column = new Int32Array(length);
-        bytesOf(column).set(bytes.subarray(at, at + length * 4));
-        at += length * 4;
-        return column;
-      });
-      const [starts, bounds, rowStarts, doors, times, rowOfCredential] = read;
-      if (!starts || !bounds || !rowStarts || !doors || !times || !rowOfCredential) return undefined;
-      return { timelines: { origin, starts, bounds }, rows: { starts: rowStarts, doors, times }, rowOfCredential };
+      const next = (column: number): Uint8Array => {
+        const length = (lengths[column] ?? 0) * (itemBytes[column] ?? 0);
+        // A copy of its own begins where a number may.
+        return Uint8Array.from(bytes.subarray(at, (at += length)));
+      };
+      const [starts, hashes] = [new Int32Array(next(0).buffer), new Int32Array(next(1).buffer)];
+      const steps = new Uint16Array(next(2).buffer);
+      const rowStarts = new Int32Array(next(3).buffer);
+      const [doors, times] = [Int32Array.from(new Uint16Array(next(4).buffer)), Int32Array.from(new Uint16Array(next(5).buffer))];
+      return { timelines: { origin, starts, hashes, steps }, rows: { starts: rowStarts, doors, times }, rowOfCredential: new Int32Array(next(6).buffer) };
     },
     put: async (hash, horizon) => {
+      if (!fits(horizon)) return;
       await mkdir(folder, { recursive: true, mode: 0o700 });
       const parts = columnsOf(horizon).map(bytesOf);
       const head = bytesOf(Float64Array.of(horizon.timelines.origin, ...columnsOf(horizon).map(({ length }) => length)));

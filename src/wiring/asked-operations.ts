@@ -14,13 +14,14 @@ import { draftWithdrawal, offerWithdrawal } from "@/operations/register/drafts/d
 import { editObject, peopleBoard, suggestInDraft } from "@/operations/register/drafts/edit-object";
 import { exportDraftOrders, showDraft } from "@/operations/register/drafts/show-draft";
 import { listRegister, suggest } from "@/operations/register/list-register";
-import { openAhead } from "@/operations/register/open-ahead";
+import { layOutAhead, listAhead } from "@/operations/register/open-ahead";
 import { onHorizon, onRegister } from "@/operations/register/open-register";
 import { showObject } from "@/operations/register/show-object";
 
 /** Operations that need a compiled register, and so are asked of the threads that hold one. */
 export const askedOperations = {
-  openAhead,
+  layOutAhead,
+  listAhead,
   askInquiry: onHorizon(askInquiry),
   traceInquiry: onHorizon(traceInquiry),
   shutInquiry: onHorizon(shutInquiry),

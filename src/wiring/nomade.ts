@@ -19,11 +19,12 @@ import { openServices } from "./services";
 
 /** What each of the asked operations is. */
 const kinds: Readonly<Record<keyof AskedOperations, OperationKind>> = {
-  openAhead: "look-up",
+  layOutAhead: "question",
+  listAhead: "look-up",
   shutInquiry: "question",
   askInquiry: "question",
   traceInquiry: "question",
-  readInquiry: "look-up",
+  readInquiry: "question",
   readTimes: "look-up",
   exampleQuestions: "question",
   suggest: "look-up",
@@ -77,6 +78,14 @@ export const nomade = bind(ownOperations);
 
 /** Operations on the threads that hold compiled registers. */
 export const asking = remote<AskedOperations>((operation, asked) => pool().ask(operation, asked));
+
+/** Opens the register on the thread for questions, then on that for look-ups, ahead of whoever asks first. Where there is no database yet, whoever asks is told. */
+export function openAhead(): void {
+  asking
+    .layOutAhead()
+    .then(() => asking.listAhead())
+    .catch(() => undefined);
+}
 
 /** Long operations that nobody watches. */
 export const longWork = (): LongRemote<LongOperations> => work().operations();

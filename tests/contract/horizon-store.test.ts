@@ -9,7 +9,7 @@ const folder = mkdtempSync(path.join(tmpdir(), "nomade-horizons-"));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const horizon: FrozenHorizon = {
-  timelines: { origin: 29_500_000, starts: Int32Array.of(0, 2, 6), bounds: Int32Array.of(0, 10, 20, 30, 40, 2_000_000_000) },
+  timelines: { origin: 29_500_000, starts: Int32Array.of(0, 2, 6), hashes: Int32Array.of(0, -5, 77), steps: Uint16Array.of(0, 10, 20, 65_535, 2, 1) },
   rows: { starts: Int32Array.of(0, 0, 2), doors: Int32Array.of(1, 4), times: Int32Array.of(1, 2) },
   rowOfCredential: Int32Array.of(1, 0, 1),
 };

@@ -4,7 +4,7 @@ import Joi from "joi";
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { checkInput } from "@/wiring/web/check-input";
-import { asking, nomade } from "@/wiring/nomade";
+import { nomade, openAhead } from "@/wiring/nomade";
 import { isLoopback, sourceOf } from "@/wiring/web/request-address";
 import { sessionCookie, accountOfRequest } from "@/wiring/web/web-session";
 
@@ -18,7 +18,7 @@ export async function signIn(_before: string | undefined, form: FormData): Promi
   if (signed.outcome === "barred") return "Too many tries have failed. Try again in a quarter of an hour.";
   if (signed.outcome === "refused") return "The name and the password do not go together. Check both and try again.";
   // Whoever signs in will ask of the register soon: it is opened meanwhile.
-  void asking.openAhead(signed.account).catch(() => undefined);
+  openAhead();
   (await cookies()).set(sessionCookie, signed.token, { httpOnly: true, sameSite: "lax", path: "/", secure: !isLoopback(asked.get("host") ?? "") });
   redirect("/");
 }

@@ -58,12 +58,19 @@ export interface TimelineCut extends Cut {
   readonly of: TimelineNumber;
 }
 
-/** Timelines as they are kept outside: timeline n (from 1 on) has the bounds from index `starts[n - 1]` to `starts[n]`, as minutes after `origin`. */
+/**
+ * Timelines as they are kept outside: timeline n (from 1 on) stands from index `starts[n - 1]` to `starts[n]` of `steps`, as the minutes from each bound to
+ * the next, the first from `origin`; a step of `longStep` or more is that mark and two halves, the lower first. `hashes[n]` is the hash of its bounds.
+ */
 export interface FrozenTimelines {
   readonly origin: number;
   readonly starts: Int32Array;
-  readonly bounds: Int32Array;
+  readonly hashes: Int32Array;
+  readonly steps: Uint16Array;
 }
+
+const longStep = 0xffff;
+const half = 0x10000;
 
 /**
  * Timelines by content: each set of minutes is kept once, and each union, intersection and difference of two of them is worked
@@ -73,6 +80,8 @@ export interface FrozenTimelines {
 export class Timelines {
   private readonly sets: (IntervalSet | undefined)[] = [nothing];
   private readonly cuts = new Map<TimelineNumber, TimelineCut>();
+  /** Those that were kept outside. */
+  private frozen: FrozenTimelines | undefined;
   private readonly index = new HashIndex();
   private readonly sums = new Map<TimelineNumber, Int32Array>();
   private readonly unions = new PairTable();
@@ -84,32 +93,54 @@ export class Timelines {
     return this.sets.length;
   }
 
-  /** All timelines, to be kept outside; none of them lies more than some thousand years after `origin`. */
+  /** All timelines, to be kept outside; they lie after `origin`, and not more than some thousand years. */
   freeze(origin: number): FrozenTimelines {
     const starts = new Int32Array(this.size);
-    for (let n = 1; n < this.size; n++) starts[n] = (starts[n - 1] as number) + this.set(n).length;
-    const bounds = new Int32Array(starts[this.size - 1] as number);
+    const hashes = new Int32Array(this.size);
+    const steps: number[] = [];
     for (let n = 1; n < this.size; n++) {
       const set = this.set(n);
-      const start = starts[n - 1] as number;
-      for (let i = 0; i < set.length; i++) bounds[start + i] = (set[i] as number) - origin;
+      let before = origin;
+      for (const bound of set) {
+        const step = bound - before;
+        if (step < longStep) steps.push(step);
+        else steps.push(longStep, step % half, Math.floor(step / half));
+        before = bound;
+      }
+      starts[n] = steps.length;
+      hashes[n] = hashOf(set);
     }
-    return { origin, starts, bounds };
+    return { origin, starts, hashes, steps: Uint16Array.from(steps) };
   }
 
-  /** Takes timelines in that were kept outside, with the numbers that they had; there must be none yet. */
-  thaw({ origin, starts, bounds }: FrozenTimelines): void {
+  /** Takes timelines in that were kept outside, with the numbers that they had; each is written out when somebody asks for its minutes. */
+  thaw(frozen: FrozenTimelines): void {
     invariant(this.size === 1, "timelines are thawed into an empty world");
-    for (let n = 1; n < starts.length; n++) {
-      const set = new Array<number>((starts[n] as number) - (starts[n - 1] as number));
-      for (let i = 0, start = starts[n - 1] as number; i < set.length; i++) set[i] = (bounds[start + i] as number) + origin;
-      invariant(this.number(set) === n, "frozen timelines differ");
+    this.frozen = frozen;
+    const { index, sets } = this;
+    for (let n = 1; n < frozen.starts.length; n++) {
+      sets.push(undefined);
+      for (let other = index.first(frozen.hashes[n] as number); other !== 0; other = index.next());
+      index.add(n);
     }
+  }
+
+  private written({ origin, starts, steps }: FrozenTimelines, number: TimelineNumber): IntervalSet {
+    const set: number[] = [];
+    let bound = origin;
+    for (let i = starts[number - 1] as number, end = starts[number] as number; i < end; i++) {
+      const step = steps[i] as number;
+      bound += step < longStep ? step : (steps[++i] as number) + (steps[++i] as number) * half;
+      set.push(bound);
+    }
+    return set;
   }
 
   set(number: TimelineNumber): IntervalSet {
     const known = this.sets[number];
     if (known) return known;
+    const { frozen } = this;
+    if (frozen && number < frozen.starts.length) return (this.sets[number] = this.written(frozen, number));
     const cut = required(this.cuts.get(number), "timelines are numbered");
     return (this.sets[number] = cutOut(this.set(cut.of), cut));
   }
