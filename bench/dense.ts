@@ -175,7 +175,7 @@ export function denseFacility({ cardholders: people, doors: doorCount, seed }: D
   for (let c = 0; c < Math.round(1000 * share); c++) credentials.push({ id: `stock${c}`, kind: "card", status: random.chance(0.2) ? "active" : "stock", number: String(900_000 + c), facilityCode: "17" });
   for (const { id, kind } of groups) {
     const own = kind === "department" ? 3 + random.below(3) : 1 + random.below(2);
-    for (let n = 0; n < own; n++) grants.push({ id: `${id}-${n}`, to: { group: id }, open: level(), ...(random.chance(0.1) && { schedule: schedule() }) });
+    for (let n = 0; n < own; n++) grants.push({ id: `${id}-${n}`, to: { group: id }, open: level() });
     if (random.chance(0.03)) grants.push({ id: `${id}-block`, to: { group: id }, open: target(random, counts), effect: "block" });
   }
   return {

@@ -5,6 +5,7 @@ import { Institute, from, to } from "./institute";
 import { Measurements } from "./measuring";
 import { peakMemory } from "./memory";
 import { measureComparison } from "./questions/comparison";
+import { measureFindings } from "./questions/findings";
 import { measureReading, measureSecondDocument } from "./questions/reading";
 import { measureSummary } from "./questions/summary";
 import { measureTimetables } from "./questions/timetables";
@@ -34,6 +35,7 @@ async function measure(): Promise<unknown> {
   await sql.close();
   measureSummary(institute, measurements);
   measureComparison(institute, measurements);
+  measureFindings(institute, measurements);
   return { cardholders: compiled.facility.cardholders.length, doors: compiled.facility.doors.length, fileBytes: text.length, rows: table.rows.count, timelines: table.timelines.size, measured: measurements.lines };
 }
 

@@ -1,16 +1,19 @@
-// `npm run bench`: Nomade's resolver against peers doing the same work, as ratios in one run on this machine. `-- --sizes s,m` for a part.
+// `npm run bench`: Nomade's resolver against peers doing the same work, as ratios in one run on this machine, on registers of the demo's shape and on dense ones.
+// `-- --sizes s,m` and `-- --shapes dense` for a part; `-- --pages` for what pages cost on a dense register of the largest size given.
 import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { performance } from "node:perf_hooks";
-import { clearInterval, setInterval } from "node:timers";
+import { randomBytes } from "node:crypto";
+import { clearInterval, setInterval, setTimeout } from "node:timers";
 import { parseArgs } from "node:util";
 import { freePort, startDatabase } from "./database.mjs";
-import { bundle, ensureDebianPackages, ensureNodeModules, ensurePrograms, root, say } from "./prepare.mjs";
+import { bundle, ensureDebianPackages, ensureNodeModules, ensurePrograms, ensureWebBuild, root, say } from "./prepare.mjs";
 
 const sizes = { s: [2000, 200], m: [20_000, 1000], l: [100_000, 5000] };
-const { values } = parseArgs({ options: { sizes: { type: "string", default: "s,m,l" } } });
+const { values } = parseArgs({ options: { sizes: { type: "string", default: "s,m,l" }, shapes: { type: "string", default: "demo,dense" }, pages: { type: "boolean", default: false } } });
+const shapes = { demo: "as the demo", dense: "dense" };
 const folder = mkdtempSync(path.join(os.tmpdir(), "nomade-bench-"));
 const time = (ms) => (ms >= 1000 ? `${(ms / 1000).toFixed(2)} s` : ms >= 1 ? `${ms.toFixed(1)} ms` : ms >= 0.001 ? `${(ms * 1000).toFixed(2)} µs` : `${(ms * 1e6).toFixed(0)} ns`);
 const ratio = (n) => (n >= 100 ? `${Math.round(n).toLocaleString("en-GB")} ×` : `${n.toFixed(n >= 10 ? 0 : 2)} ×`);
@@ -41,8 +44,8 @@ const watched = (args, env) =>
   });
 
 /** The intake of the document as CSV tables into an empty register, against bare inserts of the same rows. */
-async function measureIntake(file, size) {
-  const name = `nomade_bench_${size}`;
+async function measureIntake(file, label) {
+  const name = `nomade_bench_${label}`;
   const env = { ...database.env.owner, NOMADE_DB_NAME: name };
   node(["-e", `import("mariadb").then((mariadb) => mariadb.createConnection({ host: "127.0.0.1", port: ${env.NOMADE_DB_PORT}, user: process.env.NOMADE_DB_USER, password: process.env.NOMADE_DB_PASSWORD })).then(async (c) => { await c.query("CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin"); await c.end(); })`], env);
   node(["dist/nomade.mjs", "migrate"], env);
@@ -53,33 +56,70 @@ async function measureIntake(file, size) {
   console.log(`| intake of CSV tables, ${bare.rows.toLocaleString("en-GB")} rows, checked, frozen and with findings | ${time(taken.ms)}, ${Math.round(bare.rows / (taken.ms / 1000)).toLocaleString("en-GB")} rows/s, peak ${(taken.peakBytes / 2 ** 20).toFixed(0)} MiB | bare multi-row insert of these rows | ${time(bare.ms)} | costs ${ratio(taken.ms / bare.ms)} |`);
 }
 
+/** A register of a shape and a size as a file; made once. */
+function registerFile(shape, { size, cardholders, doors }) {
+  const file = path.join(folder, `${shape}-${size}.json`);
+  const of = ["--cardholders", String(cardholders), "--doors", String(doors), "--out", file];
+  if (!existsSync(file)) node(shape === "dense" ? ["dist/bench-dense.mjs", ...of] : ["dist/demo.mjs", "--seed", "7", "--no-events", ...of]);
+  return file;
+}
+
+async function measure(shape, one) {
+  const { size, cardholders, doors } = one;
+  const file = registerFile(shape, one);
+  say(`Measuring ${cardholders} × ${doors}, ${shapes[shape]} …`);
+  const found = JSON.parse(node(["dist/bench.mjs", "--file", file, "--size", size], database.env.owner));
+  console.log(`### ${cardholders.toLocaleString("en-GB")} cardholders × ${doors.toLocaleString("en-GB")} doors, ${shapes[shape]} (${(found.fileBytes / 1e6).toFixed(1)} MB, ${found.rows.toLocaleString("en-GB")} distinct rows, ${found.timelines.toLocaleString("en-GB")} timelines)\n`);
+  console.log("| question | Nomade | peer | its time | ratio |\n| --- | ---: | --- | ---: | ---: |");
+  for (const { question, ours, peer, theirs, sampled, isYardstick } of found.measured)
+    console.log(`| ${question} | ${time(ours)} | ${peer}${sampled ? ` (sampled: ${sampled})` : ""} | ${time(theirs)} | ${isYardstick ? `costs ${ratio(ours / theirs)}` : `${ratio(theirs / ours)} as fast`} |`);
+  for (const [kind, words] of [["table", "without the summary"], ["rows", "with the year's summary of all pairs written out"]]) {
+    const { peakBytes, fileBytes } = JSON.parse(node(["dist/bench.mjs", "--file", file, "--memory", kind]));
+    console.log(`| peak memory ${words} | ${(peakBytes / 2 ** 20).toFixed(0)} MiB | size of the file | ${(fileBytes / 2 ** 20).toFixed(1)} MiB | ${(peakBytes / fileBytes).toFixed(1)} × the file |`);
+  }
+  await measureIntake(file, `${shape}_${size}`);
+  console.log("");
+}
+
+/** What pages cost a server of its own on a dense register, after an intake of it. */
+async function measurePages(one) {
+  await ensureWebBuild();
+  const file = registerFile("dense", one);
+  const password = randomBytes(18).toString("base64url");
+  node(["dist/nomade.mjs", "migrate"], database.env.owner);
+  const taken = await watched(["dist/nomade.mjs", "intake", file, "--source", "bench"], database.env.application);
+  console.log(`Intake of the document, checked, frozen, looked through and laid out: ${time(taken.ms)}, peak ${(taken.peakBytes / 2 ** 20).toFixed(0)} MiB.\n`);
+  node(["dist/nomade.mjs", "account", "add", "--sign-in", "reviewer", "--name", "Rosa Quillfeld", "--role", "reviewer"], { ...database.env.application, NOMADE_PASSWORD: password });
+  const port = await freePort();
+  const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], { cwd: root, stdio: "ignore", env: { ...process.env, ...database.env.application, NODE_ENV: "production" } });
+  try {
+    for (let i = 0; i < 300 && !(await fetch(`http://127.0.0.1:${port}/sign-in`).then(({ ok }) => ok, () => false)); i++) await new Promise((resolve) => setTimeout(resolve, 100));
+    console.log(node(["bench/load.mjs", "--port", String(port), "--facility", file, "--server", String(server.pid)], { NOMADE_PASSWORD: password }));
+  } finally {
+    server.kill();
+  }
+}
+
 let database;
 let status = 0;
 try {
   ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
   ensureNodeModules();
   await ensurePrograms();
-  await bundle({ bench: "bench/run.ts", "bench-intake": "bench/intake.ts" });
+  await bundle({ bench: "bench/run.ts", "bench-intake": "bench/intake.ts", "bench-dense": "bench/write-dense.ts" });
   database = await startDatabase({ folder, port: await freePort() });
   console.log(`Node ${process.version}, ${os.cpus()[0]?.model ?? "unknown processor"}, ${new Date().toISOString().slice(0, 10)}. Medians of five; a peer that is sampled is scaled to the whole.\n`);
-  for (const size of values.sizes.split(",")) {
+  const wanted = values.sizes.split(",").map((size) => {
     const [cardholders, doors] = sizes[size] ?? [];
     if (cardholders === undefined) throw new Error(`--sizes takes s, m and l, not ${size}.`);
-    const file = path.join(folder, `${size}.json`);
-    if (!existsSync(file)) node(["dist/demo.mjs", "--cardholders", String(cardholders), "--doors", String(doors), "--seed", "7", "--no-events", "--out", file]);
-    say(`Measuring ${cardholders} × ${doors} …`);
-    const found = JSON.parse(node(["dist/bench.mjs", "--file", file, "--size", size], database.env.owner));
-    console.log(`### ${cardholders.toLocaleString("en-GB")} cardholders × ${doors.toLocaleString("en-GB")} doors (${(found.fileBytes / 1e6).toFixed(1)} MB, ${found.rows.toLocaleString("en-GB")} distinct rows, ${found.timelines.toLocaleString("en-GB")} timelines)\n`);
-    console.log("| question | Nomade | peer | its time | ratio |\n| --- | ---: | --- | ---: | ---: |");
-    for (const { question, ours, peer, theirs, sampled, isYardstick } of found.measured)
-      console.log(`| ${question} | ${time(ours)} | ${peer}${sampled ? ` (sampled: ${sampled})` : ""} | ${time(theirs)} | ${isYardstick ? `costs ${ratio(ours / theirs)}` : `${ratio(theirs / ours)} as fast`} |`);
-    for (const [kind, words] of [["table", "without the summary"], ["rows", "with the year's summary of all pairs written out"]]) {
-      const { peakBytes, fileBytes } = JSON.parse(node(["dist/bench.mjs", "--file", file, "--memory", kind]));
-      console.log(`| peak memory ${words} | ${(peakBytes / 2 ** 20).toFixed(0)} MiB | size of the file | ${(fileBytes / 2 ** 20).toFixed(1)} MiB | ${(peakBytes / fileBytes).toFixed(1)} × the file |`);
+    return { size, cardholders, doors };
+  });
+  if (values.pages) await measurePages(wanted.at(-1));
+  else
+    for (const shape of values.shapes.split(",")) {
+      if (!Object.hasOwn(shapes, shape)) throw new Error(`--shapes takes demo and dense, not ${shape}.`);
+      for (const one of wanted) await measure(shape, one);
     }
-    await measureIntake(file, size);
-    console.log("");
-  }
 } catch (error) {
   say(error.message);
   status = 1;

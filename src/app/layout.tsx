@@ -1,7 +1,3 @@
-import "@fontsource-variable/source-serif-4/opsz.css";
-import "@fontsource-variable/source-serif-4/opsz-italic.css";
-import "@fontsource-variable/source-sans-3/wght.css";
-import "@fontsource-variable/source-sans-3/wght-italic.css";
 import "@mantine/core/styles.css";
 import "@mantine/dates/styles.css";
 import "@mantine/dropzone/styles.css";
@@ -12,13 +8,14 @@ import type { Metadata } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
 import { Providers } from "@/ui/providers";
+import { faces } from "./fonts";
 
 export const metadata: Metadata = { title: "Nomade", description: "Who can open which doors, and when" };
 
 export default async function Layout({ children }: { readonly children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;
   return (
-    <html lang="en" {...mantineHtmlProps}>
+    <html lang="en" className={faces} {...mantineHtmlProps}>
       <head>
         <ColorSchemeScript nonce={nonce} defaultColorScheme="auto" />
       </head>

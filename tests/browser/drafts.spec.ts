@@ -43,7 +43,7 @@ const put = async (page = reviewer): Promise<void> => {
 
 test("something is changed on trial from its own page, and the draft says what it would do", async () => {
   await reviewer.goto("/register/grant/iris-cellar");
-  await reviewer.getByRole("link", { name: "Change it on trial" }).click();
+  await reviewer.getByRole("link", { name: "Try a change" }).click();
   await reviewer.getByLabel("New draft").fill("Cellar by day");
   await reviewer.getByRole("button", { name: "Begin it and change this" }).click();
   await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("Iris Almondfeld opens Cellar door");
@@ -121,7 +121,7 @@ test("a new person gets groups with a window, and what is wrong is said at its f
   await reviewer.getByRole("button", { name: "Put it into the draft" }).click();
   await expect(reviewer.getByRole("alert").filter({ hasText: "Nothing was written yet" })).toContainText("Until");
   await expect(reviewer.getByLabel("Name")).toHaveValue("Ute Birkholm");
-  await expect(reviewer.getByLabel("Frost watch until")).toHaveValue("2026-04-30");
+  await expect(reviewer.getByLabel("Frost watch until")).toHaveValue("30 Apr 2026");
   await reviewer.getByRole("textbox", { name: "Until", exact: true }).fill("31.12.2026");
   await put();
   await expect(reviewer.getByRole("row", { name: /Ute Birkholm in Frost watch/ })).toContainText("2026-04-30");

@@ -86,7 +86,7 @@ test("what a source shall not own stays Nomade's: a draft changes it here, and t
   takeIn({ ...orchard, name: "Hazel Orchard after" });
 
   await reviewer.goto("/register/area/barn");
-  await reviewer.getByRole("link", { name: "Change it on trial" }).click();
+  await reviewer.getByRole("link", { name: "Try a change" }).click();
   await reviewer.getByLabel("New draft").fill("How sensitive the barn is");
   await reviewer.getByRole("button", { name: "Begin it and change this" }).click();
   await reviewer.getByRole("combobox", { name: "Sensitivity" }).click();

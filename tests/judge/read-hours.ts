@@ -78,7 +78,7 @@ export function readHoursBack(words: string, first: CivilDay, last: CivilDay, da
     for (const exception of pieces.slice(1)) {
       const [, hours = "", when = ""] = /^(.*?) ?on (.*)$/.exec(exception) ?? [];
       const set = hours === "not" ? [] : fromRanges(readHours(hours));
-      const type = /^(\S+) days \(/.exec(when)?.[1];
+      const type = when.startsWith("public holidays (") ? "public" : /^(\S+) days \(/.exec(when)?.[1];
       if (type === undefined) for (const [date] of when.matchAll(new RegExp(datePattern, "g"))) opens.set(readDate(date), set);
       else for (let date = start; date <= end; date = addDays(date, 1)) if (dayTypeOn(date) === type) opens.set(date, set);
     }

@@ -73,7 +73,7 @@ describe("hours in words", () => {
   });
 
   it("name weekdays and hours, and that public days are shut", () => {
-    expect(said(workdays, { holidays: seasonAsWeekday, onHoliday: "weekday" })).toBe("Mon–Fri 08–18, not on public days (1 May 2026 and 14 May 2026)");
+    expect(said(workdays, { holidays: seasonAsWeekday, onHoliday: "weekday" })).toBe("Mon–Fri 08–18, not on public holidays (1 May 2026 and 14 May 2026)");
   });
 
   it("keep an interval over midnight together, on the night on which it begins", () => {

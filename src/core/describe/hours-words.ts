@@ -72,6 +72,9 @@ const listed = (texts: readonly string[]): string => (texts.length < 2 ? texts.j
 
 const hoursOn = (open: IntervalSet): string => weekWords([open]).replace(/^Mon /, "").replace(/^At all hours$/, "all day");
 
+/** What dates of a day type are called. */
+export const dayTypeWords = (dayType: string): string => (dayType === "public" ? "public holidays" : `${dayType} days`);
+
 /**
  * Names the exceptions of a stretch, or counts them: by what they open, and by day type where that tells it all. In full, dates are
  * counted only where they are all dates of their day type and every one of these opens so; any other is named.
@@ -88,8 +91,8 @@ function exceptionWords(stretch: HoursStretch, days: readonly LocalDay[], dayTyp
       const tellsAll = dayType !== undefined && days.every((day) => dayTypeOn(day.date) !== dayType || dayFollows(day, open));
       if (dayType === undefined || (full && !tellsAll)) return `${hours} on ${full || on.length <= 2 ? names : count}`;
       // Some of them only: said so, that nobody takes it for all of them.
-      if (!tellsAll) return `${hours} on ${on.length} of ${days.filter((day) => dayTypeOn(day.date) === dayType).length} ${dayType} days${on.length <= 2 ? ` (${names})` : ""}`;
-      return `${hours} on ${dayType} days (${on.length <= 2 ? names : count})`;
+      if (!tellsAll) return `${hours} on ${on.length} of ${days.filter((day) => dayTypeOn(day.date) === dayType).length} ${dayTypeWords(dayType)}${on.length <= 2 ? ` (${names})` : ""}`;
+      return `${hours} on ${dayTypeWords(dayType)} (${on.length <= 2 ? names : count})`;
     });
   });
 }

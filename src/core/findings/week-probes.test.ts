@@ -4,7 +4,6 @@ import { compiledFrom, minute } from "~/tests/builders";
 import { ordinary } from "../paths/paths";
 import { exactTimeframe } from "../paths/timeframe";
 import { accessTable } from "../table/access-table";
-import type { TimelineNumber } from "../table/timelines";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
 import { union } from "../time/intervals";
@@ -29,7 +28,7 @@ describe("looking at a few minutes of each week", () => {
           const to = (from + 57 * week) as EpochMinute;
           const table = accessTable(compiled, exactTimeframe(compiled, from, to, ordinary));
           const sets = drawn.map((ranges) => ranges.reduce<IntervalSet>((set, [at, length]) => union(set, [from + Math.min(at, 57 * week - 1), Math.min(from + at + length, to)].sort((a, b) => a - b)), []));
-          const timelines = sets.map((set) => table.timelines.number(set)) as TimelineNumber[];
+          const timelines = sets.map((set) => table.timelines.number(set));
           const first = firstWholeWeek(sets.reduce<IntervalSet>((all, set) => union(all, set), []), zoneOf(zone));
           if (first !== undefined) whole++;
           expect([first, first === undefined || new WeekProbes(table, zoneOf(zone)).mayHoldWholeWeek(timelines)]).toEqual([first, true]);

@@ -38,6 +38,15 @@ const resultsKept = 24;
  * A kind's objects made ready to be listed: one folded text for each with all its fields, and the order by each column, worked out
  * when it is first asked for. Cost of a search: one look at each text; of a page of a search just made: the page.
  */
+/** How well a word fits an object's folded text, which has its id, its name and all else, a line each; 0 is best. */
+function rankOf(text: string, word: string): number {
+  const name = text.indexOf("\n") + 1;
+  const end = text.indexOf("\n", name);
+  const inName = text.indexOf(word, name);
+  if (inName >= 0 && (end < 0 || inName < end)) return inName === name ? 0 : text.charAt(inName - 1) === " " ? 1 : 2;
+  return text.startsWith(word) || text.includes(`\n${word}`) ? 3 : 4;
+}
+
 export class ListIndex {
   readonly columns: readonly Column[];
   readonly count: number;
@@ -154,6 +163,24 @@ export class ListIndex {
     if (this.results.size >= resultsKept) this.results.delete(this.results.keys().next().value as string);
     this.results.set(key, result);
     return result;
+  }
+
+  /**
+   * The best matches of a text, those by name before those by anything else: names that begin with it, words of names that do, names that have it
+   * within, then other fields that begin with it, then all else; within each by name. `rank` is 0 for the best. Cost: a look at each match.
+   */
+  best(text: string, limit: number): readonly { readonly position: Position; readonly rank: number }[] {
+    const { positions } = this.find({ text, filters: {}, sort: "name", group: undefined });
+    const [word] = fold(text).split(/\s+/).filter(Boolean);
+    if (word === undefined) return Array.from(positions.subarray(0, limit), (position) => ({ position, rank: 0 }));
+    const texts = this.textOf();
+    const byRank: Position[][] = [[], [], [], [], []];
+    for (const position of positions) {
+      const ofRank = byRank[rankOf(texts[position] as string, word)] as Position[];
+      if (ofRank.length < limit) ofRank.push(position);
+      if ((byRank[0] as Position[]).length === limit) break;
+    }
+    return byRank.flatMap((all, rank) => all.map((position) => ({ position, rank }))).slice(0, limit);
   }
 
   /** The values of a column among what a query without a filter on it finds, the most frequent first, up to a number. */

@@ -25,10 +25,10 @@ export function OpenRoundForm({ open, snapshot }: { readonly open: OpenRound; re
       <DateInput
         label="Due"
         name="due"
-        description="2026-12-31, 31.12.2026, 31 Dec 2026"
+        placeholder="31 Dec 2026"
         value={due}
         onChange={setDue}
-        valueFormat="YYYY-MM-DD"
+        valueFormat="D MMM YYYY"
         dateParser={(text) => typedDate(text, dateHere()) ?? null}
         onInput={(event) => setTyped(event.currentTarget.value)}
         // What cannot be read stays where it is, for whoever typed it to see.

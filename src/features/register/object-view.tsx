@@ -32,8 +32,8 @@ const sectionWords: Partial<Record<`${RegisterKind} ${RegisterKind}`, string>> =
   "group grant": "What it is given",
   "group level": "Levels that come with it",
   "cardholder group": "Groups",
-  "cardholder level": "Levels, by whatever way",
-  "cardholder grant": "Grants, by whatever way",
+  "cardholder level": "Levels, directly or through groups",
+  "cardholder grant": "Grants, directly or through groups",
   "cardholder area": "Areas of which they are the owner",
   "cardholder cardholder": "People for whom they answer",
   "door level": "Levels that open it",
@@ -103,7 +103,7 @@ function Margin({ object, past, mayEdit }: ViewProps) {
       )}
       {mayEdit && past === undefined && (
         <p>
-          <Link href={`/register/drafts?${new URLSearchParams({ list: listOfKind[object.kind], key: object.id })}`}>Change it on trial</Link>
+          <Link href={`/register/drafts?${new URLSearchParams({ list: listOfKind[object.kind], key: object.id })}`}>Try a change</Link>
         </p>
       )}
       {object.kind === "calendar" && (

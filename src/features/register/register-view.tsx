@@ -133,7 +133,7 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
           Sources
         </Link>
         <Link href="/register/drafts">
-          Drafts
+          Try a change
         </Link>
       </nav>
       {address.of && (

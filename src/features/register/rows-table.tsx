@@ -13,6 +13,8 @@ import classes from "./register.module.css";
 import { rowsAPage } from "./rows-a-page";
 
 const rowHeight = 34;
+/** About what a window shows of a list: so many rows come with the page, before anything is measured. */
+const firstView = { width: 1100, height: 620 };
 
 /** What stands at a line of the list: a row of the result, or the head of a group. */
 type Placed = { readonly row: number } | { readonly group: ListGroup };
@@ -64,7 +66,7 @@ export function RowsTable({ address, first, onSort }: { readonly address: ListAd
   const scroller = useRef<HTMLDivElement>(null);
   const places = placesOf(first.groups, first.total);
   // eslint-disable-next-line react-hooks/incompatible-library -- the compiler that the rule speaks of is not in use
-  const virtual = useVirtualizer({ count: places.count, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });
+  const virtual = useVirtualizer({ count: places.count, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12, initialRect: firstView });
   const lines = virtual.getVirtualItems();
   const [top, bottom] = [lines[0]?.start ?? 0, virtual.getTotalSize() - (lines[lines.length - 1]?.end ?? 0)];
   const wanted = lines.map(({ index }) => places.at(index)).flatMap((place) => ("row" in place ? [place.row] : []));

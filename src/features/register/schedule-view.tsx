@@ -3,10 +3,14 @@
 import { Select } from "@mantine/core";
 import { useState } from "react";
 import type { ComingDay } from "@/core/register/coming-days";
-import { formatClock, formatCivilDay, weekdayNumber } from "@/core/time/civil-day";
+import { dayTypeWords } from "@/core/describe/hours-words";
+import { groupBy } from "@/core/kernel/compare";
+import { addDays, formatClock, weekdayNumber, yearMonthDay } from "@/core/time/civil-day";
+import type { CivilDay } from "@/core/time/civil-day";
 import type { ScheduleSheet } from "@/operations/register/show-object";
 import sheet from "@/ui/sheet.module.css";
 import { WeekDrawing } from "@/ui/week-drawing";
+import { dateText } from "../words/times";
 import classes from "./register.module.css";
 
 const dayNames = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
@@ -17,11 +21,30 @@ function dayWords({ open, entry, clockChange }: ComingDay): string {
   for (let i = 0; i < open.length; i += 2) hours.push(`${formatClock(open[i] ?? 0)}–${formatClock(open[i + 1] ?? 0)}`);
   return [
     hours.length === 0 ? "closed" : hours.join(", "),
-    entry ? `${entry.name} (${entry.dayType})` : "",
+    entry ? `${entry.name} (${dayTypeWords(entry.dayType)})` : "",
     clockChange === 0 ? "" : `the clock is put ${clockChange > 0 ? "back" : "forward"} ${Math.abs(clockChange)} min`,
   ]
     .filter(Boolean)
     .join("; ");
+}
+
+/** Days by week, from Monday to Sunday; undefined where a week begins before them or ends after. */
+function weeksOf(days: readonly ComingDay[]): { readonly monday: CivilDay; readonly days: readonly (ComingDay | undefined)[] }[] {
+  const byMonday = groupBy(days, ({ date }) => addDays(date, -weekdayNumber(date)));
+  return [...byMonday].map(([monday, own]) => ({ monday, days: dayNames.map((_, weekday) => own.find(({ date }) => weekdayNumber(date) === weekday)) }));
+}
+
+/** When a day opens, drawn over its 24 hours, and why it is otherwise than usual. */
+function ComingDayCell({ day }: { readonly day: ComingDay }) {
+  return (
+    <>
+      <span className={classes.dayNumber}>{yearMonthDay(day.date).day}</span>
+      <span className={classes.track}>
+        {day.open.map((from, i) => (i % 2 === 1 ? null : <span key={from} style={{ left: `${(100 * from) / minutesADay}%`, width: `${(100 * ((day.open[i + 1] ?? from) - from)) / minutesADay}%` }} />))}
+      </span>
+      {(day.entry ?? day.clockChange !== 0) && <span className={classes.why}>{day.entry ? day.entry.name : `clock ${day.clockChange > 0 ? "back" : "forward"}`}</span>}
+    </>
+  );
 }
 
 /** A schedule: its ordinary week, its rows as written, and the coming dates as they will really be at a site. */
@@ -54,23 +77,30 @@ export function ScheduleView({ schedule }: { readonly schedule: ScheduleSheet })
         />
         <span className={sheet.sub}>Tinted: otherwise than in an ordinary week, by the calendar or a change of the clock.</span>
       </div>
-      <div className={classes.coming} role="list" aria-label="Coming days">
-        {site?.days.map((day) => (
-          <div key={day.date} role="listitem" className={day.unlike ? `${classes.comingDay} ${classes.unlike}` : classes.comingDay} title={dayWords(day)} aria-label={`${formatCivilDay(day.date)}: ${dayWords(day)}`}>
-            <span>
-              {dayNames[weekdayNumber(day.date)]} {formatCivilDay(day.date).slice(5)}
-            </span>
-            <span>
-              <span className={classes.track} style={{ display: "block" }}>
-                {day.open.map((from, i) =>
-                  i % 2 === 1 ? null : <span key={from} style={{ left: `${(100 * from) / minutesADay}%`, width: `${(100 * ((day.open[i + 1] ?? from) - from)) / minutesADay}%` }} />,
-                )}
-              </span>
-              {(day.entry ?? day.clockChange !== 0) && <span className={sheet.sub}>{day.entry ? day.entry.name : `clock ${day.clockChange > 0 ? "back" : "forward"}`}</span>}
-            </span>
-          </div>
-        ))}
-      </div>
+      <table className={classes.coming} aria-label="Coming days">
+        <thead>
+          <tr>
+            <th scope="col">Week of</th>
+            {dayNames.map((name) => (
+              <th key={name} scope="col">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {weeksOf(site?.days ?? []).map(({ monday, days }) => (
+            <tr key={monday}>
+              <th scope="row">{dateText(monday)}</th>
+              {days.map((day, i) => (
+                <td key={dayNames[i]} className={day?.unlike ? classes.unlike : undefined} title={day && `${dateText(day.date)}: ${dayWords(day)}`} aria-label={day && `${dateText(day.date)}: ${dayWords(day)}`}>
+                  {day && <ComingDayCell day={day} />}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </>
   );
 }

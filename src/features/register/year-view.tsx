@@ -1,6 +1,7 @@
 "use client";
 
 import type { ReactNode } from "react";
+import { dayTypeWords } from "@/core/describe/hours-words";
 import { useState } from "react";
 import type { MarkedDay, YearSheet } from "@/core/register/year-sheet";
 import { addMonths, addDays, formatCivilDay, weekdayNumber, yearMonthDay } from "@/core/time/civil-day";
@@ -42,7 +43,7 @@ function Month({ first, year, marked, selected, select }: { readonly first: Civi
               return (
                 <td key={date} className={looks}>
                   {day ? (
-                    <button type="button" className={classes.day} aria-pressed={selected === date} aria-label={`${dateWords(date)}: ${day.name}, ${day.dayType}`} onClick={() => select(date)}>
+                    <button type="button" className={classes.day} aria-pressed={selected === date} aria-label={`${dateWords(date)}: ${day.name}, ${dayTypeWords(day.dayType)}`} onClick={() => select(date)}>
                       {number}
                     </button>
                   ) : (
@@ -89,7 +90,7 @@ export function YearView({ year, margin }: { readonly year: Sheet; readonly marg
           {year.dayTypes.map((dayType, i) => (
             <span key={dayType}>
               <i className={kindClasses[Math.min(3, i)]} />
-              {dayType}
+              {dayTypeWords(dayType)}
             </span>
           ))}
           {year.days.some(({ closedAnyway }) => closedAnyway) && (

@@ -1,5 +1,6 @@
 import { civilDay, weekdayNumber, yearMonthDay, formatClock, parseCivilDay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
+import { minuteDown, parseMoment } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
 import { localTime, zoneOf } from "@/core/time/zone";
 
@@ -16,6 +17,20 @@ export function dateHere(): CivilDay {
 export function dateText(date: CivilDay): string {
   const { year, month, day } = yearMonthDay(date);
   return `${day} ${months[month - 1] ?? ""} ${year}`;
+}
+
+/**
+ * A moment of a document as people write it: "28 Nov 2026", or "28 Nov 2026, 22:30" on the clock of a zone. What is no moment, or lies in a year that would not
+ * be written in full, stays as it is.
+ */
+export function momentOnClock(written: string, timeZone: string): string {
+  const moment = parseMoment(written);
+  if (!moment) return written;
+  if (moment.kind === "date") return yearMonthDay(moment.date).year < 1000 ? written : dateText(moment.date);
+  const { date, minuteOfDay } = localTime(zoneOf(timeZone), minuteDown(moment.instant));
+  if (yearMonthDay(date).year < 1000 || moment.instant.fraction !== "") return written;
+  const second = ((moment.instant.seconds % 60) + 60) % 60;
+  return `${dateText(date)}, ${formatClock(minuteOfDay)}${second === 0 ? "" : `:${String(second).padStart(2, "0")}`}`;
 }
 
 /** "Sat 28 Nov 2026, 22:30" */

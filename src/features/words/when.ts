@@ -1,3 +1,4 @@
+import { dayTypeWords } from "@/core/describe/hours-words";
 import { unreachable } from "@/core/kernel/invariant";
 import type { DayFilter, HoursOfDay, LocalTime, SiteWhen, When, Within } from "@/core/questions/when";
 import type { Obstacle, WhenRefusal } from "@/core/questions/when-piece";
@@ -20,7 +21,7 @@ function daysText(days: DayFilter): string {
     case "weekend":
       return "weekends";
     case "day-type":
-      return days.dayType === "public" ? "public holidays" : `${days.dayType} days`;
+      return dayTypeWords(days.dayType);
     case "holiday":
       return days.name;
     default:

@@ -119,20 +119,22 @@ export function suggest(_services: Services, account: Account, { compiled }: Ope
   demand(account, "read-register");
   const query: ListQuery = { text, filters: {}, sort: "name", group: undefined };
   let total = 0;
-  const items = kinds.flatMap((kind) => {
+  const ranked = kinds.flatMap((kind) => {
     const index = listIndexOf(compiled, kind);
-    const { positions } = index.find(query);
-    total += positions.length;
-    return Array.from(positions.subarray(0, limit), (position): Suggestion => ({
-      kind,
-      id: idOf(compiled, kind, position),
-      name: nameOf(compiled.facility, kind, position),
-      detail: suggestionDetail(index, position),
-      status: String(index.column("status")?.value(position) ?? "") || undefined,
-    }));
+    total += index.find(query).positions.length;
+    return index.best(text, limit).map(({ position, rank }) => ({ rank, item: suggestionOf(compiled, index, position) }));
   });
-  return { items: items.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0)).slice(0, limit), total };
+  ranked.sort((a, b) => a.rank - b.rank || (a.item.name < b.item.name ? -1 : a.item.name > b.item.name ? 1 : 0));
+  return { items: ranked.slice(0, limit).map(({ item }) => item), total };
 }
+
+const suggestionOf = (compiled: CompiledFacility, index: ListIndex, position: number): Suggestion => ({
+  kind: index.kind,
+  id: idOf(compiled, index.kind, position),
+  name: nameOf(compiled.facility, index.kind, position),
+  detail: suggestionDetail(index, position),
+  status: String(index.column("status")?.value(position) ?? "") || undefined,
+});
 
 const detailColumns: Partial<Record<RegisterKind, readonly string[]>> = { cardholder: ["department", "company", "staffNumber"], credential: ["holder", "printedNumber"], door: ["area", "site"], area: ["site", "sensitivity"] };
 

@@ -103,7 +103,7 @@ describe("an object with what hangs on it", () => {
     expect(late.rows.filter(({ words }) => words !== "closed")).toEqual([
       { day: "Thursday", words: "20:00–02:00" },
       { day: "Friday", words: "08:00–12:00" },
-      { day: "Day type public", words: "10:00–11:00" },
+      { day: "On public holidays", words: "10:00–11:00" },
     ]);
     expect((await sheetOf("always")).rows).toEqual([{ day: "Always", words: "at all hours, whatever the day" }]);
     expect((await sheetOf("public-only")).words).toBe("Closed on ordinary days; opens only on day types with a row of their own.");

@@ -1,5 +1,6 @@
 import { doorsOfRow } from "@/core/table/access-rows";
 import { calendarAt, ordinary } from "@/core/paths/paths";
+import { dayTypeWords } from "@/core/describe/hours-words";
 import { daysOfWeek, weekWords } from "@/core/describe/week-words";
 import { doorSensitivity } from "@/core/findings/reach";
 import { columnsOf, idOf } from "@/core/register/columns";
@@ -162,12 +163,15 @@ function scheduleSheet({ compiled }: OpenRegister, position: number, today: Civi
       ? [{ day: "Always", words: "at all hours, whatever the day" }]
       : [
           ...keys.map((key, day) => ({ day: dayNames[day] ?? "", words: intervals(draft?.week?.[key] ?? []) })),
-          ...Object.entries(draft?.holidays ?? {}).map(([dayType, row]) => ({ day: `Day type ${dayType}`, words: intervals(row) })),
+          ...Object.entries(draft?.holidays ?? {}).map(([dayType, row]) => ({ day: onDayType(dayType), words: intervals(row) })),
           { day: "Any other day type", words: draft?.onHoliday === "weekday" ? "as on the weekday" : "closed" },
         ],
     sites: facility.sites.map(({ id, name, timeZone }, site) => ({ id, name, timeZone, days: comingDays(compiled, position, site, today, daysShown) })),
   };
 }
+
+/** "On public holidays" */
+const onDayType = (dayType: string): string => `On ${dayTypeWords(dayType)}`;
 
 /** An object with everything that hangs on it, both ways; undefined where the register has none of that kind and id. */
 export async function showObject(services: Services, account: Account, register: OpenRegister, { kind, id }: ObjectRef): Promise<ObjectSheet | undefined> {

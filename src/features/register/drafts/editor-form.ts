@@ -9,6 +9,8 @@ export interface EditorForm {
   readonly draft: number;
   readonly list: ListKey;
   readonly value: Value;
+  /** The zone on whose clock moments are shown and typed. */
+  readonly timeZone: string;
   /** Puts changes into the object; what is undefined is taken out of it. */
   readonly set: (changes: Value) => void;
   /** What is wrong with a field, or with something in it; undefined where nothing was found. */

@@ -1,12 +1,12 @@
 import { NumberInput, Select, TextInput } from "@mantine/core";
-import { DateTextInput } from "./date-text-input";
+import { MomentInput } from "./moment-input";
 import type { EditorForm } from "./editor-form";
 import type { Field } from "./field-names";
 import { ReferenceField, ReferencesField } from "./reference-field";
 import { SpecialField } from "./special-fields";
 
-const momentHint = "2026-12-31 [T18:00Z]";
-const instantHint = "2026-12-31T18:00Z";
+const momentHint = "31 Dec 2026, or with a time";
+const instantHint = "31 Dec 2026, 18:00";
 
 /** The input of a field, by what it holds; flags are shown together, elsewhere. */
 export function FieldInput({ form, field }: { readonly form: EditorForm; readonly field: Field }) {
@@ -64,12 +64,13 @@ export function FieldInput({ form, field }: { readonly form: EditorForm; readonl
     case "number":
       return <NumberInput {...common} min={0} allowDecimal={false} value={(value[field.key] as number | undefined) ?? ""} onChange={(next) => set({ [field.key]: next === "" ? undefined : Number(next) })} />;
     case "moment":
-      return <DateTextInput {...common} placeholder={momentHint} value={textOf} onText={(text) => set({ [field.key]: text === "" && !field.required ? undefined : text })} />;
+    case "instant":
+      return <MomentInput {...common} placeholder={field.as === "moment" ? momentHint : instantHint} timeZone={form.timeZone} value={textOf} onText={(text) => set({ [field.key]: text === "" && !field.required ? undefined : text })} />;
     default:
       return (
         <TextInput
           {...common}
-          placeholder={field.as === "instant" ? instantHint : field.as === "zone" ? "Europe/Paris" : ""}
+          placeholder={field.as === "zone" ? "Europe/Paris" : ""}
           value={textOf}
           onChange={(event) => set({ [field.key]: event.currentTarget.value === "" && !field.required ? undefined : event.currentTarget.value })}
         />

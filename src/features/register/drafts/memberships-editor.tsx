@@ -1,6 +1,6 @@
 "use client";
 
-import { DateTextInput } from "./date-text-input";
+import { MomentInput } from "./moment-input";
 import { useState } from "react";
 import type { MembershipRow } from "@/operations/register/drafts/edit-object";
 import sheet from "@/ui/sheet.module.css";
@@ -21,6 +21,8 @@ export interface EditedMembership {
 export const asEdited = (rows: readonly MembershipRow[]): EditedMembership[] => rows.map(({ key, name, other, from, until, seen }) => ({ key, name, other, from: from ?? "", until: until ?? "", seen, removed: false }));
 
 interface MembershipsProps {
+  /** The zone on whose clock moments are shown and typed. */
+  readonly timeZone: string;
   readonly draft: number;
   /** What is listed: the members of a group, or the groups of a person. */
   readonly of: "group" | "cardholder";
@@ -30,7 +32,7 @@ interface MembershipsProps {
 }
 
 /** Who is in a group, or in which groups somebody is, and from when until when. */
-export function MembershipsEditor({ draft, of, rows, total, onChange }: MembershipsProps) {
+export function MembershipsEditor({ draft, timeZone, of, rows, total, onChange }: MembershipsProps) {
   const [count, setCount] = useState(0);
   const kind = of === "group" ? "cardholder" : "group";
   const put = (at: number, change: Partial<EditedMembership>): void => onChange(rows.map((row, i) => (i === at ? { ...row, ...change } : row)));
@@ -50,8 +52,8 @@ export function MembershipsEditor({ draft, of, rows, total, onChange }: Membersh
           <span>
             {row.removed ? <del className={classes.gone}>{row.name}</del> : row.name} {row.key === undefined && <span className={sheet.sub}>new</span>}
           </span>
-          <DateTextInput size="xs" aria-label={`${row.name} from`} placeholder="since always" value={row.from} disabled={row.removed} onText={(from) => put(at, { from })} />
-          <DateTextInput size="xs" aria-label={`${row.name} until`} placeholder="never ends" value={row.until} disabled={row.removed} onText={(until) => put(at, { until })} />
+          <MomentInput timeZone={timeZone} size="xs" aria-label={`${row.name} from`} placeholder="since always" value={row.from} disabled={row.removed} onText={(from) => put(at, { from })} />
+          <MomentInput timeZone={timeZone} size="xs" aria-label={`${row.name} until`} placeholder="never ends" value={row.until} disabled={row.removed} onText={(until) => put(at, { until })} />
           <button
             type="button"
             className={sheet.plain}

@@ -85,7 +85,7 @@ export function ObjectEditor({ object, change }: EditorProps) {
     ...differingParts(list, field, before, after, (of, one) => names[`${of} ${one}`] ?? schedules.find((schedule) => of === "schedules" && schedule.id === one)?.name ?? one),
   }));
   const what = listNames[list][0];
-  const form: EditorForm = { draft: draft.id, list, value, set, faultOf, nameOf, onNamed, schedules, dayTypes };
+  const form: EditorForm = { draft: draft.id, list, value, timeZone: object.timeZone, set, faultOf, nameOf, onNamed, schedules, dayTypes };
   const margin = (
     <EditorMargin
       object={object}
@@ -144,7 +144,7 @@ export function ObjectEditor({ object, change }: EditorProps) {
             ))}
           </div>
         )}
-        {(list === "groups" || list === "cardholders") && <MembershipsEditor draft={draft.id} of={list === "groups" ? "group" : "cardholder"} rows={memberships} total={object.membershipCount} onChange={setMemberships} />}
+        {(list === "groups" || list === "cardholders") && <MembershipsEditor timeZone={object.timeZone} draft={draft.id} of={list === "groups" ? "group" : "cardholder"} rows={memberships} total={object.membershipCount} onChange={setMemberships} />}
         <div className={`${classes.buttons} ${classes.wideField}`}>
           <Button type="submit" loading={busy}>
             Put it into the draft

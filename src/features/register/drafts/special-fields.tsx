@@ -4,7 +4,7 @@ import type { RegisterKind } from "@/core/register/kinds";
 import sheet from "@/ui/sheet.module.css";
 import { CalendarEditor } from "./calendar-editor";
 import classes from "./drafts.module.css";
-import { DateTextInput } from "./date-text-input";
+import { MomentInput } from "./moment-input";
 import type { EditorForm } from "./editor-form";
 import type { Field } from "./field-names";
 import { HoursEditor } from "./hours-editor";
@@ -81,7 +81,7 @@ function ExpiryField({ form: { value, set, faultOf }, label }: FieldProps) {
     );
 }
 
-function RequirementsField({ form: { value, set }, label }: FieldProps) {
+function RequirementsField({ form: { value, set, timeZone }, label }: FieldProps) {
     const requirements = (value.requirements ?? []) as readonly { name: string; until?: string }[];
     const put = (next: readonly { name: string; until?: string }[]): void => set({ requirements: next.length > 0 ? next : undefined });
     return (
@@ -90,7 +90,7 @@ function RequirementsField({ form: { value, set }, label }: FieldProps) {
         {requirements.map((one, at) => (
           <div key={at} className={classes.member} style={{ gridTemplateColumns: "220px 220px auto" }}>
             <TextInput size="xs" aria-label={`Requirement ${at + 1}`} placeholder="induction" value={one.name} onChange={(event) => put(requirements.with(at, { ...one, name: event.currentTarget.value }))} />
-            <DateTextInput size="xs" aria-label={`Requirement ${at + 1} until`} placeholder="for good" value={one.until ?? ""} onText={(until) => put(requirements.with(at, { name: one.name, ...(until !== "" && { until }) }))} />
+            <MomentInput timeZone={timeZone} size="xs" aria-label={`Requirement ${at + 1} until`} placeholder="for good" value={one.until ?? ""} onText={(until) => put(requirements.with(at, { name: one.name, ...(until !== "" && { until }) }))} />
             <button type="button" className={sheet.plain} onClick={() => put(requirements.filter((_, other) => other !== at))} aria-label={`Remove requirement ${at + 1}`}>
               Remove
             </button>

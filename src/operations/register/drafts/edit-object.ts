@@ -48,6 +48,8 @@ export interface EditedObject {
   /** How the register has it, and how the draft would. */
   readonly present: Plain | undefined;
   readonly value: Plain;
+  /** The zone in which dates of the register are read. */
+  readonly timeZone: string;
   readonly seen: number;
   readonly label: string;
   /** What the objects that it refers to are called, by list and id. */
@@ -125,6 +127,7 @@ export async function editObject(services: Services, account: Account, id: numbe
     list,
     key,
     present,
+    timeZone: open.register.compiled.facility.timeZone,
     value,
     seen: change?.version ?? 0,
     label: key === undefined ? "" : labelOf(list, value, name),

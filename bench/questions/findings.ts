@@ -1,0 +1,16 @@
+import { findAll } from "@/core/findings/find";
+import { noEvents } from "@/core/findings/use";
+import { asIfLive, ordinary } from "@/core/paths/paths";
+import { Horizon } from "@/core/table/horizon";
+import type { Institute } from "../institute";
+import type { Measurements } from "../measuring";
+import { mediansTogether } from "../measuring";
+
+/** Every finding that needs no events, over tables that are laid out already; what it may take at 100,000 people is three seconds. */
+export function measureFindings({ compiled }: Institute, measurements: Measurements): void {
+  const horizon = new Horizon(compiled);
+  horizon.table(ordinary);
+  horizon.week(asIfLive);
+  const [ms = NaN] = mediansTogether([() => () => findAll(horizon, noEvents)]);
+  measurements.inTermsOf("all findings that need no events, over the tables", ms, "the target at 100,000 × 5,000", 3000);
+}
