@@ -148,11 +148,13 @@ export const recordStore = (sequelize: Sequelize, folder: string): RecordStore =
     await sequelize.transaction((transaction) => appendRecord(sequelize, transaction, who, at, recorded));
     await writeHead(sequelize, folder);
   },
-  page: async (before, limit) => {
+  page: async ({ before, what, text }, limit) => {
+    // Each part is looked for literally, whatever its letters' case.
+    const like = `%${(text ?? "").replace(/[\\%_]/g, "\\$&")}%`;
+    const conditions = ["e.number < :before", ...(what === undefined ? [] : ["e.what = :what"]), ...(text === undefined || text === "" ? [] : ["(LOWER(e.who) LIKE LOWER(:like) OR LOWER(e.on_what) LIKE LOWER(:like) OR LOWER(v.content) LIKE LOWER(:like))"])];
     const rows = await sequelize.query<StoredEntry>(
-      `SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number
-       WHERE e.number < :before ORDER BY e.number DESC LIMIT :limit`,
-      { type: QueryTypes.SELECT, replacements: { before: before ?? Number.MAX_SAFE_INTEGER, limit } },
+      `SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number WHERE ${conditions.join(" AND ")} ORDER BY e.number DESC LIMIT :limit`,
+      { type: QueryTypes.SELECT, replacements: { before: before ?? Number.MAX_SAFE_INTEGER, what, like, limit } },
     );
     return rows.map((row) => ({ ...asEntry(row), content: row.content ?? undefined }));
   },

@@ -220,7 +220,7 @@ describe("a draft", () => {
     const document = JSON.parse(await services.snapshots.frozen(before + 1)) as FacilityDocument;
     expect(document.bundles).toEqual([{ id: "whole", name: "The whole orchard", levels: ["barn-day"] }]);
     expect(document.cardholders?.find(({ id }) => id === "iris")?.staffNumber).toBe("0123");
-    expect((await services.record.page(undefined, 3)).map(({ what }) => what)).toEqual(["draft.closed", "intake.stored", "draft.changed"]);
+    expect((await services.record.page({}, 3)).map(({ what }) => what)).toEqual(["draft.closed", "intake.stored", "draft.changed"]);
     expect(await services.record.verify()).toMatchObject({ sound: true });
     // Closed as it was seen, or not at all.
     const late = await begin();

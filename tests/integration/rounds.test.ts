@@ -193,7 +193,7 @@ describe("signing in", () => {
     const guesses = await Promise.all(Array.from({ length: 12 }, () => give("11:30", "wrong")));
     expect(guesses.filter(({ outcome }) => outcome === "refused")).toHaveLength(5);
     expect(await give("11:31", "right")).toEqual({ outcome: "barred" });
-    const recorded = (await services.record.page(undefined, 40)).filter(({ what }) => what === "sign-in.refused");
+    const recorded = (await services.record.page({}, 40)).filter(({ what }) => what === "sign-in.refused");
     expect(recorded.map(({ who }) => who)).toEqual(expect.arrayContaining(["nobody", "vera"]));
     expect(JSON.stringify(recorded)).not.toContain("no such name");
   });

@@ -1,46 +1,28 @@
 import Link from "next/link";
-import type { RecordEntry } from "@/core/evidence/chain";
-import type { RecordVerification } from "@/operations/ports/record";
+import type { AskedEntries, RecordVerification, StoredEntry } from "@/operations/ports/record";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { changedWords, doneWords } from "../words/record";
 import { clockText } from "../words/times";
-
-const doneWords: Readonly<Record<string, string>> = {
-  "sign-in": "signed in",
-  "sign-in.refused": "was refused at sign-in",
-  "sign-out": "signed out",
-  "intake.stored": "took in",
-  "events.stored": "took in events",
-  "snapshot.exported": "saved the document of",
-  "round.opened": "opened",
-  "line.decided": "decided",
-  "docket.signed": "signed",
-  "orders.exported": "saved the orders of",
-  "account.put": "set up the account",
-};
-
-const longest = 110;
-
-/** Values before and after on one line: names and values, hashes shortened. */
-function valuesText(content: string | undefined): string {
-  if (content === undefined) return "";
-  const text = content
-    .replace(/"([0-9a-f]{8})[0-9a-f]{56}"/g, "$1…")
-    .replace(/["{}]/g, "")
-    .replace(/,/g, ", ")
-    .replace(/:/g, ": ");
-  return text.length > longest ? `${text.slice(0, longest)} …` : text;
-}
+import { RecordSearch } from "./record-search";
 
 export interface EvidenceViewProps {
-  readonly entries: readonly (RecordEntry & { readonly content: string | undefined })[];
+  readonly entries: readonly StoredEntry[];
   readonly verification: RecordVerification;
-  readonly isFirstPage: boolean;
+  readonly asked: AskedEntries;
+}
+
+/** Where entries are that fit what is asked. */
+function recordHref(asked: AskedEntries): string {
+  const query = new URLSearchParams({ ...(asked.text && { text: asked.text }), ...(asked.what && { what: asked.what }), ...(asked.before !== undefined && { before: String(asked.before) }) }).toString();
+  return query === "" ? "/evidence" : `/evidence?${query}`;
 }
 
 /** The record, the latest entry first, and whether its chain is whole. */
-export function EvidenceView({ entries, verification, isFirstPage }: EvidenceViewProps) {
+export function EvidenceView({ entries, verification, asked }: EvidenceViewProps) {
+  const { before: _, ...sought } = asked;
+  const isNarrowed = Object.keys(sought).length > 0;
   const last = entries[entries.length - 1];
   const margin = (
     <>
@@ -72,6 +54,12 @@ export function EvidenceView({ entries, verification, isFirstPage }: EvidenceVie
         reference="The record"
         lead="Who did what, when, on what. The application can add to this and read it; it cannot change or delete."
       />
+      <RecordSearch asked={sought} />
+      {entries.length === 0 && (
+        <p role="status">
+          Nothing in the record fits this. <Link href="/evidence">Show all entries</Link>
+        </p>
+      )}
       <table className={sheet.table}>
         <thead>
           <tr>
@@ -90,10 +78,12 @@ export function EvidenceView({ entries, verification, isFirstPage }: EvidenceVie
               <td className={sheet.number}>{entry.number}</td>
               <td style={{ whiteSpace: "nowrap" }}>{clockText(entry.at)}</td>
               <td>
-                <b>{entry.who}</b> {doneWords[entry.what] ?? entry.what} {entry.on}
+                <b>{entry.who}</b> {doneWords(entry.what)} {entry.on}
               </td>
               <td className={sheet.sub} style={{ maxWidth: 300, overflowWrap: "anywhere" }}>
-                {valuesText(entry.content)}
+                {changedWords(entry.content).map((words) => (
+                  <div key={words}>{words}</div>
+                ))}
               </td>
               <td>
                 <code>{entry.hash.slice(0, 10)}</code>
@@ -103,8 +93,9 @@ export function EvidenceView({ entries, verification, isFirstPage }: EvidenceVie
         </tbody>
       </table>
       <p className={sheet.links}>
-        {!isFirstPage && <Link href="/evidence">Latest</Link>}
-        {last && last.number > 1 && <Link href={`/evidence?before=${last.number}`}>Earlier</Link>}
+        {asked.before !== undefined && <Link href={recordHref(sought)}>Latest</Link>}
+        {last && last.number > 1 && <Link href={recordHref({ ...sought, before: last.number })}>Earlier</Link>}
+        {isNarrowed && entries.length > 0 && <Link href="/evidence">Show all entries</Link>}
       </p>
     </Sheet>
   );

@@ -1,14 +1,14 @@
 import type { Account } from "../ports/accounts";
-import type { RecordVerification, StoredEntry } from "../ports/record";
+import type { AskedEntries, RecordVerification, StoredEntry } from "../ports/record";
 import { demand } from "../rights";
 import type { Services } from "../services";
 
 const entriesAPage = 60;
 
-/** A page of the record, the latest entries first: those before an entry, or the last. */
-export async function readRecord(services: Services, account: Account, before: number | undefined): Promise<StoredEntry[]> {
+/** A page of the record, the latest entries first, of those that fit what is asked. */
+export async function readRecord(services: Services, account: Account, asked: AskedEntries): Promise<StoredEntry[]> {
   demand(account, "read-record");
-  return services.record.page(before, entriesAPage);
+  return services.record.page(asked, entriesAPage);
 }
 
 export async function verifyRecord(services: Services, account: Account): Promise<RecordVerification> {

@@ -18,10 +18,20 @@ export interface Recorded {
 /** An entry with what it says; undefined where that is not kept any more. */
 export type StoredEntry = RecordEntry & { readonly content: string | undefined };
 
+/** Which entries are asked for; what is left out plays no part. */
+export interface AskedEntries {
+  /** Those with numbers below this one. */
+  readonly before?: number;
+  /** Those of one code. */
+  readonly what?: string;
+  /** Those that have this in who, in what it was done to, or in what they say. */
+  readonly text?: string;
+}
+
 export interface RecordStore {
   readonly append: (who: Actor, at: string, recorded: Recorded) => Promise<void>;
-  /** Entries with numbers below `before` (all, if undefined), the latest first. */
-  readonly page: (before: number | undefined, limit: number) => Promise<StoredEntry[]>;
+  /** Entries that fit what is asked, the latest first. */
+  readonly page: (asked: AskedEntries, limit: number) => Promise<StoredEntry[]>;
   /** Walks the whole chain, its values, and the heads written beside the database. */
   readonly verify: () => Promise<RecordVerification>;
 }

@@ -1,0 +1,58 @@
+import { capital } from "./numbers";
+
+/** What people and programs do, as the record codes it, in words that go before what it was done to. */
+const done = {
+  "sign-in": "signed in",
+  "sign-in.refused": "was refused at sign-in",
+  "sign-out": "signed out",
+  "intake.stored": "took in",
+  "events.stored": "took in events",
+  "snapshot.exported": "saved the document of",
+  "source.changed": "changed what belongs to",
+  "draft.opened": "opened",
+  "draft.changed": "changed",
+  "draft.shared": "shared",
+  "draft.dropped": "dropped",
+  "draft.closed": "closed",
+  "round.opened": "opened",
+  "line.decided": "decided",
+  "docket.signed": "signed",
+  "orders.exported": "saved the orders of",
+  "account.put": "set up",
+  "backup.made": "made the backup",
+  "backup.restored": "restored the backup",
+} as const;
+
+/** What was done, in words; a code of another version as it is. */
+export const doneWords = (what: string): string => (Object.hasOwn(done, what) ? done[what as keyof typeof done] : what);
+
+/** The kinds of entries that there may be, to choose from. */
+export const recordKinds = Object.entries(done).map(([value, words]) => ({ value, label: capital(words) }));
+
+const longest = 60;
+
+/** A value as it is told: hashes shortened, what is long cut. */
+function valueWords(value: unknown): string {
+  if (value === null || value === undefined || value === "") return "nothing";
+  if (Array.isArray(value)) return value.length === 0 ? "none" : value.map(valueWords).join(", ");
+  const text = typeof value === "object" ? Object.entries(value).map(([key, one]) => `${fieldWords(key)} ${valueWords(one)}`).join(", ") : String(value);
+  const short = text.replace(/\b([0-9a-f]{8})[0-9a-f]{56}\b/g, "$1…");
+  return short.length > longest ? `${short.slice(0, longest)} …` : short;
+}
+
+/** "ordersHash" as "orders hash" */
+const fieldWords = (key: string): string => key.replace(/([a-z])([A-Z])/g, "$1 $2").replaceAll("_", " ").toLowerCase();
+
+const fieldsOf = (value: unknown): Readonly<Record<string, unknown>> => (typeof value === "object" && value !== null && !Array.isArray(value) ? (value as Readonly<Record<string, unknown>>) : value === undefined || value === null ? {} : { value });
+
+/** What an entry changed, a piece for each field: before and after where there was something before. */
+export function changedWords(content: string | undefined): readonly string[] {
+  if (content === undefined) return [];
+  const { before, after } = JSON.parse(content) as { readonly before?: unknown; readonly after?: unknown };
+  const [was, is] = [fieldsOf(before), fieldsOf(after)];
+  return [...new Set([...Object.keys(is), ...Object.keys(was)])].flatMap((key) => {
+    const [old, now] = [was[key] ?? undefined, is[key] ?? undefined];
+    if (JSON.stringify(old) === JSON.stringify(now)) return [];
+    return [`${fieldWords(key)}: ${old === undefined || old === "" ? "" : `${valueWords(old)} → `}${valueWords(now)}`];
+  });
+}
