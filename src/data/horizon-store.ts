@@ -9,10 +9,10 @@ const horizonsKept = 3;
 
 const digestBytes = 32;
 /** Bytes of an item of each column. */
-const itemBytes = [4, 4, 2, 4, 2, 2, 4] as const;
+const itemBytes = [4, 4, 2, 4, 2, 4, 4] as const;
 
-/** Doors and timelines of rows are kept as 16 bits: a register that has more of either is not kept. */
-const fits = ({ timelines, rows }: FrozenHorizon): boolean => timelines.starts.length < 65_536 && rows.doors.every((door) => door < 65_536);
+/** Doors are kept as 16 bits: a register that has more of them is not kept. */
+const fits = ({ rows }: FrozenHorizon): boolean => rows.doors.every((door) => door < 65_536);
 
 const columnsOf = ({ timelines, rows, rowOfCredential }: FrozenHorizon): readonly (Int32Array | Uint16Array)[] => [
   timelines.starts,
@@ -20,7 +20,7 @@ const columnsOf = ({ timelines, rows, rowOfCredential }: FrozenHorizon): readonl
   timelines.steps,
   rows.starts,
   Uint16Array.from(rows.doors),
-  Uint16Array.from(rows.times),
+  rows.times,
   rowOfCredential,
 ];
 
@@ -63,7 +63,7 @@ export function horizonStore(dataFolder: string, program: string): HorizonStore 
       const [starts, hashes] = [new Int32Array(next(0).buffer), new Int32Array(next(1).buffer)];
       const steps = new Uint16Array(next(2).buffer);
       const rowStarts = new Int32Array(next(3).buffer);
-      const [doors, times] = [Int32Array.from(new Uint16Array(next(4).buffer)), Int32Array.from(new Uint16Array(next(5).buffer))];
+      const [doors, times] = [Int32Array.from(new Uint16Array(next(4).buffer)), new Int32Array(next(5).buffer)];
       return { timelines: { origin, starts, hashes, steps }, rows: { starts: rowStarts, doors, times }, rowOfCredential: new Int32Array(next(6).buffer) };
     },
     put: async (hash, horizon) => {

@@ -2,9 +2,9 @@ import { capital } from "./numbers";
 
 /** What people and programs do, as the record codes it, in words that go before what it was done to. */
 const done = {
-  "sign-in": "signed in",
-  "sign-in.refused": "was refused at sign-in",
-  "sign-out": "signed out",
+  "sign-in": "signed in,",
+  "sign-in.refused": "was refused at sign-in,",
+  "sign-out": "signed out,",
   "intake.stored": "took in",
   "events.stored": "took in events",
   "snapshot.exported": "saved the document of",
@@ -27,7 +27,7 @@ const done = {
 export const doneWords = (what: string): string => (Object.hasOwn(done, what) ? done[what as keyof typeof done] : what);
 
 /** The kinds of entries that there may be, to choose from. */
-export const recordKinds = Object.entries(done).map(([value, words]) => ({ value, label: capital(words) }));
+export const recordKinds = Object.entries(done).map(([value, words]) => ({ value, label: capital(words.replace(/,$/, "")) }));
 
 const longest = 60;
 
@@ -35,7 +35,7 @@ const longest = 60;
 function valueWords(value: unknown): string {
   if (value === null || value === undefined || value === "") return "nothing";
   if (Array.isArray(value)) return value.length === 0 ? "none" : value.map(valueWords).join(", ");
-  const text = typeof value === "object" ? Object.entries(value).map(([key, one]) => `${fieldWords(key)} ${valueWords(one)}`).join(", ") : String(value);
+  const text = typeof value === "object" ? Object.entries(value).map(([key, one]) => `${fieldWords(key)} ${valueWords(one)}`).join(", ") : typeof value === "string" ? value : JSON.stringify(value);
   const short = text.replace(/\b([0-9a-f]{8})[0-9a-f]{56}\b/g, "$1…");
   return short.length > longest ? `${short.slice(0, longest)} …` : short;
 }
