@@ -6,6 +6,7 @@ export default {
   // A test says what must hold, not how soon: on a busy machine one that starts processes takes several times as long.
   testTimeout: 60_000,
   testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/demo/**/*.test.ts", "<rootDir>/tests/{judge,contract,integration}/**/*.test.ts"],
+  setupFilesAfterEnv: ["<rootDir>/tests/seed.ts"],
   extensionsToTreatAsEsm: [".ts"],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1", "^~/(.*)$": "<rootDir>/$1" },
   transform: {
