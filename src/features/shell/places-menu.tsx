@@ -2,7 +2,7 @@
 
 import { useMantineColorScheme } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
-import Link from "next/link";
+import Link, { useLinkStatus } from "next/link";
 import { usePathname } from "next/navigation";
 import sheet from "@/ui/sheet.module.css";
 import { SignOut } from "./sign-out";
@@ -17,6 +17,12 @@ export interface PlacesMenuProps {
   readonly children?: React.ReactNode;
 }
 
+/** Says beside a place that it is on its way, once that takes longer than a moment; it takes no room, so that nothing moves. */
+function OnItsWay() {
+  const { pending } = useLinkStatus();
+  return pending && <span className={sheet.onItsWay} role="status" aria-label="Loading" />;
+}
+
 /** The places in the order of the work; at the foot, of which snapshot everything here speaks. */
 export function PlacesMenu({ places, snapshot, person, signOut, children }: PlacesMenuProps) {
   const here = usePathname();
@@ -25,7 +31,7 @@ export function PlacesMenu({ places, snapshot, person, signOut, children }: Plac
   const [singleKeys] = useSingleKeys();
   useHotkeys([["d", () => singleKeys && turn()]]);
   return (
-    <nav className={sheet.spine} aria-label="Places">
+    <nav className={sheet.places} aria-label="Places">
       <Link href="/" className={sheet.brand}>
         Nomade
       </Link>
@@ -35,6 +41,7 @@ export function PlacesMenu({ places, snapshot, person, signOut, children }: Plac
           <Link key={href} href={href} className={isHere ? sheet.here : sheet.place} aria-current={isHere ? "page" : undefined}>
             {name}
             {count !== undefined && count > 0 && <span className={sheet.count}>{count}</span>}
+            <OnItsWay />
           </Link>
         );
       })}

@@ -16,7 +16,7 @@ const keys: readonly (readonly [key: string, does: string])[] = [
   ["?", "this page"],
 ];
 
-/** The page of shortcuts, on `?` and from the spine. */
+/** The page of shortcuts, on `?` and from the menu of places. */
 export function Shortcuts() {
   const [shown, show] = useState(false);
   const [singleKeys, setSingleKeys] = useSingleKeys();

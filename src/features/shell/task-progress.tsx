@@ -25,7 +25,15 @@ function wordsOf({ step, done, of }: TaskState): string {
 }
 
 /** How far long work is, and a way to stop it as long as nothing of it stands. */
-export function TaskProgress({ task, name, at }: { readonly task: string; readonly name: string; readonly at: "/intake/task" | "/certification/task" | "/register/drafts/task" }) {
+export function TaskProgress({
+  task,
+  name,
+  at,
+}: {
+  readonly task: string;
+  readonly name: string;
+  readonly at: "/intake/task" | "/certification/task" | "/register/drafts/task";
+}) {
   const [state, setState] = useState<TaskState>({ step: "reading", done: 0, of: 1 });
   const [stopping, setStopping] = useState(false);
   useEffect(() => {
