@@ -12,6 +12,7 @@ export default tseslint.config(
   next.configs["core-web-vitals"],
   {
     rules: {
+      "max-len": ["error", { code: 160, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true }],
       "@typescript-eslint/consistent-type-imports": "error",
       "@typescript-eslint/switch-exhaustiveness-check": ["error", { considerDefaultExhaustiveForUnions: true }],
       // Numbers and booleans read well in sentences; anything else in a template is refused.
@@ -36,6 +37,16 @@ export default tseslint.config(
   { files: ["**/*.mjs", "**/*.cjs"], ...tseslint.configs.disableTypeChecked },
   {
     files: ["**/*.mjs", "**/*.cjs"],
-    languageOptions: { globals: { process: "readonly", console: "readonly", fetch: "readonly", setTimeout: "readonly", setInterval: "readonly", URL: "readonly", module: "writable" } },
+    languageOptions: {
+      globals: {
+        process: "readonly",
+        console: "readonly",
+        fetch: "readonly",
+        setTimeout: "readonly",
+        setInterval: "readonly",
+        URL: "readonly",
+        module: "writable",
+      },
+    },
   },
 );

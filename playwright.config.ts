@@ -1,6 +1,14 @@
 import { defineConfig } from "@playwright/test";
 
-const flags = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-quic", "--no-first-run", "--disable-dev-shm-usage"];
+const flags = [
+  "--no-sandbox",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+  "--disable-quic",
+  "--no-first-run",
+  "--disable-dev-shm-usage",
+];
 
 /** `npm test` starts the database and the server and says where they are. */
 export default defineConfig({

@@ -49,14 +49,19 @@ export class CasbinPeer {
       }
     }
     // The adapter refuses an empty text.
-    const enforcer = await (lines.length === 0 ? newEnforcer(newModelFromString(model)) : newEnforcer(newModelFromString(model), new StringAdapter(lines.join("\n"))));
+    const enforcer = await (lines.length === 0
+      ? newEnforcer(newModelFromString(model))
+      : newEnforcer(newModelFromString(model), new StringAdapter(lines.join("\n"))));
     await enforcer.addFunction("inForce", (at: number, doorAt: number, from: string, until: string, schedules: string) => {
       const { zone, calendar } = required(compiled.doors[doorAt], "positions are valid");
       const days = calendar === undefined ? undefined : compiled.calendars[calendar];
       return (
         Number(from) <= at &&
         at < Number(until) &&
-        (schedules === "-" || schedules.split(" ").every((position) => openAt(required(compiled.schedules[Number(position)], "positions are valid"), days, zone, at as EpochMinute)))
+        (schedules === "-" ||
+          schedules
+            .split(" ")
+            .every((position) => openAt(required(compiled.schedules[Number(position)], "positions are valid"), days, zone, at as EpochMinute)))
       );
     });
     this.enforcers.set(door, enforcer);
@@ -67,7 +72,8 @@ export class CasbinPeer {
   async know(credential: Position, door: Position, at: EpochMinute): Promise<void> {
     const enforcer = await this.prepare(door);
     const asked = required(this.compiled.credentials.at(credential), "positions are valid");
-    const membershipWindow = (membership: Position) => objectWindow(required(this.compiled.facility.memberships[membership], "positions are valid"), this.zone, "outward");
+    const membershipWindow = (membership: Position) =>
+      objectWindow(required(this.compiled.facility.memberships[membership], "positions are valid"), this.zone, "outward");
     for (const { id, window } of receiversOf(this.compiled, this.chains, asked, membershipWindow))
       if (!window || windowHolds(window, at)) await enforcer.addRoleForUser(asked.credential.id, id);
   }

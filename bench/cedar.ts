@@ -33,8 +33,14 @@ export class CedarPeer {
       const ways = this.compiled.waysOf(grant).get(door) ?? [];
       for (const way of blocks ? ways.slice(0, 1) : ways) {
         const needed = [blocks ? undefined : scheduleId(way.schedule), scheduleId(schedule)].filter((id): id is string => id !== undefined);
-        const conditions = [`context.minute >= ${bound(window.from, -1e9)}`, `context.minute < ${bound(window.until, 1e9)}`, ...needed.map((id) => `context.open.contains(${quoted(id)})`)];
-        policies.push(`${blocks ? "forbid" : "permit"} (principal in R::${quoted(receiverKey(given.to))}, action, resource) when { ${conditions.join(" && ")} };`);
+        const conditions = [
+          `context.minute >= ${bound(window.from, -1e9)}`,
+          `context.minute < ${bound(window.until, 1e9)}`,
+          ...needed.map((id) => `context.open.contains(${quoted(id)})`),
+        ];
+        policies.push(
+          `${blocks ? "forbid" : "permit"} (principal in R::${quoted(receiverKey(given.to))}, action, resource) when { ${conditions.join(" && ")} };`,
+        );
       }
     }
     const answer = preparsePolicySet(`door ${door}`, { staticPolicies: policies.join("\n") });
@@ -48,8 +54,11 @@ export class CedarPeer {
     const asked = required(compiled.credentials.at(credential), "positions are valid");
     const { zone, calendar } = required(compiled.doors[door], "positions are valid");
     const days = calendar === undefined ? undefined : compiled.calendars[calendar];
-    const open = compiled.facility.schedules.filter((_, i) => openAt(required(compiled.schedules[i], "positions are valid"), days, zone, at)).map(({ id }) => id);
-    const membershipWindow = (membership: Position) => objectWindow(required(compiled.facility.memberships[membership], "positions are valid"), this.zone, "outward");
+    const open = compiled.facility.schedules
+      .filter((_, i) => openAt(required(compiled.schedules[i], "positions are valid"), days, zone, at))
+      .map(({ id }) => id);
+    const membershipWindow = (membership: Position) =>
+      objectWindow(required(compiled.facility.memberships[membership], "positions are valid"), this.zone, "outward");
     const receivers = receiversOf(compiled, this.chains, asked, membershipWindow).filter(({ window }) => !window || windowHolds(window, at));
     const uid = (type: string, id: string) => ({ type, id });
     const answer = statefulIsAuthorized({

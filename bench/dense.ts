@@ -1,4 +1,18 @@
-import type { Area, Cardholder, Credential, Door, DocumentCalendar, DocumentSchedule, DoorGroup, FacilityDocument, Grant, GrantTarget, Group, Level, Membership } from "@/core/facility/document";
+import type {
+  Area,
+  Cardholder,
+  Credential,
+  Door,
+  DocumentCalendar,
+  DocumentSchedule,
+  DoorGroup,
+  FacilityDocument,
+  Grant,
+  GrantTarget,
+  Group,
+  Level,
+  Membership,
+} from "@/core/facility/document";
 import { seeded } from "~/demo/random";
 import type { Random } from "~/demo/random";
 
@@ -14,7 +28,16 @@ export interface DenseSize {
 }
 
 const asOf = "2026-03-02T06:00:00Z";
-const zones = ["Europe/Paris", "Europe/Helsinki", "America/Toronto", "Asia/Singapore", "Europe/Lisbon", "America/Sao_Paulo", "Asia/Kolkata", "Australia/Adelaide"];
+const zones = [
+  "Europe/Paris",
+  "Europe/Helsinki",
+  "America/Toronto",
+  "Asia/Singapore",
+  "Europe/Lisbon",
+  "America/Sao_Paulo",
+  "Asia/Kolkata",
+  "Australia/Adelaide",
+];
 const weekdays = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"] as const;
 
 const clock = (minutes: number): string => `${String(Math.floor(minutes / 60)).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
@@ -29,7 +52,11 @@ function calendars(random: Random): DocumentCalendar[] {
       { name: "Easter Monday", dayType: "public", easter: 1 },
       { name: "Ascension", dayType: "public", easter: 39 },
       { name: "Winter rest", dayType: "company", yearlyFrom: "12-24", yearlyTo: "01-02" },
-      ...numbered(6, (n) => ({ name: `Holiday ${n}`, dayType: n % 3 === 0 ? "company" : "public", yearly: `${String(2 + random.below(10)).padStart(2, "0")}-${String(1 + random.below(28)).padStart(2, "0")}` })),
+      ...numbered(6, (n) => ({
+        name: `Holiday ${n}`,
+        dayType: n % 3 === 0 ? "company" : "public",
+        yearly: `${String(2 + random.below(10)).padStart(2, "0")}-${String(1 + random.below(28)).padStart(2, "0")}`,
+      })),
     ],
   }));
 }
@@ -40,7 +67,14 @@ function schedules(random: Random): DocumentSchedule[] {
     const begins = 300 + random.below(20) * 15;
     const ends = begins + 360 + random.below(24) * 15;
     const overnight = random.chance(0.15);
-    const row: readonly (readonly [string, string])[] = overnight ? [["20:00", "05:30"]] : random.chance(0.2) ? [[clock(begins), "12:00"], ["13:00", clock(Math.max(ends, 800))]] : [[clock(begins), clock(ends)]];
+    const row: readonly (readonly [string, string])[] = overnight
+      ? [["20:00", "05:30"]]
+      : random.chance(0.2)
+        ? [
+            [clock(begins), "12:00"],
+            ["13:00", clock(Math.max(ends, 800))],
+          ]
+        : [[clock(begins), clock(ends)]];
     const days = weekdays.slice(0, random.chance(0.3) ? 7 : 5);
     return {
       id: `s${s}`,
@@ -101,7 +135,10 @@ const inGroups = (random: Random, count: number, all: readonly Door[]): DoorGrou
     };
   });
 
-function target(random: Random, counts: { readonly doors: number; readonly doorGroups: number; readonly areas: number }): Pick<GrantTarget, "door" | "doorGroup" | "area"> {
+function target(
+  random: Random,
+  counts: { readonly doors: number; readonly doorGroups: number; readonly areas: number },
+): Pick<GrantTarget, "door" | "doorGroup" | "area"> {
   const kind = random.below(20);
   if (kind < 11) return { door: `d${random.below(counts.doors)}` };
   return kind < 19 ? { doorGroup: `dg${random.below(counts.doorGroups)}` } : { area: `a${random.below(counts.areas)}` };
@@ -118,14 +155,24 @@ export function denseFacility({ cardholders: people, doors: doorCount, seed }: D
   const doorGroups = inGroups(random, 1400 * perDoor, allDoors);
   const counts = { doors: doorCount, doorGroups: doorGroups.length, areas: allAreas.length };
   const schedule = (): string => (random.chance(0.01) ? "s0" : `s${1 + Math.floor(random.below(59) * (random.below(100) / 100))}`);
-  const levels = numbered(800 * perDoor, (l): Level => ({ id: `l${l}`, name: `Level ${l}`, rows: numbered(2 + random.below(3), () => ({ ...target(random, counts), schedule: schedule() })) }));
+  const levels = numbered(800 * perDoor, (l): Level => ({
+    id: `l${l}`,
+    name: `Level ${l}`,
+    rows: numbered(2 + random.below(3), () => ({ ...target(random, counts), schedule: schedule() })),
+  }));
   const bundles = numbered(25, (b) => ({ id: `b${b}`, name: `Bundle ${b}`, levels: numbered(4 + random.below(6), () => random.pick(levels).id) }));
   const level = (): GrantTarget => (random.chance(0.03) ? { bundle: random.pick(bundles).id } : { level: random.pick(levels).id });
 
   const departments = Math.max(12, Math.round(300 * share));
   const roles = Math.max(40, Math.round(1400 * share));
   const groups: Group[] = [
-    ...numbered(departments, (g): Group => ({ id: `dep${g}`, name: `Department ${g}`, kind: "department", ...(g > 8 && { parent: `dep${random.below(9)}` }), manager: `h${random.below(people)}` })),
+    ...numbered(departments, (g): Group => ({
+      id: `dep${g}`,
+      name: `Department ${g}`,
+      kind: "department",
+      ...(g > 8 && { parent: `dep${random.below(9)}` }),
+      manager: `h${random.below(people)}`,
+    })),
     ...numbered(roles, (g): Group => ({ id: `g${g}`, name: `Group ${g}`, ...(g > 50 && random.chance(0.4) && { parent: `g${random.below(50)}` }) })),
   ];
   // Each department draws its roles from a few sets, so that people share what they have, as they do.
@@ -157,7 +204,12 @@ export function denseFacility({ cardholders: people, doors: doorCount, seed }: D
     if (random.chance(0.04)) {
       const own = 10 + random.below(12);
       for (let n = 0; n < own; n++)
-        grants.push({ id: `p${h}-${n}`, to: { cardholder: id }, ...(random.chance(0.6) ? { open: level() } : { open: target(random, counts), schedule: schedule() }), ...(random.chance(0.1) && { until: "2026-12-31" }) });
+        grants.push({
+          id: `p${h}-${n}`,
+          to: { cardholder: id },
+          ...(random.chance(0.6) ? { open: level() } : { open: target(random, counts), schedule: schedule() }),
+          ...(random.chance(0.1) && { until: "2026-12-31" }),
+        });
     }
     const cards = random.chance(0.3) ? 2 : random.chance(0.04) ? 3 : 1;
     for (let c = 0; c < cards; c++)
@@ -172,7 +224,8 @@ export function denseFacility({ cardholders: people, doors: doorCount, seed }: D
         ...(random.chance(0.05) && { until: "2027-06-30" }),
       });
   }
-  for (let c = 0; c < Math.round(1000 * share); c++) credentials.push({ id: `stock${c}`, kind: "card", status: random.chance(0.2) ? "active" : "stock", number: String(900_000 + c), facilityCode: "17" });
+  for (let c = 0; c < Math.round(1000 * share); c++)
+    credentials.push({ id: `stock${c}`, kind: "card", status: random.chance(0.2) ? "active" : "stock", number: String(900_000 + c), facilityCode: "17" });
   for (const { id, kind } of groups) {
     const own = kind === "department" ? 3 + random.below(3) : 1 + random.below(2);
     for (let n = 0; n < own; n++) grants.push({ id: `${id}-${n}`, to: { group: id }, open: level() });

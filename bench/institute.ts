@@ -20,7 +20,8 @@ export const [from, to] = [minuteOf("2026-01-01T00:00:00Z"), minuteOf("2027-01-0
 
 const seed = 20260225;
 
-export const tableOf = (compiled: CompiledFacility, world = new AccessWorld()): AccessTable => accessTable(compiled, exactTimeframe(compiled, from, to, ordinary), world);
+export const tableOf = (compiled: CompiledFacility, world = new AccessWorld()): AccessTable =>
+  accessTable(compiled, exactTimeframe(compiled, from, to, ordinary), world);
 
 /** A question by positions and by ids. */
 export interface Question {
@@ -100,6 +101,8 @@ export function later(document: FacilityDocument): FacilityDocument {
       return random.chance(0.01) ? { ...cardholder, department: random.pick(departments) } : cardholder;
     }),
     grants: (document.grants ?? []).filter(({ to: receiver }) => receiver.cardholder === undefined || !random.chance(0.02)),
-    schedules: (document.schedules ?? []).map((schedule) => (schedule.id === "late" ? { ...schedule, week: { ...schedule.week, sat: [["13:00", "18:00"] as const] } } : schedule)),
+    schedules: (document.schedules ?? []).map((schedule) =>
+      schedule.id === "late" ? { ...schedule, week: { ...schedule.week, sat: [["13:00", "18:00"] as const] } } : schedule,
+    ),
   };
 }

@@ -15,8 +15,18 @@ const rowsAtOnce = 2000;
 
 async function bareInserts(): Promise<{ ms: number; rows: number }> {
   const facility = withAllLists(JSON.parse(text) as FacilityDocument);
-  const connection = await createConnection({ host: "127.0.0.1", port: Number(process.env.NOMADE_DB_PORT), user: process.env.NOMADE_DB_USER ?? "", password: process.env.NOMADE_DB_PASSWORD ?? "", database: process.env.NOMADE_DB_NAME ?? "" });
-  const tables = registerTables.map(({ name, columns, rows }) => ({ name, columns: Object.keys(columns), rows: [...rows(facility)].map((row) => Object.values(row)) }));
+  const connection = await createConnection({
+    host: "127.0.0.1",
+    port: Number(process.env.NOMADE_DB_PORT),
+    user: process.env.NOMADE_DB_USER ?? "",
+    password: process.env.NOMADE_DB_PASSWORD ?? "",
+    database: process.env.NOMADE_DB_NAME ?? "",
+  });
+  const tables = registerTables.map(({ name, columns, rows }) => ({
+    name,
+    columns: Object.keys(columns),
+    rows: [...rows(facility)].map((row) => Object.values(row)),
+  }));
   for (const { name } of tables) {
     await connection.query(`DROP TABLE IF EXISTS bare_${name}`);
     await connection.query(`CREATE TABLE bare_${name} LIKE ${name}`);
@@ -30,7 +40,10 @@ async function bareInserts(): Promise<{ ms: number; rows: number }> {
       const piece = rows.slice(i, i + rowsAtOnce);
       count += piece.length;
       const marks = `(${columns.map(() => "?").join(",")})`;
-      await connection.query(`INSERT INTO bare_${name} (${columns.map((column) => `\`${column}\``).join(",")}) VALUES ${piece.map(() => marks).join(",")}`, piece.flat());
+      await connection.query(
+        `INSERT INTO bare_${name} (${columns.map((column) => `\`${column}\``).join(",")}) VALUES ${piece.map(() => marks).join(",")}`,
+        piece.flat(),
+      );
     }
   await connection.commit();
   const ms = performance.now() - began;

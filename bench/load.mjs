@@ -7,7 +7,16 @@ import { request } from "node:http";
 import { parseArgs } from "node:util";
 import { readFileSync } from "node:fs";
 
-const { values } = parseArgs({ options: { port: { type: "string" }, facility: { type: "string" }, user: { type: "string", default: "reviewer" }, seconds: { type: "string", default: "40" }, users: { type: "string", default: "10" }, server: { type: "string" } } });
+const { values } = parseArgs({
+  options: {
+    port: { type: "string" },
+    facility: { type: "string" },
+    user: { type: "string", default: "reviewer" },
+    seconds: { type: "string", default: "40" },
+    users: { type: "string", default: "10" },
+    server: { type: "string" },
+  },
+});
 const port = Number(values.port);
 const facility = JSON.parse(readFileSync(values.facility ?? "", "utf8"));
 
@@ -43,10 +52,20 @@ const ask = (path, { cookie, method = "GET", body, headers = {} } = {}) =>
 /** Signs in by the form as a browser without scripts would. */
 async function signIn() {
   const page = await ask("/sign-in");
-  const fields = [...page.text.matchAll(/<input type="hidden" name="([^"]*)"(?: value="([^"]*)")?/g)].map(([, name, value = ""]) => [name, value.replaceAll("&quot;", '"').replaceAll("&amp;", "&")]);
+  const fields = [...page.text.matchAll(/<input type="hidden" name="([^"]*)"(?: value="([^"]*)")?/g)].map(([, name, value = ""]) => [
+    name,
+    value.replaceAll("&quot;", '"').replaceAll("&amp;", "&"),
+  ]);
   const mark = "----nomade-load";
-  const body = [...fields, ["signIn", values.user], ["password", process.env.NOMADE_PASSWORD ?? ""]].map(([name, value]) => `--${mark}\r\nContent-Disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`).join("") + `--${mark}--\r\n`;
-  const done = await ask("/sign-in", { method: "POST", body, headers: { "content-type": `multipart/form-data; boundary=${mark}`, origin: `http://127.0.0.1:${port}`, host: `127.0.0.1:${port}` } });
+  const body =
+    [...fields, ["signIn", values.user], ["password", process.env.NOMADE_PASSWORD ?? ""]]
+      .map(([name, value]) => `--${mark}\r\nContent-Disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`)
+      .join("") + `--${mark}--\r\n`;
+  const done = await ask("/sign-in", {
+    method: "POST",
+    body,
+    headers: { "content-type": `multipart/form-data; boundary=${mark}`, origin: `http://127.0.0.1:${port}`, host: `127.0.0.1:${port}` },
+  });
   const cookie = (done.headers["set-cookie"] ?? []).map((one) => one.split(";")[0]).join("; ");
   if (!cookie.includes("nomade-session")) throw new Error(`Nobody could sign in (${done.status}).`);
   return cookie;
@@ -61,7 +80,15 @@ const kinds = {
   "a suggestion": (_, below) => `/inquiry/suggest?part=who&text=${1 + below(99)}`,
   "a person's page": (pick) => `/register/cardholder/${pick("cardholders")}`,
 };
-const targets = { verdict: 150, "who can open a door": 400, "what somebody opens": 400, "a list": 300, "a search": 300, "a suggestion": 300, "a person's page": 300 };
+const targets = {
+  verdict: 150,
+  "who can open a door": 400,
+  "what somebody opens": 400,
+  "a list": 300,
+  "a search": 300,
+  "a suggestion": 300,
+  "a person's page": 300,
+};
 
 const percentile = (numbers, share) => [...numbers].sort((a, b) => a - b)[Math.min(numbers.length - 1, Math.floor(numbers.length * share))] ?? NaN;
 const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -73,7 +100,8 @@ function asker(seed) {
 }
 
 /** Memory of the server with all its threads, in MiB, as Linux tells it. */
-const memory = () => (values.server === undefined ? NaN : Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${values.server}/status`, "utf8"))?.[1] ?? NaN) / 1024);
+const memory = () =>
+  values.server === undefined ? NaN : Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${values.server}/status`, "utf8"))?.[1] ?? NaN) / 1024;
 
 const cookie = await signIn();
 const addressOf = asker(1);
@@ -103,5 +131,8 @@ await Promise.all(
 );
 const ms = (n) => `${Math.round(n)} ms`;
 console.log(`| page | alone p50 | p95 | wanted p95 | bytes, compressed | ${values.users} users p50 | p95 |\n| --- | ---: | ---: | ---: | ---: | ---: | ---: |`);
-for (const kind of Object.keys(kinds)) console.log(`| ${kind} | ${ms(percentile(alone[kind], 0.5))} | ${ms(percentile(alone[kind], 0.95))} | ${targets[kind]} ms | ${Math.round(percentile(sizes[kind], 0.95) / 1024)} KiB | ${ms(percentile(together[kind], 0.5))} | ${ms(percentile(together[kind], 0.95))} |`);
+for (const kind of Object.keys(kinds))
+  console.log(
+    `| ${kind} | ${ms(percentile(alone[kind], 0.5))} | ${ms(percentile(alone[kind], 0.95))} | ${targets[kind]} ms | ${Math.round(percentile(sizes[kind], 0.95) / 1024)} KiB | ${ms(percentile(together[kind], 0.5))} | ${ms(percentile(together[kind], 0.95))} |`,
+  );
 if (Number.isFinite(most)) console.log(`\nThe server with its threads: at most ${Math.round(most)} MiB.`);

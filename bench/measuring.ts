@@ -50,7 +50,8 @@ export async function timedAll<Q, A>(questions: readonly Q[], ask: (question: Q)
 
 const median = (numbers: readonly number[]): number => [...numbers].sort((a, b) => a - b)[numbers.length >> 1] as number;
 
-const collect = (options?: { readonly type: "minor" }): void => required((globalThis as { gc?: (options?: object) => void }).gc, "npm run bench exposes it")(options);
+const collect = (options?: { readonly type: "minor" }): void =>
+  required((globalThis as { gc?: (options?: object) => void }).gc, "npm run bench exposes it")(options);
 
 /** What one question leaves behind is not charged to the next. */
 const clean = (): void => collect();
@@ -95,7 +96,12 @@ export function afterWarmUp<Q, A>(others: readonly Q[], sample: readonly Q[], as
 }
 
 /** The same beside tasks of ours: the peer is asked a fifth of its sample after each of their rounds. */
-export function besidePeer<Q, A>(tasks: readonly Task[], others: readonly Q[], sample: readonly Q[], ask: (question: Q) => A): { readonly ours: readonly number[]; readonly ms: number; readonly value: A[] } {
+export function besidePeer<Q, A>(
+  tasks: readonly Task[],
+  others: readonly Q[],
+  sample: readonly Q[],
+  ask: (question: Q) => A,
+): { readonly ours: readonly number[]; readonly ms: number; readonly value: A[] } {
   others.forEach(ask);
   const value: A[] = [];
   let ms = 0;

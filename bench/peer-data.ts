@@ -8,13 +8,20 @@ import type { Window } from "@/core/time/window";
  * lifts, overrides, own hours and own calendars are left out, on both sides.
  */
 export const peerDoors = (compiled: CompiledFacility): Position[] =>
-  compiled.doors.filter(({ door, via }) => via === undefined && (door.entry ?? "card") === "card" && (door.entryRows ?? []).length === 0).map(({ position }) => position);
+  compiled.doors
+    .filter(({ door, via }) => via === undefined && (door.entry ?? "card") === "card" && (door.entryRows ?? []).length === 0)
+    .map(({ position }) => position);
 
 export const isPeerCredential = ({ holder, credential }: CompiledCredential): boolean =>
   credential.kind !== "pin" && !holder?.override && holder?.hours === undefined && holder?.calendar === undefined && holder?.sites === undefined;
 
 /** Receivers of a credential with the windows in which they hold: itself, its holder, and every group above those it is in. */
-export function receiversOf({ facility }: CompiledFacility, groupsAbove: (group: string) => readonly string[], credential: CompiledCredential, membershipWindow: (membership: Position) => Window): { id: string; window: Window | undefined }[] {
+export function receiversOf(
+  { facility }: CompiledFacility,
+  groupsAbove: (group: string) => readonly string[],
+  credential: CompiledCredential,
+  membershipWindow: (membership: Position) => Window,
+): { id: string; window: Window | undefined }[] {
   const list: { id: string; window: Window | undefined }[] = [{ id: `c ${credential.credential.id}`, window: undefined }];
   const { holder } = credential;
   if (!holder) return list;
@@ -22,7 +29,8 @@ export function receiversOf({ facility }: CompiledFacility, groupsAbove: (group:
   for (const { membership, list: routes } of holder.routes) {
     if (routes.by === "department") for (const group of groupsAbove(holder.cardholder.department ?? "")) list.push({ id: `g ${group}`, window: undefined });
     if (membership !== undefined)
-      for (const group of groupsAbove(required(facility.memberships[membership], "positions are valid").group)) list.push({ id: `g ${group}`, window: membershipWindow(membership) });
+      for (const group of groupsAbove(required(facility.memberships[membership], "positions are valid").group))
+        list.push({ id: `g ${group}`, window: membershipWindow(membership) });
   }
   return list;
 }

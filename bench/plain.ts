@@ -115,7 +115,8 @@ export class PlainLoop {
     for (const grant of this.toCredential.get(credential.id) ?? []) yield [grant, undefined];
     if (!holder) return;
     for (const grant of this.toCardholder.get(holder.id) ?? []) yield [grant, undefined];
-    for (let group = holder.department; group !== undefined; group = this.groups.get(group)?.parent) for (const grant of this.toGroup.get(group) ?? []) yield [grant, undefined];
+    for (let group = holder.department; group !== undefined; group = this.groups.get(group)?.parent)
+      for (const grant of this.toGroup.get(group) ?? []) yield [grant, undefined];
     for (const membership of this.memberships.get(holder.id) ?? [])
       for (let group: string | undefined = membership.group; group !== undefined; group = this.groups.get(group)?.parent)
         for (const grant of this.toGroup.get(group) ?? []) yield [grant, membership];
@@ -134,7 +135,10 @@ export class PlainLoop {
     if (!expiry) return live;
     const start = expiry.after === "first-use" ? credential.firstUse : (credential.lastUse ?? credential.from);
     if (start === undefined) return live;
-    const end = start.length === 10 ? objectWindow({ from: start }, this.zone, "outward").from + expiry.days * 1440 : minuteUp(addSeconds(instantOf(start), expiry.days * 86_400));
+    const end =
+      start.length === 10
+        ? objectWindow({ from: start }, this.zone, "outward").from + expiry.days * 1440
+        : minuteUp(addSeconds(instantOf(start), expiry.days * 86_400));
     return clip(live, this.from, end);
   }
 
@@ -146,7 +150,8 @@ export class PlainLoop {
   private entryMet(credential: Credential, holder: Cardholder | undefined, door: Door): IntervalSet {
     const pin = credential.kind === "pin" || !!credential.hasPin || !!credential.duressPin || credential.pinTag !== undefined;
     const isPin = credential.kind === "pin";
-    const meets = (rule: string): boolean => (rule === "card" ? !isPin : rule === "pin" ? pin : rule === "card+pin" ? !isPin && (pin || !!holder?.pinExempt) : true);
+    const meets = (rule: string): boolean =>
+      rule === "card" ? !isPin : rule === "pin" ? pin : rule === "card+pin" ? !isPin && (pin || !!holder?.pinExempt) : true;
     const site = this.sites.get(door.site);
     let rest = range(this.from, this.to);
     let met: IntervalSet = [];

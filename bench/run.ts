@@ -36,7 +36,14 @@ async function measure(): Promise<unknown> {
   measureSummary(institute, measurements);
   measureComparison(institute, measurements);
   measureFindings(institute, measurements);
-  return { cardholders: compiled.facility.cardholders.length, doors: compiled.facility.doors.length, fileBytes: text.length, rows: table.rows.count, timelines: table.timelines.size, measured: measurements.lines };
+  return {
+    cardholders: compiled.facility.cardholders.length,
+    doors: compiled.facility.doors.length,
+    fileBytes: text.length,
+    rows: table.rows.count,
+    timelines: table.timelines.size,
+    measured: measurements.lines,
+  };
 }
 
 process.stdout.write(`${JSON.stringify(values.memory === undefined ? await measure() : peakMemory(text, values.memory === "rows"))}\n`);

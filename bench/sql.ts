@@ -58,7 +58,12 @@ const timetable = `WITH reach AS (SELECT CONCAT('c ', c.id) AS receiver, c.live_
 export class SqlPeer {
   private constructor(private readonly connection: Connection) {}
 
-  static async load(compiled: CompiledFacility, from: EpochMinute, to: EpochMinute, settings: { port: number; user: string; password: string; database: string }): Promise<SqlPeer> {
+  static async load(
+    compiled: CompiledFacility,
+    from: EpochMinute,
+    to: EpochMinute,
+    settings: { port: number; user: string; password: string; database: string },
+  ): Promise<SqlPeer> {
     const connection = await createConnection({ host: "127.0.0.1", ...settings, namedPlaceholders: true, bigIntAsNumber: true });
     for (const table of tables) {
       await connection.query(`DROP TABLE IF EXISTS ${/TABLE (\w+)/.exec(table)?.[1]}`);
@@ -67,23 +72,42 @@ export class SqlPeer {
     const insert = async (table: string, rows: (string | number | null)[][]): Promise<void> => {
       for (let i = 0; i < rows.length; i += 5000) {
         const piece = rows.slice(i, i + 5000);
-        if (piece.length > 0) await connection.batch({ sql: `INSERT INTO ${table} VALUES (${(piece[0] ?? []).map(() => "?").join(", ")})`, namedPlaceholders: false }, piece);
+        if (piece.length > 0)
+          await connection.batch({ sql: `INSERT INTO ${table} VALUES (${(piece[0] ?? []).map(() => "?").join(", ")})`, namedPlaceholders: false }, piece);
       }
     };
     const { facility } = compiled;
     const chains = groupChains(compiled);
     const zone = zoneOf(facility.timeZone);
-    await insert("bench_credential", compiled.credentials.all().map(({ credential, life, holder }) => {
-      const [own, its] = [livingWindow(life), holder && livingWindow(holder.life)];
-      return [credential.id, credential.cardholder ?? null, bound(Math.max(own.from, its?.from ?? -far)), bound(Math.min(own.until, its?.until ?? far))];
-    }));
-    const members = facility.cardholders.flatMap(({ id, department }) => (department === undefined ? [] : chains(department).map((group) => [id, `g ${group}`, -far, far])));
+    await insert(
+      "bench_credential",
+      compiled.credentials.all().map(({ credential, life, holder }) => {
+        const [own, its] = [livingWindow(life), holder && livingWindow(holder.life)];
+        return [credential.id, credential.cardholder ?? null, bound(Math.max(own.from, its?.from ?? -far)), bound(Math.min(own.until, its?.until ?? far))];
+      }),
+    );
+    const members = facility.cardholders.flatMap(({ id, department }) =>
+      department === undefined ? [] : chains(department).map((group) => [id, `g ${group}`, -far, far]),
+    );
     for (const membership of facility.memberships) {
       const window = objectWindow(membership, zone, "outward");
       for (const group of chains(membership.group)) members.push([membership.cardholder, `g ${group}`, bound(window.from), bound(window.until)]);
     }
     await insert("bench_member", members);
-    await insert("bench_grant", compiled.grants.all().map(({ grant, window, blocks }) => [grant.id, receiverKey(grant.to), targetKey(grant.open), grant.schedule ?? null, bound(window.from), bound(window.until), blocks ? 1 : 0]));
+    await insert(
+      "bench_grant",
+      compiled.grants
+        .all()
+        .map(({ grant, window, blocks }) => [
+          grant.id,
+          receiverKey(grant.to),
+          targetKey(grant.open),
+          grant.schedule ?? null,
+          bound(window.from),
+          bound(window.until),
+          blocks ? 1 : 0,
+        ]),
+    );
     const doors = peerDoors(compiled);
     const covers: (string | null)[][] = [];
     const seen = new Set<string>();
@@ -93,10 +117,15 @@ export class SqlPeer {
       if (seen.has(target)) continue;
       seen.add(target);
       for (const [door, ways] of compiled.waysOf(position))
-        if (peers.has(door)) for (const { schedule } of ways) covers.push([targetKey(grant.open), facility.doors[door]?.id ?? "", schedule === undefined ? null : (facility.schedules[schedule]?.id ?? null)]);
+        if (peers.has(door))
+          for (const { schedule } of ways)
+            covers.push([targetKey(grant.open), facility.doors[door]?.id ?? "", schedule === undefined ? null : (facility.schedules[schedule]?.id ?? null)]);
     }
     await insert("bench_cover", covers);
-    await insert("bench_door", doors.map((door) => [facility.doors[door]?.id ?? "", clockOf(compiled, door)]));
+    await insert(
+      "bench_door",
+      doors.map((door) => [facility.doors[door]?.id ?? "", clockOf(compiled, door)]),
+    );
     const open: (string | number)[][] = [];
     const clocks = new Map(doors.map((door) => [clockOf(compiled, door), door]));
     for (const [clock, door] of clocks)

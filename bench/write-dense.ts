@@ -5,4 +5,7 @@ import { denseFacility } from "./dense";
 
 /** Writes a dense register as a facility document. */
 const { values } = parseArgs({ options: { cardholders: { type: "string" }, doors: { type: "string" }, out: { type: "string" } } });
-writeFileSync(required(values.out, "--out names a file"), JSON.stringify(denseFacility({ cardholders: Number(values.cardholders), doors: Number(values.doors), seed: 7 })));
+writeFileSync(
+  required(values.out, "--out names a file"),
+  JSON.stringify(denseFacility({ cardholders: Number(values.cardholders), doors: Number(values.doors), seed: 7 })),
+);

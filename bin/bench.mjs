@@ -1,4 +1,5 @@
-// `npm run bench`: Nomade's resolver against peers doing the same work, as ratios in one run on this machine, on registers of the demo's shape and on dense ones.
+// `npm run bench`: Nomade's resolver against peers doing the same work, as ratios in one run on this machine, on registers of the demo's shape and on dense
+// ones.
 // `-- --sizes s,m` and `-- --shapes dense` for a part; `-- --pages` for what pages cost on a dense register of the largest size given.
 import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
@@ -12,14 +13,23 @@ import { freePort, startDatabase } from "./database.mjs";
 import { bundle, ensureDebianPackages, ensureNodeModules, ensurePrograms, ensureWebBuild, root, say } from "./prepare.mjs";
 
 const sizes = { s: [2000, 200], m: [20_000, 1000], l: [100_000, 5000] };
-const { values } = parseArgs({ options: { sizes: { type: "string", default: "s,m,l" }, shapes: { type: "string", default: "demo,dense" }, pages: { type: "boolean", default: false } } });
+const { values } = parseArgs({
+  options: { sizes: { type: "string", default: "s,m,l" }, shapes: { type: "string", default: "demo,dense" }, pages: { type: "boolean", default: false } },
+});
 const shapes = { demo: "as the demo", dense: "dense" };
 const folder = mkdtempSync(path.join(os.tmpdir(), "nomade-bench-"));
-const time = (ms) => (ms >= 1000 ? `${(ms / 1000).toFixed(2)} s` : ms >= 1 ? `${ms.toFixed(1)} ms` : ms >= 0.001 ? `${(ms * 1000).toFixed(2)} µs` : `${(ms * 1e6).toFixed(0)} ns`);
+const time = (ms) =>
+  ms >= 1000 ? `${(ms / 1000).toFixed(2)} s` : ms >= 1 ? `${ms.toFixed(1)} ms` : ms >= 0.001 ? `${(ms * 1000).toFixed(2)} µs` : `${(ms * 1e6).toFixed(0)} ns`;
 const ratio = (n) => (n >= 100 ? `${Math.round(n).toLocaleString("en-GB")} ×` : `${n.toFixed(n >= 10 ? 0 : 2)} ×`);
 
 function node(args, env = {}) {
-  const done = spawnSync(process.execPath, ["--max-old-space-size=12288", "--expose-gc", ...args], { cwd: root, encoding: "utf8", stdio: ["ignore", "pipe", "inherit"], maxBuffer: 1 << 28, env: { ...process.env, ...env } });
+  const done = spawnSync(process.execPath, ["--max-old-space-size=12288", "--expose-gc", ...args], {
+    cwd: root,
+    encoding: "utf8",
+    stdio: ["ignore", "pipe", "inherit"],
+    maxBuffer: 1 << 28,
+    env: { ...process.env, ...env },
+  });
   if (done.status !== 0) throw new Error(`${args.join(" ")} failed.`);
   return done.stdout;
 }
@@ -28,7 +38,11 @@ function node(args, env = {}) {
 const watched = (args, env) =>
   new Promise((resolve, reject) => {
     const began = performance.now();
-    const child = spawn(process.execPath, ["--max-old-space-size=12288", ...args], { cwd: root, stdio: ["ignore", "ignore", "inherit"], env: { ...process.env, ...env } });
+    const child = spawn(process.execPath, ["--max-old-space-size=12288", ...args], {
+      cwd: root,
+      stdio: ["ignore", "ignore", "inherit"],
+      env: { ...process.env, ...env },
+    });
     let peakBytes = 0;
     const look = setInterval(() => {
       try {
@@ -47,13 +61,21 @@ const watched = (args, env) =>
 async function measureIntake(file, label) {
   const name = `nomade_bench_${label}`;
   const env = { ...database.env.owner, NOMADE_DB_NAME: name };
-  node(["-e", `import("mariadb").then((mariadb) => mariadb.createConnection({ host: "127.0.0.1", port: ${env.NOMADE_DB_PORT}, user: process.env.NOMADE_DB_USER, password: process.env.NOMADE_DB_PASSWORD })).then(async (c) => { await c.query("CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin"); await c.end(); })`], env);
+  node(
+    [
+      "-e",
+      `import("mariadb").then((mariadb) => mariadb.createConnection({ host: "127.0.0.1", port: ${env.NOMADE_DB_PORT}, user: process.env.NOMADE_DB_USER, password: process.env.NOMADE_DB_PASSWORD })).then(async (c) => { await c.query("CREATE DATABASE ${name} CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin"); await c.end(); })`,
+    ],
+    env,
+  );
   node(["dist/nomade.mjs", "migrate"], env);
   const zip = file.replace(/json$/, "zip");
   node(["dist/bench-intake.mjs", "--file", file, "--zip", zip]);
   const bare = JSON.parse(node(["dist/bench-intake.mjs", "--file", file], env));
   const taken = await watched(["dist/nomade.mjs", "intake", zip, "--source", "bench"], env);
-  console.log(`| intake of CSV tables, ${bare.rows.toLocaleString("en-GB")} rows, checked, frozen and with findings | ${time(taken.ms)}, ${Math.round(bare.rows / (taken.ms / 1000)).toLocaleString("en-GB")} rows/s, peak ${(taken.peakBytes / 2 ** 20).toFixed(0)} MiB | bare multi-row insert of these rows | ${time(bare.ms)} | costs ${ratio(taken.ms / bare.ms)} |`);
+  console.log(
+    `| intake of CSV tables, ${bare.rows.toLocaleString("en-GB")} rows, checked, frozen and with findings | ${time(taken.ms)}, ${Math.round(bare.rows / (taken.ms / 1000)).toLocaleString("en-GB")} rows/s, peak ${(taken.peakBytes / 2 ** 20).toFixed(0)} MiB | bare multi-row insert of these rows | ${time(bare.ms)} | costs ${ratio(taken.ms / bare.ms)} |`,
+  );
 }
 
 /** A register of a shape and a size as a file; made once. */
@@ -69,13 +91,22 @@ async function measure(shape, one) {
   const file = registerFile(shape, one);
   say(`Measuring ${cardholders} × ${doors}, ${shapes[shape]} …`);
   const found = JSON.parse(node(["dist/bench.mjs", "--file", file, "--size", size], database.env.owner));
-  console.log(`### ${cardholders.toLocaleString("en-GB")} cardholders × ${doors.toLocaleString("en-GB")} doors, ${shapes[shape]} (${(found.fileBytes / 1e6).toFixed(1)} MB, ${found.rows.toLocaleString("en-GB")} distinct rows, ${found.timelines.toLocaleString("en-GB")} timelines)\n`);
+  console.log(
+    `### ${cardholders.toLocaleString("en-GB")} cardholders × ${doors.toLocaleString("en-GB")} doors, ${shapes[shape]} (${(found.fileBytes / 1e6).toFixed(1)} MB, ${found.rows.toLocaleString("en-GB")} distinct rows, ${found.timelines.toLocaleString("en-GB")} timelines)\n`,
+  );
   console.log("| question | Nomade | peer | its time | ratio |\n| --- | ---: | --- | ---: | ---: |");
   for (const { question, ours, peer, theirs, sampled, isYardstick } of found.measured)
-    console.log(`| ${question} | ${time(ours)} | ${peer}${sampled ? ` (sampled: ${sampled})` : ""} | ${time(theirs)} | ${isYardstick ? `costs ${ratio(ours / theirs)}` : `${ratio(theirs / ours)} as fast`} |`);
-  for (const [kind, words] of [["table", "without the summary"], ["rows", "with the year's summary of all pairs written out"]]) {
+    console.log(
+      `| ${question} | ${time(ours)} | ${peer}${sampled ? ` (sampled: ${sampled})` : ""} | ${time(theirs)} | ${isYardstick ? `costs ${ratio(ours / theirs)}` : `${ratio(theirs / ours)} as fast`} |`,
+    );
+  for (const [kind, words] of [
+    ["table", "without the summary"],
+    ["rows", "with the year's summary of all pairs written out"],
+  ]) {
     const { peakBytes, fileBytes } = JSON.parse(node(["dist/bench.mjs", "--file", file, "--memory", kind]));
-    console.log(`| peak memory ${words} | ${(peakBytes / 2 ** 20).toFixed(0)} MiB | size of the file | ${(fileBytes / 2 ** 20).toFixed(1)} MiB | ${(peakBytes / fileBytes).toFixed(1)} × the file |`);
+    console.log(
+      `| peak memory ${words} | ${(peakBytes / 2 ** 20).toFixed(0)} MiB | size of the file | ${(fileBytes / 2 ** 20).toFixed(1)} MiB | ${(peakBytes / fileBytes).toFixed(1)} × the file |`,
+    );
   }
   await measureIntake(file, `${shape}_${size}`);
   console.log("");
@@ -89,11 +120,27 @@ async function measurePages(one) {
   node(["dist/nomade.mjs", "migrate"], database.env.owner);
   const taken = await watched(["dist/nomade.mjs", "intake", file, "--source", "bench"], database.env.application);
   console.log(`Intake of the document, checked, frozen, looked through and laid out: ${time(taken.ms)}, peak ${(taken.peakBytes / 2 ** 20).toFixed(0)} MiB.\n`);
-  node(["dist/nomade.mjs", "account", "add", "--sign-in", "reviewer", "--name", "Rosa Quillfeld", "--role", "reviewer"], { ...database.env.application, NOMADE_PASSWORD: password });
+  node(["dist/nomade.mjs", "account", "add", "--sign-in", "reviewer", "--name", "Rosa Quillfeld", "--role", "reviewer"], {
+    ...database.env.application,
+    NOMADE_PASSWORD: password,
+  });
   const port = await freePort();
-  const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], { cwd: root, stdio: "ignore", env: { ...process.env, ...database.env.application, NODE_ENV: "production" } });
+  const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], {
+    cwd: root,
+    stdio: "ignore",
+    env: { ...process.env, ...database.env.application, NODE_ENV: "production" },
+  });
   try {
-    for (let i = 0; i < 300 && !(await fetch(`http://127.0.0.1:${port}/sign-in`).then(({ ok }) => ok, () => false)); i++) await new Promise((resolve) => setTimeout(resolve, 100));
+    for (
+      let i = 0;
+      i < 300 &&
+      !(await fetch(`http://127.0.0.1:${port}/sign-in`).then(
+        ({ ok }) => ok,
+        () => false,
+      ));
+      i++
+    )
+      await new Promise((resolve) => setTimeout(resolve, 100));
     console.log(node(["bench/load.mjs", "--port", String(port), "--facility", file, "--server", String(server.pid)], { NOMADE_PASSWORD: password }));
   } finally {
     server.kill();
@@ -108,7 +155,9 @@ try {
   await ensurePrograms();
   await bundle({ bench: "bench/run.ts", "bench-intake": "bench/intake.ts", "bench-dense": "bench/write-dense.ts" });
   database = await startDatabase({ folder, port: await freePort() });
-  console.log(`Node ${process.version}, ${os.cpus()[0]?.model ?? "unknown processor"}, ${new Date().toISOString().slice(0, 10)}. Medians of five; a peer that is sampled is scaled to the whole.\n`);
+  console.log(
+    `Node ${process.version}, ${os.cpus()[0]?.model ?? "unknown processor"}, ${new Date().toISOString().slice(0, 10)}. Medians of five; a peer that is sampled is scaled to the whole.\n`,
+  );
   const wanted = values.sizes.split(",").map((size) => {
     const [cardholders, doors] = sizes[size] ?? [];
     if (cardholders === undefined) throw new Error(`--sizes takes s, m and l, not ${size}.`);

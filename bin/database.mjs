@@ -112,12 +112,25 @@ function install(folder, asRoot) {
   // A shell script: it takes a folder with a blank in its path for two, so it is given the last part alone.
   const done = spawnSync(
     program("mariadb-install-db"),
-    ["--no-defaults", ...asRoot, "--datadir=./mysql", "--auth-root-authentication-method=socket", `--auth-root-socket-user=${os.userInfo().username}`, "--skip-test-db", "--skip-name-resolve"],
+    [
+      "--no-defaults",
+      ...asRoot,
+      "--datadir=./mysql",
+      "--auth-root-authentication-method=socket",
+      `--auth-root-socket-user=${os.userInfo().username}`,
+      "--skip-test-db",
+      "--skip-name-resolve",
+    ],
     { cwd: folder, encoding: "utf8" },
   );
   if (done.status === 0) return;
   const said = `${done.stdout ?? ""}\n${done.stderr ?? ""}`.split("\n").filter((line) => line.trim() !== "");
-  throw new Error([`The database could not be set up in ${data}; mariadb-install-db ${done.error ? `did not run (${done.error.message})` : `ended with ${done.status ?? done.signal} and said:`}`, ...said.slice(-20).map((line) => `  ${line}`)].join("\n"));
+  throw new Error(
+    [
+      `The database could not be set up in ${data}; mariadb-install-db ${done.error ? `did not run (${done.error.message})` : `ended with ${done.status ?? done.signal} and said:`}`,
+      ...said.slice(-20).map((line) => `  ${line}`),
+    ].join("\n"),
+  );
 }
 
 /** The server of the folder that runs already; whoever else is just starting it is waited for. */
@@ -126,7 +139,8 @@ async function serverOf(folder, port) {
     const running = runningServer(folder);
     if (running && (await answers(running.port))) return running;
     if (await portIsFree(port)) return undefined;
-    if (Date.now() - began > startedElsewhereMs) throw new Error(`Port ${port} on 127.0.0.1 is in use by another program. Set NOMADE_DB_PORT to a free one for the database.`);
+    if (Date.now() - began > startedElsewhereMs)
+      throw new Error(`Port ${port} on 127.0.0.1 is in use by another program. Set NOMADE_DB_PORT to a free one for the database.`);
   }
 }
 
@@ -151,33 +165,35 @@ export async function startDatabase({ folder, port }) {
   writeFileSync(init, initialStatements(secrets), { mode: 0o600 });
   const log = path.join(folder, "mariadb.log");
   const output = openSync(log, "a");
-  const server = keep(spawn(
-    program("mariadbd"),
-    [
-      "--no-defaults",
-      ...asRoot,
-      `--datadir=${data}`,
-      // Socket paths are limited to 107 bytes, and the folder may lie deep.
-      `--socket=${path.join(os.tmpdir(), `nomade-${port}.sock`)}`,
-      `--pid-file=${path.join(folder, "mariadb.pid")}`,
-      "--bind-address=127.0.0.1",
-      `--port=${port}`,
-      "--skip-name-resolve",
-      "--character-set-server=utf8mb4",
-      "--collation-server=utf8mb4_nopad_bin",
-      "--default-time-zone=+00:00",
-      "--innodb-buffer-pool-size=512M",
-      "--innodb-log-file-size=256M",
-      // A decision that was confirmed survives anything.
-      "--innodb-flush-log-at-trx-commit=1",
-      "--max-allowed-packet=64M",
-      "--local-infile=1",
-      "--skip-log-bin",
-      "--performance-schema=OFF",
-      `--init-file=${init}`,
-    ],
-    { stdio: ["ignore", output, output], detached: true },
-  ));
+  const server = keep(
+    spawn(
+      program("mariadbd"),
+      [
+        "--no-defaults",
+        ...asRoot,
+        `--datadir=${data}`,
+        // Socket paths are limited to 107 bytes, and the folder may lie deep.
+        `--socket=${path.join(os.tmpdir(), `nomade-${port}.sock`)}`,
+        `--pid-file=${path.join(folder, "mariadb.pid")}`,
+        "--bind-address=127.0.0.1",
+        `--port=${port}`,
+        "--skip-name-resolve",
+        "--character-set-server=utf8mb4",
+        "--collation-server=utf8mb4_nopad_bin",
+        "--default-time-zone=+00:00",
+        "--innodb-buffer-pool-size=512M",
+        "--innodb-log-file-size=256M",
+        // A decision that was confirmed survives anything.
+        "--innodb-flush-log-at-trx-commit=1",
+        "--max-allowed-packet=64M",
+        "--local-infile=1",
+        "--skip-log-bin",
+        "--performance-schema=OFF",
+        `--init-file=${init}`,
+      ],
+      { stdio: ["ignore", output, output], detached: true },
+    ),
+  );
   let exited = false;
   server.once("exit", () => (exited = true));
   const began = Date.now();

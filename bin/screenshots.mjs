@@ -10,7 +10,10 @@ const address = `http://127.0.0.1:${settings.webPort}`;
 const password = "verrane-2026";
 const desk = { width: 1280, height: 800 };
 const phone = { width: 390, height: 844 };
-const browser = await chromium.launch({ executablePath: program("chromium"), args: ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-dev-shm-usage"] });
+const browser = await chromium.launch({
+  executablePath: program("chromium"),
+  args: ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-dev-shm-usage"],
+});
 
 async function signedIn(who, viewport, colorScheme) {
   const context = await browser.newContext({ viewport, colorScheme, locale: "en-GB", timezoneId: "Europe/Vienna", reducedMotion: "reduce" });
@@ -78,7 +81,10 @@ await reviewer.getByRole("combobox", { name: "Add a door, door group or area" })
 await reviewer.getByRole("option", { name: /Cooling plant · door/ }).click();
 await reviewer.getByRole("button", { name: "Put it into the draft" }).click();
 await reviewer.waitForURL(/drafts\/\d+$/);
-await reviewer.getByText(/concerned/).first().waitFor();
+await reviewer
+  .getByText(/concerned/)
+  .first()
+  .waitFor();
 await shoot(reviewer, "draft");
 await reviewer.getByRole("button", { name: "Drop" }).click();
 await reviewer.getByRole("button", { name: "Drop it" }).click();

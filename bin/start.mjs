@@ -67,7 +67,11 @@ function loadDemo() {
   const stamp = path.join(settings.folder, "demo-loaded");
   if (existsSync(stamp)) return;
   // A register that came some other way, such as from a backup, is not the demo's to change.
-  const there = spawnSync(process.execPath, ["dist/nomade.mjs", "snapshots"], { cwd: root, env: { ...process.env, ...database.env.application }, encoding: "utf8" });
+  const there = spawnSync(process.execPath, ["dist/nomade.mjs", "snapshots"], {
+    cwd: root,
+    env: { ...process.env, ...database.env.application },
+    encoding: "utf8",
+  });
   if (there.status === 0 && there.stdout !== "") return;
   say("Loading the demo, the Verrane Institute …");
   const file = path.join(settings.folder, "verrane.json");
@@ -91,14 +95,22 @@ try {
   run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
   loadDemo();
   void keepDatabase();
-  web = keep(spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(settings.webPort)], {
-    cwd: root,
-    stdio: ["ignore", "ignore", "inherit"],
-    detached: true,
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...database.env.application, NODE_ENV: "production" },
-  }));
+  web = keep(
+    spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(settings.webPort)], {
+      cwd: root,
+      stdio: ["ignore", "ignore", "inherit"],
+      detached: true,
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...database.env.application, NODE_ENV: "production" },
+    }),
+  );
   web.once("exit", (status) => void stop(status ?? 1));
-  while (!stopping && !(await fetch(`http://127.0.0.1:${settings.webPort}/sign-in`).then((page) => page.ok, () => false)))
+  while (
+    !stopping &&
+    !(await fetch(`http://127.0.0.1:${settings.webPort}/sign-in`).then(
+      (page) => page.ok,
+      () => false,
+    ))
+  )
     await new Promise((resolve) => setTimeout(resolve, 100));
   if (!stopping) {
     console.log(`\nNomade is at http://127.0.0.1:${settings.webPort}\n\nDemo sign-ins:`);

@@ -16,7 +16,11 @@ const check = (name, args, env = {}) =>
   new Promise((resolve, reject) => {
     const began = Date.now();
     say(`\n— ${name}`);
-    const child = spawn(process.execPath, args, { cwd: root, stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...env } });
+    const child = spawn(process.execPath, args, {
+      cwd: root,
+      stdio: ["ignore", "inherit", "inherit"],
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...env },
+    });
     child.once("error", reject);
     child.once("exit", (code) => {
       say(`— ${name}: ${code === 0 ? "passed" : `failed with exit status ${code}`} after ${Math.round((Date.now() - began) / 1000)} s`);
@@ -32,7 +36,14 @@ async function serve(env) {
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...env, NODE_ENV: "production" },
   });
   const address = `http://127.0.0.1:${port}`;
-  for (let i = 0; !(await fetch(`${address}/sign-in`).then((page) => page.ok, () => false)); i++) {
+  for (
+    let i = 0;
+    !(await fetch(`${address}/sign-in`).then(
+      (page) => page.ok,
+      () => false,
+    ));
+    i++
+  ) {
     if (web.exitCode !== null || i > 300) throw new Error("The pages were not served.");
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
@@ -55,9 +66,17 @@ try {
   run(process.execPath, ["dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
   const { NOMADE_DB_USER, NOMADE_DB_PASSWORD } = database.env.owner;
   const owner = { NOMADE_TEST_OWNER: NOMADE_DB_USER, NOMADE_TEST_OWNER_PASSWORD: NOMADE_DB_PASSWORD };
-  await check("unit and integration tests", ["--experimental-vm-modules", "--no-warnings", `${modules}/jest/bin/jest.js`], { ...database.env.application, ...owner });
+  await check("unit and integration tests", ["--experimental-vm-modules", "--no-warnings", `${modules}/jest/bin/jest.js`], {
+    ...database.env.application,
+    ...owner,
+  });
   const address = await serve(database.env.application);
-  await check("browser tests", [`${modules}/@playwright/test/cli.js`, "test"], { ...database.env.application, ...owner, NOMADE_ADDRESS: address, CHROMIUM: program("chromium") });
+  await check("browser tests", [`${modules}/@playwright/test/cli.js`, "test"], {
+    ...database.env.application,
+    ...owner,
+    NOMADE_ADDRESS: address,
+    CHROMIUM: program("chromium"),
+  });
 } catch (error) {
   say(error.message);
   status = 1;

@@ -37,9 +37,19 @@ function annexes(count: number): { areas: Area[]; doors: Door[]; levels: Level[]
 export function verraneInstitute({ cardholders, doors: doorCount, seed }: InstituteSize): FacilityDocument {
   const random = seeded(seed);
   const extra = annexes(Math.max(0, doorCount - doors.length));
-  const people = makePeople(random, cardholders, extra.levels.map(({ id }) => id));
+  const people = makePeople(
+    random,
+    cardholders,
+    extra.levels.map(({ id }) => id),
+  );
   const ownerOf = (department: string): string | undefined => people.groups.find(({ id }) => id === department)?.manager;
-  const owners: Readonly<Record<string, string>> = { "a-vault": "d-seedbank", "a-herbarium": "d-herbarium", "a-data": "d-computing", "a-pesticide": "d-plant-health", "a-labs": "d-genetics" };
+  const owners: Readonly<Record<string, string>> = {
+    "a-vault": "d-seedbank",
+    "a-herbarium": "d-herbarium",
+    "a-data": "d-computing",
+    "a-pesticide": "d-plant-health",
+    "a-labs": "d-genetics",
+  };
   return {
     format: "nomade.facility/1",
     name: "Verrane Institute",

@@ -111,7 +111,14 @@ export function makePeople(random: Random, count: number, extraLevels: readonly 
   own(keeper.id, { level: "l-station-keeper" });
   const blocked = person("Casper Nettlerode", "d-plant-health", { type: "employee" });
   card(blocked.id, { hasPin: true });
-  grants.push({ id: "gb-pesticide", to: { cardholder: blocked.id }, open: { area: "a-pesticide" }, effect: "block", from: "2026-09-01", note: "Until the training is renewed" });
+  grants.push({
+    id: "gb-pesticide",
+    to: { cardholder: blocked.id },
+    open: { area: "a-pesticide" },
+    effect: "block",
+    from: "2026-09-01",
+    note: "Until the training is renewed",
+  });
 
   const weights = departments.flatMap(({ id, share }) => Array.from({ length: share }, () => id));
   while (cardholders.length < count) {
@@ -153,12 +160,24 @@ export function makePeople(random: Random, count: number, extraLevels: readonly 
 
   // A box of cards that the installer left active, one of which was given rights for a demonstration.
   const box = Array.from({ length: 24 }, () => card(undefined, { issuedAt: "2025-02-03T08:00:00Z" }));
-  grants.push({ id: "gs-demonstration", to: { credential: (box[7] as Credential).id }, open: { doorGroup: "dg-vault" }, schedule: "laboratory", note: "Demonstration of the new reader" });
+  grants.push({
+    id: "gs-demonstration",
+    to: { credential: (box[7] as Credential).id },
+    open: { doorGroup: "dg-vault" },
+    schedule: "laboratory",
+    note: "Demonstration of the new reader",
+  });
   grants.push({ id: "gs-demonstration-hall", to: { credential: (box[7] as Credential).id }, open: { door: "v-hall" }, schedule: "laboratory" });
   for (let i = 0; i < 30; i++) card(undefined, { status: "stock" });
 
   const managed: Group[] = [
-    ...departments.map(({ id, name, parent }) => ({ id, name, kind: "department" as const, ...(parent !== undefined && { parent }), manager: managers.get(id) as string })),
+    ...departments.map(({ id, name, parent }) => ({
+      id,
+      name,
+      kind: "department" as const,
+      ...(parent !== undefined && { parent }),
+      manager: managers.get(id) as string,
+    })),
     ...teams.map(({ id, name, parent }) => ({ id, name, kind: "department" as const, parent, manager: managers.get(id) as string })),
     ...otherGroups.map(({ id, name, parent }) => ({ id, name, ...(parent !== undefined && { parent }) })),
   ];

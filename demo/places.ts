@@ -47,7 +47,11 @@ export const calendars: readonly DocumentCalendar[] = [
       { name: "Storm season", dayType: "storm", yearlyFrom: "11-15", yearlyTo: "02-20" },
     ],
   },
-  { id: "mountain", name: "Mountain calendar", days: [...publicDays, { name: "Midsummer Eve", dayType: "public", priority: 10, nth: { month: 6, weekday: "fri", n: 3 } }] },
+  {
+    id: "mountain",
+    name: "Mountain calendar",
+    days: [...publicDays, { name: "Midsummer Eve", dayType: "public", priority: 10, nth: { month: 6, weekday: "fri", n: 3 } }],
+  },
 ];
 
 const weekdays = (...row: ClockRange[]): NonNullable<DocumentSchedule["week"]> => ({ mon: row, tue: row, wed: row, thu: row, fri: row });

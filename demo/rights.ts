@@ -48,7 +48,13 @@ export const bundles: readonly Bundle[] = [
 ];
 
 /** Departments of the institute, with how large a share of the people each has. */
-export const departments: readonly { readonly id: string; readonly name: string; readonly share: number; readonly parent?: string; readonly opens: readonly string[] }[] = [
+export const departments: readonly {
+  readonly id: string;
+  readonly name: string;
+  readonly share: number;
+  readonly parent?: string;
+  readonly opens: readonly string[];
+}[] = [
   { id: "d-direction", name: "Institute direction", share: 2, opens: ["l-gates-always", "l-offices", "l-tower"] },
   { id: "d-science", name: "Science", share: 2, opens: ["b-researcher"] },
   { id: "d-collections", name: "Collections", share: 2, parent: "d-science", opens: ["b-curator"] },

@@ -13,7 +13,10 @@ function isReadable(text: string): boolean {
 /** Content security policy with a nonce for each request. Uploads do not pass through here, so that they are never buffered. */
 export function proxy(request: NextRequest): NextResponse {
   if (!isReadable(request.nextUrl.pathname) || !isReadable(request.nextUrl.search))
-    return new NextResponse("A % in this address is followed by no two digits of a character. Look whether it was cut off or typed wrong.\n", { status: 400, headers: { "content-type": "text/plain; charset=utf-8", "x-content-type-options": "nosniff", "cache-control": "private, no-store" } });
+    return new NextResponse("A % in this address is followed by no two digits of a character. Look whether it was cut off or typed wrong.\n", {
+      status: 400,
+      headers: { "content-type": "text/plain; charset=utf-8", "x-content-type-options": "nosniff", "cache-control": "private, no-store" },
+    });
   const nonce = Buffer.from(crypto.randomUUID()).toString("base64");
   const policy = [
     "default-src 'self'",

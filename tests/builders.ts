@@ -16,7 +16,11 @@ export const facilityDraft = (given: Partial<FacilityDocument> = {}): FacilityDo
   sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna" }],
   schedules: [
     { id: "always", name: "Always", always: true },
-    { id: "office", name: "Office", week: { mon: [["08:00", "18:00"]], tue: [["08:00", "18:00"]], wed: [["08:00", "18:00"]], thu: [["08:00", "18:00"]], fri: [["08:00", "18:00"]] } },
+    {
+      id: "office",
+      name: "Office",
+      week: { mon: [["08:00", "18:00"]], tue: [["08:00", "18:00"]], wed: [["08:00", "18:00"]], thu: [["08:00", "18:00"]], fri: [["08:00", "18:00"]] },
+    },
   ],
   doors: [{ id: "gate", name: "Gate", site: "garden" }],
   cardholders: [{ id: "iris", name: "Iris Almond", status: "active" }],

@@ -32,7 +32,21 @@ export function measureComparison(institute: Institute, measurements: Measuremen
     return found.sort().join("\n");
   });
   const told = new Map<string, string>();
-  for (const { kind, id, changes: list } of compareAccess(table, after)) if (kind === "cardholder") told.set(id, list.map(({ door, minutesMore, minutesLess }) => `${door} ${minutesMore} ${minutesLess}`).sort().join("\n"));
+  for (const { kind, id, changes: list } of compareAccess(table, after))
+    if (kind === "cardholder")
+      told.set(
+        id,
+        list
+          .map(({ door, minutesMore, minutesLess }) => `${door} ${minutesMore} ${minutesLess}`)
+          .sort()
+          .join("\n"),
+      );
   people.forEach((cardholder, i) => invariant((told.get(cardholder) ?? "") === looped.value[i], `the plain loop compares ${cardholder} otherwise`));
-  measurements.against(`comparison of two documents, ${changes.toLocaleString("en-GB")} changes, minutes counted`, looped.ours[0] as number, "plain loop, schedules remembered", looped.ms * share, words);
+  measurements.against(
+    `comparison of two documents, ${changes.toLocaleString("en-GB")} changes, minutes counted`,
+    looped.ours[0] as number,
+    "plain loop, schedules remembered",
+    looped.ms * share,
+    words,
+  );
 }

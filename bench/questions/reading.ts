@@ -45,6 +45,11 @@ export function measureSecondDocument({ document }: Institute, measurements: Mea
       return () => tableOf(compileFacility(withAllLists(apart)), world);
     },
   ]);
-  measurements.inTermsOf("compile and lay out a second document in the same world, unchanged objects shared, as in a draft", sharing, "the first document", first);
+  measurements.inTermsOf(
+    "compile and lay out a second document in the same world, unchanged objects shared, as in a draft",
+    sharing,
+    "the first document",
+    first,
+  );
   measurements.inTermsOf("the same of a second document that was read on its own", alone, "the first document", first);
 }

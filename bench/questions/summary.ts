@@ -21,7 +21,10 @@ function plainSummary({ compiled, plain }: Institute): (cardholder: string) => R
     for (const { id: door, site } of facility.doors) {
       const open = plain.cardholderTimetable(cardholder, door);
       if (open.length === 0) continue;
-      const at = required(facility.sites.find((one) => one.id === site), "valid");
+      const at = required(
+        facility.sites.find((one) => one.id === site),
+        "valid",
+      );
       const doorAt = required(compiled.doors[required(compiled.doorById.get(door), "valid")], "valid");
       const days = doorAt.calendar === undefined ? undefined : compiled.calendars[doorAt.calendar];
       let business = businessOf.get(at.id);
@@ -63,6 +66,12 @@ export function measureSummary(institute: Institute, measurements: Measurements)
     invariant(found.sort().join("\n") === theirs.sort().join("\n"), `the plain loop sums up ${cardholder} otherwise`);
   });
   invariant(pairs === all.totals().pairs && written === pairs, "all pairs are there");
-  measurements.against(`year summary of all ${pairs.toLocaleString("en-GB")} pairs that open, from the parsed document`, looped.ours[0] as number, "plain loop, schedules remembered", looped.ms * share, words);
+  measurements.against(
+    `year summary of all ${pairs.toLocaleString("en-GB")} pairs that open, from the parsed document`,
+    looped.ours[0] as number,
+    "plain loop, schedules remembered",
+    looped.ms * share,
+    words,
+  );
   measurements.against("the same with each pair written out", looped.ours[1] as number, "plain loop, schedules remembered", looped.ms * share, words);
 }

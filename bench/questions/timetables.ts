@@ -9,7 +9,13 @@ const words = "timetable of one pair for a year";
 const repeats = 200;
 
 /** The minutes of a year at which one credential opens one door, as instants; of pairs that open, and of others to warm up on. */
-export async function measureTimetables({ table, compiled, plain }: Institute, sql: SqlPeer, pairs: readonly Question[], others: readonly Question[], measurements: Measurements): Promise<void> {
+export async function measureTimetables(
+  { table, compiled, plain }: Institute,
+  sql: SqlPeer,
+  pairs: readonly Question[],
+  others: readonly Question[],
+  measurements: Measurements,
+): Promise<void> {
   const timetable = ({ credential, door }: Question) => openOf(table, credential, door);
   const expectSame = (peer: string, theirs: readonly (readonly number[])[]): void =>
     theirs.forEach((set, i) => invariant(set.join() === timetable(required(pairs[i], "asked")).join(), `${peer} lays out another timetable`));

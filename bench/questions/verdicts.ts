@@ -19,14 +19,19 @@ const sqlCount = 200;
  * Whether one credential opens one door at one minute, by their ids; gives the questions and our answers. The plain loop is asked both sets; the
  * others, which are too slow for more than some dozens, are compared with ours on the smaller one.
  */
-export async function measureVerdicts(institute: Institute, sql: SqlPeer, measurements: Measurements): Promise<{ readonly asked: readonly Question[]; readonly answers: readonly boolean[]; readonly others: readonly Question[] }> {
+export async function measureVerdicts(
+  institute: Institute,
+  sql: SqlPeer,
+  measurements: Measurements,
+): Promise<{ readonly asked: readonly Question[]; readonly answers: readonly boolean[]; readonly others: readonly Question[] }> {
   const { table, compiled, plain } = institute;
   const asked = institute.questions(counts.far);
   const others = institute.questions(counts.far);
   const named = asked.map(({ ids, at }) => ({ credential: ids.credential, door: ids.door, at }));
   const index = verdictIndex(table);
   const answers = named.map(({ credential, door, at }) => opensById(index, credential, door, at));
-  const expectSame = (peer: string, theirs: readonly boolean[]): void => theirs.forEach((answer, i) => invariant(answer === answers[i], `${peer} says otherwise of ${JSON.stringify(named[i])}`));
+  const expectSame = (peer: string, theirs: readonly boolean[]): void =>
+    theirs.forEach((answer, i) => invariant(answer === answers[i], `${peer} says otherwise of ${JSON.stringify(named[i])}`));
 
   const besidePlain = (count: number): number => {
     const questions = named.slice(0, count);

@@ -10,7 +10,11 @@ import { linePrinter, UsageError } from "./output";
 
 /** `nomade compare`: what changed in access from one document to another, a line for each cardholder and door, with the causes. */
 export async function compare(args: readonly string[]): Promise<number> {
-  const { values, positionals } = parseArgs({ args: [...args], allowPositionals: true, options: { from: { type: "string" }, to: { type: "string" }, lockdown: { type: "boolean" }, "as-if-live": { type: "boolean" } } });
+  const { values, positionals } = parseArgs({
+    args: [...args],
+    allowPositionals: true,
+    options: { from: { type: "string" }, to: { type: "string" }, lockdown: { type: "boolean" }, "as-if-live": { type: "boolean" } },
+  });
   const [before, after, ...more] = positionals;
   if (before === undefined || after === undefined || more.length > 0) throw new UsageError("compare takes two facility documents.");
   const [from, to] = [minuteArgument("from", values.from), minuteUp(instantArgument("to", values.to))];

@@ -6,7 +6,21 @@ import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
 import type { Role } from "@/operations/ports/accounts";
 import type { Snapshot } from "@/operations/ports/snapshots";
 import type { Services, UnknownInEvents } from "@/operations/services";
-import { addDemoAccounts, alteredWords, backUp, BackupError, demoSignIns, migrateDatabase as migrate, PinKeyError, previewFile, restoreBackup, restorePinKey, savedPinKey, storeFile, verifyAll } from "@/wiring/command-line";
+import {
+  addDemoAccounts,
+  alteredWords,
+  backUp,
+  BackupError,
+  demoSignIns,
+  migrateDatabase as migrate,
+  PinKeyError,
+  previewFile,
+  restoreBackup,
+  restorePinKey,
+  savedPinKey,
+  storeFile,
+  verifyAll,
+} from "@/wiring/command-line";
 import { calendarFile } from "@/intake/formats/calendar/calendar-file";
 import { bundleZip } from "@/intake/formats/tables/bundle-zip";
 import { checkInput } from "@/wiring/web/check-input";
@@ -55,7 +69,10 @@ export async function intake(args: readonly string[]): Promise<number> {
   const leaveOut = values["leave-out"] === undefined ? 0 : wholeNumber("leave-out", values["leave-out"]);
   const stated = values.mapping === undefined ? undefined : await mappingFile(values.mapping);
   return withServices(async (services) => {
-    const readAs = { mapping: stated ?? (values.source === undefined ? {} : await services.sources.mapping(values.source)), owns: values.source === undefined ? {} : await services.sources.owns(values.source) };
+    const readAs = {
+      mapping: stated ?? (values.source === undefined ? {} : await services.sources.mapping(values.source)),
+      owns: values.source === undefined ? {} : await services.sources.owns(values.source),
+    };
     for (const file of positionals) {
       const name = path.basename(file);
       if (values["dry-run"]) {
@@ -71,9 +88,14 @@ export async function intake(args: readonly string[]): Promise<number> {
         return exitRefused;
       }
       await printLine(taken);
-      if (taken.outcome === "stored" && taken.snapshot !== undefined && values.source === undefined) say(`${name}: no source was named (--source), so what it brought is no source's own.`);
+      if (taken.outcome === "stored" && taken.snapshot !== undefined && values.source === undefined)
+        say(`${name}: no source was named (--source), so what it brought is no source's own.`);
       if (taken.outcome === "stored" && taken.unknown) for (const line of unknownWords(taken.unknown)) say(`${name}: ${line}`);
-      say(taken.outcome === "unchanged" ? `${name}: nothing changed, the register stands just so already.` : `${name}: stored, ${taken.rows} rows${taken.snapshot === undefined ? "" : `, snapshot ${taken.snapshot}`}.`);
+      say(
+        taken.outcome === "unchanged"
+          ? `${name}: nothing changed, the register stands just so already.`
+          : `${name}: stored, ${taken.rows} rows${taken.snapshot === undefined ? "" : `, snapshot ${taken.snapshot}`}.`,
+      );
     }
     return 0;
   });
@@ -81,7 +103,10 @@ export async function intake(args: readonly string[]): Promise<number> {
 
 /** What of events the register does not know; they are kept, and count for nothing until it does. */
 function unknownWords({ doors, credentials, someDoors, someCredentials }: UnknownInEvents): string[] {
-  const told = (count: number, one: string, some: readonly string[]): string[] => (count === 0 ? [] : [`the register knows nothing of ${count} ${one}${count === 1 ? "" : "s"} of these events: ${some.join(", ")}${count > some.length ? ", …" : ""}.`]);
+  const told = (count: number, one: string, some: readonly string[]): string[] =>
+    count === 0
+      ? []
+      : [`the register knows nothing of ${count} ${one}${count === 1 ? "" : "s"} of these events: ${some.join(", ")}${count > some.length ? ", …" : ""}.`];
   return [...told(doors, "door", someDoors), ...told(credentials, "credential", someCredentials)];
 }
 
@@ -138,11 +163,15 @@ function exported(format: "document" | "csv" | "ics", text: string, { id, takenA
 
 /** `nomade export`: the frozen document of a snapshot, whose SHA-256 is the snapshot's, or a ZIP of CSV tables that reads back to it. */
 export async function exportSnapshot(args: readonly string[]): Promise<number> {
-  const { values } = parseArgs({ args: [...args], options: { format: { type: "string" }, out: { type: "string" }, snapshot: { type: "string" }, calendar: { type: "string" } } });
+  const { values } = parseArgs({
+    args: [...args],
+    options: { format: { type: "string" }, out: { type: "string" }, snapshot: { type: "string" }, calendar: { type: "string" } },
+  });
   const { out } = values;
   const format = (["document", "csv", "ics"] as const).find((one) => one === values.format);
   if (!format) throw new UsageError("--format takes document, csv or ics.");
-  if ((format === "ics") !== (values.calendar !== undefined)) throw new UsageError("--calendar names the calendar to write where the format is ics, and goes with no other.");
+  if ((format === "ics") !== (values.calendar !== undefined))
+    throw new UsageError("--calendar names the calendar to write where the format is ics, and goes with no other.");
   if (out === undefined) throw new UsageError("export needs --out.");
   return withServices(async (services) => {
     const snapshot = await snapshotAsked(services, values.snapshot);
@@ -168,7 +197,8 @@ export async function findings(args: readonly string[]): Promise<number> {
     const snapshot = await snapshotAsked(services, values.snapshot);
     const { total, cannotTell } = await services.findings.counts(snapshot.id);
     for (const finding of await services.findings.page(snapshot.id, rule === undefined ? {} : { rule }, total)) await printLine(finding);
-    for (const untold of cannotTell) say(`${untold.rule}: cannot tell for ${untold.concerned}: events cover ${untold.covered} of ${untold.days} days where they open doors.`);
+    for (const untold of cannotTell)
+      say(`${untold.rule}: cannot tell for ${untold.concerned}: events cover ${untold.covered} of ${untold.days} days where they open doors.`);
     return 0;
   });
 }

@@ -79,7 +79,9 @@ function statusOf(error: unknown): number {
     return exitWrongUsage;
   }
   if (databaseGone.test((error as Error).message)) {
-    say("The database went away in the middle of the work; what was not finished is not stored. Run the command again; nomade verify tells whether the record is whole.");
+    say(
+      "The database went away in the middle of the work; what was not finished is not stored. Run the command again; nomade verify tells whether the record is whole.",
+    );
     return exitRefused;
   }
   say(`Something went wrong that should not: ${(error as Error).message}`);

@@ -23,8 +23,7 @@ const allowedFilters: Readonly<Record<string, readonly string[]>> = {
 
 export const writtenIntervals = (set: IntervalSet): [string, string][] => {
   const written: [string, string][] = [];
-  for (let i = 0; i < set.length; i += 2)
-    written.push([formatMinute(set[i] as EpochMinute), formatMinute(set[i + 1] as EpochMinute)]);
+  for (let i = 0; i < set.length; i += 2) written.push([formatMinute(set[i] as EpochMinute), formatMinute(set[i + 1] as EpochMinute)]);
   return written;
 };
 
@@ -126,7 +125,10 @@ export async function resolve(args: readonly string[]): Promise<number> {
   let laidOut: AccessTable | undefined;
   const table = (): AccessTable => (laidOut ??= accessTable(compiled, timeframe));
   if (values.by === "cardholder") {
-    const subjects = cardholders.map((position) => ({ id: required(facility.cardholders[position], "positions are valid").id, pairs: () => pairsOfCardholder(table(), position) }));
+    const subjects = cardholders.map((position) => ({
+      id: required(facility.cardholders[position], "positions are valid").id,
+      pairs: () => pairsOfCardholder(table(), position),
+    }));
     await printPairs("cardholder", subjects, compiled, doors);
     return 0;
   }

@@ -48,9 +48,11 @@ function horizonOf(text: string | undefined): number | undefined {
 
 /** The holder whose doors are asked: a cardholder, or a credential that nobody holds. */
 function holderAsked(compiled: CompiledFacility, cardholder: string | undefined, credential: string | undefined): HolderId {
-  if ((cardholder === undefined) === (credential === undefined)) throw new UsageError("withdraw takes one of --cardholder and --credential, or --return in place of them.");
+  if ((cardholder === undefined) === (credential === undefined))
+    throw new UsageError("withdraw takes one of --cardholder and --credential, or --return in place of them.");
   const holder: HolderId = cardholder === undefined ? { kind: "credential", id: credential ?? "" } : { kind: "cardholder", id: cardholder };
-  if (holder.kind === "credential" && compiled.credentialById.has(holder.id) && !holderOf(compiled, holder)) throw new UsageError(`The credential ${holder.id} has a cardholder: --cardholder is asked for.`);
+  if (holder.kind === "credential" && compiled.credentialById.has(holder.id) && !holderOf(compiled, holder))
+    throw new UsageError(`The credential ${holder.id} has a cardholder: --cardholder is asked for.`);
   if (!holderOf(compiled, holder)) throw new UsageError(`There is no ${holder.kind} ${holder.id} in the document.`);
   return holder;
 }
@@ -80,7 +82,9 @@ export interface WithdrawalAnswer {
 
 /** Answers the options of `withdraw` on a document. */
 export function answerWithdrawal(document: Facility, values: Values): WithdrawalAnswer {
-  const [cardholder, credential, returned, area, schedule, until] = (["cardholder", "credential", "return", "area", "keep-schedule", "keep-until"] as const).map((name) => once(values, name));
+  const [cardholder, credential, returned, area, schedule, until] = (
+    ["cardholder", "credential", "return", "area", "keep-schedule", "keep-until"] as const
+  ).map((name) => once(values, name));
   const horizonDays = horizonOf(once(values, "horizon-days"));
   const doors = values.door ?? [];
   if (returned !== undefined && (cardholder ?? credential ?? area ?? schedule ?? until ?? doors[0] ?? values["without-blocks"]) !== undefined)
@@ -101,13 +105,21 @@ export function answerWithdrawal(document: Facility, values: Values): Withdrawal
   const { changes, searched } = plan;
   const { lost, narrowed, staysLess, others } = changes.length === 0 ? nothing : withdrawalEffects(new Horizon(compiled, ahead), changes, of);
   return {
-    line: { changes, lost, narrowed, staysLess, others: others.map(({ holder, door, minutesLess }) => ({ [holder.kind]: holder.id, door, minutesLess })), searched },
+    line: {
+      changes,
+      lost,
+      narrowed,
+      staysLess,
+      others: others.map(({ holder, door, minutesLess }) => ({ [holder.kind]: holder.id, door, minutesLess })),
+      searched,
+    },
     after: searched === "none" ? undefined : normalFacility(withChanges(compiled.facility, changes)),
   };
 }
 
 /** The options of `withdraw`, and what stands beside them. */
-export const withdrawalArguments = (args: readonly string[]): { readonly values: Values; readonly positionals: readonly string[] } => parseArgs({ args: [...args], allowPositionals: true, options });
+export const withdrawalArguments = (args: readonly string[]): { readonly values: Values; readonly positionals: readonly string[] } =>
+  parseArgs({ args: [...args], allowPositionals: true, options });
 
 /** `nomade withdraw`: the changes by which doors shut for somebody, or a card is returned, and all that they do to access. */
 export async function withdraw(args: readonly string[]): Promise<number> {

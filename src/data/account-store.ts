@@ -42,7 +42,11 @@ export const accountStore = (sequelize: Sequelize, folder: string): AccountStore
            ON DUPLICATE KEY UPDATE name = VALUES(name), role = VALUES(role), cardholder = VALUES(cardholder), password_hash = VALUES(password_hash)`,
           { type: QueryTypes.INSERT, replacements: { signIn, name, role, cardholder: cardholder ?? null, passwordHash }, transaction },
         );
-        await sequelize.query("DELETE s FROM sessions s JOIN accounts a ON a.id = s.account WHERE a.sign_in = :signIn", { type: QueryTypes.DELETE, replacements: { signIn }, transaction });
+        await sequelize.query("DELETE s FROM sessions s JOIN accounts a ON a.id = s.account WHERE a.sign_in = :signIn", {
+          type: QueryTypes.DELETE,
+          replacements: { signIn },
+          transaction,
+        });
         await appendRecord(sequelize, transaction, who, at, { what: "account.put", on: signIn, after: { name, role, cardholder } });
       });
       await writeHead(sequelize, folder);

@@ -19,7 +19,12 @@ interface BackupHead {
   readonly recordHeads: string;
 }
 
-const headSchema = Joi.object<BackupHead>({ format: Joi.valid("nomade.backup/1").required(), at: Joi.string().required(), database: Joi.string().required(), recordHeads: Joi.string().allow("").required() });
+const headSchema = Joi.object<BackupHead>({
+  format: Joi.valid("nomade.backup/1").required(),
+  at: Joi.string().required(),
+  database: Joi.string().required(),
+  recordHeads: Joi.string().allow("").required(),
+});
 const headMark = "-- ";
 const longestHead = 64 * 1024 * 1024;
 /** What the dump's last line begins with where all of it was written. */
@@ -55,7 +60,12 @@ export async function backUp({ database, dataFolder }: Installation, out: string
   const { name } = database;
   const head: BackupHead = { format: "nomade.backup/1", at, database: name, recordHeads: await readFile(recordHeadsFile(dataFolder), "utf8").catch(() => "") };
   const unfinished = `${out}.unfinished`;
-  const { output, done } = databaseProgram(database, "mariadb-dump", ["--single-transaction", "--skip-add-locks", "--no-tablespaces", "--hex-blob", "--default-character-set=utf8mb4", name], "ignore");
+  const { output, done } = databaseProgram(
+    database,
+    "mariadb-dump",
+    ["--single-transaction", "--skip-add-locks", "--no-tablespaces", "--hex-blob", "--default-character-set=utf8mb4", name],
+    "ignore",
+  );
   const all = new PassThrough();
   all.write(`${headMark}${JSON.stringify(head)}\n`);
   output.pipe(all);
@@ -124,7 +134,8 @@ export async function restoreBackup({ database: settings, dataFolder }: Installa
   const database = ownDatabase(settings);
   const beside = `${settings.name}_restoring`;
   try {
-    if (!replace && (await database.snapshots(settings.name)) > 0) throw new BackupError("There is a register already. Say --replace to put the backup in its place; what is there now is gone then.");
+    if (!replace && (await database.snapshots(settings.name)) > 0)
+      throw new BackupError("There is a register already. Say --replace to put the backup in its place; what is there now is gone then.");
     await database.makeAnew(beside);
     const head = await load(settings, file, beside);
     if ((await database.snapshots(beside)) < 0) throw new BackupError("There is no register in it.");
@@ -155,6 +166,8 @@ async function load(settings: DatabaseSettings, file: string, into: string): Pro
     await done.catch(() => undefined);
     if (error instanceof BackupError) throw error;
     const { code, message } = error as NodeJS.ErrnoException;
-    throw new BackupError(code === "ENOENT" ? "There is no such file." : code?.startsWith("Z_") ? "It is no gzip, or it is broken." : `It cannot be read (${message}).`);
+    throw new BackupError(
+      code === "ENOENT" ? "There is no such file." : code?.startsWith("Z_") ? "It is no gzip, or it is broken." : `It cannot be read (${message}).`,
+    );
   }
 }

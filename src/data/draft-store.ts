@@ -38,12 +38,22 @@ interface ChangeRow {
 const selectDrafts = `SELECT d.id, d.name, d.owner, o.name AS owner_name, d.opened_at, d.state, d.revision, d.ended_at, e.name AS ender_name, d.made_snapshot,
   (SELECT COUNT(*) FROM draft_changes c WHERE c.draft = d.id) AS changes
   FROM drafts d JOIN accounts o ON o.id = d.owner LEFT JOIN accounts e ON e.id = d.ended_by`;
-const selectChanges = "SELECT c.id, c.list, c.object_key, c.base, c.value, c.version, c.changed_at, a.name AS changer_name FROM draft_changes c JOIN accounts a ON a.id = c.changed_by";
+const selectChanges =
+  "SELECT c.id, c.list, c.object_key, c.base, c.value, c.version, c.changed_at, a.name AS changer_name FROM draft_changes c JOIN accounts a ON a.id = c.changed_by";
 
 const read = (text: string | null): Plain | undefined => (text === null ? undefined : (JSON.parse(text) as Plain));
 const written = (object: Plain | undefined): string | null => (object === undefined ? null : JSON.stringify(object));
 
-const asChange = (row: ChangeRow): StoredChange => ({ id: row.id, list: row.list, key: row.object_key, base: read(row.base), value: read(row.value), version: row.version, changedAt: row.changed_at, changedBy: row.changer_name });
+const asChange = (row: ChangeRow): StoredChange => ({
+  id: row.id,
+  list: row.list,
+  key: row.object_key,
+  base: read(row.base),
+  value: read(row.value),
+  version: row.version,
+  changedAt: row.changed_at,
+  changedBy: row.changer_name,
+});
 
 const rowsAtOnce = 500;
 
@@ -53,7 +63,10 @@ const asField = ({ field, before, after }: FieldChange) => ({ field, ...(before 
 export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => {
   const select = async (condition: string, replacements: Record<string, unknown> = {}): Promise<Draft[]> => {
     const rows = await sequelize.query<DraftRow>(`${selectDrafts} ${condition}`, { type: QueryTypes.SELECT, replacements });
-    const shares = await sequelize.query<{ draft: number; id: number; name: string }>("SELECT s.draft, a.id, a.name FROM draft_shares s JOIN accounts a ON a.id = s.account ORDER BY a.name", { type: QueryTypes.SELECT });
+    const shares = await sequelize.query<{ draft: number; id: number; name: string }>(
+      "SELECT s.draft, a.id, a.name FROM draft_shares s JOIN accounts a ON a.id = s.account ORDER BY a.name",
+      { type: QueryTypes.SELECT },
+    );
     return rows.map((row) => ({
       id: row.id,
       name: row.name,
@@ -67,21 +80,49 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
     }));
   };
   const changesOf = (draft: number, transaction?: Transaction): Promise<StoredChange[]> =>
-    sequelize.query<ChangeRow>(`${selectChanges} WHERE c.draft = :draft ORDER BY c.id`, { type: QueryTypes.SELECT, replacements: { draft }, ...(transaction && { transaction }) }).then((rows) => rows.map(asChange));
+    sequelize
+      .query<ChangeRow>(`${selectChanges} WHERE c.draft = :draft ORDER BY c.id`, {
+        type: QueryTypes.SELECT,
+        replacements: { draft },
+        ...(transaction && { transaction }),
+      })
+      .then((rows) => rows.map(asChange));
 
   /** Locks an open draft until the transaction ends, so that two writers take turns; undefined where it is open no more. */
   const lockOpen = async (draft: number, transaction: Transaction): Promise<{ revision: number } | undefined> =>
-    (await sequelize.query<{ revision: number }>("SELECT revision FROM drafts WHERE id = :draft AND state = 'open' FOR UPDATE", { type: QueryTypes.SELECT, replacements: { draft }, transaction }))[0];
+    (
+      await sequelize.query<{ revision: number }>("SELECT revision FROM drafts WHERE id = :draft AND state = 'open' FOR UPDATE", {
+        type: QueryTypes.SELECT,
+        replacements: { draft },
+        transaction,
+      })
+    )[0];
 
   const end = (draft: number, state: Draft["state"], snapshot: number | undefined, who: Account, at: string, transaction: Transaction) =>
-    sequelize.query("UPDATE drafts SET state = :state, ended_at = :at, ended_by = :who, made_snapshot = :snapshot WHERE id = :draft", { type: QueryTypes.UPDATE, replacements: { draft, state, at, who: who.id, snapshot: snapshot ?? null }, transaction });
+    sequelize.query("UPDATE drafts SET state = :state, ended_at = :at, ended_by = :who, made_snapshot = :snapshot WHERE id = :draft", {
+      type: QueryTypes.UPDATE,
+      replacements: { draft, state, at, who: who.id, snapshot: snapshot ?? null },
+      transaction,
+    });
 
   /** Writes changes with their new versions; those that say what the register says are taken out. */
-  const writeChanges = async (draft: number, changes: readonly (DraftChange & { readonly version: number })[], who: Account, at: string, transaction: Transaction): Promise<void> => {
+  const writeChanges = async (
+    draft: number,
+    changes: readonly (DraftChange & { readonly version: number })[],
+    who: Account,
+    at: string,
+    transaction: Transaction,
+  ): Promise<void> => {
     const taken = changes.filter(({ base, value }) => sameValue(base, value)).map(({ list, key }) => [list, sha256(key)]);
     for (let i = 0; i < taken.length; i += rowsAtOnce)
-      await sequelize.query("DELETE FROM draft_changes WHERE draft = :draft AND (list, key_hash) IN (:taken)", { type: QueryTypes.DELETE, replacements: { draft, taken: taken.slice(i, i + rowsAtOnce) }, transaction });
-    const rows = changes.filter(({ base, value }) => !sameValue(base, value)).map(({ list, key, base, value, version }) => [draft, list, key, sha256(key), written(base), written(value), version, at, who.id]);
+      await sequelize.query("DELETE FROM draft_changes WHERE draft = :draft AND (list, key_hash) IN (:taken)", {
+        type: QueryTypes.DELETE,
+        replacements: { draft, taken: taken.slice(i, i + rowsAtOnce) },
+        transaction,
+      });
+    const rows = changes
+      .filter(({ base, value }) => !sameValue(base, value))
+      .map(({ list, key, base, value, version }) => [draft, list, key, sha256(key), written(base), written(value), version, at, who.id]);
     for (let i = 0; i < rows.length; i += rowsAtOnce)
       await sequelize.query(
         `INSERT INTO draft_changes (draft, list, object_key, key_hash, base, value, version, changed_at, changed_by) VALUES :rows
@@ -99,7 +140,11 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
   return {
     open: (name, who, at) =>
       recorded(async (transaction) => {
-        const [id] = await sequelize.query("INSERT INTO drafts (name, owner, opened_at, state) VALUES (:name, :owner, :at, 'open')", { type: QueryTypes.INSERT, replacements: { name, owner: who.id, at }, transaction });
+        const [id] = await sequelize.query("INSERT INTO drafts (name, owner, opened_at, state) VALUES (:name, :owner, :at, 'open')", {
+          type: QueryTypes.INSERT,
+          replacements: { name, owner: who.id, at },
+          transaction,
+        });
         await appendRecord(sequelize, transaction, who, at, { what: "draft.opened", on: `draft ${id}`, after: { name } });
         return id;
       }),
@@ -114,7 +159,13 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
         const before = changes.map(({ list, key }) => standing.get(`${list} ${key}`));
         const theirs = before.filter((change, i) => (change?.version ?? 0) !== changes[i]?.seen);
         if (theirs.length > 0) return { outcome: "changed-meanwhile" as const, theirs: theirs.flatMap((change) => change ?? []) };
-        await writeChanges(draft, changes.map((change, i) => ({ ...change, version: (before[i]?.version ?? 0) + 1 })), who, at, transaction);
+        await writeChanges(
+          draft,
+          changes.map((change, i) => ({ ...change, version: (before[i]?.version ?? 0) + 1 })),
+          who,
+          at,
+          transaction,
+        );
         await sequelize.query("UPDATE drafts SET revision = revision + 1 WHERE id = :draft", { type: QueryTypes.UPDATE, replacements: { draft }, transaction });
         await appendRecord(sequelize, transaction, who, at, {
           what: "draft.changed",
@@ -126,7 +177,11 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
       }),
     share: (draft, account, who, at) =>
       recorded(async (transaction) => {
-        await sequelize.query("INSERT IGNORE INTO draft_shares (draft, account) VALUES (:draft, :account)", { type: QueryTypes.INSERT, replacements: { draft, account: account.id }, transaction });
+        await sequelize.query("INSERT IGNORE INTO draft_shares (draft, account) VALUES (:draft, :account)", {
+          type: QueryTypes.INSERT,
+          replacements: { draft, account: account.id },
+          transaction,
+        });
         await appendRecord(sequelize, transaction, who, at, { what: "draft.shared", on: `draft ${draft}`, after: { with: account.signIn } });
       }),
     drop: (draft, who, at) =>
@@ -144,19 +199,43 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
         if (locked?.revision !== revision || head !== onSnapshot) return { outcome: "changed-meanwhile" as const };
         const made = snapshot && (await storeWithin(sequelize, transaction, head, snapshot, who, at, report));
         for (const [position, order] of orders.entries())
-          await sequelize.query("INSERT INTO draft_orders (draft, position, source, action, list, object_key, fields, made_at) VALUES (:id, :position, :source, :action, :list, :key, :fields, :at)", {
-            type: QueryTypes.INSERT,
-            replacements: { id, position, source: order.source, action: order.action, list: order.list, key: order.key, fields: JSON.stringify(order.fields.map(asField)), at },
-            transaction,
-          });
+          await sequelize.query(
+            "INSERT INTO draft_orders (draft, position, source, action, list, object_key, fields, made_at) VALUES (:id, :position, :source, :action, :list, :key, :fields, :at)",
+            {
+              type: QueryTypes.INSERT,
+              replacements: {
+                id,
+                position,
+                source: order.source,
+                action: order.action,
+                list: order.list,
+                key: order.key,
+                fields: JSON.stringify(order.fields.map(asField)),
+                at,
+              },
+              transaction,
+            },
+          );
         await end(id, "closed", made?.id, who, at, transaction);
         await appendRecord(sequelize, transaction, who, at, { what: "draft.closed", on: `draft ${id}`, after: { snapshot: made?.id ?? null, orders } });
         return { outcome: "closed" as const, snapshot: made?.id };
       }),
     orders: async (draft) =>
       (
-        await sequelize.query<{ id: number; source: string; action: DraftOrder["action"]; list: ListKey; object_key: string; fields: string; made_at: string }>("SELECT * FROM draft_orders WHERE draft = :draft ORDER BY position", { type: QueryTypes.SELECT, replacements: { draft } })
-      ).map((row) => ({ id: row.id, draft, source: row.source, action: row.action, list: row.list, key: row.object_key, fields: JSON.parse(row.fields) as FieldChange[], madeAt: row.made_at })),
+        await sequelize.query<{ id: number; source: string; action: DraftOrder["action"]; list: ListKey; object_key: string; fields: string; made_at: string }>(
+          "SELECT * FROM draft_orders WHERE draft = :draft ORDER BY position",
+          { type: QueryTypes.SELECT, replacements: { draft } },
+        )
+      ).map((row) => ({
+        id: row.id,
+        draft,
+        source: row.source,
+        action: row.action,
+        list: row.list,
+        key: row.object_key,
+        fields: JSON.parse(row.fields) as FieldChange[],
+        madeAt: row.made_at,
+      })),
     alsoChanging: async (draft, object) => {
       const rows = await sequelize.query<{ list: ListKey; object_key: string; draft: number; owner: string }>(
         `SELECT c.list, c.object_key, c.draft, o.name AS owner FROM draft_changes c JOIN drafts d ON d.id = c.draft AND d.state = 'open' JOIN accounts o ON o.id = d.owner

@@ -140,19 +140,31 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
     await sequelize.transaction(async (transaction) => {
       await sequelize.query("SELECT id FROM register_head WHERE id = 1 FOR UPDATE", { type: QueryTypes.SELECT, transaction });
       const counted = await countedPlaces(sequelize, transaction);
-      const doors = (await sequelize.query<{ door: string }>("SELECT door FROM doors_with_events", { type: QueryTypes.SELECT, transaction })).map(({ door }) => door);
+      const doors = (await sequelize.query<{ door: string }>("SELECT door FROM doors_with_events", { type: QueryTypes.SELECT, transaction })).map(
+        ({ door }) => door,
+      );
       const isSame = (a: DoorPlace | undefined, b: DoorPlace | undefined): boolean => a?.site === b?.site && a?.zone === b?.zone;
       const moved = doors.filter((door) => !isSame(counted.get(door), placeOf(door)));
       // A site that a door has left, or whose clock is another one now, is counted anew.
       const left = new Set(moved.flatMap((door) => counted.get(door)?.site ?? []));
       const toCount = doors.filter((door) => placeOf(door) && (left.has(placeOf(door)?.site ?? "") || moved.includes(door)));
-      if (left.size > 0) await sequelize.query("DELETE FROM site_event_dates WHERE site IN (:sites)", { type: QueryTypes.DELETE, replacements: { sites: [...left] }, transaction });
-      if (moved.length > 0) await sequelize.query("DELETE FROM counted_doors WHERE door IN (:moved)", { type: QueryTypes.DELETE, replacements: { moved }, transaction });
+      if (left.size > 0)
+        await sequelize.query("DELETE FROM site_event_dates WHERE site IN (:sites)", {
+          type: QueryTypes.DELETE,
+          replacements: { sites: [...left] },
+          transaction,
+        });
+      if (moved.length > 0)
+        await sequelize.query("DELETE FROM counted_doors WHERE door IN (:moved)", { type: QueryTypes.DELETE, replacements: { moved }, transaction });
       const dates = new Map<string, Set<CivilDay>>();
       for (const door of toCount) {
         const place = placeOf(door);
         if (!place) continue;
-        const minutes = await sequelize.query<{ at_minute: number }>("SELECT DISTINCT at_minute FROM events WHERE door = :door", { type: QueryTypes.SELECT, replacements: { door }, transaction });
+        const minutes = await sequelize.query<{ at_minute: number }>("SELECT DISTINCT at_minute FROM events WHERE door = :door", {
+          type: QueryTypes.SELECT,
+          replacements: { door },
+          transaction,
+        });
         for (const { at_minute } of minutes) addDate(dates, place, Number(at_minute));
       }
       await insertRows(sequelize, transaction, insertDates, dateRows(dates));
@@ -164,11 +176,15 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
     if (credentials?.length === 0) return recordOfUse([], new Map());
     const ofDoor = door === undefined ? "" : "door = :door";
     const where = (...conditions: string[]): string => (conditions.some(Boolean) ? `WHERE ${conditions.filter(Boolean).join(" AND ")}` : "");
-    let uses = await sequelize.query<UseRow>(`SELECT credential, door, uses, last_minute FROM door_use ${where(ofDoor, credentials === undefined ? "" : "credential IN (:credentials)")}`, {
-      type: QueryTypes.SELECT,
-      replacements: { door, credentials: credentials && [...credentials] },
-    });
-    const late = upTo === undefined ? new Set<string>() : new Set(uses.filter(({ last_minute }) => Number(last_minute) > upTo).map(({ credential }) => credential));
+    let uses = await sequelize.query<UseRow>(
+      `SELECT credential, door, uses, last_minute FROM door_use ${where(ofDoor, credentials === undefined ? "" : "credential IN (:credentials)")}`,
+      {
+        type: QueryTypes.SELECT,
+        replacements: { door, credentials: credentials && [...credentials] },
+      },
+    );
+    const late =
+      upTo === undefined ? new Set<string>() : new Set(uses.filter(({ last_minute }) => Number(last_minute) > upTo).map(({ credential }) => credential));
     if (upTo !== undefined && late.size > 0) {
       // Events that are later than what is spoken of: of whoever has some, the earlier ones are looked at one by one.
       const few = late.size <= namedCredentials;
@@ -179,7 +195,9 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
       uses = [...uses.filter(({ credential }) => !late.has(credential)), ...earlier.filter(({ credential }) => late.has(credential))];
     }
     const dates = new Map<string, CivilDay[]>();
-    for (const { site, date } of await sequelize.query<{ site: string; date: number }>("SELECT site, date FROM site_event_dates ORDER BY site, date", { type: QueryTypes.SELECT })) {
+    for (const { site, date } of await sequelize.query<{ site: string; date: number }>("SELECT site, date FROM site_event_dates ORDER BY site, date", {
+      type: QueryTypes.SELECT,
+    })) {
       const known = dates.get(site);
       if (known) known.push(date as CivilDay);
       else dates.set(site, [date as CivilDay]);
@@ -191,11 +209,15 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
 const insertDates = "INSERT INTO site_event_dates (site, date) VALUES :rows ON DUPLICATE KEY UPDATE date = VALUES(date)";
 
 async function insertRows(sequelize: Sequelize, transaction: Transaction, statement: string, values: readonly (readonly unknown[])[]): Promise<void> {
-  for (let i = 0; i < values.length; i += rowsAtOnce) await sequelize.query(statement, { type: QueryTypes.INSERT, replacements: { rows: values.slice(i, i + rowsAtOnce) }, transaction });
+  for (let i = 0; i < values.length; i += rowsAtOnce)
+    await sequelize.query(statement, { type: QueryTypes.INSERT, replacements: { rows: values.slice(i, i + rowsAtOnce) }, transaction });
 }
 
 /** Doors of which dates are counted, with the site and zone by which they are. */
 async function countedPlaces(sequelize: Sequelize, transaction: Transaction): Promise<Map<string, DoorPlace>> {
-  const rows = await sequelize.query<DoorPlace & { readonly door: string }>("SELECT door, site, zone FROM counted_doors", { type: QueryTypes.SELECT, transaction });
+  const rows = await sequelize.query<DoorPlace & { readonly door: string }>("SELECT door, site, zone FROM counted_doors", {
+    type: QueryTypes.SELECT,
+    transaction,
+  });
   return new Map(rows.map(({ door, site, zone }) => [door, { site, zone }]));
 }

@@ -39,7 +39,9 @@ const asFinding = (row: FindingRow): StoredFinding =>
     proof: JSON.parse(row.proof) as unknown,
     terms: row.sentence === null ? (JSON.parse(row.parts) as unknown) : [],
     ...(row.since_minute !== null && { since: Number(row.since_minute) }),
-    ...(row.sentence !== null && { written: { sentence: row.sentence, remedy: row.remedy ?? "", proof: JSON.parse(row.proof) as unknown, terms: JSON.parse(row.parts) as unknown } }),
+    ...(row.sentence !== null && {
+      written: { sentence: row.sentence, remedy: row.remedy ?? "", proof: JSON.parse(row.proof) as unknown, terms: JSON.parse(row.parts) as unknown },
+    }),
   }) as StoredFinding;
 
 const rowsAtOnce = 1000;
@@ -75,7 +77,8 @@ export function findingStore(sequelize: Sequelize): FindingStore {
       });
     },
     isMade: async (snapshot) =>
-      (await sequelize.query("SELECT snapshot FROM finding_runs WHERE snapshot = :snapshot", { type: QueryTypes.SELECT, replacements: { snapshot } })).length > 0,
+      (await sequelize.query("SELECT snapshot FROM finding_runs WHERE snapshot = :snapshot", { type: QueryTypes.SELECT, replacements: { snapshot } })).length >
+      0,
     page: async (snapshot, { rule, cardholders, credentials }, limit) => {
       const about: string[] = [];
       if (cardholders?.length) about.push("cardholder IN (:cardholders)");
@@ -83,14 +86,20 @@ export function findingStore(sequelize: Sequelize): FindingStore {
       // Asked about nobody, it knows of nothing.
       if ((cardholders || credentials) && about.length === 0) return [];
       const conditions = ["snapshot = :snapshot", rule === undefined ? "" : "rule = :rule", about.length === 0 ? "" : `(${about.join(" OR ")})`];
-      const rows = await sequelize.query<FindingRow>(`SELECT * FROM findings WHERE ${conditions.filter(Boolean).join(" AND ")} ORDER BY position LIMIT :limit`, {
-        type: QueryTypes.SELECT,
-        replacements: { snapshot, rule, cardholders, credentials, limit },
-      });
+      const rows = await sequelize.query<FindingRow>(
+        `SELECT * FROM findings WHERE ${conditions.filter(Boolean).join(" AND ")} ORDER BY position LIMIT :limit`,
+        {
+          type: QueryTypes.SELECT,
+          replacements: { snapshot, rule, cardholders, credentials, limit },
+        },
+      );
       return rows.map(asFinding);
     },
     risks: async (snapshot) => {
-      const [run] = await sequelize.query<{ made_at: string }>("SELECT made_at FROM finding_runs WHERE snapshot = :snapshot", { type: QueryTypes.SELECT, replacements: { snapshot } });
+      const [run] = await sequelize.query<{ made_at: string }>("SELECT made_at FROM finding_runs WHERE snapshot = :snapshot", {
+        type: QueryTypes.SELECT,
+        replacements: { snapshot },
+      });
       const known = risks.get(snapshot);
       if (known?.madeAt === run?.made_at && known) return known.risks;
       const rows = await sequelize.query<{ holder: string; risk: number }>(
@@ -106,7 +115,12 @@ export function findingStore(sequelize: Sequelize): FindingStore {
       return found;
     },
     byFingerprint: async (snapshot, fingerprint) =>
-      (await sequelize.query<FindingRow>("SELECT * FROM findings WHERE snapshot = :snapshot AND fingerprint = :fingerprint LIMIT 1", { type: QueryTypes.SELECT, replacements: { snapshot, fingerprint } })).map(asFinding)[0],
+      (
+        await sequelize.query<FindingRow>("SELECT * FROM findings WHERE snapshot = :snapshot AND fingerprint = :fingerprint LIMIT 1", {
+          type: QueryTypes.SELECT,
+          replacements: { snapshot, fingerprint },
+        })
+      ).map(asFinding)[0],
     counts: async (snapshot) => {
       const rows = await sequelize.query<{ rule: string; n: number }>("SELECT rule, COUNT(*) AS n FROM findings WHERE snapshot = :snapshot GROUP BY rule", {
         type: QueryTypes.SELECT,

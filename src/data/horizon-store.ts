@@ -52,7 +52,8 @@ export function horizonStore(dataFolder: string, program: string): HorizonStore 
       const bytes = await readFile(fileOf(hash)).catch(() => undefined);
       const headEnd = 2 * digestBytes + (itemBytes.length + 1) * 8;
       if (!bytes || bytes.length < headEnd) return undefined;
-      if (!sha256(bytes.subarray(digestBytes)).equals(bytes.subarray(0, digestBytes)) || !programDigest.equals(bytes.subarray(digestBytes, 2 * digestBytes))) return undefined;
+      if (!sha256(bytes.subarray(digestBytes)).equals(bytes.subarray(0, digestBytes)) || !programDigest.equals(bytes.subarray(digestBytes, 2 * digestBytes)))
+        return undefined;
       const [origin = 0, ...lengths] = new Float64Array(Uint8Array.from(bytes.subarray(2 * digestBytes, headEnd)).buffer);
       let at = headEnd;
       const next = (column: number): Uint8Array => {

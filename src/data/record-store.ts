@@ -45,7 +45,15 @@ export async function appendRecords(sequelize: Sequelize, transaction: Transacti
   let [number, previousHash] = [last?.number ?? 0, last?.hash ?? chainStart];
   for (const { what, on, before, after } of recorded) {
     const content = before === undefined && after === undefined ? undefined : JSON.stringify({ before, after });
-    const entry: Omit<RecordEntry, "hash"> = { number: ++number, at, who: who.signIn, what, on, valuesHash: content === undefined ? "" : sha256(content), previousHash };
+    const entry: Omit<RecordEntry, "hash"> = {
+      number: ++number,
+      at,
+      who: who.signIn,
+      what,
+      on,
+      valuesHash: content === undefined ? "" : sha256(content),
+      previousHash,
+    };
     previousHash = sha256(entryText(entry));
     entries.push({ number, at, who: entry.who, what, on_what: on, values_hash: entry.valuesHash, previous_hash: entry.previousHash, hash: previousHash });
     if (content !== undefined) values.push({ number, content });
@@ -56,7 +64,8 @@ export async function appendRecords(sequelize: Sequelize, transaction: Transacti
 }
 
 /** The same with one entry. */
-export const appendRecord = (sequelize: Sequelize, transaction: Transaction, who: Actor, at: string, recorded: Recorded): Promise<void> => appendRecords(sequelize, transaction, who, at, [recorded]);
+export const appendRecord = (sequelize: Sequelize, transaction: Transaction, who: Actor, at: string, recorded: Recorded): Promise<void> =>
+  appendRecords(sequelize, transaction, who, at, [recorded]);
 
 /** Whoever owns the database could write a whole chain anew; the heads written beside it would then not fit. */
 export const recordHeadsFile = (folder: string): string => path.join(folder, "record-heads.jsonl");
@@ -73,7 +82,7 @@ async function allEntries(sequelize: Sequelize): Promise<{ entries: RecordEntry[
   const entries: RecordEntry[] = [];
   let altered: number | undefined;
   let withoutValues = 0;
-  for (let after = 0; ; ) {
+  for (let after = 0; ;) {
     const rows = await sequelize.query<StoredEntry>(
       "SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number WHERE e.number > :after ORDER BY e.number LIMIT :limit",
       { type: QueryTypes.SELECT, replacements: { after, limit: pageSize } },
@@ -96,19 +105,26 @@ async function verify(sequelize: Sequelize, folder: string): Promise<RecordVerif
   const chain = walkChain(entries, sha256);
   if (!chain.whole) return { sound: false, chain, why: `Entry ${chain.number} does not fit the chain (${chain.why}).` };
   if (altered !== undefined) return { sound: false, chain, why: `The values of entry ${altered} are not those that were recorded.` };
-  if (malformed !== undefined) return { sound: false, chain, why: `Line ${malformed} of the heads written beside the database is no head; expected {"number": …, "hash": …}.` };
+  if (malformed !== undefined)
+    return { sound: false, chain, why: `Line ${malformed} of the heads written beside the database is no head; expected {"number": …, "hash": …}.` };
   const broken = heads.find(({ number, hash }) => entries[number - 1]?.hash !== hash);
   if (broken) return { sound: false, chain, why: `Entry ${broken.number} is not the one whose hash was written beside the database.` };
   const last = heads.at(-1)?.number ?? 0;
   // A head is written after each change, so that one may be missing where the program was stopped in between; more tell of a file that was cut.
-  const short = heads.length > 0 && chain.count - last > headsMayLag ? [`The heads written beside the database end at entry ${last} of ${chain.count}: what came after stands in the database alone.`] : [];
+  const short =
+    heads.length > 0 && chain.count - last > headsMayLag
+      ? [`The heads written beside the database end at entry ${last} of ${chain.count}: what came after stands in the database alone.`]
+      : [];
   return { sound: true, count: chain.count, head: chain.head, withoutValues, notes: chain.count === 0 ? [] : [...notes, ...short] };
 }
 
 const headsMayLag = 100;
 
 const isHead = (value: unknown): value is { number: number; hash: string } =>
-  typeof value === "object" && value !== null && Number.isInteger((value as { number?: unknown }).number) && typeof (value as { hash?: unknown }).hash === "string";
+  typeof value === "object" &&
+  value !== null &&
+  Number.isInteger((value as { number?: unknown }).number) &&
+  typeof (value as { hash?: unknown }).hash === "string";
 
 function parsed(line: string): unknown {
   try {
@@ -118,13 +134,25 @@ function parsed(line: string): unknown {
   }
 }
 
-/** The heads written beside the database. A file that is not there is told; so is a last line that was torn, which is passed over; `malformed` is the first other line that is no head. */
-async function readHeads(folder: string): Promise<{ readonly heads: readonly { number: number; hash: string }[]; readonly malformed: number | undefined; readonly notes: readonly string[] }> {
+/**
+ * The heads written beside the database. A file that is not there is told; so is a last line that was torn, which is passed over; `malformed` is the first
+ * other line that is no head.
+ */
+async function readHeads(
+  folder: string,
+): Promise<{ readonly heads: readonly { number: number; hash: string }[]; readonly malformed: number | undefined; readonly notes: readonly string[] }> {
   const text = await readFile(recordHeadsFile(folder), "utf8").catch((error: NodeJS.ErrnoException) => {
     if (error.code === "ENOENT") return undefined;
     throw error;
   });
-  if (text === undefined || text === "") return { heads: [], malformed: undefined, notes: [`There are no heads beside the database (${path.basename(recordHeadsFile(folder))}): whether its end was cut off, or the whole of it written anew, cannot be told.`] };
+  if (text === undefined || text === "")
+    return {
+      heads: [],
+      malformed: undefined,
+      notes: [
+        `There are no heads beside the database (${path.basename(recordHeadsFile(folder))}): whether its end was cut off, or the whole of it written anew, cannot be told.`,
+      ],
+    };
   const lines = text.split("\n");
   const torn = lines.pop() ?? "";
   const heads: { number: number; hash: string }[] = [];
@@ -140,7 +168,11 @@ async function readHeads(folder: string): Promise<{ readonly heads: readonly { n
       isTorn ||= fragment !== "";
     } else malformed ??= i + 1;
   });
-  return { heads, malformed, notes: isTorn ? ["A line of the heads written beside the database is torn, as when the machine stopped while it was written; it is passed over."] : [] };
+  return {
+    heads,
+    malformed,
+    notes: isTorn ? ["A line of the heads written beside the database is torn, as when the machine stopped while it was written; it is passed over."] : [],
+  };
 }
 
 export const recordStore = (sequelize: Sequelize, folder: string): RecordStore => ({
@@ -151,7 +183,13 @@ export const recordStore = (sequelize: Sequelize, folder: string): RecordStore =
   page: async ({ before, what, text }, limit) => {
     // Each part is looked for literally, whatever its letters' case.
     const like = `%${(text ?? "").replace(/[\\%_]/g, "\\$&")}%`;
-    const conditions = ["e.number < :before", ...(what === undefined ? [] : ["e.what = :what"]), ...(text === undefined || text === "" ? [] : ["(LOWER(e.who) LIKE LOWER(:like) OR LOWER(e.on_what) LIKE LOWER(:like) OR LOWER(v.content) LIKE LOWER(:like))"])];
+    const conditions = [
+      "e.number < :before",
+      ...(what === undefined ? [] : ["e.what = :what"]),
+      ...(text === undefined || text === ""
+        ? []
+        : ["(LOWER(e.who) LIKE LOWER(:like) OR LOWER(e.on_what) LIKE LOWER(:like) OR LOWER(v.content) LIKE LOWER(:like))"]),
+    ];
     const rows = await sequelize.query<StoredEntry>(
       `SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number WHERE ${conditions.join(" AND ")} ORDER BY e.number DESC LIMIT :limit`,
       { type: QueryTypes.SELECT, replacements: { before: before ?? Number.MAX_SAFE_INTEGER, what, like, limit } },

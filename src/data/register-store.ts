@@ -26,13 +26,18 @@ const bookkeeping = new Set(["row_id", "row_hash", "since_snapshot", "until_snap
 
 export const registerStore = (sequelize: Sequelize): RegisterStore => ({
   versions: async (kind, id) => {
-    const rows = await sequelize.query<VersionRow>(`SELECT * FROM \`${tableOfKind[kind]}\` WHERE id = :id ORDER BY since_snapshot`, { type: QueryTypes.SELECT, replacements: { id } });
-    return rows.map(
-      (row): ObjectVersion => ({
-        since: row.since_snapshot,
-        until: row.until_snapshot ?? undefined,
-        values: Object.fromEntries(Object.entries(row).flatMap(([column, value]) => (bookkeeping.has(column) || value === null ? [] : [[column, typeof value === "string" ? value : JSON.stringify(value)]]))),
-      }),
-    );
+    const rows = await sequelize.query<VersionRow>(`SELECT * FROM \`${tableOfKind[kind]}\` WHERE id = :id ORDER BY since_snapshot`, {
+      type: QueryTypes.SELECT,
+      replacements: { id },
+    });
+    return rows.map((row): ObjectVersion => ({
+      since: row.since_snapshot,
+      until: row.until_snapshot ?? undefined,
+      values: Object.fromEntries(
+        Object.entries(row).flatMap(([column, value]) =>
+          bookkeeping.has(column) || value === null ? [] : [[column, typeof value === "string" ? value : JSON.stringify(value)]],
+        ),
+      ),
+    }));
   },
 });

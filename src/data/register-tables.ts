@@ -51,60 +51,55 @@ export const registerTables: readonly RegisterTable[] = [
   table("sites", { id: "id", name: "text", time_zone: "id", calendar: "id" }, ({ sites }) =>
     sites.map(({ id, name, timeZone, calendar }) => ({ id, name, time_zone: timeZone, calendar })),
   ),
-  table(
-    "areas",
-    { id: "id", name: "text", site: "id", parent: "id", sensitivity: "number", owner: "id", max_holders: "number" },
-    ({ areas }) => areas.map(({ maxHolders, sensitivity, ...area }) => ({ parent: undefined, owner: undefined, ...area, sensitivity: sensitivity ?? 0, max_holders: maxHolders })),
+  table("areas", { id: "id", name: "text", site: "id", parent: "id", sensitivity: "number", owner: "id", max_holders: "number" }, ({ areas }) =>
+    areas.map(({ maxHolders, sensitivity, ...area }) => ({
+      parent: undefined,
+      owner: undefined,
+      ...area,
+      sensitivity: sensitivity ?? 0,
+      max_holders: maxHolders,
+    })),
   ),
   table("calendars", { id: "id", name: "text" }, ({ calendars }) => calendars.map(({ id, name }) => ({ id, name }))),
-  table(
-    "calendar_days",
-    { calendar: "id", position: "number", name: "text", day_type: "text", priority: "number", rule: "json" },
-    ({ calendars }) =>
-      calendars.flatMap(({ id, days }) =>
-        (days ?? []).map(({ name, dayType, priority, ...rule }, position) => ({
-          calendar: id,
-          position,
-          name,
-          day_type: dayType,
-          priority: priority ?? 0,
-          rule: json(rule),
-        })),
-      ),
-  ),
-  table(
-    "schedules",
-    { id: "id", name: "text", always: "flag", on_holiday: "id", from_date: "moment", until_date: "moment" },
-    ({ schedules }) =>
-      schedules.map(({ id, name, always, onHoliday, from, until }) => ({
-        id,
+  table("calendar_days", { calendar: "id", position: "number", name: "text", day_type: "text", priority: "number", rule: "json" }, ({ calendars }) =>
+    calendars.flatMap(({ id, days }) =>
+      (days ?? []).map(({ name, dayType, priority, ...rule }, position) => ({
+        calendar: id,
+        position,
         name,
-        always: !!always,
-        on_holiday: always ? undefined : (onHoliday ?? "closed"),
-        from_date: from,
-        until_date: until,
+        day_type: dayType,
+        priority: priority ?? 0,
+        rule: json(rule),
       })),
+    ),
   ),
-  table(
-    "schedule_intervals",
-    { schedule: "id", weekday: "id", day_type: "id", position: "number", start_clock: "id", end_clock: "id" },
-    ({ schedules }) =>
-      schedules.flatMap(({ id, week, holidays }) => {
-        const intervals = (row: readonly ClockRange[], of: { weekday?: string; day_type?: string }) =>
-          // A day type's empty row closes the day, so it is kept as a row without clock times.
-          (row.length === 0 && of.day_type !== undefined ? [[undefined, undefined] as const] : row).map(([start, end], position) => ({
-            schedule: id,
-            weekday: of.weekday,
-            day_type: of.day_type,
-            position,
-            start_clock: start,
-            end_clock: end,
-          }));
-        return [
-          ...weekdays.flatMap((weekday) => intervals(week?.[weekday] ?? [], { weekday })),
-          ...Object.entries(holidays ?? {}).flatMap(([day_type, row]) => intervals(row, { day_type })),
-        ];
-      }),
+  table("schedules", { id: "id", name: "text", always: "flag", on_holiday: "id", from_date: "moment", until_date: "moment" }, ({ schedules }) =>
+    schedules.map(({ id, name, always, onHoliday, from, until }) => ({
+      id,
+      name,
+      always: !!always,
+      on_holiday: always ? undefined : (onHoliday ?? "closed"),
+      from_date: from,
+      until_date: until,
+    })),
+  ),
+  table("schedule_intervals", { schedule: "id", weekday: "id", day_type: "id", position: "number", start_clock: "id", end_clock: "id" }, ({ schedules }) =>
+    schedules.flatMap(({ id, week, holidays }) => {
+      const intervals = (row: readonly ClockRange[], of: { weekday?: string; day_type?: string }) =>
+        // A day type's empty row closes the day, so it is kept as a row without clock times.
+        (row.length === 0 && of.day_type !== undefined ? [[undefined, undefined] as const] : row).map(([start, end], position) => ({
+          schedule: id,
+          weekday: of.weekday,
+          day_type: of.day_type,
+          position,
+          start_clock: start,
+          end_clock: end,
+        }));
+      return [
+        ...weekdays.flatMap((weekday) => intervals(week?.[weekday] ?? [], { weekday })),
+        ...Object.entries(holidays ?? {}).flatMap(([day_type, row]) => intervals(row, { day_type })),
+      ];
+    }),
   ),
   table(
     "doors",
@@ -147,21 +142,18 @@ export const registerTables: readonly RegisterTable[] = [
     doorGroups.flatMap(({ id, groups }) => (groups ?? []).map((member) => ({ door_group: id, member }))),
   ),
   table("levels", { id: "id", name: "text" }, ({ levels }) => levels.map(({ id, name }) => ({ id, name }))),
-  table(
-    "level_rows",
-    { level: "id", position: "number", door: "id", door_group: "id", area: "id", schedule: "id", actions: "json" },
-    ({ levels }) =>
-      levels.flatMap(({ id, rows }) =>
-        (rows ?? []).map((row, position) => ({
-          level: id,
-          position,
-          door: row.door,
-          door_group: row.doorGroup,
-          area: row.area,
-          schedule: row.schedule,
-          actions: json(row.actions),
-        })),
-      ),
+  table("level_rows", { level: "id", position: "number", door: "id", door_group: "id", area: "id", schedule: "id", actions: "json" }, ({ levels }) =>
+    levels.flatMap(({ id, rows }) =>
+      (rows ?? []).map((row, position) => ({
+        level: id,
+        position,
+        door: row.door,
+        door_group: row.doorGroup,
+        area: row.area,
+        schedule: row.schedule,
+        actions: json(row.actions),
+      })),
+    ),
   ),
   table("bundles", { id: "id", name: "text" }, ({ bundles }) => bundles.map(({ id, name }) => ({ id, name }))),
   table("bundle_levels", { bundle: "id", level: "id" }, ({ bundles }) =>
@@ -170,17 +162,14 @@ export const registerTables: readonly RegisterTable[] = [
   table("groups", { id: "id", name: "text", kind: "id", parent: "id", manager: "id" }, ({ groups }) =>
     groups.map(({ id, name, kind, parent, manager }) => ({ id, name, kind: kind ?? "group", parent, manager })),
   ),
-  table(
-    "memberships",
-    { group_id: "id", cardholder: "id", from_moment: "moment", until_moment: "moment", ...approvalColumns },
-    ({ memberships }) =>
-      memberships.map(({ group, cardholder, from, until, authorised }) => ({
-        group_id: group,
-        cardholder,
-        from_moment: from,
-        until_moment: until,
-        ...approval(authorised),
-      })),
+  table("memberships", { group_id: "id", cardholder: "id", from_moment: "moment", until_moment: "moment", ...approvalColumns }, ({ memberships }) =>
+    memberships.map(({ group, cardholder, from, until, authorised }) => ({
+      group_id: group,
+      cardholder,
+      from_moment: from,
+      until_moment: until,
+      ...approval(authorised),
+    })),
   ),
   table(
     "cardholders",
@@ -242,13 +231,10 @@ export const registerTables: readonly RegisterTable[] = [
   table("cardholder_overrides", { cardholder: "id", site: "id" }, ({ cardholders }) =>
     cardholders.flatMap(({ id, override }) => (override === undefined || override === true ? [] : override).map((site) => ({ cardholder: id, site }))),
   ),
-  table(
-    "cardholder_requirements",
-    { cardholder: "id", position: "number", name: "text", until_moment: "moment" },
-    ({ cardholders }) =>
-      cardholders.flatMap(({ id, requirements }) =>
-        (requirements ?? []).map(({ name, until }, position) => ({ cardholder: id, position, name, until_moment: until })),
-      ),
+  table("cardholder_requirements", { cardholder: "id", position: "number", name: "text", until_moment: "moment" }, ({ cardholders }) =>
+    cardholders.flatMap(({ id, requirements }) =>
+      (requirements ?? []).map(({ name, until }, position) => ({ cardholder: id, position, name, until_moment: until })),
+    ),
   ),
   table(
     "credentials",

@@ -85,7 +85,8 @@ const asLine = (row: LineRow): DocketLine => ({
 const rowsAtOnce = 1000;
 
 /** SHA-256 of the orders of a docket as they are stored, in their order. */
-export const hashOfOrders = (orders: readonly { readonly line: number; readonly change: string; readonly also_lost: string }[]): string => sha256(JSON.stringify(orders.map(({ line, change, also_lost }) => [line, change, also_lost])));
+export const hashOfOrders = (orders: readonly { readonly line: number; readonly change: string; readonly also_lost: string }[]): string =>
+  sha256(JSON.stringify(orders.map(({ line, change, also_lost }) => [line, change, also_lost])));
 
 /** Who decides a docket: whoever signs in as its certifier, at whatever time the account was made; else who was named. */
 const accountOf = "COALESCE((SELECT MIN(a.id) FROM accounts a WHERE a.cardholder = d.certifier), d.account)";
@@ -147,7 +148,11 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
   byId: async (id) =>
     (await sequelize.query<RoundRow>("SELECT * FROM rounds WHERE id = :id", { type: QueryTypes.SELECT, replacements: { id } })).map(asRound)[0],
   dockets: async ({ round, account, id }) => {
-    const conditions = [round === undefined ? "" : "d.round = :round", account === undefined ? "" : `${accountOf} = :account`, id === undefined ? "" : "d.id = :id"];
+    const conditions = [
+      round === undefined ? "" : "d.round = :round",
+      account === undefined ? "" : `${accountOf} = :account`,
+      id === undefined ? "" : "d.id = :id",
+    ];
     const rows = await sequelize.query<DocketRow>(
       `SELECT d.id, d.round, d.certifier, d.certifier_name, d.signed_at, d.statement, d.hash, ${accountOf} AS account, COUNT(l.id) AS line_count, COALESCE(SUM(l.flagged), 0) AS flagged, COALESCE(SUM(l.decision IS NOT NULL), 0) AS decided,
               COALESCE(SUM(l.decision = 'withdraw'), 0) AS withdrawn, MIN(l.decided_at) AS first_decided, MAX(l.decided_at) AS last_decided
@@ -170,20 +175,26 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
       const ids = decisions.map(({ line }) => line);
       const before = new Map(
         (
-          await sequelize.query<Pick<LineRow, "id" | "decision" | "reason">>("SELECT id, decision, reason FROM docket_lines WHERE docket = :docket AND id IN (:ids)", {
-            type: QueryTypes.SELECT,
-            replacements: { docket, ids: [0, ...ids] },
-            transaction,
-          })
+          await sequelize.query<Pick<LineRow, "id" | "decision" | "reason">>(
+            "SELECT id, decision, reason FROM docket_lines WHERE docket = :docket AND id IN (:ids)",
+            {
+              type: QueryTypes.SELECT,
+              replacements: { docket, ids: [0, ...ids] },
+              transaction,
+            },
+          )
         ).map((row) => [row.id, row]),
       );
       // Whoever keeps many lines at once decides the same of all of them.
       for (const same of groupBy(decisions, ({ decision, reason }) => JSON.stringify([decision, reason])).values())
-        await sequelize.query("UPDATE docket_lines SET decision = :decision, reason = :reason, decided_at = :at, decided_by = :by WHERE docket = :docket AND id IN (:lines)", {
-          type: QueryTypes.UPDATE,
-          replacements: { docket, at, by: by.id, decision: same[0]?.decision, reason: same[0]?.reason, lines: same.map(({ line }) => line) },
-          transaction,
-        });
+        await sequelize.query(
+          "UPDATE docket_lines SET decision = :decision, reason = :reason, decided_at = :at, decided_by = :by WHERE docket = :docket AND id IN (:lines)",
+          {
+            type: QueryTypes.UPDATE,
+            replacements: { docket, at, by: by.id, decision: same[0]?.decision, reason: same[0]?.reason, lines: same.map(({ line }) => line) },
+            transaction,
+          },
+        );
       const recorded = decisions.map(({ line, decision, reason }) => ({
         what: "line.decided",
         on: `line ${line} of docket ${docket}`,
@@ -199,13 +210,17 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
   sign: async (docket, { statement, hash, decisions }, orders, by, at) => {
     const done = await sequelize.transaction(async (transaction) => {
       if (!(await lockUnsigned(sequelize, transaction, docket))) return "already-signed" as const;
-      const present = await sequelize.query<{ id: number; decision: Decision | null; reason: string | null }>("SELECT id, decision, reason FROM docket_lines WHERE docket = :docket", {
-        type: QueryTypes.SELECT,
-        replacements: { docket },
-        transaction,
-      });
+      const present = await sequelize.query<{ id: number; decision: Decision | null; reason: string | null }>(
+        "SELECT id, decision, reason FROM docket_lines WHERE docket = :docket",
+        {
+          type: QueryTypes.SELECT,
+          replacements: { docket },
+          transaction,
+        },
+      );
       const signed = new Map(decisions.map(({ line, decision, reason }) => [line, { decision, reason }]));
-      const isSame = ({ id, decision, reason }: (typeof present)[number]): boolean => signed.get(id)?.decision === decision && signed.get(id)?.reason === (reason ?? "");
+      const isSame = ({ id, decision, reason }: (typeof present)[number]): boolean =>
+        signed.get(id)?.decision === decision && signed.get(id)?.reason === (reason ?? "");
       if (present.length !== signed.size || !present.every(isSame)) return "changed-meanwhile" as const;
       await sequelize.query("UPDATE dockets SET signed_at = :at, signed_by = :by, statement = :statement, hash = :hash WHERE id = :docket", {
         type: QueryTypes.UPDATE,
@@ -222,7 +237,11 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         names: JSON.stringify(names),
       }));
       if (rows.length > 0) await sequelize.getQueryInterface().bulkInsert("orders", rows, { transaction });
-      await appendRecord(sequelize, transaction, by, at, { what: "docket.signed", on: `docket ${docket}`, after: { statement, hash, orders: rows.length, ordersHash: hashOfOrders(rows) } });
+      await appendRecord(sequelize, transaction, by, at, {
+        what: "docket.signed",
+        on: `docket ${docket}`,
+        after: { statement, hash, orders: rows.length, ordersHash: hashOfOrders(rows) },
+      });
       return "signed" as const;
     });
     await writeHead(sequelize, folder);
@@ -233,16 +252,14 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
       "SELECT id, round, line, `change`, also_lost, names, made_at FROM orders WHERE round = :round ORDER BY id",
       { type: QueryTypes.SELECT, replacements: { round } },
     );
-    return rows.map(
-      (row): Order => ({
-        id: row.id,
-        round: row.round,
-        line: row.line,
-        described: JSON.parse(row.change) as DescribedChange,
-        alsoLost: JSON.parse(row.also_lost) as string[],
-        names: row.names === null ? undefined : (JSON.parse(row.names) as Record<string, string>),
-        madeAt: row.made_at,
-      }),
-    );
+    return rows.map((row): Order => ({
+      id: row.id,
+      round: row.round,
+      line: row.line,
+      described: JSON.parse(row.change) as DescribedChange,
+      alsoLost: JSON.parse(row.also_lost) as string[],
+      names: row.names === null ? undefined : (JSON.parse(row.names) as Record<string, string>),
+      madeAt: row.made_at,
+    }));
   },
 });

@@ -74,10 +74,10 @@ function hashedRows(table: RegisterTable, facility: NewSnapshot["normal"]): Map<
 /** Brings one table to what the facility says: ends the rows that are gone and adds those that are new. */
 async function bringToDate(sequelize: Sequelize, transaction: Transaction, table: RegisterTable, snapshot: number, facility: NewSnapshot["normal"]) {
   const wanted = hashedRows(table, facility);
-  const standing = await sequelize.query<{ row_id: number; row_hash: string }>(
-    `SELECT row_id, row_hash FROM \`${table.name}\` WHERE until_snapshot IS NULL`,
-    { type: QueryTypes.SELECT, transaction },
-  );
+  const standing = await sequelize.query<{ row_id: number; row_hash: string }>(`SELECT row_id, row_hash FROM \`${table.name}\` WHERE until_snapshot IS NULL`, {
+    type: QueryTypes.SELECT,
+    transaction,
+  });
   const gone = standing.filter(({ row_hash }) => !wanted.delete(row_hash)).map(({ row_id }) => row_id);
   for (const ids of chunks(gone, rowsAtOnce))
     await sequelize.query(`UPDATE \`${table.name}\` SET until_snapshot = :snapshot WHERE row_id IN (:ids)`, {
@@ -132,9 +132,15 @@ async function insertSnapshot(sequelize: Sequelize, transaction: Transaction, sn
   return id;
 }
 
-/** The number of the snapshot that the register stands at, 0 for none. Whoever else stores one holds its lock until they have ended; whoever waits here then sees their outcome. */
+/**
+ * The number of the snapshot that the register stands at, 0 for none. Whoever else stores one holds its lock until they have ended; whoever waits here then
+ * sees their outcome.
+ */
 export async function lockHead(sequelize: Sequelize, transaction: Transaction): Promise<number> {
-  const [head] = await sequelize.query<{ snapshot: number | null }>("SELECT snapshot FROM register_head WHERE id = 1 FOR UPDATE", { type: QueryTypes.SELECT, transaction });
+  const [head] = await sequelize.query<{ snapshot: number | null }>("SELECT snapshot FROM register_head WHERE id = 1 FOR UPDATE", {
+    type: QueryTypes.SELECT,
+    transaction,
+  });
   return head?.snapshot ?? 0;
 }
 
@@ -142,20 +148,39 @@ export async function lockHead(sequelize: Sequelize, transaction: Transaction): 
 async function noteBrought(sequelize: Sequelize, transaction: Transaction, { source, brings }: NewSnapshot, snapshot: number): Promise<void> {
   // What came without the name of a source belongs to none.
   if (source === "" || Object.keys(brings).length === 0) return;
-  const [known] = await sequelize.query<{ brings: string }>("SELECT brings FROM source_lists WHERE source = :source", { type: QueryTypes.SELECT, replacements: { source }, transaction });
-  const next = JSON.stringify({ ...(JSON.parse(known?.brings ?? "{}") as NewSnapshot["brings"]), ...brings });
-  await sequelize.query("INSERT INTO source_lists (source, brings, snapshot) VALUES (:source, :next, :snapshot) ON DUPLICATE KEY UPDATE brings = VALUES(brings), snapshot = VALUES(snapshot)", {
-    type: QueryTypes.INSERT,
-    replacements: { source, next, snapshot },
+  const [known] = await sequelize.query<{ brings: string }>("SELECT brings FROM source_lists WHERE source = :source", {
+    type: QueryTypes.SELECT,
+    replacements: { source },
     transaction,
   });
+  const next = JSON.stringify({ ...(JSON.parse(known?.brings ?? "{}") as NewSnapshot["brings"]), ...brings });
+  await sequelize.query(
+    "INSERT INTO source_lists (source, brings, snapshot) VALUES (:source, :next, :snapshot) ON DUPLICATE KEY UPDATE brings = VALUES(brings), snapshot = VALUES(snapshot)",
+    {
+      type: QueryTypes.INSERT,
+      replacements: { source, next, snapshot },
+      transaction,
+    },
+  );
 }
 
 const nothingChanged: RegisterChanges = { added: 0, ended: 0, byTable: {} };
 
 /** Stores a snapshot on top of the one whose lock is held, and makes it the register. */
-export async function storeWithin(sequelize: Sequelize, transaction: Transaction, head: number, snapshot: NewSnapshot, who: Actor, at: string, report: Report): ReturnType<SnapshotStore["store"]> {
-  const [present] = await sequelize.query<{ hash: string }>("SELECT hash FROM snapshots WHERE id = :head", { type: QueryTypes.SELECT, replacements: { head }, transaction });
+export async function storeWithin(
+  sequelize: Sequelize,
+  transaction: Transaction,
+  head: number,
+  snapshot: NewSnapshot,
+  who: Actor,
+  at: string,
+  report: Report,
+): ReturnType<SnapshotStore["store"]> {
+  const [present] = await sequelize.query<{ hash: string }>("SELECT hash FROM snapshots WHERE id = :head", {
+    type: QueryTypes.SELECT,
+    replacements: { head },
+    transaction,
+  });
   if (present?.hash === snapshot.hash) return { outcome: "unchanged", id: head, changes: nothingChanged };
   const id = await insertSnapshot(sequelize, transaction, snapshot, who.signIn, at);
   const byTable: Record<string, { added: number; ended: number }> = {};
@@ -165,14 +190,25 @@ export async function storeWithin(sequelize: Sequelize, transaction: Transaction
   }
   const sum = (key: "added" | "ended") => Object.values(byTable).reduce((total, change) => total + change[key], 0);
   const changes: RegisterChanges = { added: sum("added"), ended: sum("ended"), byTable };
-  await sequelize.query("UPDATE snapshots SET changes = :changes WHERE id = :id", { type: QueryTypes.UPDATE, replacements: { id, changes: JSON.stringify(changes) }, transaction });
+  await sequelize.query("UPDATE snapshots SET changes = :changes WHERE id = :id", {
+    type: QueryTypes.UPDATE,
+    replacements: { id, changes: JSON.stringify(changes) },
+    transaction,
+  });
   await sequelize.query("UPDATE register_head SET snapshot = :id WHERE id = 1", { type: QueryTypes.UPDATE, replacements: { id }, transaction });
   await noteBrought(sequelize, transaction, snapshot, id);
   await appendRecord(sequelize, transaction, who, at, {
     what: "intake.stored",
     on: `snapshot ${id}`,
     before: { snapshot: head === 0 ? null : head, hash: present?.hash ?? null },
-    after: { hash: snapshot.hash, source: snapshot.source, fileHash: snapshot.fileHash, counts: snapshot.counts, leftOut: snapshot.leftOut, files: snapshot.files },
+    after: {
+      hash: snapshot.hash,
+      source: snapshot.source,
+      fileHash: snapshot.fileHash,
+      counts: snapshot.counts,
+      leftOut: snapshot.leftOut,
+      files: snapshot.files,
+    },
   });
   return { outcome: "stored", id, changes };
 }
@@ -198,7 +234,12 @@ export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotSto
           { type: QueryTypes.SELECT },
         )
       ).map(asSummary),
-    choices: async () => (await sequelize.query<{ id: number; taken_at: string; left_out: number }>("SELECT id, taken_at, left_out FROM snapshots ORDER BY id DESC", { type: QueryTypes.SELECT })).map(({ id, taken_at, left_out }) => ({ id, takenAt: taken_at, leftOut: left_out })),
+    choices: async () =>
+      (
+        await sequelize.query<{ id: number; taken_at: string; left_out: number }>("SELECT id, taken_at, left_out FROM snapshots ORDER BY id DESC", {
+          type: QueryTypes.SELECT,
+        })
+      ).map(({ id, taken_at, left_out }) => ({ id, takenAt: taken_at, leftOut: left_out })),
     frozen: async (id) => {
       const pieces = await sequelize.query<{ bytes: Buffer }>("SELECT bytes FROM snapshot_pieces WHERE snapshot = :id ORDER BY position", {
         type: QueryTypes.SELECT,

@@ -20,7 +20,15 @@ async function fileHash(path: string): Promise<string> {
 export const sourceFiles: SourceFiles = {
   open: async (path, name) => {
     const found = await stat(path);
-    return { name, path, isFolder: found.isDirectory(), bytes: found.size, text: () => readFile(path, "utf8"), stream: () => createReadStream(path), hash: () => fileHash(path) };
+    return {
+      name,
+      path,
+      isFolder: found.isDirectory(),
+      bytes: found.size,
+      text: () => readFile(path, "utf8"),
+      stream: () => createReadStream(path),
+      hash: () => fileHash(path),
+    };
   },
   keepRefusedRows: async ({ path, isFolder }, csv) => {
     if (!isFolder) await writeFile(refusedRowsFile(path), csv, ownerOnly);

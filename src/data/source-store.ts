@@ -9,7 +9,12 @@ type ProfileColumn = "mapping" | "owns";
 
 export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore => {
   const read = async (source: string, column: ProfileColumn): Promise<string> =>
-    (await sequelize.query<{ value: string }>(`SELECT ${column} AS value FROM source_profiles WHERE source = :source`, { type: QueryTypes.SELECT, replacements: { source } }))[0]?.value ?? "{}";
+    (
+      await sequelize.query<{ value: string }>(`SELECT ${column} AS value FROM source_profiles WHERE source = :source`, {
+        type: QueryTypes.SELECT,
+        replacements: { source },
+      })
+    )[0]?.value ?? "{}";
   /** Writes one part of a profile, with an entry in the record; nothing where it is so already. */
   const write = async (source: string, column: ProfileColumn, value: object, what: string, who: Actor, at: string): Promise<void> => {
     const [before, text] = [await read(source, column), JSON.stringify(value)];
@@ -25,9 +30,19 @@ export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore =
     await writeHead(sequelize, folder);
   };
   return {
-    names: async () => (await sequelize.query<{ source: string }>("SELECT source FROM source_profiles UNION SELECT source FROM source_lists ORDER BY source", { type: QueryTypes.SELECT })).map(({ source }) => source),
+    names: async () =>
+      (
+        await sequelize.query<{ source: string }>("SELECT source FROM source_profiles UNION SELECT source FROM source_lists ORDER BY source", {
+          type: QueryTypes.SELECT,
+        })
+      ).map(({ source }) => source),
     brought: async () =>
-      (await sequelize.query<{ source: string; brings: string; snapshot: number }>("SELECT source, brings, snapshot FROM source_lists ORDER BY snapshot DESC, source", { type: QueryTypes.SELECT })).map(({ source, brings, snapshot }) => ({
+      (
+        await sequelize.query<{ source: string; brings: string; snapshot: number }>(
+          "SELECT source, brings, snapshot FROM source_lists ORDER BY snapshot DESC, source",
+          { type: QueryTypes.SELECT },
+        )
+      ).map(({ source, brings, snapshot }) => ({
         source,
         brings: JSON.parse(brings) as Brings,
         snapshot,

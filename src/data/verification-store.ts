@@ -29,14 +29,20 @@ function plain(value: Value | undefined, kind: ColumnKind): string | null {
 /** Runs some reading over the database as it stands at one moment. */
 export function verifying<T>(sequelize: Sequelize, read: (store: Verification) => Promise<T>): Promise<T> {
   return sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, (transaction) => {
-    const select = <R extends object>(statement: string, replacements: Record<string, unknown> = {}): Promise<R[]> => sequelize.query<R>(statement, { type: QueryTypes.SELECT, replacements, transaction });
+    const select = <R extends object>(statement: string, replacements: Record<string, unknown> = {}): Promise<R[]> =>
+      sequelize.query<R>(statement, { type: QueryTypes.SELECT, replacements, transaction });
     return read({
       latest: async (what) => {
         const rows = await select<{ number: number; on_what: string; content: string | null }>(
           "SELECT e.number, e.on_what, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number WHERE e.what = :what ORDER BY e.number",
           { what },
         );
-        return new Map(rows.map(({ number, on_what, content }): [string, LatestEntry] => [on_what, { number, after: content === null ? undefined : (JSON.parse(content) as { after?: unknown }).after }]));
+        return new Map(
+          rows.map(({ number, on_what, content }): [string, LatestEntry] => [
+            on_what,
+            { number, after: content === null ? undefined : (JSON.parse(content) as { after?: unknown }).after },
+          ]),
+        );
       },
       snapshots: () => select<{ id: number; hash: string }>("SELECT id, hash FROM snapshots ORDER BY id"),
       head: async () => (await select<{ snapshot: number | null }>("SELECT snapshot FROM register_head WHERE id = 1"))[0]?.snapshot ?? undefined,
@@ -45,7 +51,8 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
         const different: string[] = [];
         for (const table of registerTables) {
           const columns = Object.keys(table.columns);
-          const textOf = (row: Row): string => JSON.stringify(columns.map((column) => plain(row[column], required(table.columns[column], "a table has its columns"))));
+          const textOf = (row: Row): string =>
+            JSON.stringify(columns.map((column) => plain(row[column], required(table.columns[column], "a table has its columns"))));
           const wanted = new Map<string, number>();
           for (const row of table.rows(facility)) wanted.set(textOf(row), (wanted.get(textOf(row)) ?? 0) + 1);
           const standing = await select<Row>(
@@ -72,19 +79,39 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
            LEFT JOIN accounts a ON a.id = d.signed_by ORDER BY d.id`,
         );
         for (const { id, round, snapshot, signed_at, sign_in, name, statement, hash } of signatures) {
-          const lines = await select<{ id: number; content: string; decision: Decision | null; reason: string | null }>("SELECT id, content, decision, reason FROM docket_lines WHERE docket = :id ORDER BY position", { id });
-          const orders = await select<{ id: number; line: number; change: string; also_lost: string }>("SELECT o.id, o.line, o.`change`, o.also_lost FROM orders o JOIN docket_lines l ON l.id = o.line WHERE l.docket = :id ORDER BY o.position, o.id", { id });
+          const lines = await select<{ id: number; content: string; decision: Decision | null; reason: string | null }>(
+            "SELECT id, content, decision, reason FROM docket_lines WHERE docket = :id ORDER BY position",
+            { id },
+          );
+          const orders = await select<{ id: number; line: number; change: string; also_lost: string }>(
+            "SELECT o.id, o.line, o.`change`, o.also_lost FROM orders o JOIN docket_lines l ON l.id = o.line WHERE l.docket = :id ORDER BY o.position, o.id",
+            { id },
+          );
           yield {
-            docket: id, round, snapshot, signedAt: signed_at ?? undefined, statement: statement ?? undefined, hash: hash ?? undefined,
+            docket: id,
+            round,
+            snapshot,
+            signedAt: signed_at ?? undefined,
+            statement: statement ?? undefined,
+            hash: hash ?? undefined,
             signer: sign_in === null || name === null ? undefined : { signIn: sign_in, name },
-            lines: lines.map(({ content, decision, reason, ...line }) => ({ ...line, content: JSON.parse(content) as unknown, decision: decision ?? undefined, reason: reason ?? "" })),
+            lines: lines.map(({ content, decision, reason, ...line }) => ({
+              ...line,
+              content: JSON.parse(content) as unknown,
+              decision: decision ?? undefined,
+              reason: reason ?? "",
+            })),
             orders: orders.map(({ id: order, line }) => ({ id: order, line })),
             ordersHash: hashOfOrders(orders),
           } satisfies StoredDocket;
         }
       },
       accounts: async () =>
-        (await select<{ sign_in: string; name: string; role: string; cardholder: string | null }>("SELECT sign_in, name, role, cardholder FROM accounts ORDER BY id")).map(({ sign_in, cardholder, ...account }) => ({ ...account, signIn: sign_in, cardholder: cardholder ?? undefined })),
+        (
+          await select<{ sign_in: string; name: string; role: string; cardholder: string | null }>(
+            "SELECT sign_in, name, role, cardholder FROM accounts ORDER BY id",
+          )
+        ).map(({ sign_in, cardholder, ...account }) => ({ ...account, signIn: sign_in, cardholder: cardholder ?? undefined })),
     });
   });
 }

@@ -34,7 +34,8 @@ export function ownDatabase(settings: DatabaseSettings): WholeDatabase {
       const replaced = `${to}_replaced`;
       await drop(replaced);
       await create(replaced);
-      const moves = async (source: string, target: string) => (await tables(source)).map(({ name }) => `\`${source}\`.\`${name}\` TO \`${target}\`.\`${name}\``);
+      const moves = async (source: string, target: string) =>
+        (await tables(source)).map(({ name }) => `\`${source}\`.\`${name}\` TO \`${target}\`.\`${name}\``);
       // One statement: the old tables go and the new ones come, or nothing happens.
       await run(`RENAME TABLE ${[...(await moves(to, replaced)), ...(await moves(from, to))].join(", ")}`);
       await drop(replaced);

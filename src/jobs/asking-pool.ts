@@ -8,7 +8,9 @@ export class TookTooLong extends Error {
 
   /** `mayHaveChanged`: it was to change something, and had begun. */
   constructor(question: string, seconds: number, mayHaveChanged = false) {
-    super(`The question "${question}" took longer than ${seconds} seconds and was stopped.${mayHaveChanged ? " Load the page again and look whether it was done." : ""}`);
+    super(
+      `The question "${question}" took longer than ${seconds} seconds and was stopped.${mayHaveChanged ? " Load the page again and look whether it was done." : ""}`,
+    );
   }
 }
 
@@ -90,7 +92,20 @@ export class AskingPool<O extends Operations> {
   /** Asks for an operation by its name (see `remote`); one that still waits when its asker is gone (`signal`) is dropped. */
   ask(operation: string, asked: readonly unknown[], signal?: AbortSignal): Promise<unknown> {
     return new Promise((resolve, reject) => {
-      this.waiting.push({ id: ++this.jobs, operation, asked, kind: this.kinds[operation] ?? "change", waitsSince: performance.now(), signal, resolve, reject, repeated: false, begun: false, givenAt: 0, deadline: undefined });
+      this.waiting.push({
+        id: ++this.jobs,
+        operation,
+        asked,
+        kind: this.kinds[operation] ?? "change",
+        waitsSince: performance.now(),
+        signal,
+        resolve,
+        reject,
+        repeated: false,
+        begun: false,
+        givenAt: 0,
+        deadline: undefined,
+      });
       this.assign();
     });
   }
@@ -121,7 +136,9 @@ export class AskingPool<O extends Operations> {
   /** A thread that has time for a job; a further one where there is none of its sort, or where those that there are have kept it waiting. */
   private threadFor({ kind, waitsSince }: Job, at: number): Thread | undefined {
     const forLookUps = kind === "look-up";
-    const free = this.threads.filter((thread) => this.isFree(thread) && (forLookUps || !thread.forLookUps)).sort((a, b) => Number(b.forLookUps) - Number(a.forLookUps) || a.jobs.size - b.jobs.size)[0];
+    const free = this.threads
+      .filter((thread) => this.isFree(thread) && (forLookUps || !thread.forLookUps))
+      .sort((a, b) => Number(b.forLookUps) - Number(a.forLookUps) || a.jobs.size - b.jobs.size)[0];
     if (free) return free;
     const own = this.threads.filter((thread) => thread.forLookUps === forLookUps);
     // A thread that opens a register will answer soon; another one would have to open it as well.
@@ -170,7 +187,8 @@ export class AskingPool<O extends Operations> {
     const job = thread.jobs.get(id);
     thread.jobs.delete(id);
     clearTimeout(job?.deadline);
-    if (thread.jobs.size === 0 && this.threads.find(({ forLookUps }) => forLookUps === thread.forLookUps) !== thread && !thread.ended) thread.idle = setTimeout(() => void this.end(thread), this.limits.idleMs).unref();
+    if (thread.jobs.size === 0 && this.threads.find(({ forLookUps }) => forLookUps === thread.forLookUps) !== thread && !thread.ended)
+      thread.idle = setTimeout(() => void this.end(thread), this.limits.idleMs).unref();
     return job;
   }
 

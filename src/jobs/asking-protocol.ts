@@ -5,14 +5,17 @@ import type { Services } from "@/operations/services";
 export type Operations = Readonly<Record<string, (services: Services, ...asked: never[]) => unknown>>;
 
 /** The same operations as the server calls them: a worker has the services, and the answer takes its time. */
-export type Remote<O extends Operations> = { readonly [K in keyof O]: O[K] extends (services: Services, ...asked: infer A) => infer R ? (...asked: A) => Promise<Awaited<R>> : never };
+export type Remote<O extends Operations> = {
+  readonly [K in keyof O]: O[K] extends (services: Services, ...asked: infer A) => infer R ? (...asked: A) => Promise<Awaited<R>> : never;
+};
 
 /** Remote operations by how one is called by its name: the names are those of the type, and whatever is not there is refused by the worker. */
 export const remote = <O extends Operations>(call: (operation: string, asked: readonly unknown[]) => Promise<unknown>): Remote<O> =>
   calledByName<Remote<O>>(call);
 
 /** What the server sends: an operation to carry out, or whether the thread has time to hear at all. */
-export type ServerMessage = { readonly kind: "ask"; readonly id: number; readonly operation: string; readonly asked: readonly unknown[] } | { readonly kind: "ping" };
+export type ServerMessage =
+  { readonly kind: "ask"; readonly id: number; readonly operation: string; readonly asked: readonly unknown[] } | { readonly kind: "ping" };
 
 export type WorkerMessage =
   /** An operation was taken up: from here on it may have changed something. */

@@ -17,7 +17,12 @@ export function draftEffects(workOut: WorkOutEffect): DraftEffects {
       const isCurrent = known?.revision === revision && known.snapshot === snapshot;
       if (known && isCurrent && !(again && (known.now.state === "stopped" || known.now.state === "failed"))) return known.now;
       known?.abort.abort();
-      const begun: RunningEffect = { revision, snapshot, abort: new AbortController(), now: { state: "working", progress: { step: "reading", done: 0, of: 1 } } };
+      const begun: RunningEffect = {
+        revision,
+        snapshot,
+        abort: new AbortController(),
+        now: { state: "working", progress: { step: "reading", done: 0, of: 1 } },
+      };
       effects.delete(draft);
       effects.set(draft, begun);
       for (const oldest of effects.keys()) {

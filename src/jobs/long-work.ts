@@ -12,7 +12,11 @@ export type LongOperations = Readonly<Record<string, (services: Services, ...ask
 
 /** The same as the server calls them: who watches was said before. */
 export type LongRemote<O extends LongOperations> = {
-  readonly [K in keyof O]: O[K] extends (services: Services, ...asked: infer P) => infer R ? (P extends [...infer A, Report] ? (...asked: A) => R : (...asked: P) => R) : never;
+  readonly [K in keyof O]: O[K] extends (services: Services, ...asked: infer P) => infer R
+    ? P extends [...infer A, Report]
+      ? (...asked: A) => R
+      : (...asked: P) => R
+    : never;
 };
 
 /** What a worker is told to do. */
@@ -31,7 +35,13 @@ export class LongWork<O extends LongOperations> {
     program: string,
     private readonly deadlineMs: number,
   ) {
-    this.pool = new Piscina({ filename: path.resolve(program), minThreads: 0, maxThreads: 4, idleTimeout: 60_000, resourceLimits: { maxOldGenerationSizeMb: 4096 } });
+    this.pool = new Piscina({
+      filename: path.resolve(program),
+      minThreads: 0,
+      maxThreads: 4,
+      idleTimeout: 60_000,
+      resourceLimits: { maxOldGenerationSizeMb: 4096 },
+    });
   }
 
   /** The operations that the worker has; whoever watches is told how far one is, and may stop it. */
@@ -48,7 +58,9 @@ export class LongWork<O extends LongOperations> {
       const task: LongTask = { operation, asked, port: port2 };
       return await this.pool.run(task, { signal: watch ? AbortSignal.any([watch.signal, deadline]) : deadline, transferList: [port2] });
     } catch (error) {
-      throw deadline.aborted ? new Error(`The work took longer than ${Math.round(this.deadlineMs / 60_000)} minutes and was stopped; what was not stored is not stored.`) : error;
+      throw deadline.aborted
+        ? new Error(`The work took longer than ${Math.round(this.deadlineMs / 60_000)} minutes and was stopped; what was not stored is not stored.`)
+        : error;
     } finally {
       port1.close();
     }

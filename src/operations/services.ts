@@ -71,7 +71,15 @@ export type IntakePreview =
       /** The snapshot that it was compared with; null where there was none. */
       readonly on: number | null;
     }
-  | { readonly kind: "events"; readonly fileName: string; readonly rows: number; readonly from: string; readonly to: string; readonly unknownDoors: number; readonly unknownCredentials: number };
+  | {
+      readonly kind: "events";
+      readonly fileName: string;
+      readonly rows: number;
+      readonly from: string;
+      readonly to: string;
+      readonly unknownDoors: number;
+      readonly unknownCredentials: number;
+    };
 
 /** Doors and credentials of events that the register does not know: how many, and some of them. */
 export interface UnknownInEvents {
@@ -91,7 +99,13 @@ export interface RoundPreview {
   readonly snapshot: number;
   readonly lines: number;
   readonly flagged: number;
-  readonly dockets: readonly { readonly certifier: string; readonly lines: number; readonly flagged: number; readonly minutes: number; readonly hasAccount: boolean }[];
+  readonly dockets: readonly {
+    readonly certifier: string;
+    readonly lines: number;
+    readonly flagged: number;
+    readonly minutes: number;
+    readonly hasAccount: boolean;
+  }[];
   /** Lines that nobody certifies, and so fall to the reviewer. */
   readonly uncertified: number;
 }

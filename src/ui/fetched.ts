@@ -31,4 +31,5 @@ const fetched = <T>({ data, isError }: { readonly data: T | undefined; readonly 
 export const useFetched = <T>(address: string | undefined, first?: T): Fetched<T> => fetched<T>(useQuery(queryOf<T>(address, first)));
 
 /** The same of several addresses, in their order. */
-export const useAllFetched = <T>(addresses: readonly string[]): Fetched<T>[] => useQueries({ queries: addresses.map((address) => queryOf<T>(address)) }).map((one) => fetched<T>(one));
+export const useAllFetched = <T>(addresses: readonly string[]): Fetched<T>[] =>
+  useQueries({ queries: addresses.map((address) => queryOf<T>(address)) }).map((one) => fetched<T>(one));

@@ -24,7 +24,15 @@ interface Stroke {
 }
 
 const bars = (set: readonly number[], className: string | undefined) =>
-  set.map((from, i) => (i % 2 === 1 ? null : <i key={from} className={className} style={{ left: `${(100 * from) / minutesADay}%`, width: `${(100 * ((set[i + 1] ?? from) - from)) / minutesADay}%` }} />));
+  set.map((from, i) =>
+    i % 2 === 1 ? null : (
+      <i
+        key={from}
+        className={className}
+        style={{ left: `${(100 * from) / minutesADay}%`, width: `${(100 * ((set[i + 1] ?? from) - from)) / minutesADay}%` }}
+      />
+    ),
+  );
 
 /** A day as a strip on which time is opened, or closed where it is open, by dragging. */
 export function RowPainter({ open, tail, label, onPaint }: RowPainterProps) {
@@ -71,7 +79,12 @@ export function RowPainter({ open, tail, label, onPaint }: RowPainterProps) {
     >
       {bars(tail, classes.tail)}
       {bars(open, undefined)}
-      {stroke && <i className={stroke.isOpen ? classes.drawing : classes.erasing} style={{ left: `${(100 * stroke.from) / minutesADay}%`, width: `${(100 * (stroke.to - stroke.from)) / minutesADay}%` }} />}
+      {stroke && (
+        <i
+          className={stroke.isOpen ? classes.drawing : classes.erasing}
+          style={{ left: `${(100 * stroke.from) / minutesADay}%`, width: `${(100 * (stroke.to - stroke.from)) / minutesADay}%` }}
+        />
+      )}
       {[6, 12, 18].map((hour) => (
         <b key={hour} style={{ left: `${(100 * hour) / 24}%` }} />
       ))}

@@ -17,7 +17,9 @@ export const theme = createTheme({
     // What explains a field stands below it, so that fields in a line stay in line.
     InputWrapper: Input.Wrapper.extend({ defaultProps: { inputWrapperOrder: ["label", "input", "description", "error"] } }),
     // The pale accent of the dark ground takes dark words: light-dark() chooses where the theme's own contrast cannot.
-    Button: Button.extend({ vars: (_theme, { variant }) => ({ root: variant === undefined || variant === "filled" ? { "--button-color": "light-dark(#ffffff, #191b20)" } : {} }) }),
+    Button: Button.extend({
+      vars: (_theme, { variant }) => ({ root: variant === undefined || variant === "filled" ? { "--button-color": "light-dark(#ffffff, #191b20)" } : {} }),
+    }),
   },
   respectReducedMotion: true,
   black: "#22252b",

@@ -47,9 +47,7 @@ export function WeekDrawing({ solid, hatched, pin, size, label }: WeekDrawingPro
   const x = (minute: number): number => left + (minute / minutesADay) * (width - left);
   const y = (day: number): number => top + day * pitch;
   const bars = (set: readonly number[], fill: { className?: string; fill?: string }) =>
-    barsOf(set).map(({ day, from, to }) => (
-      <rect key={`${day} ${from}`} x={x(from)} y={y(day)} width={x(to) - x(from)} height={row} {...fill} />
-    ));
+    barsOf(set).map(({ day, from, to }) => <rect key={`${day} ${from}`} x={x(from)} y={y(day)} width={x(to) - x(from)} height={row} {...fill} />);
   return (
     <svg className={classes.drawing} width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="img" aria-label={label}>
       <defs>
@@ -76,11 +74,16 @@ export function WeekDrawing({ solid, hatched, pin, size, label }: WeekDrawingPro
       ))}
       {bars(hatched, { fill: `url(#${hatch})` })}
       {bars(solid, classes.solid === undefined ? {} : { className: classes.solid })}
-      {size === "large" &&
-        [6, 12, 18].map((hour) => <line key={hour} x1={x(hour * 60)} x2={x(hour * 60)} y1={top} y2={height} className={classes.hour} />)}
+      {size === "large" && [6, 12, 18].map((hour) => <line key={hour} x1={x(hour * 60)} x2={x(hour * 60)} y1={top} y2={height} className={classes.hour} />)}
       {pin !== undefined && (
         <g className={classes.pin}>
-          <line x1={x(pin % minutesADay)} x2={x(pin % minutesADay)} y1={y(Math.floor(pin / minutesADay)) - 4} y2={y(Math.floor(pin / minutesADay)) + row + 4} strokeWidth="2" />
+          <line
+            x1={x(pin % minutesADay)}
+            x2={x(pin % minutesADay)}
+            y1={y(Math.floor(pin / minutesADay)) - 4}
+            y2={y(Math.floor(pin / minutesADay)) + row + 4}
+            strokeWidth="2"
+          />
           <circle cx={x(pin % minutesADay)} cy={y(Math.floor(pin / minutesADay)) - 5} r="3" strokeWidth="0" />
         </g>
       )}

@@ -57,7 +57,12 @@ const kinds: Readonly<Record<keyof AskedOperations, OperationKind>> = {
 const program = (name: string): string => path.join(process.cwd(), "dist", name);
 
 /** One for the whole server process, also where the framework loads this module more than once. */
-const shared = globalThis as { nomadeServices?: ServerServices; nomadeWork?: LongWork<LongOperations>; nomadeAsking?: AskingPool<AskedOperations>; nomadeUploads?: Uploads };
+const shared = globalThis as {
+  nomadeServices?: ServerServices;
+  nomadeWork?: LongWork<LongOperations>;
+  nomadeAsking?: AskingPool<AskedOperations>;
+  nomadeUploads?: Uploads;
+};
 const work = (): LongWork<LongOperations> => (shared.nomadeWork ??= new LongWork<LongOperations>(program("worker.mjs"), taskMs()));
 const services = (): ServerServices =>
   (shared.nomadeServices ??= {
@@ -79,7 +84,9 @@ export const nomade = bind(ownOperations);
 /** Operations on the threads that hold compiled registers. */
 export const asking = remote<AskedOperations>((operation, asked) => pool().ask(operation, asked));
 
-/** Opens the register on the thread for questions, then on that for look-ups, ahead of whoever asks first. Where there is no database yet, whoever asks is told. */
+/**
+ * Opens the register on the thread for questions, then on that for look-ups, ahead of whoever asks first. Where there is no database yet, whoever asks is told.
+ */
 export function openAhead(): void {
   asking
     .layOutAhead()
@@ -91,8 +98,12 @@ export function openAhead(): void {
 export const longWork = (): LongRemote<LongOperations> => work().operations();
 
 /** A long operation that its page looks after under a number, and may stop; it is stopped too when whoever asked (`asker`) is gone. */
-export const watchedWork = <T>(account: Account, number: string, run: (operations: LongRemote<LongOperations>) => Promise<T>, asker?: AbortSignal): Promise<T> =>
-  watched(account, number, (watch) => run(work().operations(watch)), asker);
+export const watchedWork = <T>(
+  account: Account,
+  number: string,
+  run: (operations: LongRemote<LongOperations>) => Promise<T>,
+  asker?: AbortSignal,
+): Promise<T> => watched(account, number, (watch) => run(work().operations(watch)), asker);
 
 export const waitingUploads = (): Uploads => (shared.nomadeUploads ??= uploads(dataFolder(), uploadMegabytes()));
 

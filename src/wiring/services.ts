@@ -31,7 +31,9 @@ function programText(): string {
 }
 
 /** Everything that operations need, on the real database. `close` ends the connections; `opening` is told while a register is opened. */
-export function openServices({ opening = (work) => work() }: { readonly opening?: <T>(work: () => Promise<T>) => Promise<T> } = {}): Services & { readonly close: () => Promise<void> } {
+export function openServices({ opening = (work) => work() }: { readonly opening?: <T>(work: () => Promise<T>) => Promise<T> } = {}): Services & {
+  readonly close: () => Promise<void>;
+} {
   const sequelize = connect(databaseSettings());
   const folder = dataFolder();
   const snapshots = snapshotStore(sequelize, folder);

@@ -12,7 +12,9 @@ export function nomade(args: readonly string[], env: Record<string, string> = {}
 }
 
 export function addAccount(signIn: string, name: string, role: string, cardholder?: string): void {
-  nomade(["account", "add", "--sign-in", signIn, "--name", name, "--role", role, ...(cardholder === undefined ? [] : ["--cardholder", cardholder])], { NOMADE_PASSWORD: password });
+  nomade(["account", "add", "--sign-in", signIn, "--name", name, "--role", role, ...(cardholder === undefined ? [] : ["--cardholder", cardholder])], {
+    NOMADE_PASSWORD: password,
+  });
 }
 
 /** A page of somebody's own, signed in through the form. */

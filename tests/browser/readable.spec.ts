@@ -3,12 +3,44 @@ import type { Page } from "@playwright/test";
 import { expect, test } from "@playwright/test";
 import { addAccount, signedIn } from "./people";
 
-const views = ["/intake", "/register", "/register?kind=cardholder&of=level:barn-day&group=department", "/register/cardholder/nora", "/register/schedule/night", "/register/calendar/days", "/register/compare?before=1&after=1", "/register/drafts", "/register/sources", "/findings?snapshot=1", "/register/drafts/1", "/inquiry", "/inquiry?where=door:cellar-door", "/inquiry?who=cardholder:nora", "/inquiry?who=cardholder:nora&where=door:cellar-door&when=2026-11-28T22:30", "/findings", "/certification", "/certification/new", "/certification/1", "/evidence", "/docket/1"];
+const views = [
+  "/intake",
+  "/register",
+  "/register?kind=cardholder&of=level:barn-day&group=department",
+  "/register/cardholder/nora",
+  "/register/schedule/night",
+  "/register/calendar/days",
+  "/register/compare?before=1&after=1",
+  "/register/drafts",
+  "/register/sources",
+  "/findings?snapshot=1",
+  "/register/drafts/1",
+  "/inquiry",
+  "/inquiry?where=door:cellar-door",
+  "/inquiry?who=cardholder:nora",
+  "/inquiry?who=cardholder:nora&where=door:cellar-door&when=2026-11-28T22:30",
+  "/findings",
+  "/certification",
+  "/certification/new",
+  "/certification/1",
+  "/evidence",
+  "/docket/1",
+];
 
 /** WCAG 2.2 AA by axe-core's rules; the success criteria behind each are in its report. */
 const tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
 
-const editors = ["", "/edit?list=cardholders&key=nora", "/edit?list=levels&key=barn-day", "/edit?list=schedules&key=night", "/edit?list=calendars&key=days", "/edit?list=credentials", "/edit?list=grants", "/box", "/people"];
+const editors = [
+  "",
+  "/edit?list=cardholders&key=nora",
+  "/edit?list=levels&key=barn-day",
+  "/edit?list=schedules&key=night",
+  "/edit?list=calendars&key=days",
+  "/edit?list=credentials",
+  "/edit?list=grants",
+  "/box",
+  "/people",
+];
 
 const overflow = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
 

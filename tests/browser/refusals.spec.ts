@@ -21,7 +21,11 @@ test("a malformed address is told so, on whatever page", async () => {
 test("an upload from nowhere, with a name that cannot be read or with half a million brackets is refused with a sentence", async () => {
   const send = async (data: string, headers: Record<string, string>) => {
     const response = await reviewer.request.post("/intake/upload", { data, headers: { "content-type": "application/octet-stream", ...headers } });
-    return { status: response.status(), headers: response.headers(), body: (await response.json()) as { error?: string; preview?: { kind: string; errors: { message: string }[] } } };
+    return {
+      status: response.status(),
+      headers: response.headers(),
+      body: (await response.json()) as { error?: string; preview?: { kind: string; errors: { message: string }[] } },
+    };
   };
   expect(await send("{}", { "x-file-name": "x.json", origin: "null" })).toMatchObject({ status: 403, body: { error: "This upload came from another site." } });
   expect(await send("{}", { "x-file-name": "%zz.json" })).toMatchObject({ status: 400, body: { error: expect.stringContaining("%") as unknown } });
@@ -40,7 +44,8 @@ test("parts of a question that are not understood are named, and nothing is answ
 });
 
 test("no page carries notes that it does not show, nor says from where the program's own knowledge comes", async () => {
-  for (const address of ["/intake", "/register", "/inquiry", "/findings", "/register/compare?before=1&after=2"]) expect([address, (await (await reviewer.request.get(address)).text()).match(/notes\\*":\s*\[/)?.[0]]).toEqual([address, undefined]);
+  for (const address of ["/intake", "/register", "/inquiry", "/findings", "/register/compare?before=1&after=2"])
+    expect([address, (await (await reviewer.request.get(address)).text()).match(/notes\\*":\s*\[/)?.[0]]).toEqual([address, undefined]);
   await reviewer.goto("/findings");
   await expect(reviewer.getByRole("complementary")).toContainText("To end it:");
   await expect(reviewer.getByRole("complementary")).not.toContainText("memory");
@@ -69,9 +74,9 @@ test("in a draft Enter in a reference submits nothing, dates are read as typed, 
   await expect(reviewer.getByRole("alert").filter({ hasText: "Nothing was written" })).toHaveCount(0);
   await expect(reviewer).toHaveURL(/edit\?list=credentials/);
   await expect(reviewer.getByLabel("Id", { exact: false }).last()).toHaveValue("");
-  await reviewer.getByLabel("Until").fill("31.12.2099");
+  await reviewer.getByRole("textbox", { name: "Until" }).fill("31.12.2099");
   await reviewer.getByLabel("Number", { exact: true }).fill("4711");
-  await expect(reviewer.getByLabel("Until")).toHaveValue("31 Dec 2099");
+  await expect(reviewer.getByRole("textbox", { name: "Until" })).toHaveValue("31 Dec 2099");
   await reviewer.getByRole("button", { name: "Put it into the draft" }).click();
   await expect(reviewer.getByRole("alert").filter({ hasText: "Is it meant so?" })).toContainText("Nobody holds it");
   await reviewer.getByRole("button", { name: "Put it in all the same" }).click();

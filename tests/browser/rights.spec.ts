@@ -13,13 +13,18 @@ const working: Record<(typeof roles)[number], Answer> = { ...reading, auditor: "
 const certifying: Record<(typeof roles)[number], Answer> = { administrator: "yes", reviewer: "yes", auditor: "no", manager: "yes", owner: "yes" };
 
 /** Every page and route of the application by its file; a new one fails the test until it is listed here. */
-const addresses: Readonly<Record<string, { readonly at: string; readonly answers: Record<(typeof roles)[number], Answer> } | "open to all" | "walked elsewhere">> = {
+const addresses: Readonly<
+  Record<string, { readonly at: string; readonly answers: Record<(typeof roles)[number], Answer> } | "open to all" | "walked elsewhere">
+> = {
   "page.tsx": "walked elsewhere",
   "sign-in/page.tsx": "open to all",
   "(review)/intake/page.tsx": { at: "/intake", answers: working },
   "(review)/intake/upload/route.ts": "walked elsewhere",
   // There is no such work going on, for anybody who is signed in.
-  "(review)/intake/task/[task]/route.ts": { at: "/intake/task/none", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
+  "(review)/intake/task/[task]/route.ts": {
+    at: "/intake/task/none",
+    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+  },
   "(review)/register/page.tsx": { at: "/register", answers: reading },
   "(review)/register/compare/page.tsx": { at: "/register/compare?before=1&after=1", answers: reading },
   "(review)/register/rows/route.ts": { at: "/register/rows?kind=door&page=0", answers: reading },
@@ -37,7 +42,10 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "(review)/register/drafts/[draft]/box/page.tsx": "walked elsewhere",
   "(review)/register/drafts/[draft]/people/page.tsx": "walked elsewhere",
   "(review)/register/drafts/[draft]/suggest/route.ts": { at: "/register/drafts/1/suggest?kind=door&text=", answers: working },
-  "(review)/register/drafts/task/[task]/route.ts": { at: "/register/drafts/task/none", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
+  "(review)/register/drafts/task/[task]/route.ts": {
+    at: "/register/drafts/task/none",
+    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+  },
   "(review)/inquiry/page.tsx": { at: "/inquiry", answers: reading },
   "(review)/inquiry/suggest/route.ts": { at: "/inquiry/suggest?part=who&text=", answers: reading },
   "(review)/inquiry/when/route.ts": { at: "/inquiry/when?text=tomorrow", answers: reading },
@@ -46,12 +54,18 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "(review)/findings/page.tsx": { at: "/findings", answers: reading },
   "(review)/certification/page.tsx": { at: "/certification", answers: reading },
   "(review)/certification/new/page.tsx": { at: "/certification/new", answers: working },
-  "(review)/certification/task/[task]/route.ts": { at: "/certification/task/none", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
+  "(review)/certification/task/[task]/route.ts": {
+    at: "/certification/task/none",
+    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+  },
   "(review)/certification/[round]/page.tsx": { at: "/certification/1", answers: reading },
   "(review)/certification/[round]/orders/route.ts": { at: "/certification/1/orders", answers: reading },
   "(review)/evidence/page.tsx": { at: "/evidence", answers: reading },
   "(review)/intake/preview/[token]/route.ts": "walked elsewhere",
-  "(review)/intake/refused/[token]/route.ts": { at: "/intake/refused/none", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
+  "(review)/intake/refused/[token]/route.ts": {
+    at: "/intake/refused/none",
+    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+  },
   "(review)/evidence/snapshot/[id]/tables/route.ts": { at: "/evidence/snapshot/1/tables", answers: reading },
   "(review)/evidence/snapshot/[id]/route.ts": { at: "/evidence/snapshot/1", answers: reading },
   "docket/page.tsx": { at: "/docket", answers: certifying },
@@ -60,7 +74,9 @@ const addresses: Readonly<Record<string, { readonly at: string; readonly answers
   "docket/[docket]/page.tsx": { at: "/docket/1", answers: reading },
 };
 
-const appFiles = (readdirSync("src/app", { recursive: true }) as string[]).map((file) => file.split(path.sep).join("/")).filter((file) => /(^|\/)(page\.tsx|route\.ts)$/.test(file));
+const appFiles = (readdirSync("src/app", { recursive: true }) as string[])
+  .map((file) => file.split(path.sep).join("/"))
+  .filter((file) => /(^|\/)(page\.tsx|route\.ts)$/.test(file));
 
 async function answerTo(page: Page, address: string): Promise<Answer> {
   const response = await page.request.get(address);
@@ -89,7 +105,9 @@ test("each role sees its own places and nothing else, and nobody sees any withou
 
 test("files can be sent only by who takes in, and not from another site", async ({ browser }) => {
   const send = async (page: Page, headers: Record<string, string> = {}) =>
-    (await page.request.post("/intake/upload", { data: "{}", headers: { "x-file-name": "x.json", "content-type": "application/octet-stream", ...headers } })).status();
+    (
+      await page.request.post("/intake/upload", { data: "{}", headers: { "x-file-name": "x.json", "content-type": "application/octet-stream", ...headers } })
+    ).status();
   const nobody = await (await browser.newContext()).newPage();
   expect(await send(nobody)).toBe(401);
   const [manager, reviewer] = await Promise.all([signedIn(browser, "walk-manager"), signedIn(browser, "walk-reviewer")]);

@@ -32,16 +32,27 @@ test.beforeAll(async ({ browser }) => {
   takeIn(orchard);
 });
 
-const zip = (name: string, files: Readonly<Record<string, string>>) => ({ name, mimeType: "application/zip", buffer: Buffer.from(zipSync(Object.fromEntries(Object.entries(files).map(([file, text]) => [file, strToU8(text)])))) });
+const zip = (name: string, files: Readonly<Record<string, string>>) => ({
+  name,
+  mimeType: "application/zip",
+  buffer: Buffer.from(zipSync(Object.fromEntries(Object.entries(files).map(([file, text]) => [file, strToU8(text)])))),
+});
 
 test("PINs become tags while they are read; none lies on the disk while the bundle waits, nor stands in the register", async () => {
-  const credentials = "id,cardholder,kind,status,pin\nc-iris,iris,card,active,48151623\nc-nora,nora,card,active,48151623\nc-otto,otto,card,active,0000\nc-leif,leif,card,active,\n";
+  const credentials =
+    "id,cardholder,kind,status,pin\nc-iris,iris,card,active,48151623\nc-nora,nora,card,active,48151623\nc-otto,otto,card,active,0000\nc-leif,leif,card,active,\n";
   await reviewer.goto("/intake");
   await reviewer.getByLabel("File to take in").setInputFiles(zip("cards.zip", { "credentials.csv": credentials, "totals.csv": "table,rows\ncredentials,5\n" }));
   await expect(reviewer.getByRole("heading", { name: /One row cannot be read/ })).toBeVisible();
-  await expect(reviewer.getByRole("region", { name: "Rows that cannot be read" })).toContainText("credentials.csv has 4 rows; expected as many as the source states");
+  await expect(reviewer.getByRole("region", { name: "Rows that cannot be read" })).toContainText(
+    "credentials.csv has 4 rows; expected as many as the source states",
+  );
   await reviewer.getByText("How this source writes", { exact: true }).click();
-  await reviewer.getByRole("textbox", { name: "PINs that mean there is none" }).or(reviewer.getByRole("combobox", { name: "PINs that mean there is none" })).first().fill("0000");
+  await reviewer
+    .getByRole("textbox", { name: "PINs that mean there is none" })
+    .or(reviewer.getByRole("combobox", { name: "PINs that mean there is none" }))
+    .first()
+    .fill("0000");
   await reviewer.keyboard.press("Enter");
   await reviewer.getByRole("button", { name: "Read it so" }).click();
   await expect(reviewer.getByRole("heading", { name: /One row cannot be read/ })).toBeVisible();
@@ -67,7 +78,10 @@ test("PINs become tags while they are read; none lies on the disk while the bund
 test("what a source shall not own stays Nomade's: a draft changes it here, and the source's next file does not undo it", async () => {
   await reviewer.goto("/register/sources");
   // Files that came under other names brought areas, too; their names are no sources any more.
-  const others = nomade(["snapshots"]).trim().split("\n").map((line) => (JSON.parse(line) as { source: string }).source);
+  const others = nomade(["snapshots"])
+    .trim()
+    .split("\n")
+    .map((line) => (JSON.parse(line) as { source: string }).source);
   for (const name of new Set(others.filter((one) => one !== "orchard keys"))) {
     const other = reviewer.getByRole("region", { name, exact: true });
     const areas = other.getByRole("combobox", { name: "What it owns of areas" });
@@ -103,8 +117,23 @@ test("what a source shall not own stays Nomade's: a draft changes it here, and t
 });
 
 test("each event of a calendar is given a day type, and that is kept with the source", async () => {
-  const event = (name: string, date: string): string[] => ["BEGIN:VEVENT", `UID:${date}@test`, "DTSTAMP:20260101T000000Z", `SUMMARY:${name}`, `DTSTART;VALUE=DATE:${date}`, "END:VEVENT"];
-  const ics = ["BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//test//EN", ...event("Founders’ day", "20260918"), ...event("Midsummer", "20260624"), "END:VCALENDAR", ""].join("\r\n");
+  const event = (name: string, date: string): string[] => [
+    "BEGIN:VEVENT",
+    `UID:${date}@test`,
+    "DTSTAMP:20260101T000000Z",
+    `SUMMARY:${name}`,
+    `DTSTART;VALUE=DATE:${date}`,
+    "END:VEVENT",
+  ];
+  const ics = [
+    "BEGIN:VCALENDAR",
+    "VERSION:2.0",
+    "PRODID:-//test//EN",
+    ...event("Founders’ day", "20260918"),
+    ...event("Midsummer", "20260624"),
+    "END:VCALENDAR",
+    "",
+  ].join("\r\n");
   await reviewer.goto("/intake");
   await reviewer.getByLabel("File to take in").setInputFiles({ name: "extra.ics", mimeType: "text/calendar", buffer: Buffer.from(ics) });
   await reviewer.getByRole("combobox", { name: "Day type of Founders’ day" }).or(reviewer.getByLabel("Day type of Founders’ day")).first().fill("company");
@@ -113,7 +142,14 @@ test("each event of a calendar is given a day type, and that is kept with the so
   await reviewer.getByLabel("Name of the source").fill("wall calendar");
   await reviewer.getByRole("button", { name: "Store" }).click();
   await expect(reviewer.getByText(/as snapshot \d/)).toBeVisible();
-  expect(present().calendars?.find(({ id }) => id === "extra")?.days?.map(({ name, dayType }) => [name, dayType])).toEqual([["Founders’ day", "company"], ["Midsummer", "public"]]);
+  expect(
+    present()
+      .calendars?.find(({ id }) => id === "extra")
+      ?.days?.map(({ name, dayType }) => [name, dayType]),
+  ).toEqual([
+    ["Founders’ day", "company"],
+    ["Midsummer", "public"],
+  ]);
   await reviewer.goto("/register/sources");
   await expect(reviewer.getByRole("region", { name: "wall calendar" })).toContainText("It is kept how extra is written and called");
 });
@@ -121,7 +157,11 @@ test("each event of a calendar is given a day type, and that is kept with the so
 test("the findings of an earlier snapshot are shown as they were", async () => {
   await reviewer.goto("/findings?snapshot=1");
   await expect(reviewer.getByText(/As they were, findings of snapshot 1/)).toBeVisible();
-  await reviewer.getByRole("link", { name: /^All/ }).or(reviewer.getByText(/^All \d/)).first().click();
+  await reviewer
+    .getByRole("link", { name: /^All/ })
+    .or(reviewer.getByText(/^All \d/))
+    .first()
+    .click();
   await reviewer.getByRole("combobox", { name: "As they were in" }).click();
   await reviewer.getByRole("option", { name: /now$/ }).click();
   await expect(reviewer).toHaveURL(/\/findings$/);

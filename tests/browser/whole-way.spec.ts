@@ -50,7 +50,13 @@ test("a document is previewed with its counts, then stored, and its hash is the 
   await reviewer.getByLabel("Name of the source").fill("orchard.json");
   await reviewer.getByRole("button", { name: "Store" }).click();
   await expect(reviewer.getByRole("status")).toContainText("as snapshot 1");
-  const [saved] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: /^Document of snapshot/ }).first().click()]);
+  const [saved] = await Promise.all([
+    reviewer.waitForEvent("download"),
+    reviewer
+      .getByRole("link", { name: /^Document of snapshot/ })
+      .first()
+      .click(),
+  ]);
   const bytes = await readFile(await saved.path());
   expect(createHash("sha256").update(bytes).digest("hex")).toBe(shown);
 });
@@ -58,7 +64,9 @@ test("a document is previewed with its counts, then stored, and its hash is the 
 test("a long intake says how far it is, can be stopped, and then leaves nothing behind", async () => {
   test.setTimeout(120_000);
   await reviewer.goto("/intake");
-  await reviewer.getByLabel("File to take in").setInputFiles(file("large.json", JSON.stringify(verraneInstitute({ cardholders: 12_000, doors: 400, seed: 4 }))));
+  await reviewer
+    .getByLabel("File to take in")
+    .setInputFiles(file("large.json", JSON.stringify(verraneInstitute({ cardholders: 12_000, doors: 400, seed: 4 }))));
   await reviewer.getByLabel("Name of the source").fill("large.json", { timeout: 60_000 });
   await reviewer.getByRole("button", { name: "Store" }).click({ timeout: 60_000 });
   await expect(reviewer.getByRole("progressbar", { name: /Storing, table/ })).toBeVisible({ timeout: 30_000 });
@@ -105,7 +113,15 @@ test("a list is saved as CSV as it is shown, harmless to a spreadsheet", async (
   const [download] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "CSV" }).click()]);
   const text = await readFile(await download.path(), "utf8");
   // RFC 4180: lines end with CRLF.
-  expect(text.split("\r\n")).toEqual(["Id,Name,Department,Staff number", "leif,Leif Rushdahl,Press house,0126", "otto,'=Otto Rushgaard,Press house,0125", "nora,Nora Mosstrand,Press house,0124", "iris,Iris Almondfeld,Press house,0123", "dagmar,Dagmar Holmwold,,0001", ""]);
+  expect(text.split("\r\n")).toEqual([
+    "Id,Name,Department,Staff number",
+    "leif,Leif Rushdahl,Press house,0126",
+    "otto,'=Otto Rushgaard,Press house,0125",
+    "nora,Nora Mosstrand,Press house,0124",
+    "iris,Iris Almondfeld,Press house,0123",
+    "dagmar,Dagmar Holmwold,,0001",
+    "",
+  ]);
 });
 
 test("a schedule shows the coming days as they will be, a calendar its thirteen months", async () => {
@@ -219,7 +235,10 @@ test("the manager decides on a phone: a flagged line needs a reason, and a signe
     const title = await manager.getByRole("heading", { level: 1 }).innerText();
     if (title === "Sign your docket") break;
     said.push(title);
-    for (const line of await manager.getByRole("region").filter({ has: manager.getByRole("button", { name: /^(Withdraw|Return the card)$/ }) }).all()) {
+    for (const line of await manager
+      .getByRole("region")
+      .filter({ has: manager.getByRole("button", { name: /^(Withdraw|Return the card)$/ }) })
+      .all()) {
       const name = (await line.getAttribute("aria-label")) ?? "";
       const withdraws = name === "Iris Almondfeld, Cider cellar" || name.startsWith("Leif Rushdahl, Card");
       await line.getByRole("button", { name: withdraws ? /^(Withdraw|Return the card)$/ : /^(Keep|Keep the card)$/ }).click();
@@ -272,7 +291,10 @@ test("tables are taken in from a ZIP: the effect on access first, and rows that 
   if (!read.ok) throw new Error("the orchard is in order");
   const tables = Object.fromEntries([...writeBundle(read.value.facility)].map(({ name, text }) => [name, text]));
   // Otto no longer gets into the cellar, and somebody has typed a row that is none.
-  tables["grants.csv"] = (tables["grants.csv"] ?? "").split("\r\n").filter((line) => !line.startsWith("otto-cellar")).join("\r\n");
+  tables["grants.csv"] = (tables["grants.csv"] ?? "")
+    .split("\r\n")
+    .filter((line) => !line.startsWith("otto-cellar"))
+    .join("\r\n");
   tables["cardholders.csv"] += "edda,Edda Fernmoor,retired\r\n";
   const zip = zipSync(Object.fromEntries(Object.entries(tables).map(([name, text]) => [name, strToU8(text)])));
   const row = (tables["cardholders.csv"] ?? "").split("\r\n").findIndex((line) => line.startsWith("edda")) + 1;
@@ -353,6 +375,9 @@ test("the tables of a snapshot, taken in again, give the hash that it had", asyn
   await reviewer.getByLabel("Name of the source").fill("back.zip");
   await reviewer.getByRole("button", { name: "Store" }).click();
   await expect(reviewer.getByRole("status")).toContainText("Stored Hazel Orchard as snapshot");
-  const snapshots = nomade(["snapshots"]).trim().split("\n").map((line) => JSON.parse(line) as { id: number; hash: string });
+  const snapshots = nomade(["snapshots"])
+    .trim()
+    .split("\n")
+    .map((line) => JSON.parse(line) as { id: number; hash: string });
   expect(snapshots[0]?.hash).toBe(snapshots.find(({ id }) => id === 1)?.hash);
 });

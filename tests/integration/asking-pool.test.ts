@@ -44,7 +44,18 @@ type Questions = {
 const folder = mkdtempSync(path.join(os.tmpdir(), "nomade-asking-"));
 const program = path.join(folder, "worker.mjs");
 let pool: AskingPool<Questions>;
-const kinds = { echo: "question", thread: "question", looks: "look-up", endless: "question", slow: "question", busy: "question", opens: "question", fails: "question", dies: "question", changes: "change" } as const;
+const kinds = {
+  echo: "question",
+  thread: "question",
+  looks: "look-up",
+  endless: "question",
+  slow: "question",
+  busy: "question",
+  opens: "question",
+  fails: "question",
+  dies: "question",
+  changes: "change",
+} as const;
 const limits: AskingLimits = { questionMs: 1500, openingMs: 4000, busyAfterMs: 50, threads: 4, idleMs: 60_000 };
 const open = (given: Partial<AskingLimits> = {}) => (pool = new AskingPool<Questions>(program, kinds, { ...limits, ...given }));
 const asking = remote<Questions>((operation, asked) => pool.ask(operation, asked));
@@ -53,7 +64,16 @@ const outcome = (asked: Promise<unknown>): Promise<unknown> => asked.catch((erro
 beforeAll(async () => {
   const source = path.join(folder, "worker.ts");
   writeFileSync(source, worker);
-  await build({ entryPoints: [source], bundle: true, platform: "node", format: "esm", outfile: program, alias: { "@": path.resolve("src") }, absWorkingDir: path.resolve("."), logLevel: "error" });
+  await build({
+    entryPoints: [source],
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    outfile: program,
+    alias: { "@": path.resolve("src") },
+    absWorkingDir: path.resolve("."),
+    logLevel: "error",
+  });
 });
 afterEach(() => pool.close());
 afterAll(() => rmSync(folder, { recursive: true, force: true }));

@@ -15,15 +15,32 @@ const written = (name: string, content: unknown): string => {
 };
 const nomade = (...args: readonly string[]) => {
   const { status, stdout, stderr } = spawnSync(process.execPath, ["dist/nomade.mjs", ...args], { encoding: "utf8" });
-  return { status, stderr, lines: stdout.split("\n").filter(Boolean).map((line) => JSON.parse(line) as Record<string, unknown>) };
+  return {
+    status,
+    stderr,
+    lines: stdout
+      .split("\n")
+      .filter(Boolean)
+      .map((line) => JSON.parse(line) as Record<string, unknown>),
+  };
 };
 
 const good = written(
   "good.json",
   facilityDraft({
-    doors: [{ id: "gate", name: "Gate", site: "garden", unlock: "office" }, { id: "Shed", name: "Shed", site: "garden" }],
-    credentials: [{ id: "c2", cardholder: "iris", kind: "fob", status: "active" }, { id: "c1", cardholder: "iris", kind: "card", status: "active", until: "2026-03-02T09:00:00Z" }, { id: "c3", kind: "card", status: "active" }],
-    grants: [{ id: "a", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "office" }, { id: "b", to: { credential: "c3" }, open: { door: "Shed" }, schedule: "always" }],
+    doors: [
+      { id: "gate", name: "Gate", site: "garden", unlock: "office" },
+      { id: "Shed", name: "Shed", site: "garden" },
+    ],
+    credentials: [
+      { id: "c2", cardholder: "iris", kind: "fob", status: "active" },
+      { id: "c1", cardholder: "iris", kind: "card", status: "active", until: "2026-03-02T09:00:00Z" },
+      { id: "c3", kind: "card", status: "active" },
+    ],
+    grants: [
+      { id: "a", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "office" },
+      { id: "b", to: { credential: "c3" }, open: { door: "Shed" }, schedule: "always" },
+    ],
   }),
 );
 const day = ["--from", "2026-03-02T00:00:00Z", "--to", "2026-03-03T00:00:00Z"] as const;
@@ -38,7 +55,9 @@ describe("nomade resolve", () => {
   });
 
   it("prints cardholders with the union of their credentials, and free times by door", () => {
-    expect(nomade("resolve", good, ...day, "--by", "cardholder").lines).toEqual([{ cardholder: "iris", door: "gate", open: [["2026-03-02T07:00Z", "2026-03-02T17:00Z"]] }]);
+    expect(nomade("resolve", good, ...day, "--by", "cardholder").lines).toEqual([
+      { cardholder: "iris", door: "gate", open: [["2026-03-02T07:00Z", "2026-03-02T17:00Z"]] },
+    ]);
     expect(nomade("resolve", good, ...day, "--by", "free").lines).toEqual([{ door: "gate", free: [["2026-03-02T07:00Z", "2026-03-02T17:00Z"]] }]);
   });
 
@@ -69,12 +88,28 @@ describe("nomade resolve", () => {
 describe("nomade ask", () => {
   it("gives the verdict, the reason and the paths", () => {
     const [answer] = nomade("ask", good, "--credential", "c1", "--door", "gate", "--at", "2026-03-02T09:30:00Z").lines;
-    expect(answer).toMatchObject({ verdict: "closed", reason: "expired", paths: [{ effect: "allow", state: "open", grant: "a", by: "cardholder", schedules: ["office"] }] });
-    expect(nomade("ask", good, "--credential", "c1", "--door", "gate", "--at", "2026-03-02T09:30:00Z", "--as-if-live").lines[0]).toMatchObject({ verdict: "open", reason: "open" });
+    expect(answer).toMatchObject({
+      verdict: "closed",
+      reason: "expired",
+      paths: [{ effect: "allow", state: "open", grant: "a", by: "cardholder", schedules: ["office"] }],
+    });
+    expect(nomade("ask", good, "--credential", "c1", "--door", "gate", "--at", "2026-03-02T09:30:00Z", "--as-if-live").lines[0]).toMatchObject({
+      verdict: "open",
+      reason: "open",
+    });
   });
 
   it("answers a batch in order, a line that is no question with an error and status 1", () => {
-    const batch = written("batch.jsonl", ['{"credential":"c2","door":"gate","at":"2026-03-02T08:00Z"}', "", "nonsense", '{"credential":"x","door":"gate","at":"2026-03-02T08:00Z"}', '{"credential":"c2","door":"gate","at":"monday"}'].join("\n"));
+    const batch = written(
+      "batch.jsonl",
+      [
+        '{"credential":"c2","door":"gate","at":"2026-03-02T08:00Z"}',
+        "",
+        "nonsense",
+        '{"credential":"x","door":"gate","at":"2026-03-02T08:00Z"}',
+        '{"credential":"c2","door":"gate","at":"monday"}',
+      ].join("\n"),
+    );
     const { status, lines } = nomade("ask", good, "--batch", batch);
     expect(status).toBe(1);
     expect(lines.map((line) => line.reason ?? Object.keys(line).join())).toEqual(["open", "error", "error", "unknown-credential", "error"]);
@@ -83,9 +118,23 @@ describe("nomade ask", () => {
 
 describe("nomade compare", () => {
   it("prints what changed by cardholder and door, with what brought it about", () => {
-    const later = written("later.json", facilityDraft({ doors: [{ id: "gate", name: "Gate", site: "garden" }], grants: [{ id: "a", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always" }] }));
-    const earlier = written("earlier.json", facilityDraft({ doors: [{ id: "gate", name: "Gate", site: "garden" }], grants: [{ id: "a", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "office" }] }));
-    expect(nomade("compare", earlier, later, ...day).lines).toEqual([{ cardholder: "iris", door: "gate", change: "hours", minutesMore: 840, minutesLess: 0, causes: [{ kind: "grant", id: "a", what: "changed" }] }]);
+    const later = written(
+      "later.json",
+      facilityDraft({
+        doors: [{ id: "gate", name: "Gate", site: "garden" }],
+        grants: [{ id: "a", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always" }],
+      }),
+    );
+    const earlier = written(
+      "earlier.json",
+      facilityDraft({
+        doors: [{ id: "gate", name: "Gate", site: "garden" }],
+        grants: [{ id: "a", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "office" }],
+      }),
+    );
+    expect(nomade("compare", earlier, later, ...day).lines).toEqual([
+      { cardholder: "iris", door: "gate", change: "hours", minutesMore: 840, minutesLess: 0, causes: [{ kind: "grant", id: "a", what: "changed" }] },
+    ]);
     expect(nomade("compare", earlier, earlier, ...day).lines).toEqual([]);
     expect(nomade("compare", earlier, ...day).status).toBe(2);
   });
@@ -102,6 +151,11 @@ describe("nomade check", () => {
   it("says of a refused document on standard error what resolve and ask refuse", () => {
     const refused = nomade("resolve", written("wrong.json", { format: "nomade.facility/1" }), ...day);
     expect(refused.status).toBe(1);
-    expect(refused.stderr.split("\n").filter(Boolean).map((line) => (JSON.parse(line) as { path: string }).path)).toEqual(["name", "timeZone", "asOf"]);
+    expect(
+      refused.stderr
+        .split("\n")
+        .filter(Boolean)
+        .map((line) => (JSON.parse(line) as { path: string }).path),
+    ).toEqual(["name", "timeZone", "asOf"]);
   });
 });

@@ -33,14 +33,17 @@ it("leaves the register as it was when the database is killed in the middle of a
   child.stderr.on("data", (chunk: Buffer) => (said += chunk.toString("utf8")));
   const ended = new Promise<number | null>((resolve) => child.once("exit", resolve));
   const pidFile = path.join(data, "mariadb.json");
-  for (let storing = false; !storing; ) {
+  for (let storing = false; !storing;) {
     expect(child.exitCode).toBeNull();
     await new Promise((resolve) => setTimeout(resolve, 10));
     if (!existsSync(pidFile)) continue;
     const { application } = JSON.parse(readFileSync(path.join(data, "secrets.json"), "utf8")) as { application: string };
     const sequelize = connect({ port, name: "nomade", user: "nomade_app", password: application }, 1);
     try {
-      const running = await sequelize.query<{ info: string | null }>("SELECT info FROM information_schema.processlist WHERE info IS NOT NULL AND id <> CONNECTION_ID()", { type: QueryTypes.SELECT });
+      const running = await sequelize.query<{ info: string | null }>(
+        "SELECT info FROM information_schema.processlist WHERE info IS NOT NULL AND id <> CONNECTION_ID()",
+        { type: QueryTypes.SELECT },
+      );
       storing = running.some(({ info }) => info?.startsWith("INSERT INTO `register_"));
     } catch {
       // The database is still starting.

@@ -21,10 +21,20 @@ const name = "nomade_unit";
 const owner = () => ({ port: Number(needed("NOMADE_DB_PORT")), name, user: needed("NOMADE_TEST_OWNER"), password: needed("NOMADE_TEST_OWNER_PASSWORD") });
 const application = () => ({ ...owner(), user: needed("NOMADE_DB_USER"), password: needed("NOMADE_DB_PASSWORD") });
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-unit-"));
-const environment = (user: { user: string; password: string }) => ({ ...process.env, NOMADE_DATA: folder, NOMADE_DB_NAME: name, NOMADE_DB_USER: user.user, NOMADE_DB_PASSWORD: user.password });
+const environment = (user: { user: string; password: string }) => ({
+  ...process.env,
+  NOMADE_DATA: folder,
+  NOMADE_DB_NAME: name,
+  NOMADE_DB_USER: user.user,
+  NOMADE_DB_PASSWORD: user.password,
+});
 
 const nomade = (...args: readonly string[]) => spawnSync(process.execPath, ["dist/nomade.mjs", ...args], { env: environment(application()), encoding: "utf8" });
-const lines = (text: string): Record<string, unknown>[] => text.split("\n").filter(Boolean).map((line) => JSON.parse(line) as Record<string, unknown>);
+const lines = (text: string): Record<string, unknown>[] =>
+  text
+    .split("\n")
+    .filter(Boolean)
+    .map((line) => JSON.parse(line) as Record<string, unknown>);
 const written = (file: string, content: unknown): string => {
   const at = path.join(folder, file);
   writeFileSync(at, typeof content === "string" ? content : JSON.stringify(content));
@@ -85,8 +95,10 @@ describe("taking in", () => {
     for (const statement of ["INSERT INTO `snapshot_pieces`", "INSERT INTO `register_", "SELECT id FROM record_turn"]) {
       const child = spawn(process.execPath, ["dist/nomade.mjs", "intake", large], { env: environment(application()), stdio: "ignore" });
       const ended = new Promise((resolve) => child.once("exit", resolve));
-      for (let running = ""; !running.startsWith(statement) && !running.startsWith("SELECT id FROM record_turn"); ) {
-        const [found] = await query<{ info: string | null }>(`SELECT info FROM information_schema.processlist WHERE db = '${name}' AND id <> CONNECTION_ID() AND info IS NOT NULL`);
+      for (let running = ""; !running.startsWith(statement) && !running.startsWith("SELECT id FROM record_turn");) {
+        const [found] = await query<{ info: string | null }>(
+          `SELECT info FROM information_schema.processlist WHERE db = '${name}' AND id <> CONNECTION_ID() AND info IS NOT NULL`,
+        );
         running = found?.info ?? "";
         if (child.exitCode !== null) throw new Error(`The intake ended by itself with ${child.exitCode}.`);
         if (running !== "") seen.push(running.slice(0, 40));
@@ -105,7 +117,9 @@ describe("taking in", () => {
 
   it("keeps rows of both snapshots apart by the range in which they stand", async () => {
     const standing = await query<{ n: number }>("SELECT COUNT(*) AS n FROM register_cardholders WHERE until_snapshot IS NULL");
-    const first = await query<{ id: string }>("SELECT id FROM register_cardholders WHERE since_snapshot <= 1 AND (until_snapshot IS NULL OR until_snapshot > 1)");
+    const first = await query<{ id: string }>(
+      "SELECT id FROM register_cardholders WHERE since_snapshot <= 1 AND (until_snapshot IS NULL OR until_snapshot > 1)",
+    );
     expect(Number(standing[0]?.n)).toBe(4000);
     expect(first.map(({ id }) => id)).toEqual(["iris"]);
   });
@@ -113,7 +127,9 @@ describe("taking in", () => {
   it("lets two intakes at once each be stored whole, one after the other", async () => {
     const files = [11, 12].map((seed) => written(`two-${seed}.json`, verraneInstitute({ cardholders: 150, doors: 95, seed })));
     const run = (file: string) =>
-      new Promise<number | null>((resolve) => spawn(process.execPath, ["dist/nomade.mjs", "intake", file], { env: environment(application()), stdio: "ignore" }).once("exit", resolve));
+      new Promise<number | null>((resolve) =>
+        spawn(process.execPath, ["dist/nomade.mjs", "intake", file], { env: environment(application()), stdio: "ignore" }).once("exit", resolve),
+      );
     expect(await Promise.all(files.map(run))).toEqual([0, 0]);
     const standing = await query<{ n: number }>("SELECT COUNT(*) AS n FROM register_cardholders WHERE until_snapshot IS NULL");
     expect(Number(standing[0]?.n)).toBe(150);
@@ -130,20 +146,35 @@ describe("taking in", () => {
     writeFileSync(path.join(tables, "sites.csv"), "id;name;timeZone\ngarden;Garden;Europe/Vienna\n");
     writeFileSync(path.join(tables, "people.csv"), "No,name,status\niris,Iris,active\notto,Otto,asleep\n,Nobody,active\n");
     writeFileSync(path.join(tables, "credentials.csv"), "id,cardholder,kind,status\nc1,iris,card,active\nc2,otto,card,active\n");
-    for (const list of ["areas", "calendars", "schedules", "doors", "door-groups", "levels", "bundles", "groups", "memberships", "grants"]) writeFileSync(path.join(tables, `${list}.csv`), list === "memberships" ? "group,cardholder\n" : "id\n");
+    for (const list of ["areas", "calendars", "schedules", "doors", "door-groups", "levels", "bundles", "groups", "memberships", "grants"])
+      writeFileSync(path.join(tables, `${list}.csv`), list === "memberships" ? "group,cardholder\n" : "id\n");
     const mapping = written("mapping.json", { people: { table: "cardholders", headers: { No: "id" } } });
     const before = snapshotIds();
     const refused = nomade("intake", tables, "--mapping", mapping);
     expect(refused.status).toBe(1);
-    expect(lines(refused.stderr).map(({ path: at }) => at)).toEqual(["people.csv, line 3, status", "people.csv, line 4, id", "credentials.csv, line 3, cardholder"]);
+    expect(lines(refused.stderr).map(({ path: at }) => at)).toEqual([
+      "people.csv, line 3, status",
+      "people.csv, line 4, id",
+      "credentials.csv, line 3, cardholder",
+    ]);
     expect(nomade("intake", tables, "--mapping", mapping, "--leave-out", "2").status).toBe(1);
     expect(snapshotIds()).toEqual(before);
     expect(lines(nomade("intake", tables, "--mapping", mapping, "--leave-out", "3").stdout)[0]).toMatchObject({ outcome: "stored" });
-    const [latest] = lines(nomade("snapshots").stdout) as { leftOut: number; counts: Record<string, number>; files: { name: string; rows: number; leftOut: number; hash: string }[] }[];
+    const [latest] = lines(nomade("snapshots").stdout) as {
+      leftOut: number;
+      counts: Record<string, number>;
+      files: { name: string; rows: number; leftOut: number; hash: string }[];
+    }[];
     expect(latest?.leftOut).toBe(3);
     expect(latest?.counts).toMatchObject({ cardholders: 1, credentials: 1 });
     const people = latest?.files.find(({ name: file }) => file === "people.csv");
-    expect(people).toMatchObject({ rows: 1, leftOut: 2, hash: createHash("sha256").update(readFileSync(path.join(tables, "people.csv"))).digest("hex") });
+    expect(people).toMatchObject({
+      rows: 1,
+      leftOut: 2,
+      hash: createHash("sha256")
+        .update(readFileSync(path.join(tables, "people.csv")))
+        .digest("hex"),
+    });
     expect(nomade("intake", zip).status).toBe(0);
   }, 60_000);
 
@@ -160,7 +191,8 @@ describe("taking in", () => {
 });
 
 describe("a backup", () => {
-  const asOwner = (more: Record<string, string>, ...args: readonly string[]) => spawnSync(process.execPath, ["dist/nomade.mjs", ...args], { env: { ...environment(owner()), ...more }, encoding: "utf8" });
+  const asOwner = (more: Record<string, string>, ...args: readonly string[]) =>
+    spawnSync(process.execPath, ["dist/nomade.mjs", ...args], { env: { ...environment(owner()), ...more }, encoding: "utf8" });
   const elsewhere = { NOMADE_DATA: path.join(folder, "elsewhere"), NOMADE_DB_NAME: `${name}_again` };
   const file = path.join(folder, "all.backup");
 
@@ -173,7 +205,8 @@ describe("a backup", () => {
     const restored = asOwner(elsewhere, "restore", file);
     expect(restored.stderr).toBe("");
     expect(lines(restored.stdout)[0]).toMatchObject({ snapshots: snapshotIds().length, recordIsSound: true });
-    const again = (...args: readonly string[]) => spawnSync(process.execPath, ["dist/nomade.mjs", ...args], { env: { ...environment(application()), ...elsewhere }, encoding: "utf8" });
+    const again = (...args: readonly string[]) =>
+      spawnSync(process.execPath, ["dist/nomade.mjs", ...args], { env: { ...environment(application()), ...elsewhere }, encoding: "utf8" });
     expect(again("snapshots").stdout).toBe(nomade("snapshots").stdout);
     const [was, is] = [path.join(folder, "was.json"), path.join(folder, "is.json")];
     nomade("export", "--format", "document", "--out", was);
@@ -210,7 +243,13 @@ describe("a backup", () => {
 describe("the record", () => {
   it("can be read and added to by the application, and neither changed nor cut by it", async () => {
     const sequelize = connect(application(), 1);
-    for (const sql of ["UPDATE record_entries SET who = 'x' WHERE number = 1", "DELETE FROM record_entries WHERE number = 1", "TRUNCATE record_entries", "DROP TABLE record_entries", "ALTER TABLE record_entries DROP COLUMN hash"])
+    for (const sql of [
+      "UPDATE record_entries SET who = 'x' WHERE number = 1",
+      "DELETE FROM record_entries WHERE number = 1",
+      "TRUNCATE record_entries",
+      "DROP TABLE record_entries",
+      "ALTER TABLE record_entries DROP COLUMN hash",
+    ])
       await expect(sequelize.query(sql, { type: QueryTypes.RAW })).rejects.toThrow(/denied/);
     await sequelize.close();
   });
@@ -218,7 +257,9 @@ describe("the record", () => {
   it("does not fork when many write at once", async () => {
     const sequelize = connect(application(), 8);
     const store = recordStore(sequelize, folder);
-    await Promise.all(Array.from({ length: 24 }, (_, i) => store.append({ signIn: `writer ${i}` }, new Date(0).toISOString(), { what: "tried", on: `thing ${i}` })));
+    await Promise.all(
+      Array.from({ length: 24 }, (_, i) => store.append({ signIn: `writer ${i}` }, new Date(0).toISOString(), { what: "tried", on: `thing ${i}` })),
+    );
     expect((await store.verify()).sound).toBe(true);
     await sequelize.close();
   });

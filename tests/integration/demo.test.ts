@@ -52,22 +52,38 @@ describe("the Verrane Institute", () => {
   });
 
   describe("its stories", () => {
-    const named = (name: string) => required(compiled.cardholders.all().find(({ cardholder }) => cardholder.name === name), name);
+    const named = (name: string) =>
+      required(
+        compiled.cardholders.all().find(({ cardholder }) => cardholder.name === name),
+        name,
+      );
     const opens = (name: string, door: string, at: string) => {
       const [credential] = named(name).credentials;
-      return askVerdict(compiled, { credential: required(compiled.facility.credentials[credential ?? -1], name).id, door, at: minuteDown(required(parseInstant(at), at)), mode: ordinary });
+      return askVerdict(compiled, {
+        credential: required(compiled.facility.credentials[credential ?? -1], name).id,
+        door,
+        at: minuteDown(required(parseInstant(at), at)),
+        mode: ordinary,
+      });
     };
 
     it("gives a curator the vault by night through a group that stands below another", () => {
       const { verdict, paths } = opens("Orsolya Tamm", "v-inner", "2026-11-28T20:30:00Z");
       expect(verdict).toBe("open");
-      expect(paths.filter(({ state }) => state === "open").map(({ groups, level }) => ({ groups, level }))).toEqual([{ groups: ["t-rota", "t-frost"], level: "l-vault-nights" }]);
+      expect(paths.filter(({ state }) => state === "open").map(({ groups, level }) => ({ groups, level }))).toEqual([
+        { groups: ["t-rota", "t-frost"], level: "l-vault-nights" },
+      ]);
     });
 
     it("leaves a door open by an exception behind a level that was withdrawn", () => {
       const { verdict, paths } = opens("Mirte Oakenvik", "v-hall", "2026-11-25T10:00:00Z");
       expect(verdict).toBe("open");
-      expect(paths.map(({ level, state }) => [level, state])).toEqual(expect.arrayContaining([["l-cooling", "no-longer-in-force"], [undefined, "open"]]));
+      expect(paths.map(({ level, state }) => [level, state])).toEqual(
+        expect.arrayContaining([
+          ["l-cooling", "no-longer-in-force"],
+          [undefined, "open"],
+        ]),
+      );
     });
 
     it("lets a curator who moved keep the levels of her former department", () => {
@@ -83,7 +99,8 @@ describe("the Verrane Institute", () => {
 
     it("has a case of every rule, and far more people who are in order", () => {
       const found = findAll(horizonOf(compiled), noEvents);
-      for (const rule of ["leaver-live", "expired-active", "around-the-clock"]) expect([rule, found.findings.some((finding) => finding.rule === rule)]).toEqual([rule, true]);
+      for (const rule of ["leaver-live", "expired-active", "around-the-clock"])
+        expect([rule, found.findings.some((finding) => finding.rule === rule)]).toEqual([rule, true]);
       const concerned = new Set(found.findings.map(({ cardholder }) => cardholder));
       expect(concerned.size).toBeLessThan(compiled.cardholders.length / 4);
     });

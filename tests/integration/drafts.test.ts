@@ -30,7 +30,12 @@ const takeIn = (draft: FacilityDocument, source = "controller") => storeFacility
 beforeAll(async () => {
   own = await ownDatabase("nomade_drafts");
   ({ services } = own);
-  [tessa, theo, anna, agnes] = [await own.account("tessa", "reviewer"), await own.account("theo", "reviewer"), await own.account("anna", "administrator"), await own.account("agnes", "auditor")];
+  [tessa, theo, anna, agnes] = [
+    await own.account("tessa", "reviewer"),
+    await own.account("theo", "reviewer"),
+    await own.account("anna", "administrator"),
+    await own.account("agnes", "auditor"),
+  ];
   // A controlling system that says everything but how sensitive areas are and who answers for them.
   await takeIn(orchard);
 });
@@ -46,7 +51,10 @@ const shown = async (draft: number, by = tessa) => {
   return sheet;
 };
 const close = async (draft: number, by = tessa) => {
-  const { draft: { revision }, snapshot } = await shown(draft, by);
+  const {
+    draft: { revision },
+    snapshot,
+  } = await shown(draft, by);
   return closeDraft(services, by, draft, { revision, snapshot }, unwatched);
 };
 const iris = orchard.cardholders?.find(({ id }) => id === "iris") as unknown as Plain;
@@ -55,7 +63,12 @@ const nora = orchard.cardholders?.find(({ id }) => id === "nora") as unknown as 
 describe("a draft", () => {
   it("holds changes of every kind of object, and gives back what was typed with everything that is wrong with it", async () => {
     const draft = await begin();
-    expect(await write(draft, [one("cardholders", undefined, { id: "ute", name: "Ute", status: "gone", from: "2026-13-01" }), one("grants", undefined, { id: "g", to: { group: "press" }, open: { door: "barn-door" } })])).toMatchObject({
+    expect(
+      await write(draft, [
+        one("cardholders", undefined, { id: "ute", name: "Ute", status: "gone", from: "2026-13-01" }),
+        one("grants", undefined, { id: "g", to: { group: "press" }, open: { door: "barn-door" } }),
+      ]),
+    ).toMatchObject({
       outcome: "faulty",
       faults: [{ path: "status", message: expect.stringContaining('Found "gone"') as unknown }, { path: "from" }, { path: "schedule" }],
     });
@@ -69,10 +82,20 @@ describe("a draft", () => {
       one("doorGroups", undefined, { id: "all", name: "All doors", doors: ["cellar-door", "barn-door"] }),
       one("schedules", "day", { id: "day", name: "Day", week: { mon: [["07:00", "18:00"]] } }),
       one("calendars", "days", { id: "days", name: "Orchard days", days: [] }),
-      one("grants", undefined, { id: "no-otto", to: { cardholder: "otto" }, open: { door: "cellar-door" }, effect: "block", from: "2026-03-01", until: "2026-06-30" }),
+      one("grants", undefined, {
+        id: "no-otto",
+        to: { cardholder: "otto" },
+        open: { door: "cellar-door" },
+        effect: "block",
+        from: "2026-03-01",
+        until: "2026-06-30",
+      }),
     ]);
     expect(outcome).toMatchObject({ outcome: "written", revision: 1 });
-    const { changes, draft: { changes: count } } = await shown(draft);
+    const {
+      changes,
+      draft: { changes: count },
+    } = await shown(draft);
     expect(count).toBe(9);
     expect(changes.map(({ name: called, action }) => `${action} ${called}`)).toEqual([
       "add Ute Birkholm",
@@ -94,12 +117,19 @@ describe("a draft", () => {
     const draft = await begin();
     const asked = await write(draft, [one("cardholders", "iris", undefined)]);
     if (asked.outcome !== "takes-along") throw new Error(JSON.stringify(asked));
-    expect(asked.along.map(({ list, label }) => `${list} ${label}`).sort()).toEqual(["credentials Card 87-40101", "grants Iris Almondfeld opens Cellar door"].sort());
+    expect(asked.along.map(({ list, label }) => `${list} ${label}`).sort()).toEqual(
+      ["credentials Card 87-40101", "grants Iris Almondfeld opens Cellar door"].sort(),
+    );
     expect((await shown(draft)).changes).toEqual([]);
-    expect(await write(draft, [one("cardholders", "iris", undefined), ...asked.along.map(({ label: _label, ...object }) => object)])).toMatchObject({ outcome: "written" });
+    expect(await write(draft, [one("cardholders", "iris", undefined), ...asked.along.map(({ label: _label, ...object }) => object)])).toMatchObject({
+      outcome: "written",
+    });
     expect(await effectOfDraft(services, tessa, draft, unwatched)).toMatchObject({ outcome: "worked-out" });
     // Dagmar answers for a department: somebody else has to, first.
-    expect(await write(draft, [one("cardholders", "dagmar", undefined)])).toMatchObject({ outcome: "faulty", faults: [{ message: expect.stringMatching(/still names Dagmar Holmwold \(manager\)/) }] });
+    expect(await write(draft, [one("cardholders", "dagmar", undefined)])).toMatchObject({
+      outcome: "faulty",
+      faults: [{ message: expect.stringMatching(/still names Dagmar Holmwold \(manager\)/) }],
+    });
     await dropDraft(services, tessa, draft);
   });
 
@@ -109,7 +139,10 @@ describe("a draft", () => {
     const snapshot = register?.snapshot.id ?? -1;
     const findings = await services.findings.page(snapshot, {}, 50);
     expect(findings.length).toBeGreaterThan(1);
-    const asked: AskedWithdrawal[] = [...findings.map(({ fingerprint }) => ({ finding: fingerprint })), { holder: { kind: "cardholder", id: "nora" }, door: "barn-door" }];
+    const asked: AskedWithdrawal[] = [
+      ...findings.map(({ fingerprint }) => ({ finding: fingerprint })),
+      { holder: { kind: "cardholder", id: "nora" }, door: "barn-door" },
+    ];
     for (const one of asked) {
       const offered = await offerWithdrawal(services, tessa, one);
       const draft = await draftWithdrawal(services, tessa, one);
@@ -132,26 +165,63 @@ describe("a draft", () => {
   it("asks about a card that is seldom meant so, and refuses what its format cannot hold", async () => {
     const draft = await begin();
     const card = (more: Plain): Plain => ({ id: "new", kind: "card", status: "active", ...more });
-    expect(await write(draft, [one("credentials", undefined, card({ cardholder: "iris", bitFormat: "26", facilityCode: "300", number: "1" }))])).toMatchObject({ outcome: "faulty", faults: [{ path: "facilityCode", message: expect.stringContaining("255") }] });
-    expect(await write(draft, [one("credentials", undefined, card({ number: "40104", facilityCode: "87" }))])).toMatchObject({ outcome: "doubtful", doubts: [{ path: "cardholder" }, { path: "number", message: expect.stringContaining("c-leif") }] });
+    expect(await write(draft, [one("credentials", undefined, card({ cardholder: "iris", bitFormat: "26", facilityCode: "300", number: "1" }))])).toMatchObject({
+      outcome: "faulty",
+      faults: [{ path: "facilityCode", message: expect.stringContaining("255") }],
+    });
+    expect(await write(draft, [one("credentials", undefined, card({ number: "40104", facilityCode: "87" }))])).toMatchObject({
+      outcome: "doubtful",
+      doubts: [{ path: "cardholder" }, { path: "number", message: expect.stringContaining("c-leif") }],
+    });
     expect((await shown(draft)).changes).toEqual([]);
-    expect(await write(draft, [one("credentials", undefined, card({ number: "40104", facilityCode: "87" }))], tessa, true)).toMatchObject({ outcome: "written" });
+    expect(await write(draft, [one("credentials", undefined, card({ number: "40104", facilityCode: "87" }))], tessa, true)).toMatchObject({
+      outcome: "written",
+    });
     // What was so before is not asked again.
     const [{ version } = { version: 0 }] = (await shown(draft)).changes;
-    expect(await write(draft, [one("credentials", "c-leif", { id: "c-leif", cardholder: "leif", kind: "card", status: "returned", number: "40104", facilityCode: "87", from: "2025-01-01" })])).toMatchObject({ outcome: "written" });
+    expect(
+      await write(draft, [
+        one("credentials", "c-leif", {
+          id: "c-leif",
+          cardholder: "leif",
+          kind: "card",
+          status: "returned",
+          number: "40104",
+          facilityCode: "87",
+          from: "2025-01-01",
+        }),
+      ]),
+    ).toMatchObject({ outcome: "written" });
     expect(version).toBe(1);
     await dropDraft(services, tessa, draft);
   });
 
   it("shows what it would do to access and to findings, and what makes it impossible", async () => {
     const draft = await begin();
-    await write(draft, [one("credentials", "c-leif", { id: "c-leif", cardholder: "leif", kind: "card", status: "returned", number: "40104", facilityCode: "87", from: "2025-01-01" }), one("grants", undefined, { id: "nora-cellar", to: { cardholder: "nora" }, open: { door: "cellar-door" }, schedule: "always" })]);
+    await write(draft, [
+      one("credentials", "c-leif", {
+        id: "c-leif",
+        cardholder: "leif",
+        kind: "card",
+        status: "returned",
+        number: "40104",
+        facilityCode: "87",
+        from: "2025-01-01",
+      }),
+      one("grants", undefined, { id: "nora-cellar", to: { cardholder: "nora" }, open: { door: "cellar-door" }, schedule: "always" }),
+    ]);
     const effect = await effectOfDraft(services, tessa, draft, unwatched);
     if (effect?.outcome !== "worked-out") throw new Error(JSON.stringify(effect));
-    expect(effect.access.changes.map(({ holder, door, change, sensitivity }) => [holder, door, change, sensitivity])).toEqual([[{ kind: "cardholder", id: "nora" }, "cellar-door", "hours", 3]]);
+    expect(effect.access.changes.map(({ holder, door, change, sensitivity }) => [holder, door, change, sensitivity])).toEqual([
+      [{ kind: "cardholder", id: "nora" }, "cellar-door", "hours", 3],
+    ]);
     expect(effect.gone.map(({ about }) => about)).toContain("Leif Rushdahl");
     await write(draft, [one("grants", undefined, { id: "watch-barn", to: { group: "watch" }, open: { door: "barn-door" }, schedule: "no-such-hours" })]);
-    expect(await effectOfDraft(services, tessa, draft, unwatched)).toMatchObject({ outcome: "impossible", errorCount: 1, errors: [{ list: "grants", key: "watch-barn" }] });
+    expect(await effectOfDraft(services, tessa, draft, unwatched)).toMatchObject({
+      outcome: "impossible",
+      errorCount: 1,
+      errors: [{ list: "grants", key: "watch-barn" }],
+    });
     expect(await close(draft)).toMatchObject({ outcome: "refused" });
   });
 
@@ -176,7 +246,19 @@ describe("a draft", () => {
     expect(seen).toMatchObject({ seen: 0, value: nora });
     await write(draft, [one("cardholders", "nora", { ...nora, until: "2026-12-31", company: "Pips" })]);
     const late = await write(draft, [one("cardholders", "nora", { ...nora, until: "2027-06-30" }, 0)], theo);
-    expect(late).toMatchObject({ outcome: "changed-meanwhile", differences: [{ changedBy: "tessa", version: 1, fields: [{ field: "until", theirs: ["2026-12-31"], yours: ["2027-06-30"] }, { field: "company", theirs: ["Pips"], yours: [] }] }] });
+    expect(late).toMatchObject({
+      outcome: "changed-meanwhile",
+      differences: [
+        {
+          changedBy: "tessa",
+          version: 1,
+          fields: [
+            { field: "until", theirs: ["2026-12-31"], yours: ["2027-06-30"] },
+            { field: "company", theirs: ["Pips"], yours: [] },
+          ],
+        },
+      ],
+    });
     expect((await shown(draft)).changes[0]?.fields.map(({ come }) => come)).toEqual([["2026-12-31"], ["Pips"]]);
     expect(await write(draft, [one("cardholders", "nora", { ...nora, until: "2027-06-30" }, 1)], theo)).toMatchObject({ outcome: "written" });
     expect(await takeBack(services, tessa, draft, { list: "cardholders", key: "nora", seen: 1 })).toMatchObject({ outcome: "changed-meanwhile" });
@@ -189,8 +271,13 @@ describe("a draft", () => {
 
   it("shows where the register has changed since, and waits for a decision", async () => {
     const draft = await begin();
-    await write(draft, [one("cardholders", "otto", { id: "otto", name: "=Otto Rushgaard", status: "suspended", department: "press", staffNumber: "0125" }), one("cardholders", "iris", { ...iris, type: "contractor" })]);
-    const people = (orchard.cardholders ?? []).map((person) => (person.id === "otto" ? { ...person, status: "left" as const } : person.id === "iris" ? { ...person, email: "iris@orchard.example" } : person));
+    await write(draft, [
+      one("cardholders", "otto", { id: "otto", name: "=Otto Rushgaard", status: "suspended", department: "press", staffNumber: "0125" }),
+      one("cardholders", "iris", { ...iris, type: "contractor" }),
+    ]);
+    const people = (orchard.cardholders ?? []).map((person) =>
+      person.id === "otto" ? { ...person, status: "left" as const } : person.id === "iris" ? { ...person, email: "iris@orchard.example" } : person,
+    );
     await takeIn({ ...orchard, cardholders: people });
     const sheet = await shown(draft);
     expect(sheet.clashing).toBe(1);
@@ -200,7 +287,12 @@ describe("a draft", () => {
     expect((await shown(draft)).changes.map(({ key, fields }) => [key, fields.map(({ field }) => field)])).toEqual([["iris", ["type"]]]);
     expect(await close(draft)).toMatchObject({ outcome: "closed", orders: 1 });
     // What the register had changed besides is no part of the order.
-    expect((await ordersOfDraft(services, tessa, draft))?.[0]).toMatchObject({ key: "iris", source: "controller", done: false, fields: [{ field: "type", come: ["contractor"] }] });
+    expect((await ordersOfDraft(services, tessa, draft))?.[0]).toMatchObject({
+      key: "iris",
+      source: "controller",
+      done: false,
+      fields: [{ field: "type", come: ["contractor"] }],
+    });
     await takeIn({ ...orchard, cardholders: people.map((person) => (person.id === "iris" ? { ...person, type: "contractor" as const } : person)) });
     expect((await ordersOfDraft(services, agnes, draft))?.[0]?.done).toBe(true);
     await takeIn(orchard);
@@ -212,7 +304,10 @@ describe("a draft", () => {
     expect(sources.map(({ source }) => source)).toEqual(["controller"]);
     await takeIn({ ...rest, areas: orchard.areas ?? [], groups: orchard.groups ?? [] });
     const draft = await begin();
-    await write(draft, [one("bundles", undefined, { id: "whole", name: "The whole orchard", levels: ["barn-day"] }), one("cardholders", "iris", { ...iris, staffNumber: "9999" })]);
+    await write(draft, [
+      one("bundles", undefined, { id: "whole", name: "The whole orchard", levels: ["barn-day"] }),
+      one("cardholders", "iris", { ...iris, staffNumber: "9999" }),
+    ]);
     const before = (await services.snapshots.latest())?.id ?? 0;
     expect(await close(draft)).toMatchObject({ outcome: "closed", snapshot: before + 1, orders: 1 });
     const latest = await services.snapshots.latest();
@@ -230,16 +325,33 @@ describe("a draft", () => {
 
   it("offers the numbers that doors saw and the register does not have", async () => {
     const rows = [1, 2, 3].map((at) => ({ at, door: "barn-door", credential: at < 3 ? "88-00071" : "c-iris", result: "refused" as const, reason: "unknown" }));
-    await services.events.store({ name: "e.csv", hash: "e" }, (async function* () { yield* rows; await Promise.resolve(); })(), { signIn: "test" }, services.now(), unwatched);
+    await services.events.store(
+      { name: "e.csv", hash: "e" },
+      (async function* () {
+        yield* rows;
+        await Promise.resolve();
+      })(),
+      { signIn: "test" },
+      services.now(),
+      unwatched,
+    );
     const draft = await begin();
-    expect((await editObject(services, tessa, draft, "credentials", undefined, { kind: "card", status: "active" }))?.unknownNumbers).toEqual([{ credential: "88-00071", times: 2, lastAt: 2 }]);
-    expect(await write(draft, [one("credentials", undefined, { id: "88-00071", number: "88-00071", kind: "card", status: "active", cardholder: "nora" })])).toMatchObject({ outcome: "written" });
+    expect((await editObject(services, tessa, draft, "credentials", undefined, { kind: "card", status: "active" }))?.unknownNumbers).toEqual([
+      { credential: "88-00071", times: 2, lastAt: 2 },
+    ]);
+    expect(
+      await write(draft, [one("credentials", undefined, { id: "88-00071", number: "88-00071", kind: "card", status: "active", cardholder: "nora" })]),
+    ).toMatchObject({ outcome: "written" });
   });
 
   it("takes a box of cards whole, and not where one of them is there already", async () => {
     const draft = await begin();
     const box: CardBox = { kind: "card", status: "stock", bitFormat: "26", facilityCode: "87", first: "40200", last: "40259", printedFirst: undefined };
-    expect(await addBox(services, tessa, draft, { ...box, first: "40100", last: "40199" })).toMatchObject({ outcome: "faulty-box", takenCount: 4, taken: [{ number: "40101", by: "c-iris" }, { number: "40102" }, { number: "40103" }, { number: "40104" }] });
+    expect(await addBox(services, tessa, draft, { ...box, first: "40100", last: "40199" })).toMatchObject({
+      outcome: "faulty-box",
+      takenCount: 4,
+      taken: [{ number: "40101", by: "c-iris" }, { number: "40102" }, { number: "40103" }, { number: "40104" }],
+    });
     expect(await addBox(services, tessa, draft, { ...box, facilityCode: "300" })).toMatchObject({ outcome: "faulty-box", faults: [{ field: "facilityCode" }] });
     expect(await addBox(services, tessa, draft, box)).toMatchObject({ outcome: "written" });
     expect(await addBox(services, tessa, draft, { ...box, first: "40259", last: "40260" })).toMatchObject({ outcome: "faulty-box", takenCount: 1 });
@@ -255,10 +367,35 @@ describe("a draft", () => {
 
   it("moves people between departments, and nobody who is no longer where they were seen", async () => {
     const draft = await begin();
-    expect(await movePeople(services, tessa, draft, [{ cardholder: "iris", seenIn: "press" }, { cardholder: "otto", seenIn: "press" }], undefined)).toMatchObject({ outcome: "written" });
+    expect(
+      await movePeople(
+        services,
+        tessa,
+        draft,
+        [
+          { cardholder: "iris", seenIn: "press" },
+          { cardholder: "otto", seenIn: "press" },
+        ],
+        undefined,
+      ),
+    ).toMatchObject({ outcome: "written" });
     const board = await peopleBoard(services, tessa, draft, ["", "press"], "");
-    expect(board?.columns.map(({ total, people }) => [total, people.filter(({ moved }) => moved).map(({ id }) => id)])).toEqual([[3, ["otto", "iris"]], [2, []]]);
-    expect(await movePeople(services, tessa, draft, [{ cardholder: "nora", seenIn: "press" }, { cardholder: "iris", seenIn: "press" }], undefined)).toEqual({ outcome: "moved-meanwhile", people: ["Iris Almondfeld"] });
+    expect(board?.columns.map(({ total, people }) => [total, people.filter(({ moved }) => moved).map(({ id }) => id)])).toEqual([
+      [3, ["otto", "iris"]],
+      [2, []],
+    ]);
+    expect(
+      await movePeople(
+        services,
+        tessa,
+        draft,
+        [
+          { cardholder: "nora", seenIn: "press" },
+          { cardholder: "iris", seenIn: "press" },
+        ],
+        undefined,
+      ),
+    ).toEqual({ outcome: "moved-meanwhile", people: ["Iris Almondfeld"] });
     expect(await movePeople(services, tessa, draft, [{ cardholder: "iris", seenIn: undefined }], "press")).toMatchObject({ outcome: "written" });
     expect((await shown(draft)).changes.map(({ key }) => key)).toEqual(["otto"]);
   });

@@ -13,7 +13,8 @@ import type { OwnDatabase } from "./own-database";
 let own: OwnDatabase;
 const who = { signIn: "test" };
 const text = (name: string): string => JSON.stringify({ ...orchard, name } satisfies FacilityDocument);
-const store = (name: string, on?: number | null, services = own.services) => storeFacility(services, text(name), "controller", who, unwatched, { owns: {}, leaveOut: 0, ...(on !== undefined && { on }) });
+const store = (name: string, on?: number | null, services = own.services) =>
+  storeFacility(services, text(name), "controller", who, unwatched, { owns: {}, leaveOut: 0, ...(on !== undefined && { on }) });
 const shownOn = async (name: string): Promise<number | null> => {
   const preview = await previewFacility(own.services, text(name), "f.json", unwatched);
   if (preview.kind !== "facility") throw new Error("It is a facility.");
@@ -33,7 +34,9 @@ describe("an intake", () => {
     expect([one, other]).toEqual([1, 1]);
     const both = await Promise.all([store("One", one), store("Other", other)]);
     expect(both.map(({ outcome }) => outcome).sort()).toEqual(["refused", "stored"]);
-    expect(both.find(({ outcome }) => outcome === "refused")).toMatchObject({ errors: [{ code: "changed-meanwhile", message: expect.stringMatching(/Snapshot 2 was stored after this was read/) }] });
+    expect(both.find(({ outcome }) => outcome === "refused")).toMatchObject({
+      errors: [{ code: "changed-meanwhile", message: expect.stringMatching(/Snapshot 2 was stored after this was read/) }],
+    });
     expect((await store("Other", await shownOn("Other"))).outcome).toBe("stored");
   });
 
@@ -52,7 +55,12 @@ describe("an intake", () => {
     const [site] = orchard.sites ?? [];
     const covered = async () => (await own.services.events.use({})).eventDates(site?.id ?? "").length;
     expect(await covered()).toBe(1);
-    const elsewhere = { ...orchard, name: "Elsewhere", sites: [...(orchard.sites ?? []), { id: "elsewhere", name: "Elsewhere", timeZone: "Asia/Tokyo" }], doors: (orchard.doors ?? []).map(({ area: _area, ...door }) => ({ ...door, site: "elsewhere" })) };
+    const elsewhere = {
+      ...orchard,
+      name: "Elsewhere",
+      sites: [...(orchard.sites ?? []), { id: "elsewhere", name: "Elsewhere", timeZone: "Asia/Tokyo" }],
+      doors: (orchard.doors ?? []).map(({ area: _area, ...door }) => ({ ...door, site: "elsewhere" })),
+    };
     const refused = await storeFacility(own.services, JSON.stringify(elsewhere), "controller", who, unwatched, { owns: {}, leaveOut: 0, on: 1 });
     expect(refused).toMatchObject({ outcome: "refused", errors: [{ code: "changed-meanwhile" }] });
     expect(await covered()).toBe(1);
@@ -67,7 +75,14 @@ describe("an intake", () => {
 
   it("tells of events which doors and credentials the register does not know", async () => {
     const file = path.join(own.folder, "events.csv");
-    writeFileSync(file, "at,door,credential,result\n2026-02-01T08:00:00Z,barn-door,c-iris,granted\n2026-02-01T08:01:00Z,no-door,c-iris,granted\n2026-02-01T08:02:00Z,no-door,no-card,granted\n");
-    expect(await storeFile(own.services, file, "events.csv", "", who, { leaveOut: 0 })).toMatchObject({ outcome: "stored", rows: 3, unknown: { doors: 1, credentials: 1, someDoors: ["no-door"], someCredentials: ["no-card"] } });
+    writeFileSync(
+      file,
+      "at,door,credential,result\n2026-02-01T08:00:00Z,barn-door,c-iris,granted\n2026-02-01T08:01:00Z,no-door,c-iris,granted\n2026-02-01T08:02:00Z,no-door,no-card,granted\n",
+    );
+    expect(await storeFile(own.services, file, "events.csv", "", who, { leaveOut: 0 })).toMatchObject({
+      outcome: "stored",
+      rows: 3,
+      unknown: { doors: 1, credentials: 1, someDoors: ["no-door"], someCredentials: ["no-card"] },
+    });
   });
 });

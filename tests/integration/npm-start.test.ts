@@ -18,7 +18,8 @@ const listens = (port: number): Promise<boolean> =>
   });
 
 async function until(holds: () => Promise<boolean>, withinMs: number): Promise<void> {
-  for (const began = Date.now(); !(await holds()); await new Promise((resolve) => setTimeout(resolve, 100))) if (Date.now() - began > withinMs) throw new Error("It did not come to that.");
+  for (const began = Date.now(); !(await holds()); await new Promise((resolve) => setTimeout(resolve, 100)))
+    if (Date.now() - began > withinMs) throw new Error("It did not come to that.");
 }
 
 it("starts a killed database again, and leaves nothing running where it is killed itself", async () => {
@@ -27,12 +28,19 @@ it("starts a killed database again, and leaves nothing running where it is kille
   // As if the demo had been loaded: what is tried here needs no register.
   mkdirSync(data);
   writeFileSync(path.join(data, "demo-loaded"), "");
-  const started = spawn(process.execPath, ["bin/start.mjs"], { stdio: ["ignore", "pipe", "pipe"], env: { ...process.env, NOMADE_DATA: data, NOMADE_DB_PORT: String(databasePort), NOMADE_WEB_PORT: String(webPort) } });
+  const started = spawn(process.execPath, ["bin/start.mjs"], {
+    stdio: ["ignore", "pipe", "pipe"],
+    env: { ...process.env, NOMADE_DATA: data, NOMADE_DB_PORT: String(databasePort), NOMADE_WEB_PORT: String(webPort) },
+  });
   let said = "";
   let shown = "";
   started.stdout.on("data", (chunk: Buffer) => (shown += chunk.toString()));
   started.stderr.on("data", (chunk: Buffer) => (said += chunk.toString()));
-  const served = (): Promise<boolean> => fetch(`http://127.0.0.1:${webPort}/sign-in`).then((page) => page.ok, () => false);
+  const served = (): Promise<boolean> =>
+    fetch(`http://127.0.0.1:${webPort}/sign-in`).then(
+      (page) => page.ok,
+      () => false,
+    );
   const pid = (): number => (JSON.parse(readFileSync(path.join(data, "mariadb.json"), "utf8")) as { pid: number }).pid;
   try {
     await until(() => Promise.resolve(shown.includes("Ctrl-C stops it.")), 120_000);

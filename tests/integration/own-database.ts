@@ -28,13 +28,21 @@ const needed = (name: string): string => {
 /** Makes a database, empty but for its tables, on the server that `npm test` starts. */
 export async function ownDatabase(name: string): Promise<OwnDatabase> {
   const folder = mkdtempSync(path.join(tmpdir(), `${name}-`));
-  const owner = { port: Number(needed("NOMADE_DB_PORT")), name: needed("NOMADE_DB_NAME"), user: needed("NOMADE_TEST_OWNER"), password: needed("NOMADE_TEST_OWNER_PASSWORD") };
+  const owner = {
+    port: Number(needed("NOMADE_DB_PORT")),
+    name: needed("NOMADE_DB_NAME"),
+    user: needed("NOMADE_TEST_OWNER"),
+    password: needed("NOMADE_TEST_OWNER_PASSWORD"),
+  };
   const main = connect(owner, 1);
   await main.query(`DROP DATABASE IF EXISTS ${name}`, { type: QueryTypes.RAW });
   await main.query(`CREATE DATABASE ${name}`, { type: QueryTypes.RAW });
   await main.close();
   const env = { ...process.env, NOMADE_DATA: folder, NOMADE_DB_NAME: name };
-  const migrated = spawnSync(process.execPath, ["dist/nomade.mjs", "migrate"], { env: { ...env, NOMADE_DB_USER: owner.user, NOMADE_DB_PASSWORD: owner.password }, encoding: "utf8" });
+  const migrated = spawnSync(process.execPath, ["dist/nomade.mjs", "migrate"], {
+    env: { ...env, NOMADE_DB_USER: owner.user, NOMADE_DB_PASSWORD: owner.password },
+    encoding: "utf8",
+  });
   if (migrated.stderr !== "") throw new Error(migrated.stderr);
   process.env.NOMADE_DATA = folder;
   process.env.NOMADE_DB_NAME = name;

@@ -10,7 +10,8 @@ const folder = mkdtempSync(path.join(tmpdir(), "nomade programs "));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 async function until(holds: () => boolean, withinMs: number): Promise<void> {
-  for (const began = Date.now(); !holds(); await new Promise((resolve) => setTimeout(resolve, 50))) if (Date.now() - began > withinMs) throw new Error("It did not come to that.");
+  for (const began = Date.now(); !holds(); await new Promise((resolve) => setTimeout(resolve, 50)))
+    if (Date.now() - began > withinMs) throw new Error("It did not come to that.");
 }
 
 const script = (text: string): string => {

@@ -34,7 +34,11 @@ const document: FacilityDocument = {
 beforeAll(async () => {
   own = await ownDatabase("nomade_rounds");
   ({ services } = own);
-  [tessa, dagmar, otto] = [await own.account("tessa", "reviewer"), await own.account("dagmar", "manager", "dagmar"), await own.account("otto", "owner", "otto")];
+  [tessa, dagmar, otto] = [
+    await own.account("tessa", "reviewer"),
+    await own.account("dagmar", "manager", "dagmar"),
+    await own.account("otto", "owner", "otto"),
+  ];
   await storeFacility(services, JSON.stringify(document), "controller", { signIn: "test" }, unwatched);
   await lookForFindings(services);
   snapshot = (await services.snapshots.latest())?.id ?? -1;
@@ -66,7 +70,12 @@ describe("a round", () => {
     expect((await docketOf(round, tessa)).lines.map(words)).toEqual(["Card 87-40199: Barn"]);
     // What was told before it began.
     const preview = await previewRound(services, tessa, unwatched);
-    expect([preview?.lines, preview?.flagged, preview?.uncertified, preview?.dockets.map(({ certifier, lines, flagged, hasAccount }) => [certifier, lines, flagged, hasAccount])]).toEqual([8, 2, 1, [["Dagmar Holmwold", 7, 2, true]]]);
+    expect([
+      preview?.lines,
+      preview?.flagged,
+      preview?.uncertified,
+      preview?.dockets.map(({ certifier, lines, flagged, hasAccount }) => [certifier, lines, flagged, hasAccount]),
+    ]).toEqual([8, 2, 1, [["Dagmar Holmwold", 7, 2, true]]]);
   });
 
   it("takes decisions on a docket of one's own only, with a reason to keep what is flagged, until it is signed", async () => {
@@ -86,10 +95,12 @@ describe("a round", () => {
     expect(await decideLine(services, dagmar, iris, { decision: "withdraw", reason: "No longer." })).toEqual({ outcome: "decided", count: 1 });
     expect(await decideLine(services, dagmar, leif, { decision: "withdraw", reason: "Has left." })).toEqual({ outcome: "decided", count: 1 });
     // All of the department open the barn alike: those lines may be kept together, holder by holder.
-    for (const id of ["iris", "nora", "otto"]) expect(await keepUnremarkable(services, dagmar, docket.id, { kind: "cardholder", id })).toEqual({ outcome: "decided", count: 1 });
+    for (const id of ["iris", "nora", "otto"])
+      expect(await keepUnremarkable(services, dagmar, docket.id, { kind: "cardholder", id })).toEqual({ outcome: "decided", count: 1 });
     expect(await keepUnremarkable(services, dagmar, docket.id, { kind: "cardholder", id: "iris" })).toEqual({ outcome: "decided", count: 0 });
     expect(await signDocket(services, dagmar, docket.id)).toEqual({ outcome: "undecided", count: 2 });
-    for (const { id, decision } of (await docketOf(round, dagmar)).lines) if (decision === undefined) await decideLine(services, dagmar, id, { decision: "keep", reason: "" });
+    for (const { id, decision } of (await docketOf(round, dagmar)).lines)
+      if (decision === undefined) await decideLine(services, dagmar, id, { decision: "keep", reason: "" });
 
     expect(await signDocket(services, tessa, docket.id)).toEqual({ outcome: "refused", why: "not-yours" });
     // Two clicks at once are one signature.
@@ -100,7 +111,11 @@ describe("a round", () => {
 
     const signed = await docketOf(round, dagmar);
     expect([signed.docket.decided, signed.docket.withdrawn, signed.docket.statement]).toEqual([7, 2, expect.stringContaining("dagmar")]);
-    expect((await listOrders(services, tessa, round)).map(({ holderName, subject, described: { change }, reason }) => [holderName, subject, `${change.do} ${change.list}`, reason]).sort()).toEqual([
+    expect(
+      (await listOrders(services, tessa, round))
+        .map(({ holderName, subject, described: { change }, reason }) => [holderName, subject, `${change.do} ${change.list}`, reason])
+        .sort(),
+    ).toEqual([
       ["Iris Almondfeld", "Cider cellar", "remove grants", "No longer."],
       ["Leif Rushdahl", "Card 87-40104", "alter credentials", "Has left."],
     ]);
@@ -119,7 +134,16 @@ describe("a round", () => {
       if (outcome.outcome !== "signed") throw new Error(JSON.stringify(outcome));
       const stored = await docketOf(round, dagmar);
       const snapshot = await services.snapshots.byId(stored.round.snapshot);
-      const again = signatureOf({ round, docket: docket.id, snapshot: snapshot?.hash ?? "", certifier: dagmar.signIn, lines: stored.lines.map(({ id, decision, reason, line }) => ({ id, decision, reason, content: line })) }, dagmar.name);
+      const again = signatureOf(
+        {
+          round,
+          docket: docket.id,
+          snapshot: snapshot?.hash ?? "",
+          certifier: dagmar.signIn,
+          lines: stored.lines.map(({ id, decision, reason, line }) => ({ id, decision, reason, content: line })),
+        },
+        dagmar.name,
+      );
       if (!again.ok) throw new Error("undecided");
       expect([stored.docket.hash, services.digest(again.value.signedText)]).toEqual([outcome.hash, outcome.hash]);
     }
@@ -130,7 +154,8 @@ describe("a round", () => {
     const { docket, lines } = await docketOf(round, tessa);
     const [line] = lines;
     await decideLine(services, tessa, line?.id ?? -1, { decision: "keep", reason: "" });
-    const signWith = (decision: "keep" | "withdraw", reason: string) => services.rounds.sign(docket.id, { statement: "s", hash: "h", decisions: [{ line: line?.id ?? -1, decision, reason }] }, [], tessa, services.now());
+    const signWith = (decision: "keep" | "withdraw", reason: string) =>
+      services.rounds.sign(docket.id, { statement: "s", hash: "h", decisions: [{ line: line?.id ?? -1, decision, reason }] }, [], tessa, services.now());
     expect(await signWith("withdraw", "")).toBe("changed-meanwhile");
     // A reason is signed as well: one that was written meanwhile is not signed unseen.
     expect(await signWith("keep", "another")).toBe("changed-meanwhile");
@@ -140,14 +165,23 @@ describe("a round", () => {
 });
 
 describe("what speaks against somebody", () => {
-  const ids = (found: readonly Pick<Finding, "rule" | "subject">[]): string[] => found.map(({ rule, subject }) => `${rule} ${subject.kind} ${subject.id}`).sort();
+  const ids = (found: readonly Pick<Finding, "rule" | "subject">[]): string[] =>
+    found.map(({ rule, subject }) => `${rule} ${subject.kind} ${subject.id}`).sort();
 
   it("is found by cardholder and by card, by both at once, and for nobody is nothing", async () => {
     const page = (filter: Parameters<typeof services.findings.page>[1]) => services.findings.page(snapshot, filter, 100);
     const all = await page({});
     expect(all.length).toBeGreaterThan(1);
-    const of = (cardholders: readonly string[], credentials: readonly string[]) => ids(all.filter(({ cardholder, subject }) => cardholders.includes(cardholder ?? "") || (subject.kind === "credential" && credentials.includes(subject.id))));
-    for (const [cardholders, credentials] of [[["iris"], []], [["iris", "leif"], []], [[], ["c-leif"]], [["iris"], ["c-leif", "c-nora"]]] as const)
+    const of = (cardholders: readonly string[], credentials: readonly string[]) =>
+      ids(
+        all.filter(({ cardholder, subject }) => cardholders.includes(cardholder ?? "") || (subject.kind === "credential" && credentials.includes(subject.id))),
+      );
+    for (const [cardholders, credentials] of [
+      [["iris"], []],
+      [["iris", "leif"], []],
+      [[], ["c-leif"]],
+      [["iris"], ["c-leif", "c-nora"]],
+    ] as const)
       expect(ids(await page({ cardholders, credentials }))).toEqual(of(cardholders, credentials));
     expect(await page({ cardholders: [], credentials: [] })).toEqual([]);
     expect(ids(await page({ rule: "around-the-clock", cardholders: ["iris", "leif"] }))).toEqual(["around-the-clock cardholder iris"]);
@@ -157,7 +191,11 @@ describe("what speaks against somebody", () => {
   it("is told of a card also where it is asked for by itself, and where it is said of its holder", async () => {
     const register = await openRegister(services, snapshot);
     if (!register) throw new Error("There is a snapshot.");
-    const holders = [{ kind: "cardholder", id: "iris" }, { kind: "credential", id: "c-leif" }, { kind: "credential", id: "c-spare" }] as const;
+    const holders = [
+      { kind: "cardholder", id: "iris" },
+      { kind: "credential", id: "c-leif" },
+      { kind: "credential", id: "c-spare" },
+    ] as const;
     const against = await findingsOf(services, register, holders);
     expect(holders.map((holder) => ids(against(holder)))).toEqual([["around-the-clock cardholder iris"], ["leaver-live cardholder leif"], []]);
     expect(against({ kind: "cardholder", id: "nora" })).toEqual([]);
@@ -169,7 +207,11 @@ describe("signing in", () => {
   const give = (time: string, password: string) => signIn(at(time), { signIn: "vera", password, source: "10.0.0.1" });
 
   beforeAll(async () => {
-    await services.accounts.put({ signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") }, { signIn: "test" }, services.now());
+    await services.accounts.put(
+      { signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") },
+      { signIn: "test" },
+      services.now(),
+    );
   });
 
   it("is refused with a wrong password and with an unknown name, in the same words", async () => {
@@ -204,7 +246,11 @@ describe("signing in", () => {
     for (const time of ["12:00", "16:00", "19:59"]) expect((await whoIs(at(time), first.token))?.signIn).toBe("vera");
     expect(await whoIs(at("20:01"), first.token)).toBeUndefined();
     const stale = (await services.accounts.bySignIn("vera"))?.passwordHash ?? "";
-    await services.accounts.put({ signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") }, { signIn: "test" }, services.now());
+    await services.accounts.put(
+      { signIn: "vera", name: "Vera", role: "auditor", cardholder: undefined, passwordHash: await services.passwords.hash("right") },
+      { signIn: "test" },
+      services.now(),
+    );
     expect(await whoIs(at("09:00"), second.token)).toBeUndefined();
     // A try that began with the password before opens nothing.
     expect(await services.sessions.open("0".repeat(64), first.account.id, stale, at("09:00").now())).toBe(false);

@@ -5,7 +5,19 @@ import type { FacilityDocument, Grant } from "@/core/facility/document";
 export const zones = ["Europe/Vienna", "Australia/Lord_Howe", "Asia/Beirut", "America/Santiago", "Atlantic/Azores", "Asia/Kathmandu", "UTC", "Pacific/Apia"];
 
 /** Instants around the days on which clocks change in 2026, and around a turn of the year. */
-export const askedDays = ["2026-03-28", "2026-03-29", "2026-04-04", "2026-04-05", "2026-09-05", "2026-09-06", "2026-10-24", "2026-10-25", "2026-12-31", "2026-05-14", "2026-04-03"];
+export const askedDays = [
+  "2026-03-28",
+  "2026-03-29",
+  "2026-04-04",
+  "2026-04-05",
+  "2026-09-05",
+  "2026-09-06",
+  "2026-10-24",
+  "2026-10-25",
+  "2026-12-31",
+  "2026-05-14",
+  "2026-04-03",
+];
 
 const maybe = <T>(arbitrary: fc.Arbitrary<T>) => fc.option(arbitrary, { nil: undefined, freq: 2 });
 const some = <T>(of: readonly T[]) => fc.constantFrom(...of);
@@ -103,7 +115,9 @@ const cardholder = (id: string) =>
     ...window,
   });
 
-const levelRow = fc.tuple(fc.oneof(fc.record({ door }), fc.record({ doorGroup: some(["dg1", "dg2"]) }), fc.record({ area: some(["a1", "a2"]) })), schedule).map(([target, s]) => ({ ...target, schedule: s }));
+const levelRow = fc
+  .tuple(fc.oneof(fc.record({ door }), fc.record({ doorGroup: some(["dg1", "dg2"]) }), fc.record({ area: some(["a1", "a2"]) })), schedule)
+  .map(([target, s]) => ({ ...target, schedule: s }));
 
 /** Small documents that use every feature of the format. */
 export const arbitraryFacility: fc.Arbitrary<FacilityDocument> = fc

@@ -8,7 +8,12 @@ import { easterSunday } from "@/core/time/easter";
  */
 
 type Instant = Temporal.Instant;
-const instant = (text: string): Instant => Temporal.Instant.from(/:\d\d(\.\d+)?(Z|[+-]\d\d:\d\d)$/.test(text) && (text.match(/:/g) ?? []).length >= (/[+-]\d\d:\d\d$/.test(text) ? 3 : 2) ? text : text.replace(/(T\d\d:\d\d)/, "$1:00"));
+const instant = (text: string): Instant =>
+  Temporal.Instant.from(
+    /:\d\d(\.\d+)?(Z|[+-]\d\d:\d\d)$/.test(text) && (text.match(/:/g) ?? []).length >= (/[+-]\d\d:\d\d$/.test(text) ? 3 : 2)
+      ? text
+      : text.replace(/(T\d\d:\d\d)/, "$1:00"),
+  );
 const isDate = (text: string): boolean => /^\d{4}-\d\d-\d\d$/.test(text);
 const minuteNs = 60_000_000_000n;
 const floorMinute = (i: Instant): bigint => (i.epochNanoseconds - (((i.epochNanoseconds % minuteNs) + minuteNs) % minuteNs)) / minuteNs;
@@ -80,7 +85,12 @@ export class Judge {
         covers = d.yearlyFrom <= d.yearlyTo ? d.yearlyFrom <= monthDay && monthDay <= d.yearlyTo : monthDay >= d.yearlyFrom || monthDay <= d.yearlyTo;
       else if (d.easter !== undefined) {
         for (const year of [date.year - 1, date.year, date.year + 1])
-          if (Temporal.PlainDate.from("1970-01-01").add({ days: easterSunday(year) + d.easter }).equals(date)) covers = true;
+          if (
+            Temporal.PlainDate.from("1970-01-01")
+              .add({ days: easterSunday(year) + d.easter })
+              .equals(date)
+          )
+            covers = true;
       } else if (d.nth) {
         const number = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"].indexOf(d.nth.weekday) + 1;
         if (date.month === d.nth.month && date.dayOfWeek === number)
@@ -152,7 +162,9 @@ export class Judge {
     }
     const levels = target.level !== undefined ? [target.level] : (this.f.bundles?.find(({ id }) => id === target.bundle)?.levels ?? []);
     return levels.flatMap((level) =>
-      (this.f.levels?.find(({ id }) => id === level)?.rows ?? []).flatMap(({ schedule, actions: _, ...row }) => (this.covers(row, d).length > 0 ? [schedule] : [])),
+      (this.f.levels?.find(({ id }) => id === level)?.rows ?? []).flatMap(({ schedule, actions: _, ...row }) =>
+        this.covers(row, d).length > 0 ? [schedule] : [],
+      ),
     );
   }
 
@@ -200,7 +212,9 @@ export class Judge {
     const blocks = grants.filter(({ effect }) => effect === "block").flatMap((g) => this.paths(c, h, d, g, t));
     if (blocks.some((p) => p.inForce && isOpen(p.schedules, calendar))) return "blocked";
     if (!(h?.override === true || (Array.isArray(h?.override) && h.override.includes(d.site)))) {
-      const allows = grants.filter(({ effect }) => effect !== "block").flatMap((g) => this.paths(c, h, d, g, t).map((p) => ({ ...p, counts: !!g.inLockdown || !!h?.lockdownPass })));
+      const allows = grants
+        .filter(({ effect }) => effect !== "block")
+        .flatMap((g) => this.paths(c, h, d, g, t).map((p) => ({ ...p, counts: !!g.inLockdown || !!h?.lockdownPass })));
       if (allows.length === 0) return "no-grant";
       const inForce = allows.filter((p) => p.inForce);
       if (inForce.length === 0) return "grant-not-in-force";

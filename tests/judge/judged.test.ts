@@ -36,7 +36,12 @@ describe("the resolver against the point-wise judge", () => {
         for (const { credential, door, day, minuteOfDay, lockdown, asIfLive } of questions) {
           const at = (minute(`${day}T00:00:00Z`) + minuteOfDay) as EpochMinute;
           const reason = reasonAt(compiled, credentialOf(compiled, credential), doorOf(compiled, door), at, { lockdown, asIfLive });
-          expect({ credential, door, at, reason }).toEqual({ credential, door, at, reason: judge.reason(credential, door, BigInt(at), { lockdown, asIfLive }) });
+          expect({ credential, door, at, reason }).toEqual({
+            credential,
+            door,
+            at,
+            reason: judge.reason(credential, door, BigInt(at), { lockdown, asIfLive }),
+          });
         }
       }),
       { numRuns: 250 },

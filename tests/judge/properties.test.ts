@@ -40,7 +40,9 @@ describe("access", () => {
         const straight = "door" in grant.open || "doorGroup" in grant.open || "area" in grant.open;
         const allow: Grant = { ...grant, effect: "allow", ...(straight && { schedule: grant.schedule ?? "always" }) };
         const [before, after] = [timesOf(draft, from, asked), timesOf(withGrant(draft, allow), from, asked)];
-        for (const credential of credentials) for (const door of doors) expect([credential, door, subtract(at(before, credential, door), at(after, credential, door))]).toEqual([credential, door, []]);
+        for (const credential of credentials)
+          for (const door of doors)
+            expect([credential, door, subtract(at(before, credential, door), at(after, credential, door))]).toEqual([credential, door, []]);
       }),
       { numRuns: 80 },
     );
@@ -51,7 +53,9 @@ describe("access", () => {
       fc.property(arbitraryFacility, arbitraryGrant("extra"), mode, day, (draft, grant, asked, start) => {
         const from = minute(`${start}T00:00:00Z`);
         const [before, after] = [timesOf(draft, from, asked), timesOf(withGrant(draft, { ...grant, effect: "block" }), from, asked)];
-        for (const credential of credentials) for (const door of doors) expect([credential, door, subtract(at(after, credential, door), at(before, credential, door))]).toEqual([credential, door, []]);
+        for (const credential of credentials)
+          for (const door of doors)
+            expect([credential, door, subtract(at(after, credential, door), at(before, credential, door))]).toEqual([credential, door, []]);
       }),
       { numRuns: 80 },
     );
@@ -78,10 +82,13 @@ describe("access", () => {
     fc.assert(
       fc.property(arbitraryFacility, mode, day, (draft, asked, start) => {
         const from = minute(`${start}T00:00:00Z`);
-        const reversed = Object.fromEntries(Object.entries(draft).map(([key, value]) => [key, Array.isArray(value) ? [...(value as unknown[])].reverse() : (value as unknown)])) as unknown as FacilityDocument;
+        const reversed = Object.fromEntries(
+          Object.entries(draft).map(([key, value]) => [key, Array.isArray(value) ? [...(value as unknown[])].reverse() : (value as unknown)]),
+        ) as unknown as FacilityDocument;
         const levels = (reversed.levels ?? []).map((level) => ({ ...level, rows: [...(level.rows ?? [])].reverse() }));
         const [before, after] = [timesOf(draft, from, asked), timesOf({ ...reversed, levels }, from, asked)];
-        for (const credential of credentials) for (const door of doors) expect([credential, door, at(after, credential, door)]).toEqual([credential, door, at(before, credential, door)]);
+        for (const credential of credentials)
+          for (const door of doors) expect([credential, door, at(after, credential, door)]).toEqual([credential, door, at(before, credential, door)]);
       }),
       { numRuns: 60 },
     );
@@ -129,7 +136,9 @@ describe("role-based access as ANSI/INCITS 359-2012 defines it (from memory)", (
   const opened = (draft: Partial<FacilityDocument>): Set<string> => {
     const compiled = compiledFrom(draft);
     const table = accessTable(compiled, exactTimeframe(compiled, instant, (instant + 1) as EpochMinute, { lockdown: false, asIfLive: false }));
-    const pairs = compiled.cardholders.all().flatMap(({ position, cardholder }) => [...pairsOfCardholder(table, position)].map(([door]) => `${cardholder.id} ${compiled.facility.doors[door]?.id}`));
+    const pairs = compiled.cardholders
+      .all()
+      .flatMap(({ position, cardholder }) => [...pairsOfCardholder(table, position)].map(([door]) => `${cardholder.id} ${compiled.facility.doors[door]?.id}`));
     return new Set(pairs);
   };
 
@@ -138,7 +147,9 @@ describe("role-based access as ANSI/INCITS 359-2012 defines it (from memory)", (
       fc.property(roles, ({ parentOf, users, permissions, draft }) => {
         // authorized_permissions: { (u, p) | exists r assigned to u and r' with r inherits r' and p assigned to r' }.
         const expected = new Set<string>();
-        for (const [user, role] of users) for (let r: number | undefined = role; r !== undefined; r = parentOf[r]) for (const [to, object] of permissions) if (to === r) expected.add(`u${user} o${object}`);
+        for (const [user, role] of users)
+          for (let r: number | undefined = role; r !== undefined; r = parentOf[r])
+            for (const [to, object] of permissions) if (to === r) expected.add(`u${user} o${object}`);
         expect([...opened(draft)].sort()).toEqual([...expected].sort());
       }),
       { numRuns: 80 },
@@ -146,7 +157,8 @@ describe("role-based access as ANSI/INCITS 359-2012 defines it (from memory)", (
   });
 
   it("agrees with a general authorization library (npm casbin) on who may what", async () => {
-    const model = "[request_definition]\nr = sub, obj\n[policy_definition]\np = sub, obj\n[role_definition]\ng = _, _\n[policy_effect]\ne = some(where (p.eft == allow))\n[matchers]\nm = g(r.sub, p.sub) && r.obj == p.obj";
+    const model =
+      "[request_definition]\nr = sub, obj\n[policy_definition]\np = sub, obj\n[role_definition]\ng = _, _\n[policy_effect]\ne = some(where (p.eft == allow))\n[matchers]\nm = g(r.sub, p.sub) && r.obj == p.obj";
     await fc.assert(
       fc.asyncProperty(roles, async ({ parentOf, users, permissions, draft }) => {
         const lines = [
@@ -154,10 +166,12 @@ describe("role-based access as ANSI/INCITS 359-2012 defines it (from memory)", (
           ...users.map(([user, role]) => `g, u${user}, r${role}`),
           ...parentOf.flatMap((parent, i) => (parent === undefined ? [] : [`g, r${i}, r${parent}`])),
         ];
-        const enforcer = lines.length === 0 ? await newEnforcer(newModelFromString(model)) : await newEnforcer(newModelFromString(model), new StringAdapter(lines.join("\n")));
+        const enforcer =
+          lines.length === 0 ? await newEnforcer(newModelFromString(model)) : await newEnforcer(newModelFromString(model), new StringAdapter(lines.join("\n")));
         const found = opened(draft);
         for (const user of ["u0", "u1", "u2", "u3"])
-          for (const object of ["o0", "o1", "o2", "o3"]) expect([user, object, found.has(`${user} ${object}`)]).toEqual([user, object, await enforcer.enforce(user, object)]);
+          for (const object of ["o0", "o1", "o2", "o3"])
+            expect([user, object, found.has(`${user} ${object}`)]).toEqual([user, object, await enforcer.enforce(user, object)]);
       }),
       { numRuns: 60 },
     );
@@ -169,7 +183,9 @@ describe("role-based access as ANSI/INCITS 359-2012 defines it (from memory)", (
         const compiled = compiledFrom(draft);
         for (const user of [0, 1, 2, 3])
           for (const object of [0, 1, 2, 3]) {
-            const ways = pathsBetween(compiled, credentialOf(compiled, `c${user}`), doorOf(compiled, `o${object}`)).map(({ route }) => route.groups.map((group) => compiled.facility.groups[group]?.id).join(" "));
+            const ways = pathsBetween(compiled, credentialOf(compiled, `c${user}`), doorOf(compiled, `o${object}`)).map(({ route }) =>
+              route.groups.map((group) => compiled.facility.groups[group]?.id).join(" "),
+            );
             const expected: string[] = [];
             for (const [who, role] of users)
               if (who === user) {
@@ -180,7 +196,14 @@ describe("role-based access as ANSI/INCITS 359-2012 defines it (from memory)", (
                 }
               }
             expect(ways.sort()).toEqual(expected.sort());
-            expect(openIn(compiled, exactTimeframe(compiled, instant, (instant + 1) as EpochMinute, { lockdown: false, asIfLive: false }), credentialOf(compiled, `c${user}`), doorOf(compiled, `o${object}`)).length > 0).toBe(expected.length > 0);
+            expect(
+              openIn(
+                compiled,
+                exactTimeframe(compiled, instant, (instant + 1) as EpochMinute, { lockdown: false, asIfLive: false }),
+                credentialOf(compiled, `c${user}`),
+                doorOf(compiled, `o${object}`),
+              ).length > 0,
+            ).toBe(expected.length > 0);
           }
       }),
       { numRuns: 60 },

@@ -73,7 +73,15 @@ export function changed(first: FacilityDocument, { draft, fates, newGroup, newPe
     cardholders,
     credentials,
     // Some of the grants stay as they are, some are written anew, some go, and the rest comes before or after them.
-    grants: withSomeKept(first.grants ?? [], draft.grants ?? [], ({ to }) => fateOf() === "kept" && (to.credential === undefined || credentials.some(({ id }) => id === to.credential))),
-    memberships: [...(draft.memberships ?? []).slice(0, 1), ...(first.memberships ?? []).filter(() => fateOf() === "kept"), ...(draft.memberships ?? []).slice(1)],
+    grants: withSomeKept(
+      first.grants ?? [],
+      draft.grants ?? [],
+      ({ to }) => fateOf() === "kept" && (to.credential === undefined || credentials.some(({ id }) => id === to.credential)),
+    ),
+    memberships: [
+      ...(draft.memberships ?? []).slice(0, 1),
+      ...(first.memberships ?? []).filter(() => fateOf() === "kept"),
+      ...(draft.memberships ?? []).slice(1),
+    ],
   };
 }

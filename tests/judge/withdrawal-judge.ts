@@ -55,7 +55,8 @@ const modes = [
 
 const clock = (minute: number): string => `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
 const minuteOf = (text: string): number => Number(text.slice(0, 2)) * 60 + Number(text.slice(3));
-const membershipKey = ({ group, cardholder, from = "", until = "" }: Pick<Membership, "group" | "cardholder" | "from" | "until">): string => JSON.stringify([group, cardholder, from, until]);
+const membershipKey = ({ group, cardholder, from = "", until = "" }: Pick<Membership, "group" | "cardholder" | "from" | "until">): string =>
+  JSON.stringify([group, cardholder, from, until]);
 const defined = (object: Loose): Loose => Object.fromEntries(Object.entries(object).filter(([, value]) => value !== undefined));
 
 /** What a row leaves of the day, minute by minute; undefined where a night runs into the next day. */
@@ -85,7 +86,8 @@ function outsideX(d: FacilityDocument, id: string): Loose | undefined {
     if (!left) return undefined;
     week[day] = left;
   }
-  if ((k.onHoliday ?? "closed") === "closed") for (const c of d.calendars ?? []) for (const { dayType } of c.days ?? []) holidays.set(dayType, [["00:00", "24:00"]]);
+  if ((k.onHoliday ?? "closed") === "closed")
+    for (const c of d.calendars ?? []) for (const { dayType } of c.days ?? []) holidays.set(dayType, [["00:00", "24:00"]]);
   for (const [type, row] of Object.entries(k.holidays ?? {})) {
     const left = opposite(row);
     if (!left) return undefined;
@@ -131,13 +133,17 @@ class WithdrawalJudge {
     this.d = normalFacility(withAllLists(draft));
     this.compiled = compileFacility(withAllLists(this.d));
     ({ from: this.from, to: this.to } = aheadOf(this.d, wish.horizonDays));
-    this.credentials = (this.d.credentials ?? []).filter((c) => (wish.holder.kind === "cardholder" ? c.cardholder === wish.holder.id : c.id === wish.holder.id)).map(({ id }) => id);
+    this.credentials = (this.d.credentials ?? [])
+      .filter((c) => (wish.holder.kind === "cardholder" ? c.cardholder === wish.holder.id : c.id === wish.holder.id))
+      .map(({ id }) => id);
     const day = wish.until === undefined ? undefined : parseCivilDay(wish.until);
     const end = day === undefined ? undefined : endOfMinutesThrough(zoneOf(this.d.timeZone), day);
     this.something = (wish.schedule !== undefined || end !== undefined) && !(end !== undefined && end <= this.from);
     this.end = end !== undefined && this.something && end < this.to ? end : undefined;
     const before = this.openings(this.d);
-    this.D = new Set(wish.doors.filter((door) => this.credentials.some((c) => modes.some((_, m) => subtract(before(m, c, door), this.mayStay(door)).length > 0))));
+    this.D = new Set(
+      wish.doors.filter((door) => this.credentials.some((c) => modes.some((_, m) => subtract(before(m, c, door), this.mayStay(door)).length > 0))),
+    );
     const near = new Set<string>();
     for (const door of this.D) for (let at: string | undefined = door; at !== undefined; at = this.doorNamed(at).via) near.add(at);
     this.N = near;
@@ -166,7 +172,14 @@ class WithdrawalJudge {
     const own = wish.holder.kind === "cardholder" ? (this.d.cardholders ?? []).find(({ id }) => id === wish.holder.id)?.calendar : undefined;
     const calendar = own === undefined ? at?.calendar : (this.d.calendars ?? []).findIndex(({ id }) => id === own);
     const timeframe = exactTimeframe(compiled, this.from, this.to, { lockdown: false, asIfLive: false });
-    const open = wish.schedule === undefined || !at ? timeframe.span : timeframe.schedule((this.d.schedules ?? []).findIndex(({ id }) => id === wish.schedule), calendar, at.zone);
+    const open =
+      wish.schedule === undefined || !at
+        ? timeframe.span
+        : timeframe.schedule(
+            (this.d.schedules ?? []).findIndex(({ id }) => id === wish.schedule),
+            calendar,
+            at.zone,
+          );
     return this.end === undefined ? open : clip(open, -Infinity, this.end);
   }
 
@@ -222,12 +235,19 @@ class WithdrawalJudge {
       const options: Option[] = [[remove]];
       const narrower = less(this.endOf(grant));
       const object = (changes: Loose): Loose => normalObject({ ...(grant as unknown as Loose), ...changes }, "grants");
-      if (this.something && (narrower.until !== undefined || (narrower.schedule !== undefined && narrower.schedule !== grant.schedule))) options.push([{ ...remove, do: "alter", object: object(narrower) }]);
+      if (this.something && (narrower.until !== undefined || (narrower.schedule !== undefined && narrower.schedule !== grant.schedule)))
+        options.push([{ ...remove, do: "alter", object: object(narrower) }]);
       const parts = doors.some((door) => this.D.has(door)) && grant.open.door === undefined ? this.parts(grant) : undefined;
       if (parts) {
         const adding = (part: Loose): Step => {
           const { schedule: _, ...bare } = grant as unknown as Loose;
-          return { order: ["2", grant.id, canonicalJson(part.open), typeof part.schedule === "string" ? part.schedule : ""], list: "grants", do: "add", key: "", object: normalObject({ ...bare, ...part }, "grants") };
+          return {
+            order: ["2", grant.id, canonicalJson(part.open), typeof part.schedule === "string" ? part.schedule : ""],
+            list: "grants",
+            do: "add",
+            key: "",
+            object: normalObject({ ...bare, ...part }, "grants"),
+          };
         };
         const once = (steps: Step[]): Step[] => [...new Map(steps.map((step) => [JSON.stringify(step), step])).values()];
         const outside = parts.outside.map(adding);
@@ -242,25 +262,41 @@ class WithdrawalJudge {
       if (m.cardholder !== wish.holder.id || seen.has(key) || this.endOf(m) <= this.from) continue;
       const above: string[] = [];
       for (let g: string | undefined = m.group; g !== undefined; g = d.groups?.find(({ id }) => id === g)?.parent) above.push(g);
-      const carries = (d.grants ?? []).some((g) => g.effect !== "block" && above.includes(g.to.group ?? "") && this.endOf(g) > this.from && this.covers(g.open).some((door) => this.N.has(door)));
+      const carries = (d.grants ?? []).some(
+        (g) => g.effect !== "block" && above.includes(g.to.group ?? "") && this.endOf(g) > this.from && this.covers(g.open).some((door) => this.N.has(door)),
+      );
       if (!carries) continue;
       seen.add(key);
       const remove: Step = { order: ["3", "memberships", m.group, m.cardholder, m.from ?? "", m.until ?? ""], list: "memberships", do: "remove", key };
       const options: Option[] = [[remove]];
-      if (this.something && this.end !== undefined && this.endOf(m) > this.end) options.push([{ ...remove, do: "alter", object: { ...(m as unknown as Loose), until: wish.until } }]);
+      if (this.something && this.end !== undefined && this.endOf(m) > this.end)
+        options.push([{ ...remove, do: "alter", object: { ...(m as unknown as Loose), until: wish.until } }]);
       add(options);
     }
     const person = wish.holder.kind === "cardholder" ? d.cardholders?.find(({ id }) => id === wish.holder.id) : undefined;
     const siteOf = (door: string): string => this.doorNamed(door).site;
     const sites = person?.override === true ? (d.sites ?? []).map(({ id }) => id) : (person?.override ?? []);
     if (person && [...this.N].some((door) => sites.includes(siteOf(door)))) {
-      const alter = (override: readonly string[] | undefined): Step => ({ order: ["3", "cardholders", person.id], list: "cardholders", do: "alter", key: person.id, object: normalObject(defined({ ...person, override }), "cardholders") });
+      const alter = (override: readonly string[] | undefined): Step => ({
+        order: ["3", "cardholders", person.id],
+        list: "cardholders",
+        do: "alter",
+        key: person.id,
+        object: normalObject(defined({ ...person, override }), "cardholders"),
+      });
       const left = sites.filter((site) => ![...this.D].map(siteOf).includes(site));
       add([[alter(undefined)], ...(left.length > 0 && left.length < sites.length ? [[alter(left)]] : [])]);
     }
     for (const door of wish.withBlocks ? this.D : []) {
       const to = { [wish.holder.kind]: wish.holder.id };
-      const block = (more: Loose, isX: boolean): Step => ({ order: ["1", door, isX ? "0" : "1"], list: "grants", do: "add", key: "", object: { to, open: { door }, effect: "block", ...more }, ...(isX && { usesX: true }) });
+      const block = (more: Loose, isX: boolean): Step => ({
+        order: ["1", door, isX ? "0" : "1"],
+        list: "grants",
+        do: "add",
+        key: "",
+        object: { to, open: { door }, effect: "block", ...more },
+        ...(isX && { usesX: true }),
+      });
       const options: Option[] = [[block({}, false)]];
       if (this.something) {
         const k = d.schedules?.find(({ id }) => id === wish.schedule);
@@ -300,7 +336,8 @@ class WithdrawalJudge {
   private written(steps: readonly Step[]): FacilityChange[] {
     return steps.map((step) => {
       const [group, cardholder, from, until] = step.list === "memberships" ? (JSON.parse(step.key) as string[]) : [];
-      const about = step.list === "memberships" ? { membership: { group, cardholder, ...(from !== "" && { from }), ...(until !== "" && { until }) } } : { id: step.key };
+      const about =
+        step.list === "memberships" ? { membership: { group, cardholder, ...(from !== "" && { from }), ...(until !== "" && { until }) } } : { id: step.key };
       return { do: step.do, list: step.list, ...about, ...(step.object && { object: step.object }) } as FacilityChange;
     });
   }
@@ -317,13 +354,17 @@ class WithdrawalJudge {
     let is = was;
     for (let count = 1; count <= steps.length; count++) {
       is = this.openings(carry(this.d, steps.slice(0, count)));
-      for (const c of credentials) for (const door of doors) for (const m of modes.keys()) if (subtract(is(m, c, door), was(m, c, door)).length > 0) return undefined;
+      for (const c of credentials)
+        for (const door of doors) for (const m of modes.keys()) if (subtract(is(m, c, door), was(m, c, door)).length > 0) return undefined;
     }
-    for (const c of this.credentials) for (const door of this.D) for (const m of modes.keys()) if (subtract(is(m, c, door), this.mayStay(door)).length > 0) return undefined;
-    const together = (open: typeof was, of: readonly string[], door: string): IntervalSet => of.reduce<IntervalSet>((set, c) => union(set, open(0, c, door)), []);
+    for (const c of this.credentials)
+      for (const door of this.D) for (const m of modes.keys()) if (subtract(is(m, c, door), this.mayStay(door)).length > 0) return undefined;
+    const together = (open: typeof was, of: readonly string[], door: string): IntervalSet =>
+      of.reduce<IntervalSet>((set, c) => union(set, open(0, c, door)), []);
     let [others, taken] = [0, 0];
     const holders = new Map<string, string[]>();
-    for (const c of this.d.credentials ?? []) if (!this.credentials.includes(c.id)) holders.set(c.cardholder ?? `- ${c.id}`, [...(holders.get(c.cardholder ?? `- ${c.id}`) ?? []), c.id]);
+    for (const c of this.d.credentials ?? [])
+      if (!this.credentials.includes(c.id)) holders.set(c.cardholder ?? `- ${c.id}`, [...(holders.get(c.cardholder ?? `- ${c.id}`) ?? []), c.id]);
     for (const door of doors) {
       for (const of of holders.values()) others += totalMinutes(subtract(together(was, of, door), together(is, of, door)));
       const lost = subtract(together(was, this.credentials, door), together(is, this.credentials, door));
@@ -349,7 +390,9 @@ class WithdrawalJudge {
       if (!cost) continue;
       const changes = this.written(steps);
       const text = canonicalJson(changes);
-      const order = best ? (cost.map((part, i) => part - (best?.cost[i] ?? 0)).find((difference) => difference !== 0) ?? compareCodePoints(text, best.text)) : -1;
+      const order = best
+        ? (cost.map((part, i) => part - (best?.cost[i] ?? 0)).find((difference) => difference !== 0) ?? compareCodePoints(text, best.text))
+        : -1;
       if (order < 0) best = { cost, text, changes };
     }
     return best?.changes;

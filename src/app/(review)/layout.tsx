@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { Shortcuts } from "@/features/shell/shortcuts";
-import { PlacesMenu } from "@/features/shell/spine";
+import { PlacesMenu } from "@/features/shell/places-menu";
 import sheet from "@/ui/sheet.module.css";
 import { may, nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
@@ -19,7 +19,12 @@ export default async function ReviewLayout({ children }: { readonly children: Re
   ];
   return (
     <div className={sheet.frame}>
-      <PlacesMenu places={places} snapshot={snapshot && { id: snapshot.id, takenAt: snapshot.takenAt, hash: snapshot.hash, leftOut: snapshot.leftOut }} person={`${account.name}, ${account.role}`} signOut={signOut}>
+      <PlacesMenu
+        places={places}
+        snapshot={snapshot && { id: snapshot.id, takenAt: snapshot.takenAt, hash: snapshot.hash, leftOut: snapshot.leftOut }}
+        person={`${account.name}, ${account.role}`}
+        signOut={signOut}
+      >
         <Shortcuts />
       </PlacesMenu>
       {children}

@@ -8,7 +8,10 @@ import { nomade, openAhead } from "@/wiring/nomade";
 import { isLoopback, sourceOf } from "@/wiring/web/request-address";
 import { sessionCookie, accountOfRequest } from "@/wiring/web/web-session";
 
-const schema = Joi.object<{ signIn: string; password: string }>({ signIn: Joi.string().trim().max(128).required(), password: Joi.string().max(1024).required() });
+const schema = Joi.object<{ signIn: string; password: string }>({
+  signIn: Joi.string().trim().max(128).required(),
+  password: Joi.string().max(1024).required(),
+});
 
 export async function signIn(_before: string | undefined, form: FormData): Promise<string | undefined> {
   const given = checkInput(schema, { signIn: form.get("signIn"), password: form.get("password") }, true);

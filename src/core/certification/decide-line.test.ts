@@ -7,14 +7,34 @@ const mine = { flagged: false, signed: false, mine: true };
 describe("deciding a line", () => {
   it("takes a reason to keep what something speaks against, white space being none", () => {
     expect(decideLine({ ...mine, flagged: true }, { decision: "keep", reason: "  \n" })).toEqual({ ok: false, error: "reason-needed" });
-    expect(decideLine({ ...mine, flagged: true }, { decision: "keep", reason: " harvest " })).toEqual({ ok: true, value: { decision: "keep", reason: "harvest" } });
+    expect(decideLine({ ...mine, flagged: true }, { decision: "keep", reason: " harvest " })).toEqual({
+      ok: true,
+      value: { decision: "keep", reason: "harvest" },
+    });
     expect(decideLine({ ...mine, flagged: true }, { decision: "withdraw", reason: "" }).ok).toBe(true);
   });
 
   it("takes no reason of which nothing can be read: zero-width, filling and blank characters, or marks alone", () => {
-    for (const reason of ["\u200b", "\u200b\u2060\ufeff", "\u3164", "\u115f\u1160", "\u2800\u2800", "\u00ad", "\u00a0\u3000", "\u202e\u202c", "\u0000", "...", "—", "\u0301", "\u{e0041}"])
+    for (const reason of [
+      "\u200b",
+      "\u200b\u2060\ufeff",
+      "\u3164",
+      "\u115f\u1160",
+      "\u2800\u2800",
+      "\u00ad",
+      "\u00a0\u3000",
+      "\u202e\u202c",
+      "\u0000",
+      "...",
+      "—",
+      "\u0301",
+      "\u{e0041}",
+    ])
       expect([reason, decideLine({ ...mine, flagged: true }, { decision: "keep", reason })]).toEqual([reason, { ok: false, error: "reason-needed" }]);
-    expect(decideLine({ ...mine, flagged: true }, { decision: "keep", reason: "\u200b\u200b Ernte 7 \u00a0\u200b" })).toEqual({ ok: true, value: { decision: "keep", reason: "Ernte 7" } });
+    expect(decideLine({ ...mine, flagged: true }, { decision: "keep", reason: "\u200b\u200b Ernte 7 \u00a0\u200b" })).toEqual({
+      ok: true,
+      value: { decision: "keep", reason: "Ernte 7" },
+    });
   });
 
   it("is refused on a signed docket and on somebody else's, whatever is decided", () => {
@@ -37,7 +57,10 @@ describe("signing a docket", () => {
   const docket = { round: 1, docket: 2, snapshot: "abc", certifier: "dagmar" };
 
   it("is refused while a line is undecided, saying how many are", () => {
-    expect(signDocket({ ...docket, lines: [line(1, "keep"), line(2, undefined), line(3, undefined)] }, "Dagmar")).toEqual({ ok: false, error: { undecided: 2 } });
+    expect(signDocket({ ...docket, lines: [line(1, "keep"), line(2, undefined), line(3, undefined)] }, "Dagmar")).toEqual({
+      ok: false,
+      error: { undecided: 2 },
+    });
   });
 
   it("states in words what is signed, and binds every line, decision and reason into the text that is hashed", () => {

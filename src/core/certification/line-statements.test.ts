@@ -27,7 +27,9 @@ const notLive = ["credential-inactive", "cardholder-inactive", "not-yet-valid", 
 const documents = fc.tuple(arbitraryFacility, fc.boolean()).map(([draft, same]): FacilityDocument => ({
   ...draft,
   asOf: "2026-04-01T10:20:30Z",
-  credentials: (draft.credentials ?? []).map((one) => (one.id === "c3" && same ? { ...one, id: "h1" } : one)).concat([{ id: "c4", cardholder: "h1", kind: "card", status: "active", from: "2026-09-05" }]),
+  credentials: (draft.credentials ?? [])
+    .map((one) => (one.id === "c3" && same ? { ...one, id: "h1" } : one))
+    .concat([{ id: "c4", cardholder: "h1", kind: "card", status: "active", from: "2026-09-05" }]),
   grants: (draft.grants ?? []).map((grant) => (grant.to.credential === "c3" && same ? { ...grant, to: { credential: "h1" } } : grant)),
 }));
 
@@ -44,7 +46,20 @@ class Statements {
     this.judge = new Judge(draft);
     this.compiled = compiledFrom(draft);
     ({ from: this.from, to: this.to } = aheadOf(draft));
-    this.lines = linesOf(this.compiled, noEvents, draft.credentials?.map(({ id, cardholder }) => ({ rule: "unused" as const, fingerprint: id, risk: 1, distinct: [], terms: [], proof: { days: 90, coveredDays: 90 }, subject: { kind: "credential" as const, id }, ...(cardholder !== undefined && { cardholder }) })) ?? []);
+    this.lines = linesOf(
+      this.compiled,
+      noEvents,
+      draft.credentials?.map(({ id, cardholder }) => ({
+        rule: "unused" as const,
+        fingerprint: id,
+        risk: 1,
+        distinct: [],
+        terms: [],
+        proof: { days: 90, coveredDays: 90 },
+        subject: { kind: "credential" as const, id },
+        ...(cardholder !== undefined && { cardholder }),
+      })) ?? [],
+    );
     const step = Math.floor((this.to - this.from) / 37);
     this.minutes = [...Array.from({ length: 37 }, (_, i) => (this.from + i * step) as EpochMinute), (this.to - 1) as EpochMinute];
   }
@@ -55,7 +70,9 @@ class Statements {
 
   credentialsOf(line: Line): string[] {
     const { kind, id } = holderOfLine(line);
-    return (this.draft.credentials ?? []).filter((one) => (kind === "cardholder" ? one.cardholder === id : one.id === id && one.cardholder === undefined)).map((one) => one.id);
+    return (this.draft.credentials ?? [])
+      .filter((one) => (kind === "cardholder" ? one.cardholder === id : one.id === id && one.cardholder === undefined))
+      .map((one) => one.id);
   }
 
   opens(line: Line, door: string, minute: number): boolean {
@@ -64,8 +81,10 @@ class Statements {
 }
 
 const zoneOfDocument = (draft: FacilityDocument) => zoneOf(draft.timeZone);
-const startsAt = (draft: FacilityDocument, { date, minuteOfDay }: LifeBound): number => (minuteOfDay === undefined ? firstMinuteFrom(zoneOfDocument(draft), date) : minuteAtWallClock(zoneOfDocument(draft), date, minuteOfDay));
-const endsAt = (draft: FacilityDocument, { date, minuteOfDay }: LifeBound): number => (minuteOfDay === undefined ? endOfMinutesThrough(zoneOfDocument(draft), date) : minuteAtWallClock(zoneOfDocument(draft), date, minuteOfDay));
+const startsAt = (draft: FacilityDocument, { date, minuteOfDay }: LifeBound): number =>
+  minuteOfDay === undefined ? firstMinuteFrom(zoneOfDocument(draft), date) : minuteAtWallClock(zoneOfDocument(draft), date, minuteOfDay);
+const endsAt = (draft: FacilityDocument, { date, minuteOfDay }: LifeBound): number =>
+  minuteOfDay === undefined ? endOfMinutesThrough(zoneOfDocument(draft), date) : minuteAtWallClock(zoneOfDocument(draft), date, minuteOfDay);
 
 describe("every statement of a line holds:", () => {
   it("live throughout, ends on, begins on, asleep, and what an asleep card would open besides", () => {
@@ -81,13 +100,22 @@ describe("every statement of a line holds:", () => {
           const live = (minute: number) => statements.isLive(subject.id, minute);
           const said = [subject.id, life.kind];
           if (life.kind === "live") for (const minute of minutes) expect([...said, minute, live(minute)]).toEqual([...said, minute, true]);
-          if (life.kind === "ends") expect([...said, live(from), live(endsAt(draft, life.last) - 1), live(endsAt(draft, life.last)), live(to - 1)]).toEqual([...said, true, true, false, false]);
-          if (life.kind === "begins") expect([...said, live(from), live(startsAt(draft, life.first) - 1), live(startsAt(draft, life.first))]).toEqual([...said, false, false, true]);
+          if (life.kind === "ends")
+            expect([...said, live(from), live(endsAt(draft, life.last) - 1), live(endsAt(draft, life.last)), live(to - 1)]).toEqual([
+              ...said,
+              true,
+              true,
+              false,
+              false,
+            ]);
+          if (life.kind === "begins")
+            expect([...said, live(from), live(startsAt(draft, life.first) - 1), live(startsAt(draft, life.first))]).toEqual([...said, false, false, true]);
           if (life.kind !== "asleep") continue;
           for (const minute of minutes) expect([...said, minute, live(minute)]).toEqual([...said, minute, false]);
           for (const door of draft.doors ?? [])
             for (const minute of minutes)
-              if (judge.reason(subject.id, door.id, BigInt(minute), asIfLive) === "open" && !statements.opens(line, door.id, minute)) expect([...said, door.id, minute, life.places !== undefined]).toEqual([...said, door.id, minute, true]);
+              if (judge.reason(subject.id, door.id, BigInt(minute), asIfLive) === "open" && !statements.opens(line, door.id, minute))
+                expect([...said, door.id, minute, life.places !== undefined]).toEqual([...said, door.id, minute, true]);
         }
       }),
       { numRuns: 40 },
@@ -113,14 +141,22 @@ describe("every statement of a line holds:", () => {
               for (const minute of minutes) {
                 const { date, minuteOfDay } = localTime(zone, minute);
                 if (!read || date === first || date === last) continue;
-                expect([holderOfLine(line), id, words, minute, contains(read.get(date) ?? [], minuteOfDay)]).toEqual([holderOfLine(line), id, words, minute, statements.opens(line, id, minute)]);
+                expect([holderOfLine(line), id, words, minute, contains(read.get(date) ?? [], minuteOfDay)]).toEqual([
+                  holderOfLine(line),
+                  id,
+                  words,
+                  minute,
+                  statements.opens(line, id, minute),
+                ]);
               }
             }
         // Who passes by an override needs no grant: without any, it is never said that one is missing.
         const bare = new Judge({ ...draft, grants: (draft.grants ?? []).filter(({ effect }) => effect === "block") });
         for (const line of lines.filter(({ override }) => override))
           for (const { doors } of line.hours)
-            for (const { id } of doors) for (const credential of statements.credentialsOf(line)) expect(["no-grant", "grant-not-in-force"]).not.toContain(bare.reason(credential, id, BigInt(from), asIfLive));
+            for (const { id } of doors)
+              for (const credential of statements.credentialsOf(line))
+                expect(["no-grant", "grant-not-in-force"]).not.toContain(bare.reason(credential, id, BigInt(from), asIfLive));
       }),
       { numRuns: 25 },
     );

@@ -65,12 +65,20 @@ export function withdrawTogether(horizon: Horizon, decided: readonly DecidedForP
   return [...groupBy(numbered, ({ line }) => holderKey(holderOfLine(line))).values()].flatMap((lines): JointWithdrawal[] => {
     const returned = lines.filter(({ line, withdrawn }) => withdrawn && line.subject.kind === "credential");
     const places = lines.filter(({ line }) => line.subject.kind !== "credential");
-    const doorsOf = (withdrawn: boolean): string[] => places.filter((one) => one.withdrawn === withdrawn).flatMap(({ line }) => doorsOfLine(horizon.compiled, line));
+    const doorsOf = (withdrawn: boolean): string[] =>
+      places.filter((one) => one.withdrawn === withdrawn).flatMap(({ line }) => doorsOfLine(horizon.compiled, line));
     const [first] = places;
     const asked = doorsOf(true);
     return [
       ...returned.map(({ line, number }) => ({ lines: [number], ...returnCredential(horizon, line) })),
-      ...(first && asked.length > 0 ? [{ lines: places.filter(({ withdrawn }) => withdrawn).map(({ number }) => number), ...withdrawDoors(horizon, holderOfLine(first.line), asked, doorsOf(false)) }] : []),
+      ...(first && asked.length > 0
+        ? [
+            {
+              lines: places.filter(({ withdrawn }) => withdrawn).map(({ number }) => number),
+              ...withdrawDoors(horizon, holderOfLine(first.line), asked, doorsOf(false)),
+            },
+          ]
+        : []),
     ];
   });
 }

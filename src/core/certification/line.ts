@@ -58,7 +58,9 @@ export type CredentialLife =
   | { readonly kind: "asleep"; readonly places: string | undefined };
 
 /** What speaks against a line: facts with the names of then; of lines made before findings were kept as facts, the sentence. */
-export type LineFinding = { readonly fingerprint: string; readonly risk: number } & ({ readonly sentence: string } | { readonly facts: FindingFacts; readonly names: Readonly<Record<string, string>> });
+export type LineFinding = { readonly fingerprint: string; readonly risk: number } & (
+  { readonly sentence: string } | { readonly facts: FindingFacts; readonly names: Readonly<Record<string, string>> }
+);
 
 /** One decision that a person can understand, as it is frozen when the round opens. */
 export interface Line {
@@ -91,7 +93,10 @@ function subjectOf(compiled: CompiledFacility, door: Position): LineSubject {
     const { id, name } = required(compiled.facility.areas[area], "positions are valid");
     return { kind: "area", id, name };
   }
-  const site = required(compiled.facility.sites.find(({ id }) => id === at.door.site), "references resolve");
+  const site = required(
+    compiled.facility.sites.find(({ id }) => id === at.door.site),
+    "references resolve",
+  );
   return { kind: "site", id: site.id, name: `${site.name}, other doors` };
 }
 
@@ -182,7 +187,13 @@ interface Holder {
 }
 
 const usedAt = ({ compiled, use, asOf }: LineBasis, credentials: readonly Position[], doors: readonly Position[]): Line["use"] =>
-  useOfDoors(compiled, use, credentials.map((position) => required(compiled.facility.credentials[position], "positions are valid").id), doors, asOf);
+  useOfDoors(
+    compiled,
+    use,
+    credentials.map((position) => required(compiled.facility.credentials[position], "positions are valid").id),
+    doors,
+    asOf,
+  );
 
 const minuteOfDate = (zone: Zone, minute: EpochMinute): LifeBound => {
   const { date, minuteOfDay } = localTime(zone, minute);
@@ -243,7 +254,10 @@ export const isAsleep = (life: CredentialLife | undefined): boolean => life?.kin
 
 /** What two holders have in common who open the same doors of a subject at the same times of an ordinary week. */
 const sameness = ({ subject, now }: Access, weeks: Reach): string =>
-  `${subject.kind} ${subject.id} ${[...now.keys()].sort((a, b) => a - b).map((door) => `${door}@${contentKey(weeks.get(door) ?? nothing)}`).join()}`;
+  `${subject.kind} ${subject.id} ${[...now.keys()]
+    .sort((a, b) => a - b)
+    .map((door) => `${door}@${contentKey(weeks.get(door) ?? nothing)}`)
+    .join()}`;
 
 const isOverridden = (compiled: CompiledFacility, cardholder: Position | undefined, doors: readonly Position[]): boolean => {
   const holder = cardholder === undefined ? undefined : compiled.cardholders.at(cardholder);
@@ -254,7 +268,10 @@ const isOverridden = (compiled: CompiledFacility, cardholder: Position | undefin
 const reportEvery = 500;
 
 /** How many of a department's members have just the same of a subject. */
-function peerCounts(compiled: CompiledFacility, accesses: readonly { readonly cardholder: Position | undefined; readonly weeks: Reach; readonly access: readonly Access[] }[]) {
+function peerCounts(
+  compiled: CompiledFacility,
+  accesses: readonly { readonly cardholder: Position | undefined; readonly weeks: Reach; readonly access: readonly Access[] }[],
+) {
   const departmentOf = (cardholder: Position | undefined) => (cardholder === undefined ? undefined : compiled.facility.cardholders[cardholder]?.department);
   const members = new Map<string, number>();
   const reaching = new Map<string, number>();
@@ -268,7 +285,9 @@ function peerCounts(compiled: CompiledFacility, accesses: readonly { readonly ca
   }
   return (cardholder: Position | undefined, weeks: Reach, access: Access): Line["peers"] => {
     const department = departmentOf(cardholder);
-    return department === undefined ? undefined : { same: (reaching.get(`${department} ${sameness(access, weeks)}`) ?? 1) - 1, of: (members.get(department) ?? 1) - 1 };
+    return department === undefined
+      ? undefined
+      : { same: (reaching.get(`${department} ${sameness(access, weeks)}`) ?? 1) - 1, of: (members.get(department) ?? 1) - 1 };
   };
 }
 
@@ -277,7 +296,12 @@ function peerCounts(compiled: CompiledFacility, accesses: readonly { readonly ca
  * door in the 13 months from the export, and one for each credential with findings or sleeping access. Holders in order of
  * the document, lines with findings first. `report` is told of how many holders the lines are there.
  */
-export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: readonly Finding[], report: (done: number, of: number) => void = () => undefined): Line[] {
+export function linesOf(
+  compiled: CompiledFacility,
+  use: UseRecord,
+  findings: readonly Finding[],
+  report: (done: number, of: number) => void = () => undefined,
+): Line[] {
   const horizon = horizonOf(compiled);
   const { from: asOf, to } = horizon.ahead;
   const basis: LineBasis = {
@@ -293,7 +317,8 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
   const byHolder = groupBy(findings, ({ cardholder, subject }) => cardholder ?? `credential ${subject.id}`);
   const holders: Holder[] = [
     ...compiled.cardholders.all().map(({ position, cardholder, credentials }) => ({ id: cardholder.id, cardholder: position, credentials })),
-    ...compiled.credentials.all()
+    ...compiled.credentials
+      .all()
       .filter(({ holder }) => !holder)
       .map(({ position, credential }) => ({ id: credential.id, cardholder: undefined, credentials: [position] })),
   ];
@@ -309,7 +334,9 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
     const places = access.map((one): Line => {
       const doors = [...one.now.keys()];
       // What speaks against access to an area speaks against that to the areas within it.
-      const around = new Set(doors.flatMap((door) => required(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id)));
+      const around = new Set(
+        doors.flatMap((door) => required(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id)),
+      );
       return {
         cardholder: holder.cardholder === undefined ? undefined : holder.id,
         credential: holder.cardholder === undefined ? holder.id : undefined,
@@ -320,7 +347,10 @@ export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: re
         override: isOverridden(compiled, holder.cardholder, doors),
         use: usedAt(basis, holder.credentials, doors),
         peers: peersOf(holder.cardholder, weeks, one),
-        findings: shownFindings(compiled, own.filter((finding) => areasOf(finding).some((area) => around.has(area)))),
+        findings: shownFindings(
+          compiled,
+          own.filter((finding) => areasOf(finding).some((area) => around.has(area))),
+        ),
       };
     });
     const lines = [...holder.credentials.flatMap((credential) => credentialLine(basis, holder, credential, now, own) ?? []), ...places];

@@ -11,7 +11,9 @@ import type { Horizon } from "../table/horizon";
 import { withdrawalEffects } from "./withdrawal/withdrawal-effects";
 
 /** What somebody may want to be taken away: doors from a holder, or credentials, which get a status that opens nothing. */
-export type Withdrawable = { readonly holder: HolderId } & ({ readonly doors: readonly string[] } | { readonly credentials: readonly string[]; readonly status: "returned" | "suspended" });
+export type Withdrawable = { readonly holder: HolderId } & (
+  { readonly doors: readonly string[] } | { readonly credentials: readonly string[]; readonly status: "returned" | "suspended" }
+);
 
 /** What would end a finding: the doors that it proves, else the credentials that it is about. */
 export function withdrawableOf(finding: FindingFacts & Pick<Finding, "cardholder">): Withdrawable | undefined {
@@ -36,11 +38,26 @@ export function withdrawableOf(finding: FindingFacts & Pick<Finding, "cardholder
 /** The best way to take it away, and all that this does. What is not in the register any more is left aside. */
 export function withdraw(horizon: Horizon, what: Withdrawable): PlannedWithdrawal {
   const { compiled, ahead } = horizon;
-  if ("doors" in what) return withdrawDoors(horizon, what.holder, what.doors.filter((door) => compiled.doorById.has(door)));
+  if ("doors" in what)
+    return withdrawDoors(
+      horizon,
+      what.holder,
+      what.doors.filter((door) => compiled.doorById.has(door)),
+    );
   const changes = what.credentials.flatMap((id): FacilityChange[] => {
     const found = compiled.credentials.at(compiled.credentialById.get(id) ?? -1);
     if (!found || found.life.inactiveFrom <= ahead.from) return [];
-    return [{ do: "alter", list: "credentials", id, object: normalObject({ ...(found.credential as unknown as Plain), status: what.status, statusSince: formatInstant({ seconds: ahead.from * 60, fraction: "" }) }, "credentials") }];
+    return [
+      {
+        do: "alter",
+        list: "credentials",
+        id,
+        object: normalObject(
+          { ...(found.credential as unknown as Plain), status: what.status, statusSince: formatInstant({ seconds: ahead.from * 60, fraction: "" }) },
+          "credentials",
+        ),
+      },
+    ];
   });
   return { changes, searched: "all", alternative: undefined, effects: withdrawalEffects(horizon, changes, { holder: what.holder, doors: [], stays: {} }) };
 }

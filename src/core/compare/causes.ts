@@ -8,7 +8,8 @@ import type { Membership } from "../facility/document";
 import type { AccessPath } from "../paths/paths";
 import { pathsBetween } from "../paths/paths";
 
-export type CauseKind = "grant" | "membership" | "group" | "level" | "bundle" | "doorGroup" | "area" | "schedule" | "calendarEntry" | "site" | "door" | "credential" | "cardholder";
+export type CauseKind =
+  "grant" | "membership" | "group" | "level" | "bundle" | "doorGroup" | "area" | "schedule" | "calendarEntry" | "site" | "door" | "credential" | "cardholder";
 
 /** Something that plays a part in the access of a cardholder to a door and is not what it was. */
 export interface Cause {
@@ -44,7 +45,11 @@ const lists: Readonly<Partial<Record<CauseKind, ListOf>>> = {
 
 const contentOf = (object: unknown): string | undefined => (object === undefined ? undefined : canonicalJson(object));
 
-const byId = (kind: CauseKind, id: string): Part => ({ kind, id, contentIn: (compiled) => contentOf(lists[kind]?.(compiled).find((object) => object.id === id)) });
+const byId = (kind: CauseKind, id: string): Part => ({
+  kind,
+  id,
+  contentIn: (compiled) => contentOf(lists[kind]?.(compiled).find((object) => object.id === id)),
+});
 
 /** What of a cardholder plays a part in access. */
 const person = (id: string): Part => ({
@@ -84,12 +89,18 @@ const areaOf = (area: string, door: string): Part => ({
 
 /** The entries of a calendar one by one, so that the one which changed is named; equal names are told apart by their order. */
 function calendarEntries(calendar: string, compiled: CompiledFacility): Part[] {
-  const named = ({ facility }: CompiledFacility, name: string, copy: number) => facility.calendars.find(({ id }) => id === calendar)?.days?.filter((day) => day.name === name)[copy];
+  const named = ({ facility }: CompiledFacility, name: string, copy: number) =>
+    facility.calendars.find(({ id }) => id === calendar)?.days?.filter((day) => day.name === name)[copy];
   const copies = new Map<string, number>();
   return (compiled.facility.calendars.find(({ id }) => id === calendar)?.days ?? []).map(({ name }) => {
     const copy = copies.get(name) ?? 0;
     copies.set(name, copy + 1);
-    return { kind: "calendarEntry", id: calendar, entry: copy === 0 ? name : `${name} (${copy + 1})`, contentIn: (other) => contentOf(named(other, name, copy)) };
+    return {
+      kind: "calendarEntry",
+      id: calendar,
+      entry: copy === 0 ? name : `${name} (${copy + 1})`,
+      contentIn: (other) => contentOf(named(other, name, copy)),
+    };
   });
 }
 
@@ -129,7 +140,8 @@ function* partsOf(compiled: CompiledFacility, { kind, id }: HolderId, doorId: st
     for (const position of credentials) {
       const credential = required(compiled.credentials.at(position), "positions are valid");
       yield byId("credential", credential.credential.id);
-      for (const path of pathsBetween(compiled, credential, at)) yield* partsOfPath(compiled, path, required(compiled.doors[at], "positions are valid").door.id);
+      for (const path of pathsBetween(compiled, credential, at))
+        yield* partsOfPath(compiled, path, required(compiled.doors[at], "positions are valid").door.id);
     }
   }
 }
@@ -144,7 +156,12 @@ export function causesOf(before: CompiledFacility, after: CompiledFacility, hold
     for (const { kind, id, entry, contentIn } of partsOf(compiled, holder, door)) {
       const [was, is] = [contentIn(before), contentIn(after)];
       if (was === is) continue;
-      causes.set(`${kind} ${id} ${entry ?? ""}`, { kind, id, what: was === undefined ? "added" : is === undefined ? "gone" : "changed", ...(entry !== undefined && { entry }) });
+      causes.set(`${kind} ${id} ${entry ?? ""}`, {
+        kind,
+        id,
+        what: was === undefined ? "added" : is === undefined ? "gone" : "changed",
+        ...(entry !== undefined && { entry }),
+      });
     }
   return [...causes].sort(byText(([key]) => key)).map(([, cause]) => cause);
 }

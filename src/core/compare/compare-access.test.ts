@@ -19,7 +19,9 @@ function changesBetween(before: Partial<FacilityDocument>, after: Partial<Facili
   const [a, b] = [compiledFrom(before), compiledFrom(after)];
   const world = new AccessWorld();
   const [x, y] = [accessTable(a, exactTimeframe(a, from, to, mode), world), accessTable(b, exactTimeframe(b, from, to, mode), world)];
-  const found = new Map<string, readonly DoorChange[]>([...compareAccess(x, y)].flatMap(({ kind, id, changes }) => (kind === "cardholder" ? [[id, changes] as const] : [])));
+  const found = new Map<string, readonly DoorChange[]>(
+    [...compareAccess(x, y)].flatMap(({ kind, id, changes }) => (kind === "cardholder" ? [[id, changes] as const] : [])),
+  );
   return { a, b, timelines: world.timelines, found };
 }
 
@@ -38,12 +40,26 @@ describe("comparing access", () => {
             const was = cardholderOpenIn(a, readingA, a.cardholderById.get(cardholder) ?? -1, a.doorById.get(door) ?? -1);
             const is = cardholderOpenIn(b, readingB, b.cardholderById.get(cardholder) ?? -1, b.doorById.get(door) ?? -1);
             const change = found.get(cardholder)?.find((one) => one.door === door);
-            const told = change && { change: change.change, was: timelines.set(change.before), is: timelines.set(change.after), more: change.minutesMore, less: change.minutesLess };
+            const told = change && {
+              change: change.change,
+              was: timelines.set(change.before),
+              is: timelines.set(change.after),
+              more: change.minutesMore,
+              less: change.minutesLess,
+            };
             const same = was.join() === is.join();
             expect([cardholder, door, told]).toEqual([
               cardholder,
               door,
-              same ? undefined : { change: was.length === 0 ? "gained" : is.length === 0 ? "lost" : "hours", was, is, more: totalMinutes(subtract(is, was)), less: totalMinutes(subtract(was, is)) },
+              same
+                ? undefined
+                : {
+                    change: was.length === 0 ? "gained" : is.length === 0 ? "lost" : "hours",
+                    was,
+                    is,
+                    more: totalMinutes(subtract(is, was)),
+                    less: totalMinutes(subtract(was, is)),
+                  },
             ]);
           }
       }),
@@ -75,20 +91,37 @@ describe("the causes of a change", () => {
 
   it("are the membership, where the group's grant stays as it was", () => {
     const group = { groups: [{ id: "watch", name: "Watch" }], grants: [{ id: "g", to: { group: "watch" }, open: { door: "gate" }, schedule: "office" }] };
-    expect(causes({ ...group, memberships: [{ group: "watch", cardholder: "iris" }] }, group)).toEqual([{ kind: "membership", id: "watch", what: "gone", entry: "always–no end" }]);
+    expect(causes({ ...group, memberships: [{ group: "watch", cardholder: "iris" }] }, group)).toEqual([
+      { kind: "membership", id: "watch", what: "gone", entry: "always–no end" },
+    ]);
   });
 
   it("are the schedule, or the entry of the calendar, that changed behind an unchanged grant", () => {
     const [always, day] = facilityDraft().schedules ?? [];
     const longer = { ...day, id: "office", name: "Office", week: { mon: [["06:00", "22:00"]] } } as NonNullable<FacilityDocument["schedules"]>[number];
     expect(causes(office, { ...office, schedules: always ? [always, longer] : [] })).toEqual([{ kind: "schedule", id: "office", what: "changed" }]);
-    const withDay = (on: string): Partial<FacilityDocument> => ({ ...office, sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "k" }], calendars: [{ id: "k", name: "K", days: [{ name: "May Day", dayType: "public", yearly: "05-01" }, { name: "Fair", dayType: "public", on }] }] });
+    const withDay = (on: string): Partial<FacilityDocument> => ({
+      ...office,
+      sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "k" }],
+      calendars: [
+        {
+          id: "k",
+          name: "K",
+          days: [
+            { name: "May Day", dayType: "public", yearly: "05-01" },
+            { name: "Fair", dayType: "public", on },
+          ],
+        },
+      ],
+    });
     expect(causes(withDay("2026-04-01"), withDay("2026-04-02"))).toEqual([{ kind: "calendarEntry", id: "k", what: "changed", entry: "Fair" }]);
   });
 
   it("are the credential or the cardholder themself", () => {
     const suspended = { ...office, credentials: [{ id: "c1", cardholder: "iris", kind: "card" as const, status: "suspended" as const }] };
     expect(causes(office, suspended)).toEqual([{ kind: "credential", id: "c1", what: "changed" }]);
-    expect(causes(office, { ...office, cardholders: [{ id: "iris", name: "Iris", status: "left" }] })).toEqual([{ kind: "cardholder", id: "iris", what: "changed" }]);
+    expect(causes(office, { ...office, cardholders: [{ id: "iris", name: "Iris", status: "left" }] })).toEqual([
+      { kind: "cardholder", id: "iris", what: "changed" },
+    ]);
   });
 });

@@ -110,7 +110,8 @@ function rowDifferences(before: AccessTable, after: AccessTable): (rowBefore: nu
 }
 
 /** The row of a credential that nobody holds; 0 where there is no such credential. */
-const ownerlessRow = (table: AccessTable, position: Position | undefined): number => (position === undefined || table.compiled.objects.cards.holderOf[position] !== -1 ? 0 : table.liveRow(position));
+const ownerlessRow = (table: AccessTable, position: Position | undefined): number =>
+  position === undefined || table.compiled.objects.cards.holderOf[position] !== -1 ? 0 : table.liveRow(position);
 
 /** Positions and ids of credentials that nobody holds. */
 function* ownerless({ compiled: { facility, objects } }: AccessTable): Generator<readonly [Position, string]> {

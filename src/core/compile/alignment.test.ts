@@ -42,7 +42,13 @@ describe("a facility compiled after another with which it shares objects", () =>
   });
 
   it("does not read again what is the same object", () => {
-    const draft = withAllLists({ format: "nomade.facility/1", name: "n", timeZone: "UTC", asOf: "2026-03-01T00:00:00Z", cardholders: [{ id: "iris", name: "Iris", status: "active", until: "2026-05-01" }] });
+    const draft = withAllLists({
+      format: "nomade.facility/1",
+      name: "n",
+      timeZone: "UTC",
+      asOf: "2026-03-01T00:00:00Z",
+      cardholders: [{ id: "iris", name: "Iris", status: "active", until: "2026-05-01" }],
+    });
     const before = compileFacility(draft);
     // The end is written into what is remembered, so that whoever read the object again would find another one.
     before.objects.holders.until[0] = 7;

@@ -40,7 +40,10 @@ function findNear(list: readonly Listed[], wanted: Listed | undefined, start: nu
   return -1;
 }
 
-/** Goes along two lists side by side; index i of `places` is i. Cost: one comparison of references for each object where the lists are much alike, or not at all. */
+/**
+ * Goes along two lists side by side; index i of `places` is i. Cost: one comparison of references for each object where the lists are much alike, or not at
+ * all.
+ */
 function align(before: readonly Listed[], now: readonly Listed[], places: Int32Array): Alignment {
   if (before === now) {
     const all = places.subarray(0, now.length);

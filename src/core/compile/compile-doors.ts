@@ -30,4 +30,5 @@ export function compileDoors(facility: Facility, indexes: PositionIndexes, befor
   });
 }
 
-const isLaidOutAlike = (a: Facility, b: Facility): boolean => a.doors === b.doors && a.sites === b.sites && a.areas === b.areas && sameIds(a.schedules, b.schedules) && sameIds(a.calendars, b.calendars);
+const isLaidOutAlike = (a: Facility, b: Facility): boolean =>
+  a.doors === b.doors && a.sites === b.sites && a.areas === b.areas && sameIds(a.schedules, b.schedules) && sameIds(a.calendars, b.calendars);

@@ -28,7 +28,7 @@ function chainsOf(facility: Facility, groupById: PositionIndex): (group: Positio
     let chain = chains.get(group);
     if (!chain) {
       const groups = [group];
-      for (let parent = facility.groups[group]?.parent; parent !== undefined; ) {
+      for (let parent = facility.groups[group]?.parent; parent !== undefined;) {
         const position = required(groupById.get(parent), "references resolve");
         groups.push(position);
         parent = facility.groups[position]?.parent;
@@ -59,12 +59,22 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
   const chainOf = chainsOf(facility, groupById);
 
   const objects = objectColumns({ facility, vocabulary, indexes, shared });
-  const chains = grantChains(objects.grants, { cardholders: facility.cardholders.length, groups: facility.groups.length, credentials: facility.credentials.length });
+  const chains = grantChains(objects.grants, {
+    cardholders: facility.cardholders.length,
+    groups: facility.groups.length,
+    credentials: facility.credentials.length,
+  });
   const holdings = { grants: chains, memberships: membershipChains(objects), credentials: credentialsByHolder(objects, shared) };
   const lists = new RouteLists({ chainOf, grants: objects.grants, chains, vocabulary });
   const grants = new LazyList<CompiledGrant>(facility.grants.length, (position) => {
     const { blocks, window, schedule } = grantKinds.at(objects.grants.kind[position] as number);
-    return { position, grant: required(facility.grants[position], "positions are valid"), blocks, window, schedule: schedule === undefined ? undefined : scheduleById.get(schedule) };
+    return {
+      position,
+      grant: required(facility.grants[position], "positions are valid"),
+      blocks,
+      window,
+      schedule: schedule === undefined ? undefined : scheduleById.get(schedule),
+    };
   });
 
   const through = (list: RouteList, membership?: Position): GivenRoutes => ({ list, membership });
@@ -136,7 +146,12 @@ export function compileFacility(facility: Facility, before?: CompiledFacility): 
 
 /** Whether targets cover the same doors by the same ways. */
 const isCoveredAlike = (a: Facility, b: Facility): boolean =>
-  a.doors === b.doors && a.areas === b.areas && a.doorGroups === b.doorGroups && a.levels === b.levels && a.bundles === b.bundles && sameIds(a.schedules, b.schedules);
+  a.doors === b.doors &&
+  a.areas === b.areas &&
+  a.doorGroups === b.doorGroups &&
+  a.levels === b.levels &&
+  a.bundles === b.bundles &&
+  sameIds(a.schedules, b.schedules);
 
 function grantsByDoor({ kind }: GrantFacts, kinds: GrantKinds, cover: CompiledFacility["cover"]): CompiledFacility["grantsCovering"] {
   let byDoor: Map<Position, Position[]> | undefined;
@@ -154,7 +169,10 @@ function grantsByDoor({ kind }: GrantFacts, kinds: GrantKinds, cover: CompiledFa
   };
 }
 
-function cardholdersByGroup({ holders: { department }, memberships: { memberOf, groupOf } }: ObjectColumns, chainOf: (group: Position) => readonly Position[]): CompiledFacility["cardholdersIn"] {
+function cardholdersByGroup(
+  { holders: { department }, memberships: { memberOf, groupOf } }: ObjectColumns,
+  chainOf: (group: Position) => readonly Position[],
+): CompiledFacility["cardholdersIn"] {
   let members: Map<Position, Set<Position>> | undefined;
   const none: ReadonlySet<Position> = new Set();
   return (group) => {

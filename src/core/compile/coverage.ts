@@ -11,7 +11,13 @@ type DoorTarget = Pick<GrantTarget, "door" | "doorGroup" | "area">;
 
 /** Which doors a grant's target covers and by which ways; worked out once per target. */
 export function coverageOf({ doorGroups, levels, bundles }: Facility, doors: readonly CompiledDoor[], indexes: PositionIndexes): (target: GrantTarget) => Ways {
-  const [doorById, groupById, areaById, levelById, bundleById] = [indexes.of("doors"), indexes.of("doorGroups"), indexes.of("areas"), indexes.of("levels"), indexes.of("bundles")];
+  const [doorById, groupById, areaById, levelById, bundleById] = [
+    indexes.of("doors"),
+    indexes.of("doorGroups"),
+    indexes.of("areas"),
+    indexes.of("levels"),
+    indexes.of("bundles"),
+  ];
   const at = (positions: PositionIndex, id: string): Position => required(positions.get(id), "references resolve");
 
   const inGroup = new Map<Position, ReadonlySet<Position>>();

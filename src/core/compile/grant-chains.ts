@@ -8,7 +8,10 @@ export interface GrantChains {
   readonly next: Int32Array;
 }
 
-export function grantChains({ toCardholder, toGroup, toCredential }: GrantFacts, counts: { readonly cardholders: number; readonly groups: number; readonly credentials: number }): GrantChains {
+export function grantChains(
+  { toCardholder, toGroup, toCredential }: GrantFacts,
+  counts: { readonly cardholders: number; readonly groups: number; readonly credentials: number },
+): GrantChains {
   const ofCardholder = new Int32Array(counts.cardholders).fill(-1);
   const ofGroup = new Int32Array(counts.groups).fill(-1);
   const ofCredential = new Int32Array(counts.credentials).fill(-1);

@@ -37,7 +37,8 @@ export class GrantKinds {
     const window = this.windows.of(grant);
     const what = this.whats.number(target, schedule === undefined ? 0 : this.schedules.number(schedule));
     const number = this.numbers.number(what, window.number * 4 + (blocks ? 1 : 0) + (inLockdown ? 2 : 0));
-    if (number > this.kinds.length) this.kinds.push({ open, target, schedule, blocks, inLockdown: !!inLockdown, window: blocks ? window.inward : window.outward });
+    if (number > this.kinds.length)
+      this.kinds.push({ open, target, schedule, blocks, inLockdown: !!inLockdown, window: blocks ? window.inward : window.outward });
     return number;
   }
 

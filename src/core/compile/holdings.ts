@@ -60,4 +60,5 @@ export function credentialsByHolder({ cards: { holderOf }, holders }: ObjectColu
 }
 
 /** The credentials of a cardholder, by position: a look into the column, not a copy. */
-export const credentialsOf = ({ credentials: { start, positions } }: Holdings, cardholder: Position): Int32Array => positions.subarray(start[cardholder], start[cardholder + 1]);
+export const credentialsOf = ({ credentials: { start, positions } }: Holdings, cardholder: Position): Int32Array =>
+  positions.subarray(start[cardholder], start[cardholder + 1]);

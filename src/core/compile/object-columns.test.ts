@@ -22,7 +22,9 @@ describe("the columns of what objects say", () => {
           expect(objects.holders.from[i]).toBe(window.from);
           expect(objects.holders.until[i]).toBe(Math.min(window.until, inactiveFrom(cardholder)));
           const { calendar, hours, sites, override, lockdownPass, pinExempt } = cardholder;
-          expect(objects.holders.personalRules[i] !== 0).toBe(calendar !== undefined || hours !== undefined || sites !== undefined || !!override || !!lockdownPass || !!pinExempt);
+          expect(objects.holders.personalRules[i] !== 0).toBe(
+            calendar !== undefined || hours !== undefined || sites !== undefined || !!override || !!lockdownPass || !!pinExempt,
+          );
         });
         facility.credentials.forEach((credential, i) => {
           const life = credentialLife(credential, vocabulary);
@@ -33,9 +35,15 @@ describe("the columns of what objects say", () => {
           expect(objects.cards.presents[i]).toBe(credential.kind === "pin" ? 2 : hasPin ? 1 : 0);
         });
         facility.memberships.forEach((membership, m) => {
-          expect([objects.memberships.memberOf[m], objects.memberships.groupOf[m]]).toEqual([at(facility.cardholders, membership.cardholder), at(facility.groups, membership.group)]);
+          expect([objects.memberships.memberOf[m], objects.memberships.groupOf[m]]).toEqual([
+            at(facility.cardholders, membership.cardholder),
+            at(facility.groups, membership.group),
+          ]);
           const written = vocabulary.windows.at(objects.memberships.window[m] as number);
-          expect([written.outward, written.inward]).toEqual([objectWindow(membership, vocabulary.zone, "outward"), objectWindow(membership, vocabulary.zone, "inward")]);
+          expect([written.outward, written.inward]).toEqual([
+            objectWindow(membership, vocabulary.zone, "outward"),
+            objectWindow(membership, vocabulary.zone, "inward"),
+          ]);
         });
         facility.grants.forEach(({ to }, g) => {
           const told = [objects.grants.toCardholder[g], objects.grants.toGroup[g], objects.grants.toCredential[g]];
@@ -52,9 +60,15 @@ describe("kinds of grants", () => {
     fc.assert(
       fc.property(arbitraryGrant("p1"), arbitraryGrant("p2"), fc.nat({ max: 63 }), (one, other, alike) => {
         // Two grants drawn alone hardly ever agree: the second takes over some of what the first says.
-        const second = { ...other, ...Object.fromEntries((["open", "schedule", "effect", "inLockdown", "from", "until"] as const).filter((_, i) => (alike >> i) & 1).map((key) => [key, one[key]])) };
+        const second = {
+          ...other,
+          ...Object.fromEntries(
+            (["open", "schedule", "effect", "inLockdown", "from", "until"] as const).filter((_, i) => (alike >> i) & 1).map((key) => [key, one[key]]),
+          ),
+        };
         const kinds = new GrantKinds(new WrittenWindows(zoneOf("Europe/Vienna")));
-        const said = ({ open, schedule, effect, inLockdown, from, until }: typeof one) => JSON.stringify([open, schedule ?? "", effect === "block", !!inLockdown, from ?? "", until ?? ""]);
+        const said = ({ open, schedule, effect, inLockdown, from, until }: typeof one) =>
+          JSON.stringify([open, schedule ?? "", effect === "block", !!inLockdown, from ?? "", until ?? ""]);
         expect(kinds.number(one) === kinds.number(second)).toBe(said(one) === said(second));
         const { open, blocks, inLockdown, schedule, window } = kinds.at(kinds.number(second));
         expect({ open, blocks, inLockdown, schedule, window }).toEqual({
@@ -76,7 +90,11 @@ describe("windows as they are written", () => {
     const march = { from: "2026-03-01", until: "2026-03-31" };
     expect(windows.of(march)).toBe(windows.of({ ...march }));
     expect(windows.of({ from: march.from })).not.toBe(windows.of({ until: march.from }));
-    expect([windows.of({}).number, windows.of({}).outward, windows.of({}).inward]).toEqual([0, { from: -Infinity, until: Infinity }, { from: -Infinity, until: Infinity }]);
+    expect([windows.of({}).number, windows.of({}).outward, windows.of({}).inward]).toEqual([
+      0,
+      { from: -Infinity, until: Infinity },
+      { from: -Infinity, until: Infinity },
+    ]);
     expect(windows.at(windows.of(march).number)).toBe(windows.of(march));
   });
 

@@ -23,7 +23,12 @@ interface Sources {
  */
 
 /** What a cardholder says about access. */
-function readCardholder(cardholder: Cardholder): { readonly isActive: boolean; readonly department: string | undefined; readonly hasWindow: boolean; readonly mayHavePersonalRules: boolean } {
+function readCardholder(cardholder: Cardholder): {
+  readonly isActive: boolean;
+  readonly department: string | undefined;
+  readonly hasWindow: boolean;
+  readonly mayHavePersonalRules: boolean;
+} {
   let [isActive, hasWindow, mayHavePersonalRules] = [false, false, false];
   let department: string | undefined;
   for (const key in cardholder)
@@ -104,9 +109,19 @@ function membershipFacts({ facility: { memberships }, vocabulary, indexes, share
   return { memberOf, groupOf, window };
 }
 
-const emptyHolders = (count: number): HolderFacts => ({ department: new Int32Array(count), personalRules: new Int32Array(count), from: new Float64Array(count), until: new Float64Array(count) });
+const emptyHolders = (count: number): HolderFacts => ({
+  department: new Int32Array(count),
+  personalRules: new Int32Array(count),
+  from: new Float64Array(count),
+  until: new Float64Array(count),
+});
 
-const copiedHolders = ({ department, personalRules, from, until }: HolderFacts): HolderFacts => ({ department: department.slice(), personalRules: personalRules.slice(), from: from.slice(), until: until.slice() });
+const copiedHolders = ({ department, personalRules, from, until }: HolderFacts): HolderFacts => ({
+  department: department.slice(),
+  personalRules: personalRules.slice(),
+  from: from.slice(),
+  until: until.slice(),
+});
 
 function holderFacts({ facility: { cardholders }, vocabulary, indexes, shared }: Sources): HolderFacts {
   const groups = indexes.of("groups");

@@ -27,6 +27,12 @@ describe("indexes of positions", () => {
 describe("lists of objects", () => {
   it("have the same ids where each place has", () => {
     const list = people("ada", "bo");
-    expect([sameIds(list, list), sameIds(list, people("ada", "bo")), sameIds(list, people("bo", "ada")), sameIds(list, people("ada")), sameIds([], [])]).toEqual([true, true, false, false, true]);
+    expect([
+      sameIds(list, list),
+      sameIds(list, people("ada", "bo")),
+      sameIds(list, people("bo", "ada")),
+      sameIds(list, people("ada")),
+      sameIds([], []),
+    ]).toEqual([true, true, false, false, true]);
   });
 });

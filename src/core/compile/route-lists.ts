@@ -32,7 +32,12 @@ interface Sources {
  * Calls `visit` with each grant that comes down to the members of a group, the window in which it does within that of the membership, and
  * how many groups it has come down. Makes no object for it.
  */
-export function eachInherited({ chainOf, grants, chains, vocabulary }: Sources, group: Position, membership: WrittenWindow, visit: (grant: Position, window: Window, groups: number) => void): void {
+export function eachInherited(
+  { chainOf, grants, chains, vocabulary }: Sources,
+  group: Position,
+  membership: WrittenWindow,
+  visit: (grant: Position, window: Window, groups: number) => void,
+): void {
   let groups = 0;
   for (const above of chainOf(group)) {
     groups++;
@@ -58,7 +63,8 @@ export class RouteLists {
     if (!list) {
       const { grants, chains, vocabulary } = this.sources;
       const routes: GrantRoute[] = [];
-      for (let g = first; g !== -1; g = chains.next[g] as Position) routes.push({ grant: g, groups: [], window: vocabulary.grantKinds.at(grants.kind[g] as number).window });
+      for (let g = first; g !== -1; g = chains.next[g] as Position)
+        routes.push({ grant: g, groups: [], window: vocabulary.grantKinds.at(grants.kind[g] as number).window });
       list = { by: grants.toCardholder[first] === -1 ? "credential" : "cardholder", routes };
       this.direct.set(first, list);
     }
@@ -82,7 +88,9 @@ export class RouteLists {
   private inherited(group: Position, window: number): GrantRoute[] {
     const chain = this.sources.chainOf(group);
     const routes: GrantRoute[] = [];
-    eachInherited(this.sources, group, this.sources.vocabulary.windows.at(window), (grant, lasting, groups) => routes.push({ grant, groups: chain.slice(0, groups), window: lasting }));
+    eachInherited(this.sources, group, this.sources.vocabulary.windows.at(window), (grant, lasting, groups) =>
+      routes.push({ grant, groups: chain.slice(0, groups), window: lasting }),
+    );
     return routes;
   }
 }

@@ -24,6 +24,8 @@ export class Vocabulary {
   /** What beside grants decides what a cardholder opens, as a number; 0 for most, who have nothing of it. */
   personalRules({ calendar, hours, sites, override, lockdownPass, pinExempt }: Cardholder): number {
     if (calendar === undefined && hours === undefined && sites === undefined && !override && !lockdownPass && !pinExempt) return 0;
-    return this.knownPersonalRules.number(JSON.stringify([calendar ?? 0, hours ?? 0, setText(sites), setText(override || undefined), !!lockdownPass, !!pinExempt]));
+    return this.knownPersonalRules.number(
+      JSON.stringify([calendar ?? 0, hours ?? 0, setText(sites), setText(override || undefined), !!lockdownPass, !!pinExempt]),
+    );
   }
 }

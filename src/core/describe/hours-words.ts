@@ -68,9 +68,13 @@ function stretches(days: readonly LocalDay[], cutsLeft: number): HoursStretch[] 
 }
 
 /** "a, b and c". */
-const listed = (texts: readonly string[]): string => (texts.length < 2 ? texts.join("") : `${texts.slice(0, -1).join(", ")} and ${texts[texts.length - 1] ?? ""}`);
+const listed = (texts: readonly string[]): string =>
+  texts.length < 2 ? texts.join("") : `${texts.slice(0, -1).join(", ")} and ${texts[texts.length - 1] ?? ""}`;
 
-const hoursOn = (open: IntervalSet): string => weekWords([open]).replace(/^Mon /, "").replace(/^At all hours$/, "all day");
+const hoursOn = (open: IntervalSet): string =>
+  weekWords([open])
+    .replace(/^Mon /, "")
+    .replace(/^At all hours$/, "all day");
 
 /** What dates of a day type are called. */
 export const dayTypeWords = (dayType: string): string => (dayType === "public" ? "public holidays" : `${dayType} days`);
@@ -91,7 +95,8 @@ function exceptionWords(stretch: HoursStretch, days: readonly LocalDay[], dayTyp
       const tellsAll = dayType !== undefined && days.every((day) => dayTypeOn(day.date) !== dayType || dayFollows(day, open));
       if (dayType === undefined || (full && !tellsAll)) return `${hours} on ${full || on.length <= 2 ? names : count}`;
       // Some of them only: said so, that nobody takes it for all of them.
-      if (!tellsAll) return `${hours} on ${on.length} of ${days.filter((day) => dayTypeOn(day.date) === dayType).length} ${dayTypeWords(dayType)}${on.length <= 2 ? ` (${names})` : ""}`;
+      if (!tellsAll)
+        return `${hours} on ${on.length} of ${days.filter((day) => dayTypeOn(day.date) === dayType).length} ${dayTypeWords(dayType)}${on.length <= 2 ? ` (${names})` : ""}`;
       return `${hours} on ${dayTypeWords(dayType)} (${on.length <= 2 ? names : count})`;
     });
   });
@@ -138,7 +143,9 @@ export function hoursInWords(open: IntervalSet, described: DescribedRange, full 
     const texts = dates.slice(0, full ? dates.length : 3).map((day) => `${dateWords(day.date)} ${hoursOn(day.open)}`);
     return { words: texts.join(", ") + (!full && dates.length > 3 ? ` and ${dates.length - 3} more dates` : ""), stretches: [stretchOf(span)] };
   }
-  const found = stretches(span, cutsAtMost).filter(({ week, exceptions }) => week.some((day) => day.length > 0) || exceptions.some((day) => day.open.length > 0));
+  const found = stretches(span, cutsAtMost).filter(
+    ({ week, exceptions }) => week.some((day) => day.length > 0) || exceptions.some((day) => day.open.length > 0),
+  );
   const parts = found.map((whole, i) => {
     let stretch = whole;
     const starts = stretch.from > addDays((span[0] as LocalDay).date, 0) || begins;
@@ -150,10 +157,21 @@ export function hoursInWords(open: IntervalSet, described: DescribedRange, full 
       dates[1] = `until ${dateWords(stretch.to)} ${formatClock(cut)}`;
       stretch = { ...stretch, exceptions: stretch.exceptions.filter((day) => day !== last) };
     }
-    const exceptions = exceptionWords(stretch, days.filter(({ date }) => stretch.from <= date && date <= stretch.to), described.dayTypeOn, full);
+    const exceptions = exceptionWords(
+      stretch,
+      days.filter(({ date }) => stretch.from <= date && date <= stretch.to),
+      described.dayTypeOn,
+      full,
+    );
     const opensWeekly = stretch.week.some((day) => day.length > 0);
     const hours = opensWeekly ? [`${weekWords(stretch.week)}${holidayWords(stretch, described)}`, ...exceptions].join(", ") : `Only ${exceptions.join(", ")}`;
-    return hours + dates.filter(Boolean).map((text) => ` ${text}`).join("");
+    return (
+      hours +
+      dates
+        .filter(Boolean)
+        .map((text) => ` ${text}`)
+        .join("")
+    );
   });
   return { words: parts.join("; "), stretches: found };
 }

@@ -30,7 +30,13 @@ export const open26 = { name: "26", facilityCodes: 2 ** 8, numbers: 2 ** 16 } as
 
 /** The 26 bits that a card of the open format holds, first bit sent first; undefined where facility code or number do not fit. */
 export function bitsOf26(facilityCode: number, number: number): string | undefined {
-  const fits = Number.isInteger(facilityCode) && Number.isInteger(number) && facilityCode >= 0 && number >= 0 && facilityCode < open26.facilityCodes && number < open26.numbers;
+  const fits =
+    Number.isInteger(facilityCode) &&
+    Number.isInteger(number) &&
+    facilityCode >= 0 &&
+    number >= 0 &&
+    facilityCode < open26.facilityCodes &&
+    number < open26.numbers;
   if (!fits) return undefined;
   const data = facilityCode.toString(2).padStart(8, "0") + number.toString(2).padStart(16, "0");
   const ones = (bits: string): number => [...bits].filter((bit) => bit === "1").length;
@@ -46,12 +52,14 @@ export function faultsOf({ facilityCode, first, last, printedFirst, bitFormat }:
   const is26 = bitFormat === open26.name;
   const check = (field: BoxFault["field"], value: string, limit: number | undefined): void => {
     if (!digits.test(value)) faults.push({ field, value, expected: "a whole number" });
-    else if (limit !== undefined && Number(value) >= limit) faults.push({ field, value, expected: `a number up to ${limit - 1}, which is all that the 26-bit format can hold there` });
+    else if (limit !== undefined && Number(value) >= limit)
+      faults.push({ field, value, expected: `a number up to ${limit - 1}, which is all that the 26-bit format can hold there` });
   };
   check("facilityCode", facilityCode, is26 ? open26.facilityCodes : undefined);
   check("first", first, is26 ? open26.numbers : undefined);
   check("last", last, is26 ? open26.numbers : undefined);
-  if (printedFirst !== undefined && !digits.test(printedFirst)) faults.push({ field: "printedFirst", value: printedFirst, expected: "a whole number, or nothing" });
+  if (printedFirst !== undefined && !digits.test(printedFirst))
+    faults.push({ field: "printedFirst", value: printedFirst, expected: "a whole number, or nothing" });
   if (faults.some(({ field }) => field === "first" || field === "last")) return faults;
   const count = Number(last) - Number(first) + 1;
   if (count < 1) faults.push({ field: "last", value: last, expected: `a number from ${first} on` });

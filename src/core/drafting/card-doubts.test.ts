@@ -7,7 +7,9 @@ const told = (one: Credential, ...others: readonly Credential[]) => doubtsOfCard
 
 describe("what is asked about a card", () => {
   it("is nothing where somebody holds it and its numbers are its own", () => {
-    expect(told(card({ number: "1", printedNumber: "2" }), card({ number: "1", printedNumber: "2" }), card({ id: "d", number: "3" }), card({ id: "e" }))).toEqual([]);
+    expect(
+      told(card({ number: "1", printedNumber: "2" }), card({ number: "1", printedNumber: "2" }), card({ id: "d", number: "3" }), card({ id: "e" })),
+    ).toEqual([]);
   });
 
   it("is who holds it, and whose number it has, whatever zeros stand before", () => {

@@ -2,7 +2,6 @@ import { canonicalJson } from "../facility/canonical-json";
 import type { ListKey } from "../facility/document";
 import type { Plain } from "../facility/object-key";
 
-
 /** One object as a draft would have it, and as the register had it when the draft first touched it. */
 export interface DraftChange {
   readonly list: ListKey;
@@ -30,7 +29,9 @@ const fieldsOf = (...objects: readonly (Plain | undefined)[]): string[] => [...n
 
 /** The fields in which two states of an object differ. */
 export function fieldChanges(before: Plain | undefined, after: Plain | undefined): FieldChange[] {
-  return fieldsOf(before, after).flatMap((field) => (sameValue(before?.[field], after?.[field]) ? [] : [{ field, before: before?.[field], after: after?.[field] }]));
+  return fieldsOf(before, after).flatMap((field) =>
+    sameValue(before?.[field], after?.[field]) ? [] : [{ field, before: before?.[field], after: after?.[field] }],
+  );
 }
 
 /** A field that both the draft and the register have changed since, each in its own way; the field `""` is the whole object. */
@@ -57,7 +58,13 @@ export interface RebasedChange {
 /** Puts a change on top of how the register has the object now, field by field. */
 export function rebase(change: DraftChange, present: Plain | undefined): RebasedChange {
   const { base, value } = change;
-  const outcome = (rebased: Plain | undefined, clashes: readonly Clash[]): RebasedChange => ({ change, present, value: rebased, clashes, settled: sameValue(rebased, present) });
+  const outcome = (rebased: Plain | undefined, clashes: readonly Clash[]): RebasedChange => ({
+    change,
+    present,
+    value: rebased,
+    clashes,
+    settled: sameValue(rebased, present),
+  });
   if (sameValue(present, base) || sameValue(present, value)) return outcome(value, []);
   const whole: Clash = { field: "", base, present, wanted: value };
   if (value === undefined || (base !== undefined && present === undefined)) return outcome(value, [whole]);

@@ -101,10 +101,15 @@ describe("a change on top of a register that moved on", () => {
         const changes = listKeys.flatMap((list): DraftChange[] => {
           const keyed = (facility: typeof before) => new Map((facility[list] as unknown as readonly Plain[]).map((object) => [keyOf(list, object), object]));
           const [was, is] = [keyed(before), keyed(after)];
-          return [...new Set([...was.keys(), ...is.keys()])].filter((key) => !sameValue(was.get(key), is.get(key))).map((key) => ({ list, key, base: was.get(key), value: is.get(key) }));
+          return [...new Set([...was.keys(), ...is.keys()])]
+            .filter((key) => !sameValue(was.get(key), is.get(key)))
+            .map((key) => ({ list, key, base: was.get(key), value: is.get(key) }));
         });
         // A membership that is stated twice has one key; documents with such are left out, as no change can tell them apart.
-        fc.pre(new Set(after.memberships.map((one) => keyOf("memberships", one as unknown as Plain))).size === after.memberships.length && new Set(before.memberships.map((one) => keyOf("memberships", one as unknown as Plain))).size === before.memberships.length);
+        fc.pre(
+          new Set(after.memberships.map((one) => keyOf("memberships", one as unknown as Plain))).size === after.memberships.length &&
+            new Set(before.memberships.map((one) => keyOf("memberships", one as unknown as Plain))).size === before.memberships.length,
+        );
         const tried = applyChanges(before, changes);
         expect(tried.rebased.flatMap(({ clashes }) => clashes)).toEqual([]);
         const { name, timeZone, asOf } = after;
@@ -118,20 +123,36 @@ describe("a change on top of a register that moved on", () => {
 
 describe("closing a draft", () => {
   const cellar = { id: "cellar", name: "Cellar", site: "orchard", sensitivity: 1 };
-  const facility = withAllLists({ format: "nomade.facility/1", name: "O", timeZone: "UTC", asOf: "2026-03-01T00:00:00Z", areas: [cellar], cardholders: [iris] } as FacilityDocument);
-  const settled = (changes: readonly DraftChange[], brings: Parameters<typeof ownershipOf>[0]) => settleDraft(applyChanges(facility, changes).rebased, ownershipOf(brings));
+  const facility = withAllLists({
+    format: "nomade.facility/1",
+    name: "O",
+    timeZone: "UTC",
+    asOf: "2026-03-01T00:00:00Z",
+    areas: [cellar],
+    cardholders: [iris],
+  } as FacilityDocument);
+  const settled = (changes: readonly DraftChange[], brings: Parameters<typeof ownershipOf>[0]) =>
+    settleDraft(applyChanges(facility, changes).rebased, ownershipOf(brings));
 
   it("applies what no source brings and orders what one does, field by field", () => {
     const both: DraftChange = { list: "areas", key: "cellar", base: cellar, value: { ...cellar, name: "Cider cellar", sensitivity: 3, owner: "iris" } };
     const { applied, orders } = settled([both], [{ source: "controller", brings: { areas: ["id", "name", "site"] } }]);
     expect(applied).toEqual([{ list: "areas", key: "cellar", base: cellar, value: { ...cellar, sensitivity: 3, owner: "iris" } }]);
-    expect(orders).toEqual([{ source: "controller", action: "change", list: "areas", key: "cellar", fields: [{ field: "name", before: "Cellar", after: "Cider cellar" }] }]);
+    expect(orders).toEqual([
+      { source: "controller", action: "change", list: "areas", key: "cellar", fields: [{ field: "name", before: "Cellar", after: "Cider cellar" }] },
+    ]);
   });
 
   it("never adds to or ends a list that a source brings", () => {
     const changes: DraftChange[] = [change(iris, undefined), { list: "cardholders", key: "otto", base: undefined, value: { ...iris, id: "otto" } }];
     const owned = settled(changes, [{ source: "people", brings: { cardholders: ["id", "name", "status"] } }]);
-    expect([owned.applied, owned.orders.map(({ action, key }) => [action, key])]).toEqual([[], [["end", "iris"], ["add", "otto"]]]);
+    expect([owned.applied, owned.orders.map(({ action, key }) => [action, key])]).toEqual([
+      [],
+      [
+        ["end", "iris"],
+        ["add", "otto"],
+      ],
+    ]);
     expect(settled(changes, [{ source: "controller", brings: { areas: "all" } }]).applied).toEqual(changes);
   });
 
@@ -140,7 +161,12 @@ describe("closing a draft", () => {
       { source: "new", brings: { cardholders: ["id", "email"] } },
       { source: "old", brings: { cardholders: "all" } },
     ]);
-    expect([ownership.ofField("cardholders", "email"), ownership.ofField("cardholders", "name"), ownership.ofObjects("cardholders"), ownership.ofField("areas", "owner")]).toEqual(["new", "old", "new", undefined]);
+    expect([
+      ownership.ofField("cardholders", "email"),
+      ownership.ofField("cardholders", "name"),
+      ownership.ofObjects("cardholders"),
+      ownership.ofField("areas", "owner"),
+    ]).toEqual(["new", "old", "new", undefined]);
   });
 
   it("leaves alone what the register says already", () => {
@@ -150,8 +176,19 @@ describe("closing a draft", () => {
 
 describe("hours of a row", () => {
   it("are read however they are typed, and written one way", () => {
-    const read = (text: string) => { const found = readRow(text); return "row" in found ? writtenRow(found.row) : `? ${found.unread}`; };
-    expect(["8-18", "0800–1800", "08:00 to 12:00; 13:00-17:30", "closed", "", "22:00–06:00", "00:00-24:00"].map(read)).toEqual(["08:00–18:00", "08:00–18:00", "08:00–12:00, 13:00–17:30", "", "", "22:00–06:00", "00:00–24:00"]);
+    const read = (text: string) => {
+      const found = readRow(text);
+      return "row" in found ? writtenRow(found.row) : `? ${found.unread}`;
+    };
+    expect(["8-18", "0800–1800", "08:00 to 12:00; 13:00-17:30", "closed", "", "22:00–06:00", "00:00-24:00"].map(read)).toEqual([
+      "08:00–18:00",
+      "08:00–18:00",
+      "08:00–12:00, 13:00–17:30",
+      "",
+      "",
+      "22:00–06:00",
+      "00:00–24:00",
+    ]);
     expect(["25-26", "8", "08:60-09:00", "9-10, noon"].map(read)).toEqual(["? 25-26", "? 8", "? 08:60-09:00", "? noon"]);
   });
 
@@ -159,17 +196,23 @@ describe("hours of a row", () => {
     const night: ClockRange[] = [["22:00", "06:00"]];
     expect(drawnOnRow(night, 20 * 60, 22 * 60, true)).toEqual([["20:00", "06:00"]]);
     expect(drawnOnRow(night, 23 * 60, minutesADay, false)).toEqual([["22:00", "23:00"]]);
-    expect(drawnOnRow(night, 8 * 60, 9 * 60, true)).toEqual([["08:00", "09:00"], ["22:00", "06:00"]]);
+    expect(drawnOnRow(night, 8 * 60, 9 * 60, true)).toEqual([
+      ["08:00", "09:00"],
+      ["22:00", "06:00"],
+    ]);
   });
 
   it("are open after drawing just where they were open or were drawn, minute by minute", () => {
-    const clock = fc.integer({ min: 0, max: 95 }).map((quarter) => `${String(Math.floor(quarter / 4)).padStart(2, "0")}:${String((quarter % 4) * 15).padStart(2, "0")}`);
+    const clock = fc
+      .integer({ min: 0, max: 95 })
+      .map((quarter) => `${String(Math.floor(quarter / 4)).padStart(2, "0")}:${String((quarter % 4) * 15).padStart(2, "0")}`);
     const row = fc.array(fc.tuple(clock, clock), { maxLength: 4 });
     fc.assert(
       fc.property(row, fc.integer({ min: 0, max: 95 }), fc.integer({ min: 1, max: 30 }), fc.boolean(), (ranges, start, length, isOpen) => {
         const [from, to] = [start * 15, Math.min(minutesADay, (start + length) * 15)];
         const [before, after] = [minutesOfRow(ranges).own, minutesOfRow(drawnOnRow(ranges, from, to, isOpen)).own];
-        for (let minute = 0; minute < minutesADay; minute += 15) expect(contains(after, minute)).toBe(minute >= from && minute < to ? isOpen : contains(before, minute));
+        for (let minute = 0; minute < minutesADay; minute += 15)
+          expect(contains(after, minute)).toBe(minute >= from && minute < to ? isOpen : contains(before, minute));
       }),
     );
   });
@@ -178,15 +221,27 @@ describe("hours of a row", () => {
 describe("what a change says", () => {
   const name = (_list: string, id: string) => id.toUpperCase();
   it("names the parts of a value that go and come, not the whole", () => {
-    const rows = [{ door: "d1", schedule: "day" }, { area: "a1", schedule: "day" }];
+    const rows = [
+      { door: "d1", schedule: "day" },
+      { area: "a1", schedule: "day" },
+    ];
     expect(differingParts("levels", "rows", rows, [rows[0], { area: "a1", schedule: "night" }], name)).toEqual({ gone: ["A1: DAY"], come: ["A1: NIGHT"] });
-    expect(differingParts("schedules", "week", { mon: [["08:00", "18:00"]], tue: [] }, { mon: [["08:00", "20:00"]], tue: [] }, name)).toEqual({ gone: ["Mon 08:00–18:00"], come: ["Mon 08:00–20:00"] });
+    expect(differingParts("schedules", "week", { mon: [["08:00", "18:00"]], tue: [] }, { mon: [["08:00", "20:00"]], tue: [] }, name)).toEqual({
+      gone: ["Mon 08:00–18:00"],
+      come: ["Mon 08:00–20:00"],
+    });
     expect(differingParts("cardholders", "department", "press", undefined, name)).toEqual({ gone: ["PRESS"], come: [] });
-    expect(differingParts("calendars", "days", [], [{ name: "Labour Day", dayType: "public", yearly: "05-01" }], name).come).toEqual(["Labour Day (public): every 05-01"]);
+    expect(differingParts("calendars", "days", [], [{ name: "Labour Day", dayType: "public", yearly: "05-01" }], name).come).toEqual([
+      "Labour Day (public): every 05-01",
+    ]);
     expect(ruleWords({ name: "", dayType: "", easter: -2 })).toBe("2 days before Easter");
   });
 
   it("finds fields that were added, changed and taken away", () => {
-    expect(fieldChanges({ a: 1, b: 2 }, { b: 3, c: [1] })).toEqual([{ field: "a", before: 1, after: undefined }, { field: "b", before: 2, after: 3 }, { field: "c", before: undefined, after: [1] }]);
+    expect(fieldChanges({ a: 1, b: 2 }, { b: 3, c: [1] })).toEqual([
+      { field: "a", before: 1, after: undefined },
+      { field: "b", before: 2, after: 3 },
+      { field: "c", before: undefined, after: [1] },
+    ]);
   });
 });

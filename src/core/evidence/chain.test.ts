@@ -8,12 +8,21 @@ const digest = (text: string): string => createHash("sha256").update(text).diges
 function chainOf(count: number): RecordEntry[] {
   const entries: RecordEntry[] = [];
   for (let number = 1; number <= count; number++) {
-    const entry = { number, at: "2026-03-01T00:00:00.000Z", who: "tessa", what: "sign-in", on: `account ${number}`, valuesHash: "", previousHash: entries[number - 2]?.hash ?? chainStart };
+    const entry = {
+      number,
+      at: "2026-03-01T00:00:00.000Z",
+      who: "tessa",
+      what: "sign-in",
+      on: `account ${number}`,
+      valuesHash: "",
+      previousHash: entries[number - 2]?.hash ?? chainStart,
+    };
     entries.push({ ...entry, hash: digest(entryText(entry)) });
   }
   return entries;
 }
-const changed = (entries: readonly RecordEntry[], at: number, change: Partial<RecordEntry>): RecordEntry[] => entries.map((entry, i) => (i === at ? { ...entry, ...change } : entry));
+const changed = (entries: readonly RecordEntry[], at: number, change: Partial<RecordEntry>): RecordEntry[] =>
+  entries.map((entry, i) => (i === at ? { ...entry, ...change } : entry));
 
 describe("the chain of the record", () => {
   it("rests on SHA-256 as FIPS 180-4 has it for “abc” (from memory)", () => {
@@ -29,14 +38,27 @@ describe("the chain of the record", () => {
   it("names the first entry that was altered, left out, or put in", () => {
     const entries = chainOf(5);
     expect(walkChain(changed(entries, 2, { who: "somebody else" }), digest)).toMatchObject({ whole: false, number: 3, why: "hash" });
-    expect(walkChain(entries.filter((_, i) => i !== 2), digest)).toMatchObject({ whole: false, number: 3, why: "number" });
+    expect(
+      walkChain(
+        entries.filter((_, i) => i !== 2),
+        digest,
+      ),
+    ).toMatchObject({ whole: false, number: 3, why: "number" });
     const forged = chainOf(1)[0] as RecordEntry;
-    expect(walkChain([...entries.slice(0, 2), { ...forged, number: 3 }, ...entries.slice(2)], digest)).toMatchObject({ whole: false, number: 3, why: "previous-hash" });
+    expect(walkChain([...entries.slice(0, 2), { ...forged, number: 3 }, ...entries.slice(2)], digest)).toMatchObject({
+      whole: false,
+      number: 3,
+      why: "previous-hash",
+    });
   });
 
   it("names an entry that was altered together with its own hash at the one after it", () => {
     const entries = chainOf(5);
     const { hash: _hash, ...entry } = { ...(entries[2] as RecordEntry), who: "somebody else" };
-    expect(walkChain(changed(entries, 2, { ...entry, hash: digest(entryText(entry)) }), digest)).toMatchObject({ whole: false, number: 4, why: "previous-hash" });
+    expect(walkChain(changed(entries, 2, { ...entry, hash: digest(entryText(entry)) }), digest)).toMatchObject({
+      whole: false,
+      number: 4,
+      why: "previous-hash",
+    });
   });
 });

@@ -12,10 +12,26 @@ describe("canonical JSON", () => {
   });
 
   it("sorts keys by UTF-16 units, as the sorting sample of RFC 8785, section 3.2.3 (from memory)", () => {
-    const sample = { "\u20ac": "Euro Sign", "\r": "Carriage Return", "\ufb33": "Hebrew Letter Dalet With Dagesh", "1": "One", "\ud83d\ude00": "Emoji: Grinning Face", "\u0080": "Control", "\u00f6": "Latin Small Letter O With Diaeresis" };
+    const sample = {
+      "\u20ac": "Euro Sign",
+      "\r": "Carriage Return",
+      "\ufb33": "Hebrew Letter Dalet With Dagesh",
+      "1": "One",
+      "\ud83d\ude00": "Emoji: Grinning Face",
+      "\u0080": "Control",
+      "\u00f6": "Latin Small Letter O With Diaeresis",
+    };
     expect(Object.values(JSON.parse(canonicalJson(sample)) as Record<string, string>)).toHaveLength(7);
     const order = [...canonicalJson(sample).matchAll(/:"([^"]+)"/g)].map(([, name]) => name);
-    expect(order).toEqual(["Carriage Return", "One", "Control", "Latin Small Letter O With Diaeresis", "Euro Sign", "Emoji: Grinning Face", "Hebrew Letter Dalet With Dagesh"]);
+    expect(order).toEqual([
+      "Carriage Return",
+      "One",
+      "Control",
+      "Latin Small Letter O With Diaeresis",
+      "Euro Sign",
+      "Emoji: Grinning Face",
+      "Hebrew Letter Dalet With Dagesh",
+    ]);
   });
 
   it("leaves out what is undefined and writes no white space", () => {

@@ -8,7 +8,8 @@ import { keyOf } from "./object-key";
 export type MembershipKey = Pick<Membership, "group" | "cardholder" | "from" | "until">;
 
 /** What a change is about: an object by its id, or a membership by what it says. */
-export type ChangedObject = { readonly list: Exclude<ListKey, "memberships">; readonly id: string } | { readonly list: "memberships"; readonly membership: MembershipKey };
+export type ChangedObject =
+  { readonly list: Exclude<ListKey, "memberships">; readonly id: string } | { readonly list: "memberships"; readonly membership: MembershipKey };
 
 /** One change to a document; `object` is the whole object as it then is, in the normal form. */
 export type FacilityChange =

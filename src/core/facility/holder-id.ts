@@ -1,4 +1,7 @@
-/** Whoever opens doors: a cardholder with all their credentials, or a credential that nobody holds. Kind and id together tell which: a card may have a person's id. */
+/**
+ * Whoever opens doors: a cardholder with all their credentials, or a credential that nobody holds. Kind and id together tell which: a card may have a person's
+ * id.
+ */
 export interface HolderId {
   readonly kind: "cardholder" | "credential";
   readonly id: string;

@@ -34,7 +34,9 @@ export function ownedPart(brings: Brings, profile: OwnershipProfile): Brings {
     const list = key as ListKey;
     const allowed = profile[list]?.fields;
     if (allowed === undefined) owned[list] = fields;
-    else if (allowed.length > 0) owned[list] = fields === "all" ? ["id", ...allowed.filter((field) => field !== "id")] : fields.filter((field) => field === "id" || allowed.includes(field));
+    else if (allowed.length > 0)
+      owned[list] =
+        fields === "all" ? ["id", ...allowed.filter((field) => field !== "id")] : fields.filter((field) => field === "id" || allowed.includes(field));
   }
   return owned;
 }

@@ -73,7 +73,8 @@ const listOf = (document: Loose, list: ListKey): readonly unknown[] => (Array.is
 /** Where a text stands below an object: keys and positions, the last one first; written out only where something is wrong. */
 type Place = { readonly key: string | number; readonly above: Place } | undefined;
 
-const writtenPlace = (place: Place): string => (place === undefined ? "" : `${writtenPlace(place.above)}${typeof place.key === "number" ? `[${place.key}]` : `.${place.key}`}`);
+const writtenPlace = (place: Place): string =>
+  place === undefined ? "" : `${writtenPlace(place.above)}${typeof place.key === "number" ? `[${place.key}]` : `.${place.key}`}`;
 
 /** Calls `visit` with every text at a path of keys (from `depth` on) below a value, `*` standing for every element of a list. */
 function visitTexts(value: unknown, path: readonly string[], depth: number, above: Place, visit: (text: string, place: Place) => void): void {

@@ -47,7 +47,12 @@ export function namesSpokenOf({ facility, indexes }: CompiledFacility, ...findin
   for (const spoken of findings.flatMap(spokenOf)) {
     const { kind, id } = spoken;
     const credential = kind === "credential" ? facility.credentials[indexes.of("credentials").get(id) ?? -1] : undefined;
-    const name = kind === "area" ? facility.areas[indexes.of("areas").get(id) ?? -1]?.name : kind === "door" ? facility.doors[indexes.of("doors").get(id) ?? -1]?.name : credential && credentialLabel(credential);
+    const name =
+      kind === "area"
+        ? facility.areas[indexes.of("areas").get(id) ?? -1]?.name
+        : kind === "door"
+          ? facility.doors[indexes.of("doors").get(id) ?? -1]?.name
+          : credential && credentialLabel(credential);
     if (name !== undefined) names[spokenKey(spoken)] = name;
   }
   return names;

@@ -19,7 +19,13 @@ export const outOfHours = (week: IntervalSet): IntervalSet => subtract(week, bus
 const day: readonly ClockInterval[] = [[7 * 60, 19 * 60]];
 
 /** The same as a schedule; a public holiday counts as out of hours, other day types do not. */
-export const businessHours = weeklySchedule({ week: [day, day, day, day, day, [], []], holidays: new Map([["public", []]]), onHoliday: "weekday", from: undefined, until: undefined });
+export const businessHours = weeklySchedule({
+  week: [day, day, day, day, day, [], []],
+  holidays: new Map([["public", []]]),
+  onHoliday: "weekday",
+  from: undefined,
+  until: undefined,
+});
 
 /** Timelines of business hours on the clock of each door's site, in a table's timelines. */
 export function businessLines({ timelines, timeframe }: AccessTable, compiled: CompiledFacility): (door: Position) => number {

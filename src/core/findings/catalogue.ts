@@ -5,7 +5,12 @@ import { leaverLive } from "./rules/leaver-live";
 import { unused } from "./rules/unused";
 
 /** Every rule that is looked for, by its key. Adding a rule means adding its file, a line here and its words. */
-const rules: { readonly [K in RuleKey]: Extract<AnyRule, { key: K }> } = { "leaver-live": leaverLive, "expired-active": expiredActive, unused, "around-the-clock": aroundTheClock };
+const rules: { readonly [K in RuleKey]: Extract<AnyRule, { key: K }> } = {
+  "leaver-live": leaverLive,
+  "expired-active": expiredActive,
+  unused,
+  "around-the-clock": aroundTheClock,
+};
 
 export const catalogue: readonly AnyRule[] = Object.values(rules);
 

@@ -9,7 +9,12 @@ export type SubjectKind = "cardholder" | "credential" | "door" | "area" | "level
 
 /** What each rule proves. Lists are of ids, minutes are texts of UTC, dates `YYYY-MM-DD`. */
 export interface Proofs {
-  readonly "leaver-live": { readonly status: Cardholder["status"]; readonly left?: string; readonly leftBy?: "status" | "end"; readonly credentials: readonly string[] };
+  readonly "leaver-live": {
+    readonly status: Cardholder["status"];
+    readonly left?: string;
+    readonly leftBy?: "status" | "end";
+    readonly credentials: readonly string[];
+  };
   readonly "expired-active": { readonly end: string; readonly by: "until" | "expiry" };
   readonly unused: { readonly days: number; readonly lastUse?: string; readonly coveredDays: number };
   /** `week` is the Monday of the first whole week; `override`: the holder passes everywhere. */

@@ -25,7 +25,9 @@ const sensitive = arbitraryFacility.map((draft) => ({
 
 /** Whom a finding about an area is about, which area, which week and which doors. */
 const told = (finding: Finding): string =>
-  finding.rule === "around-the-clock" ? `${finding.subject.kind} ${finding.subject.id} ${finding.distinct.join()} ${finding.proof.week} ${finding.proof.doors.join()}` : finding.rule;
+  finding.rule === "around-the-clock"
+    ? `${finding.subject.kind} ${finding.subject.id} ${finding.distinct.join()} ${finding.proof.week} ${finding.proof.doors.join()}`
+    : finding.rule;
 
 describe("findings", () => {
   it("that a sensitive area opens at all hours are just those that each person's own timetables give", () => {
@@ -38,14 +40,23 @@ describe("findings", () => {
         const expected = new Set<string>();
         const look = (subject: string, openAt: (door: number) => IntervalSet): void => {
           for (const area of compiled.facility.areas) {
-            const into = compiled.doors.filter(({ areas }) => areas.some((one) => compiled.facility.areas[one]?.id === area.id)).map((door) => ({ door, open: openAt(door.position) })).filter(({ open }) => open.length > 0);
+            const into = compiled.doors
+              .filter(({ areas }) => areas.some((one) => compiled.facility.areas[one]?.id === area.id))
+              .map((door) => ({ door, open: openAt(door.position) }))
+              .filter(({ open }) => open.length > 0);
             const zone = into[0]?.door.zone;
-            const week = zone && firstWholeWeek(into.reduce<IntervalSet>((set, { open }) => union(set, open), []), zone);
+            const week =
+              zone &&
+              firstWholeWeek(
+                into.reduce<IntervalSet>((set, { open }) => union(set, open), []),
+                zone,
+              );
             if (week !== undefined) expected.add(`${subject} ${area.id} ${week} ${into.map(({ door }) => door.door.id).join()}`);
           }
         };
         compiled.facility.cardholders.forEach(({ id }, position) => look(`cardholder ${id}`, (door) => cardholderOpenIn(compiled, timeframe, position, door)));
-        for (const credential of compiled.credentials) if (!credential.holder) look(`credential ${credential.credential.id}`, (door) => openIn(compiled, timeframe, credential, door));
+        for (const credential of compiled.credentials)
+          if (!credential.holder) look(`credential ${credential.credential.id}`, (door) => openIn(compiled, timeframe, credential, door));
         const found = findAll(horizonOf(compiled), noEvents, [aroundTheClock]).findings;
         seen += found.length;
         expect(new Set(found.map(told))).toEqual(expected);
@@ -58,11 +69,23 @@ describe("findings", () => {
   it("of unused cards cannot be told where the events of a site that they open are missing", () => {
     const card = { id: "c1", cardholder: "iris", kind: "card" as const, status: "active" as const, from: "2025-01-01" };
     const compiled = compiledFrom({
-      sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna" }, { id: "island", name: "Island", timeZone: "Atlantic/Azores" }],
-      doors: [{ id: "gate", name: "Gate", site: "garden" }, { id: "pier", name: "Pier", site: "island" }],
-      cardholders: [{ id: "iris", name: "Iris", status: "active" }, { id: "otto", name: "Otto", status: "active" }],
+      sites: [
+        { id: "garden", name: "Garden", timeZone: "Europe/Vienna" },
+        { id: "island", name: "Island", timeZone: "Atlantic/Azores" },
+      ],
+      doors: [
+        { id: "gate", name: "Gate", site: "garden" },
+        { id: "pier", name: "Pier", site: "island" },
+      ],
+      cardholders: [
+        { id: "iris", name: "Iris", status: "active" },
+        { id: "otto", name: "Otto", status: "active" },
+      ],
       credentials: [card, { ...card, id: "c2", cardholder: "otto" }, { ...card, id: "c3", cardholder: "otto" }],
-      grants: [{ id: "g1", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always" }, { id: "g2", to: { cardholder: "otto" }, open: { door: "pier" }, schedule: "always" }],
+      grants: [
+        { id: "g1", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always" },
+        { id: "g2", to: { cardholder: "otto" }, open: { door: "pier" }, schedule: "always" },
+      ],
     });
     const lastYear = Array.from({ length: 365 }, (_, i) => (Math.floor(minute("2026-02-28T23:00:00Z") / 1440) - i) as CivilDay).reverse();
     const use = { ...noEvents, eventDates: (site: string) => (site === "garden" ? lastYear : []) };

@@ -21,15 +21,30 @@ describe("looking at a few minutes of each week", () => {
       fc.property(
         fc.constantFrom(...zones),
         fc.constantFrom("2026-03-02T06:00:00Z", "2011-12-01T00:00:00Z", "0001-01-03T00:00:00Z", "9998-11-20T00:00:00Z"),
-        fc.array(fc.array(fc.tuple(fc.integer({ min: 0, max: 60 * week }), fc.integer({ min: 1, max: 3 * week })), { maxLength: 12 }), { minLength: 1, maxLength: 4 }),
+        fc.array(fc.array(fc.tuple(fc.integer({ min: 0, max: 60 * week }), fc.integer({ min: 1, max: 3 * week })), { maxLength: 12 }), {
+          minLength: 1,
+          maxLength: 4,
+        }),
         (zone, start, drawn) => {
           const compiled = compiledFrom();
           const from = minute(start);
           const to = (from + 57 * week) as EpochMinute;
           const table = accessTable(compiled, exactTimeframe(compiled, from, to, ordinary));
-          const sets = drawn.map((ranges) => ranges.reduce<IntervalSet>((set, [at, length]) => union(set, [from + Math.min(at, 57 * week - 1), Math.min(from + at + length, to)].sort((a, b) => a - b)), []));
+          const sets = drawn.map((ranges) =>
+            ranges.reduce<IntervalSet>(
+              (set, [at, length]) =>
+                union(
+                  set,
+                  [from + Math.min(at, 57 * week - 1), Math.min(from + at + length, to)].sort((a, b) => a - b),
+                ),
+              [],
+            ),
+          );
           const timelines = sets.map((set) => table.timelines.number(set));
-          const first = firstWholeWeek(sets.reduce<IntervalSet>((all, set) => union(all, set), []), zoneOf(zone));
+          const first = firstWholeWeek(
+            sets.reduce<IntervalSet>((all, set) => union(all, set), []),
+            zoneOf(zone),
+          );
           if (first !== undefined) whole++;
           expect([first, first === undefined || new WeekProbes(table, zoneOf(zone)).mayHoldWholeWeek(timelines)]).toEqual([first, true]);
         },

@@ -21,8 +21,11 @@ interface WeeklyReach {
 }
 
 /** The rule and what it observed as a finding of its kind. */
-const findingOf = <K extends RuleKey>(rule: K, { credentials: _, ...observed }: Observation<K>, weight: Pick<Finding, "fingerprint" | "risk" | "terms">): Finding =>
-  ({ ...observed, rule, ...weight }) as unknown as Finding;
+const findingOf = <K extends RuleKey>(
+  rule: K,
+  { credentials: _, ...observed }: Observation<K>,
+  weight: Pick<Finding, "fingerprint" | "risk" | "terms">,
+): Finding => ({ ...observed, rule, ...weight }) as unknown as Finding;
 
 /** Weighs what rules observe: an open sum of base, sensitivity, hours outside business, weekly hours and standing. */
 export class Scale {
@@ -45,13 +48,20 @@ export class Scale {
     const terms: RiskTerm[] = [
       { term: "base", points: rule.base, of: rule.base },
       { term: "sensitivity", points: Math.round((sensitivity / 3) * most.sensitivity), of: sensitivity },
-      { term: "outOfHours", points: minutes === 0 ? 0 : Math.round((unusual / minutes) * most.outOfHours), of: minutes === 0 ? 0 : Math.round((100 * unusual) / minutes) },
+      {
+        term: "outOfHours",
+        points: minutes === 0 ? 0 : Math.round((unusual / minutes) * most.outOfHours),
+        of: minutes === 0 ? 0 : Math.round((100 * unusual) / minutes),
+      },
       { term: "weeklyHours", points: Math.round((minutes / minutesAWeek) * most.weeklyHours), of: Math.round(minutes / 60) },
       { term: "standing", points: Math.round(Math.min(1, days / longStandingDays) * most.standing), of: Math.floor(days) },
     ];
     return findingOf(rule.key, observation, {
       fingerprint: JSON.stringify([rule.key, subject.kind, subject.id, ...distinct]),
-      risk: Math.min(100, terms.reduce((sum, { points }) => sum + points, 0)),
+      risk: Math.min(
+        100,
+        terms.reduce((sum, { points }) => sum + points, 0),
+      ),
       terms: terms.filter(({ points }) => points > 0),
     });
   }

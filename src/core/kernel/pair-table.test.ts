@@ -7,18 +7,22 @@ const number = fc.oneof(fc.integer({ min: 0, max: 20 }), fc.integer({ min: 0, ma
 describe("a table of pairs", () => {
   it("keeps what a map by both numbers keeps, also past the room that it began with", () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(number, number, fc.integer({ min: 0, max: 1000 })), { maxLength: 200 }), fc.integer({ min: 0, max: 50 }), (entries, expected) => {
-        const table = new PairTable(expected);
-        const map = new Map<string, number>();
-        for (const [a, b, value] of entries) {
-          const key = `${a} ${b}`;
-          expect([key, table.get(a, b)]).toEqual([key, map.get(key) ?? -1]);
-          if (map.has(key)) continue;
-          table.set(a, b, value);
-          map.set(key, value);
-        }
-        for (const [a, b] of entries) expect(table.get(a, b)).toBe(map.get(`${a} ${b}`));
-      }),
+      fc.property(
+        fc.array(fc.tuple(number, number, fc.integer({ min: 0, max: 1000 })), { maxLength: 200 }),
+        fc.integer({ min: 0, max: 50 }),
+        (entries, expected) => {
+          const table = new PairTable(expected);
+          const map = new Map<string, number>();
+          for (const [a, b, value] of entries) {
+            const key = `${a} ${b}`;
+            expect([key, table.get(a, b)]).toEqual([key, map.get(key) ?? -1]);
+            if (map.has(key)) continue;
+            table.set(a, b, value);
+            map.set(key, value);
+          }
+          for (const [a, b] of entries) expect(table.get(a, b)).toBe(map.get(`${a} ${b}`));
+        },
+      ),
     );
     const many = new PairTable();
     for (let i = 0; i < 5000; i++) many.set(i, i * 7, i);

@@ -28,7 +28,14 @@ const lackingBy: Readonly<Partial<Record<Reason, readonly Need["need"][]>>> = {
 
 describe("what would have to be otherwise", () => {
   it("is nothing just where the door opens, and else begins with what the verdict's reason says", () => {
-    const question = fc.record({ credential: fc.constantFrom("c1", "c2", "c3"), door: fc.constantFrom("d1", "d2", "d3"), day: fc.constantFrom(...askedDays), minuteOfDay: fc.integer({ min: 0, max: 1439 }), lockdown: fc.boolean(), asIfLive: fc.boolean() });
+    const question = fc.record({
+      credential: fc.constantFrom("c1", "c2", "c3"),
+      door: fc.constantFrom("d1", "d2", "d3"),
+      day: fc.constantFrom(...askedDays),
+      minuteOfDay: fc.integer({ min: 0, max: 1439 }),
+      lockdown: fc.boolean(),
+      asIfLive: fc.boolean(),
+    });
     fc.assert(
       fc.property(arbitraryFacility, fc.array(question, { minLength: 8, maxLength: 8 }), (draft, questions) => {
         const compiled = compiledFrom(draft);
@@ -53,12 +60,17 @@ describe("what would have to be otherwise", () => {
       ],
     });
     const at = minute("2026-03-02T20:00:00Z");
-    expect(needsFor(compiled, credentialOf(compiled, "c1"), doorOf(compiled, "gate"), at, { lockdown: false, asIfLive: false })).toEqual([{ need: "schedule-open", schedule: "office", holiday: false }]);
+    expect(needsFor(compiled, credentialOf(compiled, "c1"), doorOf(compiled, "gate"), at, { lockdown: false, asIfLive: false })).toEqual([
+      { need: "schedule-open", schedule: "office", holiday: false },
+    ]);
   });
 
   it("adds up everything that is lacking, the door before it with what that lacks", () => {
     const compiled = compiledFrom({
-      doors: [{ id: "lift", name: "Lift", site: "garden", entry: "pin" }, { id: "floor", name: "Floor", site: "garden", via: "lift" }],
+      doors: [
+        { id: "lift", name: "Lift", site: "garden", entry: "pin" },
+        { id: "floor", name: "Floor", site: "garden", via: "lift" },
+      ],
       credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "suspended" }],
     });
     const at = minute("2026-03-02T10:00:00Z");

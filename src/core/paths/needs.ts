@@ -32,7 +32,14 @@ function lifeNeeds({ life, holder }: CompiledCredential, minute: EpochMinute): N
   return needs;
 }
 
-function pathNeeds(compiled: CompiledFacility, credential: CompiledCredential, door: Position, path: AccessPath, minute: EpochMinute, mode: AskingMode): Need[] {
+function pathNeeds(
+  compiled: CompiledFacility,
+  credential: CompiledCredential,
+  door: Position,
+  path: AccessPath,
+  minute: EpochMinute,
+  mode: AskingMode,
+): Need[] {
   const at = required(compiled.doors[door], "positions are valid");
   const calendar = calendarAt(compiled, calendarPosition(credential, at));
   const needs: Need[] = [];
@@ -40,10 +47,12 @@ function pathNeeds(compiled: CompiledFacility, credential: CompiledCredential, d
   if (!windowHolds(path.window, minute)) needs.push({ need: "grant-in-force", grant: path.grant.grant.id });
   for (const schedule of path.schedules) {
     const rule = required(compiled.schedules[schedule], "positions are valid");
-    if (!openAt(rule, calendar, at.zone, minute)) needs.push({ need: "schedule-open", schedule: idOf(schedule), holiday: openAt(rule, undefined, at.zone, minute) });
+    if (!openAt(rule, calendar, at.zone, minute))
+      needs.push({ need: "schedule-open", schedule: idOf(schedule), holiday: openAt(rule, undefined, at.zone, minute) });
   }
   const hours = credential.holder?.hours;
-  if (hours !== undefined && !openAt(required(compiled.schedules[hours], "positions are valid"), calendar, at.zone, minute)) needs.push({ need: "hours-open", schedule: idOf(hours) });
+  if (hours !== undefined && !openAt(required(compiled.schedules[hours], "positions are valid"), calendar, at.zone, minute))
+    needs.push({ need: "hours-open", schedule: idOf(hours) });
   if (mode.lockdown && !countsInLockdown(credential, path)) needs.push({ need: "lockdown-pass" });
   return needs;
 }

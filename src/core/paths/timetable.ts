@@ -52,16 +52,20 @@ function grantedIn(timeframe: Timeframe, credential: CompiledCredential, door: C
     granted = union(granted, pathOpenIn(timeframe, credential, door, path));
   }
   const hours = credential.holder?.hours;
-  return hours === undefined || granted.length === 0
-    ? granted
-    : intersect(granted, timeframe.schedule(hours, calendarPosition(credential, door), door.zone));
+  return hours === undefined || granted.length === 0 ? granted : intersect(granted, timeframe.schedule(hours, calendarPosition(credential, door), door.zone));
 }
 
 /**
  * Everything that a timetable depends on, written out: equal keys have equal timetables. Windows are written as what they
  * hold of the reading, so that "since always" and "since last year" are the same in a reading of this year.
  */
-function dependencies(compiled: CompiledFacility, timeframe: Timeframe, credential: CompiledCredential, door: CompiledDoor, paths: readonly AccessPath[]): string {
+function dependencies(
+  compiled: CompiledFacility,
+  timeframe: Timeframe,
+  credential: CompiledCredential,
+  door: CompiledDoor,
+  paths: readonly AccessPath[],
+): string {
   const counted = paths.filter(({ grant }) => grant.blocks || !overrideCovers(credential, door));
   const atoms = counted.map((path) => {
     const counts = path.grant.blocks || !timeframe.mode.lockdown || countsInLockdown(credential, path);
@@ -110,7 +114,13 @@ export function openIn(
   return open;
 }
 
-function workOut(compiled: CompiledFacility, timeframe: Timeframe, credential: CompiledCredential, at: CompiledDoor, paths: readonly AccessPath[]): IntervalSet {
+function workOut(
+  compiled: CompiledFacility,
+  timeframe: Timeframe,
+  credential: CompiledCredential,
+  at: CompiledDoor,
+  paths: readonly AccessPath[],
+): IntervalSet {
   if (!siteAllows(credential, at)) return nothing;
   let open = liveIn(timeframe, credential);
   if (open.length > 0) open = intersect(open, grantedIn(timeframe, credential, at, paths));

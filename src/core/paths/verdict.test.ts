@@ -53,11 +53,16 @@ describe("the verdict", () => {
 
   it("tells that there is no grant from that none is in force", () => {
     expect(reason({ grants: [] })).toBe("no-grant");
-    expect(reason({ grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always", until: "2026-02-01" }] })).toBe("grant-not-in-force");
+    expect(reason({ grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always", until: "2026-02-01" }] })).toBe(
+      "grant-not-in-force",
+    );
   });
 
   it("tells a holiday from hours", () => {
-    const calendar = { sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "k" }], calendars: [{ id: "k", name: "K", days: [{ name: "Fair", dayType: "public", on: "2026-03-04" }] }] };
+    const calendar = {
+      sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "k" }],
+      calendars: [{ id: "k", name: "K", days: [{ name: "Fair", dayType: "public", on: "2026-03-04" }] }],
+    };
     expect(reason(calendar)).toBe("closed-holiday");
     expect(reason(calendar, "2026-03-04T20:00:00Z")).toBe("closed-schedule");
     // Somebody with a calendar of their own is not shut out by the site's.
@@ -65,7 +70,13 @@ describe("the verdict", () => {
   });
 
   it("needs the person's own hours to be open as well, but not with an override", () => {
-    const nights = { schedules: [{ id: "office", name: "Office", week: { wed: [["08:00", "18:00"]] } }, { id: "night", name: "Night", week: { wed: [["20:00", "22:00"]] } }, { id: "always", name: "A", always: true }] } as unknown as Partial<FacilityDocument>;
+    const nights = {
+      schedules: [
+        { id: "office", name: "Office", week: { wed: [["08:00", "18:00"]] } },
+        { id: "night", name: "Night", week: { wed: [["20:00", "22:00"]] } },
+        { id: "always", name: "A", always: true },
+      ],
+    } as unknown as Partial<FacilityDocument>;
     expect(reason({ ...nights, ...iris({ hours: "night" }) })).toBe("cardholder-hours");
     expect(reason({ ...nights, ...iris({ hours: "night", override: ["garden"] }) })).toBe("open");
   });
@@ -87,7 +98,12 @@ describe("the verdict", () => {
   });
 
   it("needs the door before it to open or to stand free", () => {
-    const floors = (unlock: object) => ({ doors: [{ id: "lift", name: "Lift", site: "garden", ...unlock }, { id: "gate", name: "Gate", site: "garden", via: "lift" }] });
+    const floors = (unlock: object) => ({
+      doors: [
+        { id: "lift", name: "Lift", site: "garden", ...unlock },
+        { id: "gate", name: "Gate", site: "garden", via: "lift" },
+      ],
+    });
     expect(reason(floors({}))).toBe("via-closed");
     expect(reason(floors({ unlock: "office" }))).toBe("open");
     expect(reason(floors({ unlock: "office" }), wednesday, { lockdown: true, asIfLive: false })).toBe("lockdown");
@@ -103,11 +119,19 @@ describe("the verdict", () => {
 describe("the trace", () => {
   it("holds every path with its state and its next change", () => {
     const compiled = compiledFrom({
-      groups: [{ id: "above", name: "Above" }, { id: "below", name: "Below", parent: "above" }],
+      groups: [
+        { id: "above", name: "Above" },
+        { id: "below", name: "Below", parent: "above" },
+      ],
       levels: [{ id: "l", name: "L", rows: [{ door: "gate", schedule: "always" }] }],
       bundles: [{ id: "b", name: "B", levels: ["l"] }],
       memberships: [{ group: "below", cardholder: "iris", until: "2026-03-10" }],
-      grants: [...granted.grants, { id: "through", to: { group: "above" }, open: { bundle: "b" }, schedule: "office" }, { id: "later", to: { credential: "c1" }, open: { door: "gate" }, schedule: "always", from: "2026-04-01" }, { id: "shut", to: { cardholder: "iris" }, open: { door: "gate" }, effect: "block", until: "2026-03-01" }],
+      grants: [
+        ...granted.grants,
+        { id: "through", to: { group: "above" }, open: { bundle: "b" }, schedule: "office" },
+        { id: "later", to: { credential: "c1" }, open: { door: "gate" }, schedule: "always", from: "2026-04-01" },
+        { id: "shut", to: { cardholder: "iris" }, open: { door: "gate" }, effect: "block", until: "2026-03-01" },
+      ],
     });
     const { reason: told, paths } = askVerdict(compiled, { credential: "c1", door: "gate", at: minute(wednesday), mode: ordinary });
     expect(told).toBe("open");
@@ -115,12 +139,32 @@ describe("the trace", () => {
       { effect: "allow", state: "not-yet-in-force", grant: "later", by: "credential", schedules: ["always"], changesAt: "2026-03-31T22:00Z" },
       { effect: "allow", state: "open", grant: "g", by: "cardholder", schedules: ["office"], changesAt: "2026-03-04T17:00Z" },
       { effect: "block", state: "no-longer-in-force", grant: "shut", by: "cardholder", schedules: [] },
-      { effect: "allow", state: "open", grant: "through", by: "membership", groups: ["below", "above"], membership: { until: "2026-03-10" }, bundle: "b", level: "l", row: 0, schedules: ["always", "office"], changesAt: "2026-03-04T17:00Z" },
+      {
+        effect: "allow",
+        state: "open",
+        grant: "through",
+        by: "membership",
+        groups: ["below", "above"],
+        membership: { until: "2026-03-10" },
+        bundle: "b",
+        level: "l",
+        row: 0,
+        schedules: ["always", "office"],
+        changesAt: "2026-03-04T17:00Z",
+      },
     ]);
   });
 
   it("looks for the next change as far as the holidays of the year need", () => {
-    const compiled = compiledFrom({ ...granted, schedules: [{ id: "office", name: "Season", week: {}, holidays: { season: [["09:00", "17:00"]] } }, { id: "always", name: "A", always: true }], sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "k" }], calendars: [{ id: "k", name: "K", days: [{ name: "Season", dayType: "season", yearly: "02-10" }] }] });
+    const compiled = compiledFrom({
+      ...granted,
+      schedules: [
+        { id: "office", name: "Season", week: {}, holidays: { season: [["09:00", "17:00"]] } },
+        { id: "always", name: "A", always: true },
+      ],
+      sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "k" }],
+      calendars: [{ id: "k", name: "K", days: [{ name: "Season", dayType: "season", yearly: "02-10" }] }],
+    });
     const { paths } = askVerdict(compiled, { credential: "c1", door: "gate", at: minute(wednesday), mode: ordinary });
     expect(paths[0]).toMatchObject({ state: "closed-schedule", changesAt: "2027-02-10T08:00Z" });
   });

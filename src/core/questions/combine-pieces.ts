@@ -47,14 +47,16 @@ const allDay: HoursOfDay = { kind: "all-day" };
 function onDate(date: CivilDay, clock: number | undefined, hours: HoursOfDay | undefined): SiteWhen {
   if (clock !== undefined) return { kind: "moment", at: timeOf(date, clock) };
   if (hours === undefined || hours.kind === "all-day") return { kind: "dates", from: date, to: date };
-  if (hours.kind === "between") return { kind: "span", from: timeOf(date, hours.start), to: timeOf(hours.end <= hours.start ? addDays(date, 1) : date, hours.end) };
+  if (hours.kind === "between")
+    return { kind: "span", from: timeOf(date, hours.start), to: timeOf(hours.end <= hours.start ? addDays(date, 1) : date, hours.end) };
   return recurring(everyDay, hours, { kind: "dates", from: date, to: date });
 }
 
 /** What pieces mean together; a failure names those that do not go with the others. */
 export function combinePieces(said: readonly SaidPiece[], { today, within }: CombineContext): Result<SiteWhen, WhenRefusal> {
   const pieces = new Pieces(said);
-  const refuse = (...notUnderstood: readonly string[]): Result<SiteWhen, WhenRefusal> => failure({ understood: said.map(({ text }) => text).filter((text) => !notUnderstood.includes(text)), notUnderstood });
+  const refuse = (...notUnderstood: readonly string[]): Result<SiteWhen, WhenRefusal> =>
+    failure({ understood: said.map(({ text }) => text).filter((text) => !notUnderstood.includes(text)), notUnderstood });
   if (pieces.twice.length > 0) return refuse(...pieces.twice.map(({ text }) => text));
   if (pieces.get("any")) return pieces.only("any") ? success({ kind: "any" }) : refuse(pieces.text("any"));
   if (pieces.get("now")) return pieces.only("now") ? success({ kind: "now" }) : refuse(pieces.text("now"));
@@ -66,11 +68,18 @@ export function combinePieces(said: readonly SaidPiece[], { today, within }: Com
     if (pieces.only("midnight")) return success({ kind: "moment", at: { date: addDays(today, 1), minuteOfDay: 0 } });
     if (date === undefined) return refuse(pieces.text("midnight"));
     const readings = [`${formatCivilDay(date)} 00:00`, `${formatCivilDay(addDays(date, 1))} 00:00`] as const;
-    return failure({ understood: [pieces.text("date")], notUnderstood: [], obstacle: { why: "two-readings", text: said.map(({ text }) => text).join(" "), readings } });
+    return failure({
+      understood: [pieces.text("date")],
+      notUnderstood: [],
+      obstacle: { why: "two-readings", text: said.map(({ text }) => text).join(" "), readings },
+    });
   }
   if (clock !== undefined && hours && !hours.tonight) return refuse(pieces.text("clock"));
   if (hours?.tonight && !pieces.only("hours", "clock")) return refuse(pieces.text("hours"));
-  if (span) return pieces.only("span") ? success({ kind: "span", from: span.from, to: span.to }) : refuse(...said.filter(({ piece }) => piece.says !== "span").map(({ text }) => text));
+  if (span)
+    return pieces.only("span")
+      ? success({ kind: "span", from: span.from, to: span.to })
+      : refuse(...said.filter(({ piece }) => piece.says !== "span").map(({ text }) => text));
   if (date !== undefined) {
     if (days) return refuse(pieces.text("days"));
     if (dates && !(named?.weekdayOnly && dates.week)) return refuse(pieces.text("dates"));

@@ -62,7 +62,10 @@ function isMeant(filter: DayFilter, { calendar, weekend }: SiteClock, date: Civi
 
 function recurring({ days, hours, within }: Extract<SiteWhen, { kind: "recurring" }>, site: SiteClock): IntervalSet {
   // Of instants, the night that began on the date before may still go on.
-  const [first, last] = within.kind === "dates" ? [within.from, within.to] : [addDays(localTime(site.zone, within.from).date, -1), localTime(site.zone, (within.to - 1) as EpochMinute).date];
+  const [first, last] =
+    within.kind === "dates"
+      ? [within.from, within.to]
+      : [addDays(localTime(site.zone, within.from).date, -1), localTime(site.zone, (within.to - 1) as EpochMinute).date];
   const ranges: LocalRange[] = [];
   for (let date = first; date <= last; date = addDays(date, 1)) {
     if (!isMeant(days, site, date)) continue;

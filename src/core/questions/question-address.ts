@@ -100,12 +100,16 @@ export function readWhere(text: string): Where | undefined {
  * The question that an address holds. Fails with every part that says nothing known, a key that it does not know and one that comes twice among
  * them. Times are read as they are written in addresses; `readTime` may read others.
  */
-export function readQuestion(parts: AddressParts, readTime: (text: string) => Question["when"] | undefined = whenOfAddress): Result<Question, readonly UnknownPart[]> {
+export function readQuestion(
+  parts: AddressParts,
+  readTime: (text: string) => Question["when"] | undefined = whenOfAddress,
+): Result<Question, readonly UnknownPart[]> {
   const unknown: UnknownPart[] = [];
   const texts = new Map<string, string>();
   for (const [key, value] of Object.entries(parts)) {
     if (value === undefined) continue;
-    if (typeof value !== "string" || !questionKeys.some((one) => one === key)) unknown.push({ key, text: typeof value === "string" ? value : value.join(" and ") });
+    if (typeof value !== "string" || !questionKeys.some((one) => one === key))
+      unknown.push({ key, text: typeof value === "string" ? value : value.join(" and ") });
     else texts.set(key, value);
   }
   const read = <T>(key: QuestionKey, of: (text: string) => T | undefined): T | undefined => {

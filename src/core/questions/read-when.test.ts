@@ -23,7 +23,12 @@ const calendar: HolidayCalendar = holidayCalendar([
   entry("St. Stephen’s Day", { rule: "yearly", monthDay: 1226 }),
 ]);
 const vienna = { id: "garden", zone: zoneOf("Europe/Vienna"), calendar };
-const context = (now = "2026-11-27T13:10:00Z", sites: WhenContext["sites"] = [vienna]): WhenContext => ({ now: minute(now), zone: zoneOf("Europe/Vienna"), sites, parts: usualParts });
+const context = (now = "2026-11-27T13:10:00Z", sites: WhenContext["sites"] = [vienna]): WhenContext => ({
+  now: minute(now),
+  zone: zoneOf("Europe/Vienna"),
+  sites,
+  parts: usualParts,
+});
 
 /** A reading in one text: as an address holds it, or why there is none. */
 function told(phrase: string, of = context()): string {
@@ -53,11 +58,21 @@ describe("a typed time", () => {
   });
 
   it("names a holiday by each site's own calendar, and nothing where a site has none of that name", () => {
-    const other = { id: "island", zone: zoneOf("Europe/Vienna"), calendar: holidayCalendar([entry("May Day", { rule: "nth", month: 5, weekday: "mon", n: 1 })]) };
+    const other = {
+      id: "island",
+      zone: zoneOf("Europe/Vienna"),
+      calendar: holidayCalendar([entry("May Day", { rule: "nth", month: 5, weekday: "mon", n: 1 })]),
+    };
     const none = { id: "vault", zone: zoneOf("Europe/Vienna"), calendar: undefined };
     expect(told("May Day", context(undefined, [vienna, other, none]))).toBe("garden=2027-05-01,island=2027-05-03");
     // Where another entry wins the date, it is not that holiday.
-    const beaten = { ...vienna, calendar: holidayCalendar([entry("Harvest", { rule: "on", date: civilDay(2026, 12, 1) }, "company"), { ...entry("Stocktaking", { rule: "on", date: civilDay(2026, 12, 1) }, "company"), priority: 1 }]) };
+    const beaten = {
+      ...vienna,
+      calendar: holidayCalendar([
+        entry("Harvest", { rule: "on", date: civilDay(2026, 12, 1) }, "company"),
+        { ...entry("Stocktaking", { rule: "on", date: civilDay(2026, 12, 1) }, "company"), priority: 1 },
+      ]),
+    };
     expect(told("harvest", context(undefined, [beaten]))).toBe("refused: «harvest»");
   });
 
@@ -82,22 +97,34 @@ describe("a typed time", () => {
 
   it("is read the same whatever its case and blanks, and reads back from its address", () => {
     fc.assert(
-      fc.property(fc.constantFrom(...whenPhrases.filter(([, reading]) => !reading.startsWith("refused")).map(([phrase]) => phrase)), fc.constantFrom("", " ", "\t", "  "), (phrase, blanks) => {
-        const read = readWhen(phrase, context());
-        expect(readWhen(`${blanks}${phrase.toUpperCase().replace(/ /g, "  ")}${blanks}`, context())).toEqual(read);
-        if (read.ok && read.value.kind !== "any") expect(whenOfAddress(writeWhen(read.value) ?? "")).toEqual(read.value);
-      }),
+      fc.property(
+        fc.constantFrom(...whenPhrases.filter(([, reading]) => !reading.startsWith("refused")).map(([phrase]) => phrase)),
+        fc.constantFrom("", " ", "\t", "  "),
+        (phrase, blanks) => {
+          const read = readWhen(phrase, context());
+          expect(readWhen(`${blanks}${phrase.toUpperCase().replace(/ /g, "  ")}${blanks}`, context())).toEqual(read);
+          if (read.ok && read.value.kind !== "any") expect(whenOfAddress(writeWhen(read.value) ?? "")).toEqual(read.value);
+        },
+      ),
     );
   });
 
   it("is refused, never guessed and never an error, where a word stands in it that nobody knows", () => {
     fc.assert(
-      fc.property(fc.constantFrom(...whenPhrases.map(([phrase]) => phrase)), fc.constantFrom("xyzzy", "blursday", "#", "zz9", "…"), fc.boolean(), (phrase, unknown, first) => {
-        expect(readWhen(first ? `${unknown} ${phrase}` : `${phrase} ${unknown}`, context()).ok).toBe(false);
-      }),
+      fc.property(
+        fc.constantFrom(...whenPhrases.map(([phrase]) => phrase)),
+        fc.constantFrom("xyzzy", "blursday", "#", "zz9", "…"),
+        fc.boolean(),
+        (phrase, unknown, first) => {
+          expect(readWhen(first ? `${unknown} ${phrase}` : `${phrase} ${unknown}`, context()).ok).toBe(false);
+        },
+      ),
       { numRuns: 300 },
     );
-    fc.assert(fc.property(fc.string({ maxLength: 60, unit: "grapheme" }), (text) => void readWhen(text, context())), { numRuns: 500 });
+    fc.assert(
+      fc.property(fc.string({ maxLength: 60, unit: "grapheme" }), (text) => void readWhen(text, context())),
+      { numRuns: 500 },
+    );
   });
 
   it("gives up at once on a text that is too long to be a time", () => {

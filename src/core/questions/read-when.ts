@@ -27,7 +27,12 @@ function pieceContext({ sites, parts }: WhenContext, today: CivilDay): PieceCont
       dayTypes.add(dayType);
       names.add(name);
     }
-  return { today, parts, dayTypes: [...dayTypes].map((dayType) => [wordsOf(dayType), dayType] as const), holidays: [...names].map((name) => [wordsOf(name), name] as const) };
+  return {
+    today,
+    parts,
+    dayTypes: [...dayTypes].map((dayType) => [wordsOf(dayType), dayType] as const),
+    holidays: [...names].map((name) => [wordsOf(name), name] as const),
+  };
 }
 
 /** A holiday is looked for this far ahead, or back. */
@@ -36,7 +41,8 @@ const holidayDays = 800;
 /** The date of a holiday at a site: the first from a date on, in a direction; undefined where its calendar has none. */
 function dateOfHoliday({ calendar }: WhenSite, name: string, from: CivilDay, step: 1 | -1, until?: CivilDay): CivilDay | undefined {
   if (!calendar) return undefined;
-  for (let i = 0, date = from; i < holidayDays && (until === undefined || date <= until); i++, date = addDays(date, step)) if (calendar.read(date)?.winner.name === name) return date;
+  for (let i = 0, date = from; i < holidayDays && (until === undefined || date <= until); i++, date = addDays(date, step))
+    if (calendar.read(date)?.winner.name === name) return date;
   return undefined;
 }
 
@@ -74,8 +80,12 @@ function readAtSite(tokens: readonly Token[], site: WhenSite, context: WhenConte
   const said: SaidPiece[] = [];
   const notUnderstood: string[] = [];
   let comes = true;
-  for (let at = 0; at < tokens.length; ) {
-    const textOf = (used: number): string => tokens.slice(at, at + used).map(({ text }) => text).join(" ");
+  for (let at = 0; at < tokens.length;) {
+    const textOf = (used: number): string =>
+      tokens
+        .slice(at, at + used)
+        .map(({ text }) => text)
+        .join(" ");
     const holiday = namedHoliday(tokens, at, pieces);
     if (holiday) {
       const date = holidayAt(site, holiday, today);

@@ -21,7 +21,8 @@ describe("a moment as people type it", () => {
   });
 
   it("is none where it could be two, is no time, or is skipped by the clocks (Europe/Paris, 29 March 2026, 02:30)", () => {
-    for (const typed of ["", "3/4/2026", "31 Dec 2026, 25:00", "31 Dec 2026, 10:60", "soon", "31.13.2026", "29 Mar 2026, 02:30"]) expect([typed, typedMoment(typed, today, paris)]).toEqual([typed, undefined]);
+    for (const typed of ["", "3/4/2026", "31 Dec 2026, 25:00", "31 Dec 2026, 10:60", "soon", "31.13.2026", "29 Mar 2026, 02:30"])
+      expect([typed, typedMoment(typed, today, paris)]).toEqual([typed, undefined]);
   });
 
   it("is the first of two where it comes twice (Europe/Paris, 25 October 2026, 02:30)", () => {
@@ -36,13 +37,17 @@ describe("a moment as people type it", () => {
       }),
     );
     fc.assert(
-      fc.property(fc.integer({ min: minute("1000-01-02T00:00Z"), max: minute("9999-12-30T00:00Z") }), fc.constantFrom("Europe/Paris", "Asia/Kathmandu", "America/St_Johns", "Pacific/Apia"), (at, name) => {
-        const words = momentOnClock(formatMinute(at as EpochMinute), name);
-        const read = typedMoment(words, today, zoneOf(name));
-        // Of a wall time that comes twice the words tell no more; it is the same on the clock.
-        const instant = read === undefined ? undefined : localTime(zoneOf(name), minute(read));
-        expect([words, instant]).toEqual([words, localTime(zoneOf(name), at as EpochMinute)]);
-      }),
+      fc.property(
+        fc.integer({ min: minute("1000-01-02T00:00Z"), max: minute("9999-12-30T00:00Z") }),
+        fc.constantFrom("Europe/Paris", "Asia/Kathmandu", "America/St_Johns", "Pacific/Apia"),
+        (at, name) => {
+          const words = momentOnClock(formatMinute(at as EpochMinute), name);
+          const read = typedMoment(words, today, zoneOf(name));
+          // Of a wall time that comes twice the words tell no more; it is the same on the clock.
+          const instant = read === undefined ? undefined : localTime(zoneOf(name), minute(read));
+          expect([words, instant]).toEqual([words, localTime(zoneOf(name), at as EpochMinute)]);
+        },
+      ),
     );
   });
 });

@@ -45,7 +45,8 @@ function writtenHours(hours: HoursOfDay): string {
   }
 }
 
-const writtenWithin = (within: Within): string => (within.kind === "dates" ? `${formatCivilDay(within.from)}/${formatCivilDay(within.to)}` : `${formatMinute(within.from)}/${formatMinute(within.to)}`);
+const writtenWithin = (within: Within): string =>
+  within.kind === "dates" ? `${formatCivilDay(within.from)}/${formatCivilDay(within.to)}` : `${formatMinute(within.from)}/${formatMinute(within.to)}`;
 
 /** The text of a time in an address; undefined for one that is left open. */
 export function writeWhen(when: When): string | undefined {
@@ -119,7 +120,8 @@ function readWithin(text: string): Within | undefined {
 /** Spans are worked out date by date, so they last no longer than this. */
 export const longestSpanDays = 3660;
 
-const isTooLong = (within: Within): boolean => (within.kind === "dates" ? within.to - within.from >= longestSpanDays : within.to - within.from > longestSpanDays * 1440);
+const isTooLong = (within: Within): boolean =>
+  within.kind === "dates" ? within.to - within.from >= longestSpanDays : within.to - within.from > longestSpanDays * 1440;
 
 function readSiteWhen(text: string): SiteWhen | undefined {
   if (text === "any") return { kind: "any" };
@@ -134,7 +136,8 @@ function readSiteWhen(text: string): SiteWhen | undefined {
   const [date, time] = [parseCivilDay(start), readTime(start)];
   if (end === undefined) return date !== undefined ? { kind: "dates", from: date, to: date } : time && { kind: "moment", at: time };
   const [endDate, endTime] = [parseCivilDay(end), readTime(end)];
-  if (date !== undefined && endDate !== undefined) return date <= endDate && endDate - date < longestSpanDays ? { kind: "dates", from: date, to: endDate } : undefined;
+  if (date !== undefined && endDate !== undefined)
+    return date <= endDate && endDate - date < longestSpanDays ? { kind: "dates", from: date, to: endDate } : undefined;
   if (!time || !endTime) return undefined;
   const isForward = time.date < endTime.date || (time.date === endTime.date && time.minuteOfDay < endTime.minuteOfDay);
   return isForward && endTime.date - time.date < longestSpanDays ? { kind: "span", from: time, to: endTime } : undefined;
@@ -151,4 +154,3 @@ export function whenOfAddress(text: string): When | undefined {
   });
   return sites.every((one) => one !== undefined) ? { kind: "by-site", sites } : undefined;
 }
-

@@ -13,7 +13,8 @@ export function monthOf(token: Token | undefined): number | undefined {
   return found < 0 ? undefined : found + 1;
 }
 
-const isDate = (year: number, month: number, day: number): boolean => year >= 1 && year <= 9999 && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month);
+const isDate = (year: number, month: number, day: number): boolean =>
+  year >= 1 && year <= 9999 && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month);
 
 export const monthNames = months.map((month) => `${month.charAt(0).toUpperCase()}${month.slice(1)}`);
 const written = (year: number, month: number, day: number): string => `${day} ${monthNames[month - 1] ?? ""} ${year}`;
@@ -44,9 +45,22 @@ export const dayAt = (tokens: readonly Token[], at: number): number | undefined 
 function numericDate(token: Extract<Token, { kind: "numeric-date" }>): Found {
   const [a, b, c] = token.parts;
   const one = (year: number, month: number, day: number): Found =>
-    isDate(year, month, day) ? { piece: { says: "date", date: civilDay(year, month, day) }, used: 1 } : { obstacle: { why: "impossible-date", text: token.text }, used: 1 };
+    isDate(year, month, day)
+      ? { piece: { says: "date", date: civilDay(year, month, day) }, used: 1 }
+      : { obstacle: { why: "impossible-date", text: token.text }, used: 1 };
   if (token.form === "year-first") return one(a, b, c);
-  if (token.form === "short-year") return { obstacle: { why: "two-readings", text: token.text, readings: [isDate(2000 + c, b, a) ? written(2000 + c, b, a) : `a year 20${String(c).padStart(2, "0")}`, isDate(2000 + a, b, c) ? written(2000 + a, b, c) : `a year 19${String(c).padStart(2, "0")}`] }, used: 1 };
+  if (token.form === "short-year")
+    return {
+      obstacle: {
+        why: "two-readings",
+        text: token.text,
+        readings: [
+          isDate(2000 + c, b, a) ? written(2000 + c, b, a) : `a year 20${String(c).padStart(2, "0")}`,
+          isDate(2000 + a, b, c) ? written(2000 + a, b, c) : `a year 19${String(c).padStart(2, "0")}`,
+        ],
+      },
+      used: 1,
+    };
   // With dots the day comes first wherever dots are used.
   if (token.sign === "." || a === b) return one(c, b, a);
   const [dayFirst, monthFirst] = [isDate(c, b, a), isDate(c, a, b)];
@@ -55,7 +69,11 @@ function numericDate(token: Extract<Token, { kind: "numeric-date" }>): Found {
 }
 
 function writtenDate(tokens: readonly Token[], at: number, today: CivilDay): Found {
-  const text = (used: number): string => tokens.slice(at, at + used).map((token) => token.text).join(" ");
+  const text = (used: number): string =>
+    tokens
+      .slice(at, at + used)
+      .map((token) => token.text)
+      .join(" ");
   const of = (day: number, month: number, year: number | undefined, used: number): Found => {
     const date = dateOf(today, day, month, year);
     return date === undefined ? { obstacle: { why: "impossible-date", text: text(used) }, used } : { piece: { says: "date", date }, used };
@@ -85,13 +103,16 @@ export function plainDate(tokens: readonly Token[], at: number, today: CivilDay)
   if (token?.kind === "dotted") {
     const [day, month] = token.parts;
     const date = month >= 1 && month <= 12 && day >= 1 ? dateOf(today, day, month, undefined) : undefined;
-    if (token.isDate) return date === undefined ? { obstacle: { why: "impossible-date", text: token.text }, used: 1 } : { piece: { says: "date", date }, used: 1 };
+    if (token.isDate)
+      return date === undefined ? { obstacle: { why: "impossible-date", text: token.text }, used: 1 } : { piece: { says: "date", date }, used: 1 };
     return undefined;
   }
   if (isWord(token, "today")) return { piece: { says: "date", date: today }, used: 1 };
   if (isWord(token, "tomorrow")) return { piece: { says: "date", date: addDays(today, 1) }, used: 1 };
   if (isWord(token, "yesterday")) return { piece: { says: "date", date: addDays(today, -1) }, used: 1 };
-  if (isWord(token, "day") && isWord(tokens[at + 1], "after") && isWord(tokens[at + 2], "tomorrow")) return { piece: { says: "date", date: addDays(today, 2) }, used: 3 };
-  if (isWord(token, "day") && isWord(tokens[at + 1], "before") && isWord(tokens[at + 2], "yesterday")) return { piece: { says: "date", date: addDays(today, -2) }, used: 3 };
+  if (isWord(token, "day") && isWord(tokens[at + 1], "after") && isWord(tokens[at + 2], "tomorrow"))
+    return { piece: { says: "date", date: addDays(today, 2) }, used: 3 };
+  if (isWord(token, "day") && isWord(tokens[at + 1], "before") && isWord(tokens[at + 2], "yesterday"))
+    return { piece: { says: "date", date: addDays(today, -2) }, used: 3 };
   return writtenDate(tokens, at, today);
 }

@@ -14,9 +14,19 @@ export function periodPiece(tokens: readonly Token[], at: number, today: CivilDa
   const { year, month } = yearMonthDay(today);
   const used = which === undefined ? 1 : 2;
   if (isWord(unit, "weekend")) {
-    if (which === undefined && isWord(tokens[at + 1], "nights", "mornings", "afternoons", "evenings")) return { piece: { says: "days", days: { kind: "weekend" } }, used: 1 };
+    if (which === undefined && isWord(tokens[at + 1], "nights", "mornings", "afternoons", "evenings"))
+      return { piece: { says: "days", days: { kind: "weekend" } }, used: 1 };
     const bare = weekdayNumber(today) >= 5 ? addDays(mondayOf(today), 5) : namedWeekday(today, 5, undefined);
-    const saturday = which === "this" || which === undefined ? (which === "this" ? addDays(mondayOf(today), 5) : bare) : which === "next" ? (weekdayNumber(today) >= 5 ? addDays(mondayOf(today), 12) : bare) : addDays(mondayOf(today), -2);
+    const saturday =
+      which === "this" || which === undefined
+        ? which === "this"
+          ? addDays(mondayOf(today), 5)
+          : bare
+        : which === "next"
+          ? weekdayNumber(today) >= 5
+            ? addDays(mondayOf(today), 12)
+            : bare
+          : addDays(mondayOf(today), -2);
     return { piece: { says: "dates", from: saturday, to: addDays(saturday, 1) }, used };
   }
   if (which !== undefined && isWord(unit, "week")) {
@@ -27,12 +37,24 @@ export function periodPiece(tokens: readonly Token[], at: number, today: CivilDa
     const first = addMonths(civilDay(year, month, 1), step);
     return { piece: { says: "dates", from: first, to: addDays(addMonths(first, 1), -1) }, used };
   }
-  if (which !== undefined && isWord(unit, "year")) return { piece: { says: "dates", from: civilDay(year + step, 1, 1), to: civilDay(year + step, 12, 31) }, used };
+  if (which !== undefined && isWord(unit, "year"))
+    return { piece: { says: "dates", from: civilDay(year + step, 1, 1), to: civilDay(year + step, 12, 31) }, used };
   const named = monthOf(unit);
   if (named !== undefined && dayAt(tokens, at + used) === undefined) {
     const stated = which === undefined ? yearAt(tokens, at + 1) : undefined;
     // The present or the coming one, whole; "next June" the first that begins after today, "last June" the last that is over.
-    const coming = which === "last" ? (named < month ? year : year - 1) : which === "next" ? (named > month ? year : year + 1) : named >= month || which === "this" ? year : year + 1;
+    const coming =
+      which === "last"
+        ? named < month
+          ? year
+          : year - 1
+        : which === "next"
+          ? named > month
+            ? year
+            : year + 1
+          : named >= month || which === "this"
+            ? year
+            : year + 1;
     const first = civilDay(stated ?? coming, named, 1);
     return { piece: { says: "dates", from: first, to: addDays(addMonths(first, 1), -1) }, used: used + (stated === undefined ? 0 : 1) };
   }
@@ -43,7 +65,10 @@ export function periodPiece(tokens: readonly Token[], at: number, today: CivilDa
   const joins = tokens[start + 1]?.kind === "dash" || isWord(tokens[start + 1], "to", "until", "till") || (start > at && isWord(tokens[start + 1], "and"));
   const [from, to, of] = [dayAt(tokens, start), joins ? dayAt(tokens, start + 2) : undefined, monthOf(tokens[start + 3])];
   if (from !== undefined && to !== undefined && of !== undefined) {
-    const text = tokens.slice(at, start + 4).map((token) => token.text).join(" ");
+    const text = tokens
+      .slice(at, start + 4)
+      .map((token) => token.text)
+      .join(" ");
     const given = yearAt(tokens, start + 4);
     const last = dateOf(today, to, of, given);
     const first = last === undefined ? undefined : dateOf(last, from, of, yearMonthDay(last).year);

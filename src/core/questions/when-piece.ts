@@ -54,4 +54,5 @@ export interface SaidPiece {
 export const isWord = (token: Token | undefined, ...words: readonly string[]): boolean => token?.kind === "word" && words.includes(token.text);
 
 /** A local time; 24:00 is the beginning of the next date. */
-export const timeOf = (date: CivilDay, minuteOfDay: number): LocalTime => (minuteOfDay >= 1440 ? { date: addDays(date, 1), minuteOfDay: minuteOfDay - 1440 } : { date, minuteOfDay });
+export const timeOf = (date: CivilDay, minuteOfDay: number): LocalTime =>
+  minuteOfDay >= 1440 ? { date: addDays(date, 1), minuteOfDay: minuteOfDay - 1440 } : { date, minuteOfDay };

@@ -18,7 +18,10 @@ interface Endpoint {
 
 /** A date, a time of the day or both, as one end of a span. */
 function endpointAt(tokens: readonly Token[], at: number, today: CivilDay): Endpoint | { readonly obstacle: Obstacle; readonly used: number } | undefined {
-  const day = weekdayOf(tokens[at]) && !weekdayOf(tokens[at])?.plural ? weekdayPiece(tokens, at, today) : (plainDate(tokens, at, today) ?? (isWord(tokens[at], ...relative) ? weekdayPiece(tokens, at, today) : undefined));
+  const day =
+    weekdayOf(tokens[at]) && !weekdayOf(tokens[at])?.plural
+      ? weekdayPiece(tokens, at, today)
+      : (plainDate(tokens, at, today) ?? (isWord(tokens[at], ...relative) ? weekdayPiece(tokens, at, today) : undefined));
   if (day && "obstacle" in day) return day;
   const date = day?.piece.says === "date" ? day.piece.date : undefined;
   if (day && date === undefined) return undefined;
@@ -35,7 +38,18 @@ function spanPiece(tokens: readonly Token[], at: number, today: CivilDay): Found
     const end = endpointAt(tokens, at + 1, today);
     if (end && "obstacle" in end) return { ...end, used: end.used + 1 };
     if (end?.date === undefined || end.minuteOfDay !== undefined) return undefined;
-    return end.date < today ? { obstacle: { why: "backward", text: tokens.slice(at, at + 1 + end.used).map(({ text }) => text).join(" ") }, used: 1 + end.used } : { piece: { says: "dates", from: today, to: end.date }, used: 1 + end.used };
+    return end.date < today
+      ? {
+          obstacle: {
+            why: "backward",
+            text: tokens
+              .slice(at, at + 1 + end.used)
+              .map(({ text }) => text)
+              .join(" "),
+          },
+          used: 1 + end.used,
+        }
+      : { piece: { says: "dates", from: today, to: end.date }, used: 1 + end.used };
   }
   const opened = isWord(tokens[at], "from", "between") ? 1 : 0;
   // "24 – 31 December" and the like are read elsewhere; here each end is whole.
@@ -48,8 +62,12 @@ function spanPiece(tokens: readonly Token[], at: number, today: CivilDay): Found
   if (!end) return undefined;
   const used = opened + start.used + 1 + end.used;
   if ("obstacle" in end) return { ...end, used };
-  const text = tokens.slice(at, at + used).map((token) => token.text).join(" ");
-  if (end.date !== undefined && start.minuteOfDay === undefined && end.minuteOfDay === undefined) return start.date <= end.date ? { piece: { says: "dates", from: start.date, to: end.date }, used } : { obstacle: { why: "backward", text }, used };
+  const text = tokens
+    .slice(at, at + used)
+    .map((token) => token.text)
+    .join(" ");
+  if (end.date !== undefined && start.minuteOfDay === undefined && end.minuteOfDay === undefined)
+    return start.date <= end.date ? { piece: { says: "dates", from: start.date, to: end.date }, used } : { obstacle: { why: "backward", text }, used };
   const from: LocalTime = timeOf(start.date, start.minuteOfDay ?? 0);
   const endDate = end.date ?? (end.minuteOfDay !== undefined && end.minuteOfDay <= (start.minuteOfDay ?? 0) ? addDays(start.date, 1) : start.date);
   const to = end.minuteOfDay === undefined ? timeOf(addDays(endDate, 1), 0) : timeOf(endDate, end.minuteOfDay);
@@ -63,11 +81,13 @@ function fixedPiece(tokens: readonly Token[], at: number): Found {
   if (isWord(tokens[at], "anytime", "always", "ever")) return { piece: { says: "any" }, used: 1 };
   if (isWord(tokens[at], "weekends")) return { piece: { says: "days", days: { kind: "weekend" } }, used: 1 };
   if (isWord(tokens[at], "every", "each") && isWord(tokens[at + 1], "weekend")) return { piece: { says: "days", days: { kind: "weekend" } }, used: 2 };
-  if (isWord(tokens[at], "weekdays") || (isWord(tokens[at], "every", "each") && isWord(tokens[at + 1], "weekday"))) return { piece: { says: "days", days: { kind: "weekdays", weekdays: ["mon", "tue", "wed", "thu", "fri"] } }, used: isWord(tokens[at], "weekdays") ? 1 : 2 };
+  if (isWord(tokens[at], "weekdays") || (isWord(tokens[at], "every", "each") && isWord(tokens[at + 1], "weekday")))
+    return { piece: { says: "days", days: { kind: "weekdays", weekdays: ["mon", "tue", "wed", "thu", "fri"] } }, used: isWord(tokens[at], "weekdays") ? 1 : 2 };
   if (isWord(tokens[at], "daily")) return { piece: { says: "days", days: { kind: "every-day" } }, used: 1 };
   if (isWord(tokens[at], "every", "each") && isWord(tokens[at + 1], "day")) return { piece: { says: "days", days: { kind: "every-day" } }, used: 2 };
   if (isWord(tokens[at], "midnight")) return { piece: { says: "midnight" }, used: 1 };
-  if (tokens[at]?.kind === "comma" || isWord(tokens[at], "at", "on", "in", "the", "during", "of", "o'clock", "oclock")) return { piece: { says: "nothing" }, used: 1 };
+  if (tokens[at]?.kind === "comma" || isWord(tokens[at], "at", "on", "in", "the", "during", "of", "o'clock", "oclock"))
+    return { piece: { says: "nothing" }, used: 1 };
   return undefined;
 }
 
@@ -81,7 +101,11 @@ export function pieceAt(tokens: readonly Token[], at: number, context: PieceCont
     // "6.12" may be a time, or 6 December.
     if (token?.kind === "dotted") {
       const [day, month] = token.parts;
-      if (month >= 1 && month <= 12 && day >= 1 && day <= 31) return { obstacle: { why: "two-readings", text: token.text, readings: [`at ${clockText(found.minuteOfDay)}`, `${day} ${monthNames[month - 1] ?? ""}`] }, used: 1 };
+      if (month >= 1 && month <= 12 && day >= 1 && day <= 31)
+        return {
+          obstacle: { why: "two-readings", text: token.text, readings: [`at ${clockText(found.minuteOfDay)}`, `${day} ${monthNames[month - 1] ?? ""}`] },
+          used: 1,
+        };
     }
     return { piece: { says: "clock", minuteOfDay: found.minuteOfDay }, used: found.used };
   };

@@ -43,7 +43,9 @@ export function weekdayPiece(tokens: readonly Token[], at: number, today: CivilD
   // "from Friday to Sunday" is the coming span, and read as one.
   if (until && which === undefined && !isWord(tokens[at - 1], "from", "between")) {
     const count = ((until.weekday - weekday + 7) % 7) + 1;
-    const days = Array.from({ length: count }, (_, i) => (weekday + i) % 7).sort((a, b) => a - b).map((number) => weekdays[number] as Weekday);
+    const days = Array.from({ length: count }, (_, i) => (weekday + i) % 7)
+      .sort((a, b) => a - b)
+      .map((number) => weekdays[number] as Weekday);
     return { piece: { says: "days", days: { kind: "weekdays", weekdays: days } }, used: start + 3 - at };
   }
   if (plural || each) {
@@ -56,7 +58,10 @@ export function weekdayPiece(tokens: readonly Token[], at: number, today: CivilD
       found.add(more.weekday);
       next += 2;
     }
-    return { piece: { says: "days", days: { kind: "weekdays", weekdays: [...found].sort((a, b) => a - b).map((number) => weekdays[number] as Weekday) } }, used: next - at };
+    return {
+      piece: { says: "days", days: { kind: "weekdays", weekdays: [...found].sort((a, b) => a - b).map((number) => weekdays[number] as Weekday) } },
+      used: next - at,
+    };
   }
   // "Sat 28 November": the weekday must be that of the date.
   const skip = tokens[start + 1]?.kind === "comma" ? 1 : 0;
@@ -64,7 +69,17 @@ export function weekdayPiece(tokens: readonly Token[], at: number, today: CivilD
   if (date && "piece" in date && date.piece.says === "date" && !isWord(tokens[start + 1 + skip], "today", "tonight", "tomorrow", "yesterday")) {
     const used = 1 + skip + date.used;
     if (weekdayNumber(date.piece.date) === weekday) return { piece: date.piece, used };
-    return { obstacle: { why: "other-weekday", text: tokens.slice(start, start + used).map(({ text }) => text).join(" "), weekday: weekdays[weekdayNumber(date.piece.date)] as Weekday }, used };
+    return {
+      obstacle: {
+        why: "other-weekday",
+        text: tokens
+          .slice(start, start + used)
+          .map(({ text }) => text)
+          .join(" "),
+        weekday: weekdays[weekdayNumber(date.piece.date)] as Weekday,
+      },
+      used,
+    };
   }
   if (date && "obstacle" in date) return { ...date, used: 1 + skip + date.used };
   return { piece: { says: "date", date: namedWeekday(today, weekday, which), ...(which === undefined && { weekdayOnly: true }) }, used: start + 1 - at };

@@ -28,7 +28,9 @@ export type HoursOfDay =
   | { readonly kind: "out-of-hours" };
 
 /** For how long something recurs: whole dates at each site, both included, or from one instant to another. */
-export type Within = { readonly kind: "dates"; readonly from: CivilDay; readonly to: CivilDay } | { readonly kind: "instants"; readonly from: EpochMinute; readonly to: EpochMinute };
+export type Within =
+  | { readonly kind: "dates"; readonly from: CivilDay; readonly to: CivilDay }
+  | { readonly kind: "instants"; readonly from: EpochMinute; readonly to: EpochMinute };
 
 /** When: left open, or some minutes on the wall clock of each door's site. A door opens then if it opens at any of them. */
 export type When =
@@ -47,4 +49,5 @@ export type When =
 export type SiteWhen = Exclude<When, { readonly kind: "by-site" }>;
 
 /** What is meant at a site; undefined where the words mean nothing there. */
-export const whenAtSite = (when: When, site: string): SiteWhen | undefined => (when.kind === "by-site" ? when.sites.find((one) => one.site === site)?.when : when);
+export const whenAtSite = (when: When, site: string): SiteWhen | undefined =>
+  when.kind === "by-site" ? when.sites.find((one) => one.site === site)?.when : when;

@@ -31,14 +31,21 @@ const privilegeWords: readonly (readonly [keyof Cardholder, string])[] = [
   ["passbackExempt", "exempt from passback"],
 ];
 
-export const privilegesOf = (cardholder: Cardholder): string[] => privilegeWords.flatMap(([key, words]) => (cardholder[key] === undefined || cardholder[key] === false ? [] : [words]));
+export const privilegesOf = (cardholder: Cardholder): string[] =>
+  privilegeWords.flatMap(([key, words]) => (cardholder[key] === undefined || cardholder[key] === false ? [] : [words]));
 
 /** A card's number as people may have it in hand: with the facility code before it, joined or not. */
-const numberForms = ({ facilityCode, number }: Credential): string => (number === undefined ? "" : facilityCode === undefined ? number : `${facilityCode}-${number} ${facilityCode}${number}`);
+const numberForms = ({ facilityCode, number }: Credential): string =>
+  number === undefined ? "" : facilityCode === undefined ? number : `${facilityCode}-${number} ${facilityCode}${number}`;
 
 type ColumnsOf = (compiled: CompiledFacility, directory: Directory) => Column[];
 
-const text = (key: string, title: string, value: (position: Position) => Cell, more: Pick<Column, "choices" | "aside"> = {}): Column => ({ key, title, value, ...more });
+const text = (key: string, title: string, value: (position: Position) => Cell, more: Pick<Column, "choices" | "aside"> = {}): Column => ({
+  key,
+  title,
+  value,
+  ...more,
+});
 const choices = { choices: true } as const;
 const aside = { aside: true } as const;
 
@@ -56,7 +63,15 @@ const columnsOfKind: Readonly<Record<RegisterKind, ColumnsOf>> = {
     text("email", "Mail", (i) => cardholders[i]?.email, aside),
     text("manager", "Manager", (i) => directory.name("cardholder", cardholders[i]?.manager) || undefined, aside),
     text("sponsor", "Sponsor", (i) => directory.name("cardholder", cardholders[i]?.sponsor) || undefined, aside),
-    text("privileges", "Privileges", (i) => { const holder = cardholders[i]; return (holder && privilegesOf(holder).join(", ")) || undefined; }, { ...choices, ...aside }),
+    text(
+      "privileges",
+      "Privileges",
+      (i) => {
+        const holder = cardholders[i];
+        return (holder && privilegesOf(holder).join(", ")) || undefined;
+      },
+      { ...choices, ...aside },
+    ),
     text("sites", "Sites", (i) => cardholders[i]?.sites?.map((id) => directory.name("site", id)).join(", "), aside),
     text("hours", "Own hours", (i) => directory.name("schedule", cardholders[i]?.hours) || undefined, { ...choices, ...aside }),
     text("calendar", "Own calendar", (i) => directory.name("calendar", cardholders[i]?.calendar) || undefined, { ...choices, ...aside }),
@@ -69,14 +84,30 @@ const columnsOfKind: Readonly<Record<RegisterKind, ColumnsOf>> = {
     text("until", "Until", (i) => credentials[i]?.until),
     text("lastUse", "Last use", (i) => credentials[i]?.lastUse),
     text("facilityCode", "Facility code", (i) => credentials[i]?.facilityCode, { ...choices, ...aside }),
-    text("number", "Number", (i) => { const credential = credentials[i]; return (credential && numberForms(credential)) || undefined; }, aside),
+    text(
+      "number",
+      "Number",
+      (i) => {
+        const credential = credentials[i];
+        return (credential && numberForms(credential)) || undefined;
+      },
+      aside,
+    ),
     text("bitFormat", "Format", (i) => credentials[i]?.bitFormat, { ...choices, ...aside }),
-    text("department", "Department", (i) => directory.name("group", cardholders[directory.position("cardholder", credentials[i]?.cardholder ?? "") ?? -1]?.department) || undefined, { ...choices, ...aside }),
+    text(
+      "department",
+      "Department",
+      (i) => directory.name("group", cardholders[directory.position("cardholder", credentials[i]?.cardholder ?? "") ?? -1]?.department) || undefined,
+      { ...choices, ...aside },
+    ),
     text("statusSince", "Status since", (i) => credentials[i]?.statusSince, aside),
     text("from", "From", (i) => credentials[i]?.from, aside),
     text("issuedAt", "Handed out", (i) => credentials[i]?.issuedAt, aside),
     text("temporary", "Temporary", (i) => (credentials[i]?.temporary ? "temporary" : undefined), { ...choices, ...aside }),
-    text("pin", "PIN", (i) => (credentials[i]?.hasPin || credentials[i]?.kind === "pin" || credentials[i]?.pinTag !== undefined ? "has a PIN" : undefined), { ...choices, ...aside }),
+    text("pin", "PIN", (i) => (credentials[i]?.hasPin || credentials[i]?.kind === "pin" || credentials[i]?.pinTag !== undefined ? "has a PIN" : undefined), {
+      ...choices,
+      ...aside,
+    }),
   ],
   group: (compiled, directory) => [
     text("kind", "Kind", (i) => compiled.facility.groups[i]?.kind ?? "group", choices),
@@ -112,12 +143,24 @@ const columnsOfKind: Readonly<Record<RegisterKind, ColumnsOf>> = {
   ],
   level: ({ facility: { levels } }, directory) => [
     text("rows", "Rows", (i) => levels[i]?.rows?.length ?? 0),
-    text("schedules", "Schedules", (i) => [...new Set((levels[i]?.rows ?? []).map(({ schedule }) => directory.name("schedule", schedule)))].join(", ") || undefined, choices),
+    text(
+      "schedules",
+      "Schedules",
+      (i) => [...new Set((levels[i]?.rows ?? []).map(({ schedule }) => directory.name("schedule", schedule)))].join(", ") || undefined,
+      choices,
+    ),
   ],
-  bundle: ({ facility: { bundles } }, directory) => [text("levels", "Levels", (i) => bundles[i]?.levels?.map((id) => directory.name("level", id)).join(", ") || undefined)],
+  bundle: ({ facility: { bundles } }, directory) => [
+    text("levels", "Levels", (i) => bundles[i]?.levels?.map((id) => directory.name("level", id)).join(", ") || undefined),
+  ],
   grant: ({ facility: { grants } }, directory) => [
     text("to", "Given to", (i) => grants[i] && directory.receiver(grants[i])),
-    text("receiver", "As a", (i) => (grants[i]?.to.group !== undefined ? "group" : grants[i]?.to.cardholder !== undefined ? "cardholder" : "credential"), choices),
+    text(
+      "receiver",
+      "As a",
+      (i) => (grants[i]?.to.group !== undefined ? "group" : grants[i]?.to.cardholder !== undefined ? "cardholder" : "credential"),
+      choices,
+    ),
     text("effect", "Effect", (i) => grants[i]?.effect ?? "allow", choices),
     text("open", "Opens", (i) => grants[i] && directory.target(grants[i])),
     text("schedule", "Narrowed by", (i) => directory.name("schedule", grants[i]?.schedule) || undefined, choices),
@@ -136,7 +179,15 @@ const columnsOfKind: Readonly<Record<RegisterKind, ColumnsOf>> = {
   ],
   calendar: ({ facility: { calendars, sites } }) => [
     text("entries", "Entries", (i) => calendars[i]?.days?.length ?? 0),
-    text("sites", "Sites", (i) => sites.filter(({ calendar }) => calendar === calendars[i]?.id).map(({ name }) => name).join(", ") || undefined),
+    text(
+      "sites",
+      "Sites",
+      (i) =>
+        sites
+          .filter(({ calendar }) => calendar === calendars[i]?.id)
+          .map(({ name }) => name)
+          .join(", ") || undefined,
+    ),
     text("dayTypes", "Day types", (i) => [...new Set((calendars[i]?.days ?? []).map(({ dayType }) => dayType))].join(", ") || undefined),
   ],
 };

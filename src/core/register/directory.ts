@@ -17,7 +17,15 @@ export class Directory {
     if (!index) {
       const { compiled } = this;
       index =
-        kind === "cardholder" ? compiled.cardholderById : kind === "credential" ? compiled.credentialById : kind === "door" ? compiled.doorById : kind === "group" ? compiled.groupById : new PositionIndex(compiled.facility[listOfKind[kind]]);
+        kind === "cardholder"
+          ? compiled.cardholderById
+          : kind === "credential"
+            ? compiled.credentialById
+            : kind === "door"
+              ? compiled.doorById
+              : kind === "group"
+                ? compiled.groupById
+                : new PositionIndex(compiled.facility[listOfKind[kind]]);
       this.indexes.set(kind, index);
     }
     return index.get(id);

@@ -30,7 +30,13 @@ describe("folding", () => {
 });
 
 describe("a list", () => {
-  const people = ["Ågot Berg", "Otto Zwirn", "agnes berg", "Žofie Linde"].map((name, i) => ({ id: `p${i}`, name, status: i === 1 ? ("left" as const) : ("active" as const), department: i < 2 ? "d" : undefined, staffNumber: `10${i}7` }));
+  const people = ["Ågot Berg", "Otto Zwirn", "agnes berg", "Žofie Linde"].map((name, i) => ({
+    id: `p${i}`,
+    name,
+    status: i === 1 ? ("left" as const) : ("active" as const),
+    department: i < 2 ? "d" : undefined,
+    staffNumber: `10${i}7`,
+  }));
   const index = new ListIndex(
     compiledFrom({
       groups: [{ id: "d", name: "Förderung", kind: "department" }],
@@ -60,18 +66,33 @@ describe("a list", () => {
   it("is narrowed to a value, the empty one too, and says how many have which", () => {
     expect(found({ filters: { status: "left" } })).toEqual(["p1"]);
     expect(found({ filters: { department: "" } })).toEqual(["p2", "p3"]);
-    expect(index.choices("department", query({ filters: { department: "" } }), 10)).toEqual([{ value: "", count: 2 }, { value: "Förderung", count: 2 }]);
+    expect(index.choices("department", query({ filters: { department: "" } }), 10)).toEqual([
+      { value: "", count: 2 },
+      { value: "Förderung", count: 2 },
+    ]);
     expect(index.choices("staffNumber", query(), 10)).toEqual([]);
   });
 
   it("is broken up by a column, those without a value at the end", () => {
     const { positions, groups } = index.find(query({ group: "department", sort: "-name" }));
-    expect(groups).toEqual([{ value: "Förderung", count: 2 }, { value: "", count: 2 }]);
+    expect(groups).toEqual([
+      { value: "Förderung", count: 2 },
+      { value: "", count: 2 },
+    ]);
     expect(Array.from(positions, (i) => people[i]?.id)).toEqual(["p1", "p0", "p3", "p2"]);
   });
 
   it("finds a card by its number with and without the facility code, joined or not, and by what is printed on it", () => {
-    const cards = new ListIndex(compiledFrom({ credentials: [{ id: "c1", kind: "card", status: "active", facilityCode: "87", number: "4711", printedNumber: "0012345" }, { id: "c2", kind: "card", status: "stock", number: "99" }] }), "credential", 2);
+    const cards = new ListIndex(
+      compiledFrom({
+        credentials: [
+          { id: "c1", kind: "card", status: "active", facilityCode: "87", number: "4711", printedNumber: "0012345" },
+          { id: "c2", kind: "card", status: "stock", number: "99" },
+        ],
+      }),
+      "credential",
+      2,
+    );
     for (const text of ["4711", "87-4711", "874711", "87 4711", "12345"]) expect([text, [...cards.find(query({ text })).positions]]).toEqual([text, [0]]);
   });
 
@@ -80,7 +101,8 @@ describe("a list", () => {
       const count = demo.facility[listOfKind[kind]].length;
       const all = new ListIndex(demo, kind, count);
       for (const { key } of all.columns) expect(all.find(query({ sort: key })).positions).toHaveLength(count);
-      const cells = (i: number) => fold([(demo.facility[listOfKind[kind]][i] as { id: string }).id, ...all.columns.map(({ value }) => String(value(i) ?? ""))].join("\n"));
+      const cells = (i: number) =>
+        fold([(demo.facility[listOfKind[kind]][i] as { id: string }).id, ...all.columns.map(({ value }) => String(value(i) ?? ""))].join("\n"));
       for (const text of ["a", "se", "87-40", "day"]) {
         const expected = Array.from({ length: count }, (_, i) => i).filter((i) => cells(i).includes(text));
         expect([kind, text, [...all.find(query({ text })).positions].sort((a, b) => a - b)]).toEqual([kind, text, expected]);
@@ -90,18 +112,49 @@ describe("a list", () => {
 });
 
 describe("what hangs on what", () => {
-  const names = (related: Related, list: readonly { readonly id: string }[]): Record<string, string> => Object.fromEntries([...related].map(([position, way]) => [required(list[position], "positions are valid").id, way]));
+  const names = (related: Related, list: readonly { readonly id: string }[]): Record<string, string> =>
+    Object.fromEntries([...related].map(([position, way]) => [required(list[position], "positions are valid").id, way]));
   const compiled = compiledFrom({
-    groups: [{ id: "all", name: "Everybody" }, { id: "night", name: "Night", parent: "all", manager: "otto" }],
-    cardholders: [{ id: "iris", name: "Iris", status: "active", department: "night" }, { id: "otto", name: "Otto", status: "active", hours: "office" }],
+    groups: [
+      { id: "all", name: "Everybody" },
+      { id: "night", name: "Night", parent: "all", manager: "otto" },
+    ],
+    cardholders: [
+      { id: "iris", name: "Iris", status: "active", department: "night" },
+      { id: "otto", name: "Otto", status: "active", hours: "office" },
+    ],
     memberships: [{ group: "all", cardholder: "otto", until: "2026-05-31" }],
-    credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "active" }, { id: "c2", cardholder: "otto", kind: "card", status: "active", number: "7" }],
-    areas: [{ id: "a", name: "Wing", site: "garden" }, { id: "b", name: "Vault", site: "garden", parent: "a", owner: "otto" }],
-    doors: [{ id: "gate", name: "Gate", site: "garden", area: "b", unlock: "office" }, { id: "hatch", name: "Hatch", site: "garden", via: "gate" }],
-    doorGroups: [{ id: "in", name: "Inner", doors: ["hatch"] }, { id: "out", name: "Outer", groups: ["in"] }],
-    levels: [{ id: "l", name: "Level", rows: [{ area: "a", schedule: "office" }, { doorGroup: "out", schedule: "always" }] }],
+    credentials: [
+      { id: "c1", cardholder: "iris", kind: "card", status: "active" },
+      { id: "c2", cardholder: "otto", kind: "card", status: "active", number: "7" },
+    ],
+    areas: [
+      { id: "a", name: "Wing", site: "garden" },
+      { id: "b", name: "Vault", site: "garden", parent: "a", owner: "otto" },
+    ],
+    doors: [
+      { id: "gate", name: "Gate", site: "garden", area: "b", unlock: "office" },
+      { id: "hatch", name: "Hatch", site: "garden", via: "gate" },
+    ],
+    doorGroups: [
+      { id: "in", name: "Inner", doors: ["hatch"] },
+      { id: "out", name: "Outer", groups: ["in"] },
+    ],
+    levels: [
+      {
+        id: "l",
+        name: "Level",
+        rows: [
+          { area: "a", schedule: "office" },
+          { doorGroup: "out", schedule: "always" },
+        ],
+      },
+    ],
     bundles: [{ id: "bu", name: "Bundle", levels: ["l"] }],
-    grants: [{ id: "g1", to: { group: "all" }, open: { bundle: "bu" } }, { id: "g2", to: { credential: "c2" }, open: { level: "l" }, until: "2026-04-30" }],
+    grants: [
+      { id: "g1", to: { group: "all" }, open: { bundle: "bu" } },
+      { id: "g2", to: { credential: "c2" }, open: { level: "l" }, until: "2026-04-30" },
+    ],
   });
   const { facility } = compiled;
 
@@ -126,7 +179,10 @@ describe("what hangs on what", () => {
   it("says what comes to a person and a group from above", () => {
     expect(names(relatedTo(compiled, "grant", { kind: "cardholder", id: "iris" }), facility.grants)).toEqual({ g1: "department Night, in Everybody" });
     expect(names(relatedTo(compiled, "grant", { kind: "group", id: "night" }), facility.grants)).toEqual({ g1: "from Everybody above it" });
-    expect(names(relatedTo(compiled, "group", { kind: "cardholder", id: "otto" }), facility.groups)).toEqual({ all: "member until 2026-05-31", night: "manages it" });
+    expect(names(relatedTo(compiled, "group", { kind: "cardholder", id: "otto" }), facility.groups)).toEqual({
+      all: "member until 2026-05-31",
+      night: "manages it",
+    });
     expect(names(relatedTo(compiled, "area", { kind: "cardholder", id: "otto" }), facility.areas)).toEqual({ b: "owns it" });
   });
 
@@ -138,11 +194,16 @@ describe("what hangs on what", () => {
           const holders = relatedTo(any, "cardholder", { kind: "level", id: level.id });
           any.facility.cardholders.forEach((holder, at) => {
             const direct = relatedTo(any, "level", { kind: "cardholder", id: holder.id }).has(position);
-            const byCard = (any.cardholders.at(at)?.credentials ?? []).some((card) => relatedTo(any, "level", { kind: "credential", id: any.facility.credentials[card]?.id ?? "" }).has(position));
+            const byCard = (any.cardholders.at(at)?.credentials ?? []).some((card) =>
+              relatedTo(any, "level", { kind: "credential", id: any.facility.credentials[card]?.id ?? "" }).has(position),
+            );
             expect([level.id, holder.id, holders.has(at)]).toEqual([level.id, holder.id, direct || byCard]);
           });
         });
-        for (const kind of registerKinds) for (const { id } of any.facility[listOfKind[kind]]) for (const linked of relatedKinds[kind]) for (const position of relatedTo(any, linked, { kind, id }).keys()) expect(any.facility[listOfKind[linked]][position]).toBeDefined();
+        for (const kind of registerKinds)
+          for (const { id } of any.facility[listOfKind[kind]])
+            for (const linked of relatedKinds[kind])
+              for (const position of relatedTo(any, linked, { kind, id }).keys()) expect(any.facility[listOfKind[linked]][position]).toBeDefined();
       }),
       { numRuns: 60 },
     );
@@ -152,8 +213,32 @@ describe("what hangs on what", () => {
 describe("the coming days", () => {
   const compiled = compiledFrom({
     sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "k" }],
-    calendars: [{ id: "k", name: "K", days: [{ name: "Good Friday", dayType: "public", priority: 10, easter: -2 }, { name: "Planting", dayType: "company", priority: 5, from: "2026-04-01", to: "2026-04-03" }, { name: "Saturday feast", dayType: "public", on: "2026-04-11" }] }],
-    schedules: [{ id: "always", name: "Always", always: true }, { id: "office", name: "Office", week: Object.fromEntries(["mon", "tue", "wed", "thu", "fri"].map((day) => [day, [["08:00", "18:00"]]])), holidays: { company: [["10:00", "12:00"]] } }, { id: "nights", name: "Nights", week: Object.fromEntries(["mon", "tue", "wed", "thu", "fri", "sat", "sun"].map((day) => [day, [["22:00", "06:00"]]])), onHoliday: "weekday" }],
+    calendars: [
+      {
+        id: "k",
+        name: "K",
+        days: [
+          { name: "Good Friday", dayType: "public", priority: 10, easter: -2 },
+          { name: "Planting", dayType: "company", priority: 5, from: "2026-04-01", to: "2026-04-03" },
+          { name: "Saturday feast", dayType: "public", on: "2026-04-11" },
+        ],
+      },
+    ],
+    schedules: [
+      { id: "always", name: "Always", always: true },
+      {
+        id: "office",
+        name: "Office",
+        week: Object.fromEntries(["mon", "tue", "wed", "thu", "fri"].map((day) => [day, [["08:00", "18:00"]]])),
+        holidays: { company: [["10:00", "12:00"]] },
+      },
+      {
+        id: "nights",
+        name: "Nights",
+        week: Object.fromEntries(["mon", "tue", "wed", "thu", "fri", "sat", "sun"].map((day) => [day, [["22:00", "06:00"]]])),
+        onHoliday: "weekday",
+      },
+    ],
   });
 
   it("are what calendar and clock make of a schedule", () => {
@@ -164,14 +249,20 @@ describe("the coming days", () => {
     expect(told["2026-04-03"]).toEqual(["", "public", true]);
     // In Vienna the clock is put forward on 29 March 2026 at 02:00 (IANA time zone database).
     const spring = comingDays(compiled, 2, 0, date("2026-03-28"), 2);
-    expect(spring.map(({ clockChange, unlike }) => [clockChange, unlike])).toEqual([[0, false], [-60, true]]);
+    expect(spring.map(({ clockChange, unlike }) => [clockChange, unlike])).toEqual([
+      [0, false],
+      [-60, true],
+    ]);
     expect(spring[1]?.open).toEqual([0, 120, 180, 360, 1320, 1440]);
   });
 
   it("stand on the year sheet with the entry that wins, those it beats, and where the typed dates end", () => {
     const sheet = yearSheet(required(compiled.calendars[0], "there is one"), date("2026-03-15"));
     expect(formatCivilDay(sheet.from)).toBe("2026-03-01");
-    const good = required(sheet.days.find(({ date: at }) => at === date("2026-04-03")), "Good Friday is on the sheet");
+    const good = required(
+      sheet.days.find(({ date: at }) => at === date("2026-04-03")),
+      "Good Friday is on the sheet",
+    );
     expect(good).toMatchObject({ name: "Good Friday", dayType: "public", beaten: [{ name: "Planting", priority: 5 }], closedAnyway: false });
     expect(sheet.days.find(({ date: at }) => at === date("2026-04-11"))?.closedAnyway).toBe(true);
     expect(sheet.dayTypes).toEqual(["public", "company"]);

@@ -40,7 +40,14 @@ export function yearSheet(calendar: HolidayCalendar, at: CivilDay): YearSheet {
     const reading = calendar.read(date);
     if (!reading) continue;
     const { name, dayType, priority } = reading.winner;
-    days.push({ date, name, dayType, priority, beaten: reading.beaten.map((one) => ({ name: one.name, dayType: one.dayType, priority: one.priority })), closedAnyway: weekdayNumber(date) > 4 });
+    days.push({
+      date,
+      name,
+      dayType,
+      priority,
+      beaten: reading.beaten.map((one) => ({ name: one.name, dayType: one.dayType, priority: one.priority })),
+      closedAnyway: weekdayNumber(date) > 4,
+    });
   }
   const typed = calendar.entries.flatMap((entry) => {
     const last = lastTyped(entry);

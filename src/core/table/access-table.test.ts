@@ -23,7 +23,11 @@ function expectSamePairs(compiled: CompiledFacility, timeframe: Timeframe, again
   for (const credential of compiled.credentials)
     for (const { position: door } of compiled.doors) {
       const timeline = timelineAt(table.rows, table.liveRow(credential.position), door);
-      expect([credential.credential.id, door, table.timelines.set(timeline)]).toEqual([credential.credential.id, door, openIn(compiled, again, credential, door)]);
+      expect([credential.credential.id, door, table.timelines.set(timeline)]).toEqual([
+        credential.credential.id,
+        door,
+        openIn(compiled, again, credential, door),
+      ]);
     }
   for (const { position: cardholder } of compiled.cardholders)
     for (const { position: door } of compiled.doors) {
@@ -75,7 +79,10 @@ describe("the access table", () => {
   it("asks nothing of what the facility before spoke of and this one does not have", () => {
     const was = withAllLists({
       ...facilityDraft({}),
-      schedules: [{ id: "gone", name: "gone", always: true }, { id: "stays", name: "stays", always: true }],
+      schedules: [
+        { id: "gone", name: "gone", always: true },
+        { id: "stays", name: "stays", always: true },
+      ],
       levels: [{ id: "lost", name: "lost", rows: [{ door: "gate", schedule: "gone" }] }],
       bundles: [{ id: "packed", name: "packed", levels: ["lost"] }],
       grants: [
@@ -84,10 +91,17 @@ describe("the access table", () => {
         { id: "c", to: { cardholder: "iris" }, open: { bundle: "packed" } },
       ],
     });
-    const is = { ...was, schedules: was.schedules.slice(1), levels: [], bundles: [], grants: [{ id: "d", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "stays" }] };
+    const is = {
+      ...was,
+      schedules: was.schedules.slice(1),
+      levels: [],
+      bundles: [],
+      grants: [{ id: "d", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "stays" }],
+    };
     const before = compileFacility(was);
     const world = new AccessWorld();
-    const timeframe = (compiled: CompiledFacility): Timeframe => exactTimeframe(compiled, minute("2026-03-01T00:00:00Z"), minute("2026-03-02T00:00:00Z"), { lockdown: false, asIfLive: false });
+    const timeframe = (compiled: CompiledFacility): Timeframe =>
+      exactTimeframe(compiled, minute("2026-03-01T00:00:00Z"), minute("2026-03-02T00:00:00Z"), { lockdown: false, asIfLive: false });
     accessTable(before, timeframe(before), world);
     const after = compileFacility(is, before);
     expect(profilesOf(after).numbers).toBe(profilesOf(before).numbers);

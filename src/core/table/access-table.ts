@@ -64,7 +64,10 @@ function liveTimelines({ objects: { cards, holders } }: CompiledFacility, timefr
     if (holder === -1) {
       if (isBounded) times[i] = lineOf(from[i] as EpochMinute, until[i] as EpochMinute);
     } else if (isBounded || holderFrom[holder] !== always || holderUntil[holder] !== notEver)
-      times[i] = lineOf(Math.max(from[i] as number, holderFrom[holder] as number) as EpochMinute, Math.min(until[i] as number, holderUntil[holder] as number) as EpochMinute);
+      times[i] = lineOf(
+        Math.max(from[i] as number, holderFrom[holder] as number) as EpochMinute,
+        Math.min(until[i] as number, holderUntil[holder] as number) as EpochMinute,
+      );
   }
   return times;
 }
@@ -113,7 +116,8 @@ export function accessTable(compiled: CompiledFacility, timeframe: Timeframe, wo
     if (isOne) return rowOfCredential[awake.items[0] as number] as number;
     // People carry the same few combinations, in whatever order: each is worked out once.
     pieces.clear();
-    for (let k = 0; k < awake.count; k++) pieces.add(livePieces.number(rowOfCredential[awake.items[k] as number] as number, liveOfCredential[awake.items[k] as number] as number));
+    for (let k = 0; k < awake.count; k++)
+      pieces.add(livePieces.number(rowOfCredential[awake.items[k] as number] as number, liveOfCredential[awake.items[k] as number] as number));
     const entitlement = entitlements.addSet(0, pieces);
     let number = rowOfLivePieces[entitlement];
     if (number === undefined) {
@@ -148,7 +152,10 @@ export function accessTable(compiled: CompiledFacility, timeframe: Timeframe, wo
 }
 
 /** The doors that a credential opens with their times, in order of position. Keeps nothing, so that whole registers can stream by. */
-export function* pairsOfCredential({ timelines, rows, rowOfCredential, liveOfCredential, timeframe }: AccessTable, credential: Position): Generator<readonly [door: Position, open: IntervalSet]> {
+export function* pairsOfCredential(
+  { timelines, rows, rowOfCredential, liveOfCredential, timeframe }: AccessTable,
+  credential: Position,
+): Generator<readonly [door: Position, open: IntervalSet]> {
   const live = timelines.set(liveOfCredential[credential] as number);
   if (live.length === 0) return;
   const isWhole = live.length === 2 && live[0] === timeframe.span[0] && live[1] === timeframe.span[1];

@@ -101,11 +101,16 @@ function isLaidOutAlike(a: LaidOut, b: LaidOut): boolean {
     areAlike(a.sites, b.sites, (x, y) => x.id === y.id && x.timeZone === y.timeZone) &&
     areAlike(a.areas, b.areas, (x, y) => x.id === y.id && x.parent === y.parent) &&
     areAlike(a.doors, b.doors, (x, y) => x.id === y.id && x.site === y.site && x.area === y.area && x.via === y.via) &&
-    areAlike(a.doorGroups, b.doorGroups, (x, y) => x.id === y.id && areAlike(x.doors ?? [], y.doors ?? [], equal) && areAlike(x.groups ?? [], y.groups ?? [], equal))
+    areAlike(
+      a.doorGroups,
+      b.doorGroups,
+      (x, y) => x.id === y.id && areAlike(x.doors ?? [], y.doors ?? [], equal) && areAlike(x.groups ?? [], y.groups ?? [], equal),
+    )
   );
 }
 
 const equal = (a: string, b: string): boolean => a === b;
 
 /** Whether two lists are the same, or as long and alike item by item. */
-const areAlike = <T>(a: readonly T[], b: readonly T[], alike: (x: T, y: T) => boolean): boolean => a === b || (a.length === b.length && a.every((x, i) => x === b[i] || alike(x, b[i] as T)));
+const areAlike = <T>(a: readonly T[], b: readonly T[], alike: (x: T, y: T) => boolean): boolean =>
+  a === b || (a.length === b.length && a.every((x, i) => x === b[i] || alike(x, b[i] as T)));

@@ -7,7 +7,10 @@ describe("ending a department's grant", () => {
   it("counts the others who would open a door less, and not those whom another path keeps", () => {
     const people = ["iris", "nora", "otto", "pia"];
     const compiled = compiledFrom({
-      groups: [{ id: "science", name: "Science", kind: "department" }, { id: "bank", name: "Bank", kind: "department", parent: "science" }],
+      groups: [
+        { id: "science", name: "Science", kind: "department" },
+        { id: "bank", name: "Bank", kind: "department", parent: "science" },
+      ],
       cardholders: people.map((id) => ({ id, name: id, status: id === "pia" ? ("left" as const) : ("active" as const), department: "bank" })),
       credentials: people.map((id) => ({ id: `c-${id}`, cardholder: id, kind: "card" as const, status: "active" as const })),
       grants: [
@@ -17,7 +20,11 @@ describe("ending a department's grant", () => {
       ],
     });
     const timeframe = exactTimeframe(compiled, minute("2026-03-02T00:00:00Z"), minute("2026-04-02T00:00:00Z"), { lockdown: false, asIfLive: false });
-    expect(groupRemovals(compiled, timeframe, [credentialOf(compiled, "c-iris")], doorOf(compiled, "gate"))).toEqual([{ grant: "science-gate", group: "science", others: 1 }]);
-    expect(groupRemovals(compiled, timeframe, [credentialOf(compiled, "c-otto")], doorOf(compiled, "gate"))).toEqual([{ grant: "science-gate", group: "science", others: 2 }]);
+    expect(groupRemovals(compiled, timeframe, [credentialOf(compiled, "c-iris")], doorOf(compiled, "gate"))).toEqual([
+      { grant: "science-gate", group: "science", others: 1 },
+    ]);
+    expect(groupRemovals(compiled, timeframe, [credentialOf(compiled, "c-otto")], doorOf(compiled, "gate"))).toEqual([
+      { grant: "science-gate", group: "science", others: 2 },
+    ]);
   });
 });

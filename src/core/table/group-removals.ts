@@ -47,7 +47,9 @@ export function groupRemovals(compiled: CompiledFacility, timeframe: Timeframe, 
       const byProfile = new Map<number, boolean>();
       const loses = (one: Position): boolean => {
         const credential = required(compiled.credentials.at(one), "positions are valid");
-        const isWhole = [credential.life, ...(credential.holder ? [credential.holder.life] : [])].every((life) => timeframe.holdsThroughout(livingWindow(life)));
+        const isWhole = [credential.life, ...(credential.holder ? [credential.holder.life] : [])].every((life) =>
+          timeframe.holdsThroughout(livingWindow(life)),
+        );
         if (!isWhole && !timeframe.mode.asIfLive) return losesBy(compiled, timeframe, credential, position);
         const profile = profiles[one] as number;
         let known = byProfile.get(profile);

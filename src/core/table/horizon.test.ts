@@ -19,7 +19,10 @@ function said(table: AccessTable): unknown {
     cardholders: facility.cardholders.map(({ id }, position) => [id, doors(pairsOfCardholder(table, position))]),
     rows: facility.cardholders.map((_, position) => {
       const row = table.rowOfCardholder(position);
-      return Array.from({ length: table.rows.end(row) - table.rows.start(row) }, (_unused, i) => [table.rows.doors[table.rows.start(row) + i], [...table.timelines.set(table.rows.times[table.rows.start(row) + i] as number)]]);
+      return Array.from({ length: table.rows.end(row) - table.rows.start(row) }, (_unused, i) => [
+        table.rows.doors[table.rows.start(row) + i],
+        [...table.timelines.set(table.rows.times[table.rows.start(row) + i] as number)],
+      ]);
     }),
   };
 }

@@ -54,7 +54,10 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
   const running = new PairTable();
   const runningMinutes: RunningMinutes[] = [];
   /** Minutes of a timeline, those of them in business hours, its first minute and its end. */
-  const countsOf = (timeline: number, business: number): { readonly minutes: number; readonly common: number; readonly first: number; readonly last: number } => {
+  const countsOf = (
+    timeline: number,
+    business: number,
+  ): { readonly minutes: number; readonly common: number; readonly first: number; readonly last: number } => {
     const counter = inBusiness[business] as MinuteCounter;
     const part = timelines.cutOf(timeline);
     if (part === undefined) {
@@ -168,7 +171,9 @@ export function* summaryGroups(table: AccessTable, { ofRow }: Summaries): Genera
   }
 }
 
-/** Columns of pairs: index i, below `length`, speaks of one cardholder and door that open at all; `first` and `last` in minutes since the start of the reading. */
+/**
+ * Columns of pairs: index i, below `length`, speaks of one cardholder and door that open at all; `first` and `last` in minutes since the start of the reading.
+ */
 export interface PairColumns {
   readonly length: number;
   readonly cardholders: Int32Array;
@@ -206,7 +211,12 @@ export function* pairBlocks(table: AccessTable, summed: Summaries): Generator<Pa
 }
 
 /** Writes the entries of a group as the pairs of one cardholder, from index `at` of the block on. */
-function writePairs({ cardholders, doors, minutes, oddMinutes, first, last }: Omit<PairColumns, "length">, at: number, cardholder: Position, { start, end, doors: opened, places, numbers }: SummaryGroup): void {
+function writePairs(
+  { cardholders, doors, minutes, oddMinutes, first, last }: Omit<PairColumns, "length">,
+  at: number,
+  cardholder: Position,
+  { start, end, doors: opened, places, numbers }: SummaryGroup,
+): void {
   for (let i = start, k = at; i < end; i++, k++) {
     const place = places[i] as number;
     cardholders[k] = cardholder;

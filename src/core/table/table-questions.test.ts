@@ -26,10 +26,20 @@ describe("questions of the access table", () => {
         const columns = doorColumns(table);
         const index = verdictIndex(table);
         for (const { position: door } of compiled.doors) {
-          const expected = compiled.credentials.all().filter((credential) => reasonAt(compiled, credential, door, at, mode) === "open").map(({ credential }) => credential.id);
+          const expected = compiled.credentials
+            .all()
+            .filter((credential) => reasonAt(compiled, credential, door, at, mode) === "open")
+            .map(({ credential }) => credential.id);
           expect([door, whoOpensAt(table, columns, door, at).sort()]).toEqual([door, expected]);
-          expect([door, compiled.credentials.all().filter(({ credential }) => opensById(index, credential.id, compiled.facility.doors[door]?.id ?? "", at)).map(({ credential }) => credential.id)]).toEqual([door, expected]);
-          for (const credential of compiled.credentials) expect(openOf(table, credential.position, door)).toEqual(openIn(compiled, table.timeframe, credential, door));
+          expect([
+            door,
+            compiled.credentials
+              .all()
+              .filter(({ credential }) => opensById(index, credential.id, compiled.facility.doors[door]?.id ?? "", at))
+              .map(({ credential }) => credential.id),
+          ]).toEqual([door, expected]);
+          for (const credential of compiled.credentials)
+            expect(openOf(table, credential.position, door)).toEqual(openIn(compiled, table.timeframe, credential, door));
         }
       }),
       { numRuns: 300 },
@@ -46,8 +56,14 @@ describe("questions of the access table", () => {
     });
     const from = minute("2026-03-01T00:00:00Z");
     const index = verdictIndex(accessTable(compiled, exactTimeframe(compiled, from, (from + 2880) as EpochMinute, { lockdown: false, asIfLive: false })));
-    const opened = ids.flatMap((credential) => ids.filter((door) => opensById(index, credential, door, (from + 7) as EpochMinute)).map((door) => [credential, door]));
-    expect(opened).toEqual([["__proto__", "__proto__"], ["constructor", "constructor"], ["0", "0"]]);
+    const opened = ids.flatMap((credential) =>
+      ids.filter((door) => opensById(index, credential, door, (from + 7) as EpochMinute)).map((door) => [credential, door]),
+    );
+    expect(opened).toEqual([
+      ["__proto__", "__proto__"],
+      ["constructor", "constructor"],
+      ["0", "0"],
+    ]);
   });
 
   it("sum up every pair that opens at all: minutes, out of hours on the site's clock, first and last", () => {
@@ -62,7 +78,12 @@ describe("questions of the access table", () => {
         const summed = summaries(table, businessLines(table, compiled));
         for (const block of pairBlocks(table, summed))
           for (let i = 0; i < block.length; i++)
-            told.set(`${block.cardholders[i]} ${block.doors[i]}`, { minutes: block.minutes[i], oddMinutes: block.oddMinutes[i], first: from + (block.first[i] as number), last: from + (block.last[i] as number) });
+            told.set(`${block.cardholders[i]} ${block.doors[i]}`, {
+              minutes: block.minutes[i],
+              oddMinutes: block.oddMinutes[i],
+              first: from + (block.first[i] as number),
+              last: from + (block.last[i] as number),
+            });
         const grouped = [...summaryGroups(table, summed)].flatMap((group) =>
           [...group.cardholders.subarray(group.from, group.to)].flatMap((cardholder) =>
             Array.from({ length: group.end - group.start }, (_, k) => {
@@ -92,7 +113,11 @@ describe("questions of the access table", () => {
           }
         expect(Object.fromEntries(told)).toEqual(Object.fromEntries(expected));
         const all = [...expected.values()];
-        expect(summed.totals()).toEqual({ pairs: all.length, minutes: all.reduce((sum, { minutes }) => sum + minutes, 0), oddMinutes: all.reduce((sum, { oddMinutes }) => sum + oddMinutes, 0) });
+        expect(summed.totals()).toEqual({
+          pairs: all.length,
+          minutes: all.reduce((sum, { minutes }) => sum + minutes, 0),
+          oddMinutes: all.reduce((sum, { oddMinutes }) => sum + oddMinutes, 0),
+        });
       }),
       { numRuns: 60 },
     );

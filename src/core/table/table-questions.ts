@@ -48,7 +48,14 @@ export function doorColumns({ compiled, rows: tableRows, rowOfCredential, liveOf
     }
   }
   const { credentials } = compiled.facility;
-  return { start, rows, times, memberStart, ids: Array.from(members, (credential) => required(credentials[credential], "positions are valid").id), live: members.map((credential) => liveOfCredential[credential] as number) };
+  return {
+    start,
+    rows,
+    times,
+    memberStart,
+    ids: Array.from(members, (credential) => required(credentials[credential], "positions are valid").id),
+    live: members.map((credential) => liveOfCredential[credential] as number),
+  };
 }
 
 /** The ids of the credentials that open a door at a minute, in no particular order. Cost: the rows that have the door, and the answer. */

@@ -19,24 +19,32 @@ const plain = { union, intersect, subtract };
 describe("a timelines of timelines", () => {
   it("gives equal sets of minutes one number, and others others, however they came about", () => {
     fc.assert(
-      fc.property(fc.array(set, { minLength: 1, maxLength: 6 }), fc.array(window, { minLength: 1, maxLength: 6 }), fc.array(step, { maxLength: 40, size: "max" }), (sets, windows, steps) => {
-        const timelines = new Timelines();
-        const known: { readonly number: number; readonly set: IntervalSet }[] = [...sets, ...windows].map((one) => ({ number: timelines.number(one), set: one }));
-        for (const [operation, i, j] of steps) {
-          const [a, b] = [known[i % known.length], known[j % known.length]];
-          if (a && b) known.push({ number: timelines[operation](a.number, b.number), set: plain[operation](a.set, b.set) });
-        }
-        const byText = new Map<string, number>([["", never]]);
-        for (const { number, set: expected } of known) {
-          const text = expected.join();
-          const first = byText.get(text) ?? number;
-          byText.set(text, first);
-          expect([text, number]).toEqual([text, first]);
-        }
-        expect(new Set(byText.values()).size).toBe(byText.size);
-        // What was never asked for is written out last, after all numbers are given.
-        for (const { number, set: expected } of known) expect(timelines.set(number)).toEqual(expected);
-      }),
+      fc.property(
+        fc.array(set, { minLength: 1, maxLength: 6 }),
+        fc.array(window, { minLength: 1, maxLength: 6 }),
+        fc.array(step, { maxLength: 40, size: "max" }),
+        (sets, windows, steps) => {
+          const timelines = new Timelines();
+          const known: { readonly number: number; readonly set: IntervalSet }[] = [...sets, ...windows].map((one) => ({
+            number: timelines.number(one),
+            set: one,
+          }));
+          for (const [operation, i, j] of steps) {
+            const [a, b] = [known[i % known.length], known[j % known.length]];
+            if (a && b) known.push({ number: timelines[operation](a.number, b.number), set: plain[operation](a.set, b.set) });
+          }
+          const byText = new Map<string, number>([["", never]]);
+          for (const { number, set: expected } of known) {
+            const text = expected.join();
+            const first = byText.get(text) ?? number;
+            byText.set(text, first);
+            expect([text, number]).toEqual([text, first]);
+          }
+          expect(new Set(byText.values()).size).toBe(byText.size);
+          // What was never asked for is written out last, after all numbers are given.
+          for (const { number, set: expected } of known) expect(timelines.set(number)).toEqual(expected);
+        },
+      ),
       { numRuns: 400 },
     );
   });

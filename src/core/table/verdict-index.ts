@@ -35,7 +35,7 @@ export interface VerdictIndex {
 
 /** Sets the bits of `[from, to)`, minutes of a day. */
 function fill(bits: Int32Array, from: number, to: number): void {
-  for (let minute = from; minute < to; ) {
+  for (let minute = from; minute < to;) {
     const word = minute >> 5;
     const end = Math.min(to, (word + 1) << 5);
     const count = end - minute;
@@ -45,7 +45,8 @@ function fill(bits: Int32Array, from: number, to: number): void {
 }
 
 /** Numbers below a bound, as narrow as they can be: there are few kinds of days, and half of the memory is half of the cache misses. */
-const narrowed = (numbers: Int32Array, bound: number): VerdictIndex["dayOfLine"] => (bound <= 0x100 ? Uint8Array.from(numbers) : bound <= 0x10000 ? Uint16Array.from(numbers) : numbers);
+const narrowed = (numbers: Int32Array, bound: number): VerdictIndex["dayOfLine"] =>
+  bound <= 0x100 ? Uint8Array.from(numbers) : bound <= 0x10000 ? Uint16Array.from(numbers) : numbers;
 
 /** Timelines as days, and days by what is open in them: most timelines repeat the same few days. */
 function layOutDays(sets: readonly IntervalSet[], from: number, days: number): Pick<VerdictIndex, "dayOfLine" | "minutes"> {
@@ -60,11 +61,13 @@ function layOutDays(sets: readonly IntervalSet[], from: number, days: number): P
       while (i < set.length && (set[i + 1] as number) <= start) i += 2;
       if (i >= set.length) break;
       let key = "";
-      for (let j = i; j < set.length && (set[j] as number) < end; j += 2) key += `${Math.max(0, (set[j] as number) - start)}-${Math.min(minutesADay, (set[j + 1] as number) - start)} `;
+      for (let j = i; j < set.length && (set[j] as number) < end; j += 2)
+        key += `${Math.max(0, (set[j] as number) - start)}-${Math.min(minutesADay, (set[j + 1] as number) - start)} `;
       let kind = known.get(key);
       if (kind === undefined) {
         const bits = new Int32Array(wordsADay);
-        for (let j = i; j < set.length && (set[j] as number) < end; j += 2) fill(bits, Math.max(0, (set[j] as number) - start), Math.min(minutesADay, (set[j + 1] as number) - start));
+        for (let j = i; j < set.length && (set[j] as number) < end; j += 2)
+          fill(bits, Math.max(0, (set[j] as number) - start), Math.min(minutesADay, (set[j + 1] as number) - start));
         kind = kinds.push(bits) - 1;
         known.set(key, kind);
       }

@@ -15,7 +15,8 @@ const day = (text: string): CivilDay => {
 /** Dates of a year on which a rule holds. */
 function datesOf(when: DayRule, year: number): string[] {
   const found: string[] = [];
-  for (let date = civilDay(year, 1, 1); date < civilDay(year + 1, 1, 1); date = (date + 1) as CivilDay) if (covers(when, date)) found.push(formatCivilDay(date));
+  for (let date = civilDay(year, 1, 1); date < civilDay(year + 1, 1, 1); date = (date + 1) as CivilDay)
+    if (covers(when, date)) found.push(formatCivilDay(date));
   return found;
 }
 
@@ -24,7 +25,12 @@ const years = Array.from({ length: 60 }, (_, i) => 1990 + i);
 /** Public holidays of a country by an independent library (npm date-holidays), by the name that it gives them in English. */
 function fromLibrary(country: string, year: number): Map<string, string> {
   const library = new Holidays(country, { languages: ["en"] });
-  return new Map(library.getHolidays(year).filter(({ type }) => type === "public").map(({ name, date }) => [name, date.slice(0, 10)]));
+  return new Map(
+    library
+      .getHolidays(year)
+      .filter(({ type }) => type === "public")
+      .map(({ name, date }) => [name, date.slice(0, 10)]),
+  );
 }
 
 describe("Easter", () => {
@@ -38,7 +44,13 @@ describe("Easter", () => {
 
   it("has its offsets of practice (−2, +1, +39, +49, +50) on the days that the library names", () => {
     // The offsets are common practice, no source; the dates are the library's.
-    const names: readonly (readonly [number, string])[] = [[-2, "Good Friday"], [1, "Easter Monday"], [39, "Ascension Day"], [49, "Pentecost"], [50, "Whit Monday"]];
+    const names: readonly (readonly [number, string])[] = [
+      [-2, "Good Friday"],
+      [1, "Easter Monday"],
+      [39, "Ascension Day"],
+      [49, "Pentecost"],
+      [50, "Whit Monday"],
+    ];
     const library = new Holidays("DE", "BB", { languages: ["en"] });
     for (const year of years) {
       const found = new Map(library.getHolidays(year).map(({ name, date }) => [name, date.slice(0, 10)]));

@@ -1,7 +1,20 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
 import { Temporal } from "temporal-polyfill";
-import { addMonths, civilDay, daysInMonth, formatCivilDay, formatClock, isLeapYear, parseCivilDay, parseClock, parseMonthDay, weekdayNumber, weekdays, yearMonthDay } from "./civil-day";
+import {
+  addMonths,
+  civilDay,
+  daysInMonth,
+  formatCivilDay,
+  formatClock,
+  isLeapYear,
+  parseCivilDay,
+  parseClock,
+  parseMonthDay,
+  weekdayNumber,
+  weekdays,
+  yearMonthDay,
+} from "./civil-day";
 import type { CivilDay } from "./civil-day";
 
 /** Judge of all of these: the Temporal proposal's plain dates (npm temporal-polyfill). */
@@ -23,7 +36,13 @@ describe("a civil day", () => {
   });
 
   it("is moved by months as Temporal does it, to the last day where the month is shorter", () => {
-    fc.assert(fc.property(anyDay.filter((day) => day > -700_000 && day < 2_900_000), fc.integer({ min: -30, max: 30 }), (day, months) => expect(formatCivilDay(addMonths(day, months))).toBe(plain(day).add({ months }).toString())));
+    fc.assert(
+      fc.property(
+        anyDay.filter((day) => day > -700_000 && day < 2_900_000),
+        fc.integer({ min: -30, max: 30 }),
+        (day, months) => expect(formatCivilDay(addMonths(day, months))).toBe(plain(day).add({ months }).toString()),
+      ),
+    );
   });
 
   it("knows leap years and lengths of months, centuries included", () => {
@@ -34,7 +53,8 @@ describe("a civil day", () => {
   });
 
   it("is refused in any other writing", () => {
-    for (const text of ["2026-2-03", "2026-02-30", "2025-02-29", "20260203", "2026-02-03T00:00", " 2026-02-03", "2026-00-10", "2026-13-01", ""]) expect([text, parseCivilDay(text)]).toEqual([text, undefined]);
+    for (const text of ["2026-2-03", "2026-02-30", "2025-02-29", "20260203", "2026-02-03T00:00", " 2026-02-03", "2026-00-10", "2026-13-01", ""])
+      expect([text, parseCivilDay(text)]).toEqual([text, undefined]);
   });
 
   it("begins its week on a Monday (ISO 8601; from memory)", () => {

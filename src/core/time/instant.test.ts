@@ -17,7 +17,16 @@ describe("an instant", () => {
   });
 
   it("is refused with a leap second, an impossible date, no offset, or out of the years that can be written", () => {
-    for (const text of ["1990-12-31T23:59:60Z", "2026-02-29T00:00:00Z", "2026-03-01T24:00:00Z", "2026-03-01T00:00:00", "2026-03-01", "2026-03-01 00:00:00Z", "0000-01-01T00:00:00+01:00", "9999-12-31T23:59:59-01:00"])
+    for (const text of [
+      "1990-12-31T23:59:60Z",
+      "2026-02-29T00:00:00Z",
+      "2026-03-01T24:00:00Z",
+      "2026-03-01T00:00:00",
+      "2026-03-01",
+      "2026-03-01 00:00:00Z",
+      "0000-01-01T00:00:00+01:00",
+      "9999-12-31T23:59:59-01:00",
+    ])
       expect([text, parseInstant(text)]).toEqual([text, undefined]);
   });
 
@@ -36,7 +45,14 @@ describe("an instant", () => {
 
   it("is read alike in its usual spelling and in one that says the same", () => {
     const digit = fc.constantFrom(..."00111223456789", "x");
-    const spelled = fc.tuple(fc.constantFrom("2026", "2024", "0000", "9999", "199x"), fc.tuple(digit, digit), fc.tuple(digit, digit), fc.tuple(digit, digit), fc.tuple(digit, digit), fc.tuple(digit, digit));
+    const spelled = fc.tuple(
+      fc.constantFrom("2026", "2024", "0000", "9999", "199x"),
+      fc.tuple(digit, digit),
+      fc.tuple(digit, digit),
+      fc.tuple(digit, digit),
+      fc.tuple(digit, digit),
+      fc.tuple(digit, digit),
+    );
     fc.assert(
       fc.property(spelled, ([year, ...rest]) => {
         const [month, day, hour, minute, second] = rest.map((pair) => pair.join(""));

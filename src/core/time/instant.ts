@@ -36,10 +36,12 @@ function digits(text: string, from: number, count: number): number {
  * no instant at all. Registers and events hold millions of them.
  */
 function parsePlain(text: string): Instant | undefined {
-  if (text.length !== 20 || text[4] !== "-" || text[7] !== "-" || text[10] !== "T" || text[13] !== ":" || text[16] !== ":" || text[19] !== "Z") return undefined;
+  if (text.length !== 20 || text[4] !== "-" || text[7] !== "-" || text[10] !== "T" || text[13] !== ":" || text[16] !== ":" || text[19] !== "Z")
+    return undefined;
   const [year, month, day] = [digits(text, 0, 4), digits(text, 5, 2), digits(text, 8, 2)];
   const [hour, minute, second] = [digits(text, 11, 2), digits(text, 14, 2), digits(text, 17, 2)];
-  const isPossible = year >= firstYear && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month) && hour <= 23 && minute <= 59 && second <= 59;
+  const isPossible =
+    year >= firstYear && month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month) && hour <= 23 && minute <= 59 && second <= 59;
   return isPossible ? { seconds: civilDay(year, month, day) * 86400 + hour * 3600 + minute * 60 + second, fraction: "" } : undefined;
 }
 

@@ -11,7 +11,10 @@ const set = fc
 
 describe("a counter of minutes", () => {
   it("counts what the intersection has", () => {
-    fc.assert(fc.property(set, set, (one, other) => expect(new MinuteCounter(one).common(other)).toBe(totalMinutes(intersect(one, other)))), { numRuns: 2000 });
+    fc.assert(
+      fc.property(set, set, (one, other) => expect(new MinuteCounter(one).common(other)).toBe(totalMinutes(intersect(one, other)))),
+      { numRuns: 2000 },
+    );
   });
 });
 
@@ -24,7 +27,10 @@ describe("running minutes of a set", () => {
         fc.pre(part.length > 0);
         const [first, last] = [part[0] as number, part[part.length - 1] as number];
         const start = one.findIndex((bound, i) => i % 2 === 0 && bound <= first && first < (one[i + 1] as number));
-        expect(new RunningMinutes(one, new MinuteCounter(other)).ofPart({ start, end: start + part.length, first, last })).toEqual({ minutes: totalMinutes(part), common: totalMinutes(intersect(part, other)) });
+        expect(new RunningMinutes(one, new MinuteCounter(other)).ofPart({ start, end: start + part.length, first, last })).toEqual({
+          minutes: totalMinutes(part),
+          common: totalMinutes(intersect(part, other)),
+        });
       }),
       { numRuns: 2000 },
     );

@@ -30,7 +30,17 @@ describe("a schedule on a date", () => {
   });
 
   it("is closed at the end minute, and joins intervals that overlap or touch", () => {
-    expect(openOnDate(weekly([[480, 720], [720, 800], [600, 780]]), undefined, date("2026-05-05"))).toEqual([480, 800]);
+    expect(
+      openOnDate(
+        weekly([
+          [480, 720],
+          [720, 800],
+          [600, 780],
+        ]),
+        undefined,
+        date("2026-05-05"),
+      ),
+    ).toEqual([480, 800]);
   });
 
   it("carries an overnight tail into a holiday that is itself closed", () => {
@@ -68,13 +78,20 @@ describe("a schedule over time", () => {
   it("is at every minute what the point-wise question says", () => {
     const row = fc.array(fc.tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 0, max: 1440 })), { maxLength: 3 });
     fc.assert(
-      fc.property(row, row, fc.constantFrom("Europe/Vienna", "Australia/Lord_Howe", "Asia/Beirut", "America/Santiago"), fc.constantFrom("2026-03-28", "2026-04-04", "2026-09-05", "2026-10-24", "2026-04-30"), (usual, holiday, name, start) => {
-        const schedule = weekly(usual, { holidays: new Map([["public", holiday]]) });
-        const zone = zoneOf(name);
-        const from = minute(`${start}T00:00Z`);
-        const open = openDuring(schedule, publicDay, zone, from, (from + 4320) as EpochMinute);
-        for (let at = from; at < from + 4320; at = (at + 29) as EpochMinute) expect([at, contains(open, at)]).toEqual([at, openAt(schedule, publicDay, zone, at)]);
-      }),
+      fc.property(
+        row,
+        row,
+        fc.constantFrom("Europe/Vienna", "Australia/Lord_Howe", "Asia/Beirut", "America/Santiago"),
+        fc.constantFrom("2026-03-28", "2026-04-04", "2026-09-05", "2026-10-24", "2026-04-30"),
+        (usual, holiday, name, start) => {
+          const schedule = weekly(usual, { holidays: new Map([["public", holiday]]) });
+          const zone = zoneOf(name);
+          const from = minute(`${start}T00:00Z`);
+          const open = openDuring(schedule, publicDay, zone, from, (from + 4320) as EpochMinute);
+          for (let at = from; at < from + 4320; at = (at + 29) as EpochMinute)
+            expect([at, contains(open, at)]).toEqual([at, openAt(schedule, publicDay, zone, at)]);
+        },
+      ),
       { numRuns: 60 },
     );
   });

@@ -7,7 +7,18 @@ import type { EpochMinute } from "./instant";
 import { endOfMinutesThrough, firstMinuteFrom, isZoneName, localTime, minuteAtWallClock, zoneOf } from "./zone";
 
 /** By an hour, by half an hour, at midnight, by dropping a date, with many changes a year, with none. */
-const zones = ["Europe/Vienna", "America/New_York", "Australia/Lord_Howe", "Asia/Beirut", "America/Santiago", "Pacific/Apia", "Africa/Casablanca", "Asia/Kathmandu", "UTC", "Antarctica/Troll"];
+const zones = [
+  "Europe/Vienna",
+  "America/New_York",
+  "Australia/Lord_Howe",
+  "Asia/Beirut",
+  "America/Santiago",
+  "Pacific/Apia",
+  "Africa/Casablanca",
+  "Asia/Kathmandu",
+  "UTC",
+  "Antarctica/Troll",
+];
 const minuteOf = (text: string): EpochMinute => (Temporal.Instant.from(text).epochMilliseconds / 60_000) as EpochMinute;
 const date = (text: string) => {
   const parsed = parseCivilDay(text);
@@ -32,10 +43,14 @@ describe("a zone", () => {
     for (const name of zones)
       for (const year of ["2011", "2026"]) {
         const [from, to] = [minuteOf(`${year}-01-01T00:00Z`), minuteOf(`${year}-12-31T00:00Z`)];
-        const ours = zoneOf(name).segments(from, to).slice(1).map((segment) => formatMinute(segment.from as EpochMinute));
+        const ours = zoneOf(name)
+          .segments(from, to)
+          .slice(1)
+          .map((segment) => formatMinute(segment.from as EpochMinute));
         const judged: string[] = [];
         let at: Temporal.ZonedDateTime | null = Temporal.Instant.fromEpochMilliseconds(from * 60_000).toZonedDateTimeISO(name);
-        while ((at = at.getTimeZoneTransition("next")) && at.epochMilliseconds < to * 60_000) judged.push(formatMinute((at.epochMilliseconds / 60_000) as EpochMinute));
+        while ((at = at.getTimeZoneTransition("next")) && at.epochMilliseconds < to * 60_000)
+          judged.push(formatMinute((at.epochMilliseconds / 60_000) as EpochMinute));
         expect([name, year, ours]).toEqual([name, year, judged]);
       }
   });

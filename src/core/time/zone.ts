@@ -69,10 +69,10 @@ function changesOfYear(offsetAt: (minute: number) => number, year: number): read
   const end = civilDay(year + 1, 1, 1) * minutesADay;
   let offset = offsetAt(start);
   const changes = [start, offset];
-  for (let probe = start; probe < end - 1; ) {
+  for (let probe = start; probe < end - 1;) {
     const next = Math.min(probe + probeMinutes, end - 1);
     // Every turn of this loop finds a change that lies after the one before, so that there are at most as many as minutes between two probes.
-    for (let low = probe; offsetAt(next) !== offset; ) {
+    for (let low = probe; offsetAt(next) !== offset;) {
       let high = next;
       while (high - low > 1) {
         // No bit operation: minutes of far years do not fit into 32 bits.
@@ -119,7 +119,7 @@ export function zoneOf(name: string): Zone {
       const yearEnd = civilDay(year + 1, 1, 1) * minutesADay;
       for (let i = 0; i < ofYear.length; i += 2) {
         const start = Math.max(from, ofYear[i] as number);
-        const end = Math.min(to, (ofYear[i + 2]) ?? yearEnd);
+        const end = Math.min(to, ofYear[i + 2] ?? yearEnd);
         if (start >= end) continue;
         const offset = ofYear[i + 1] as number;
         const last = list[list.length - 1];
@@ -151,7 +151,8 @@ export function localTime(zone: Zone, minute: EpochMinute): { date: CivilDay; mi
 }
 
 /** The date that a zone's clock shows at a minute, `YYYY-MM-DD`; the first of all dates where it would lie before that. */
-export const localDateText = (zone: Zone, minute: EpochMinute): string => formatCivilDay(Math.max(civilDay(firstYear, 1, 1), localTime(zone, minute).date) as CivilDay);
+export const localDateText = (zone: Zone, minute: EpochMinute): string =>
+  formatCivilDay(Math.max(civilDay(firstYear, 1, 1), localTime(zone, minute).date) as CivilDay);
 
 /** The last date of what ends at a minute, which itself does not belong to it. */
 export const lastDateText = (zone: Zone, end: EpochMinute): string => localDateText(zone, (end - 1) as EpochMinute);
@@ -162,10 +163,7 @@ const daysAround = 3;
 /** The first minute whose local date is the given date or later. */
 export function firstMinuteFrom(zone: Zone, date: CivilDay): EpochMinute {
   const local = date * minutesADay;
-  const around = zone.segments(
-    (addDays(date, -daysAround) * minutesADay) as EpochMinute,
-    (addDays(date, daysAround) * minutesADay) as EpochMinute,
-  );
+  const around = zone.segments((addDays(date, -daysAround) * minutesADay) as EpochMinute, (addDays(date, daysAround) * minutesADay) as EpochMinute);
   for (const segment of around) {
     const minute = Math.max(segment.from, local - segment.offset);
     if (minute < segment.to) return minute as EpochMinute;
@@ -176,10 +174,7 @@ export function firstMinuteFrom(zone: Zone, date: CivilDay): EpochMinute {
 /** The end of the last minute whose local date is the given date or earlier. */
 export function endOfMinutesThrough(zone: Zone, date: CivilDay): EpochMinute {
   const local = (date + 1) * minutesADay;
-  const around = zone.segments(
-    (addDays(date, -daysAround) * minutesADay) as EpochMinute,
-    (addDays(date, daysAround) * minutesADay) as EpochMinute,
-  );
+  const around = zone.segments((addDays(date, -daysAround) * minutesADay) as EpochMinute, (addDays(date, daysAround) * minutesADay) as EpochMinute);
   for (const segment of [...around].reverse()) {
     const end = Math.min(segment.to, local - segment.offset);
     if (end > segment.from) return end as EpochMinute;

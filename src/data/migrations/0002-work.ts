@@ -44,7 +44,15 @@ export async function up(schema: QueryInterface): Promise<void> {
   await schema.createTable("record_turn", { id: { type: DataTypes.INTEGER, primaryKey: true } });
   await schema.bulkInsert("record_turn", [{ id: 1 }]);
 
-  await schema.createTable("event_files", { id, name: name(255), hash: name(64), rows_read: number, from_minute: minute, to_minute: minute, taken_at: name(32) });
+  await schema.createTable("event_files", {
+    id,
+    name: name(255),
+    hash: name(64),
+    rows_read: number,
+    from_minute: minute,
+    to_minute: minute,
+    taken_at: name(32),
+  });
   await schema.createTable("events", {
     id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
     file: number,

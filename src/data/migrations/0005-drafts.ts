@@ -36,7 +36,17 @@ export async function up(schema: QueryInterface): Promise<void> {
   });
   await schema.addIndex("draft_changes", ["draft", "list", "key_hash"], { name: "one_of_each", unique: true });
   await schema.addIndex("draft_changes", ["list", "key_hash"], { name: "by_object" });
-  await schema.createTable("draft_orders", { id, draft: number, position: number, source: name(255), action: name(16), list: name(32), object_key: { type: DataTypes.TEXT, allowNull: false }, fields: { ...long, allowNull: false }, made_at: name(32) });
+  await schema.createTable("draft_orders", {
+    id,
+    draft: number,
+    position: number,
+    source: name(255),
+    action: name(16),
+    list: name(32),
+    object_key: { type: DataTypes.TEXT, allowNull: false },
+    fields: { ...long, allowNull: false },
+    made_at: name(32),
+  });
   await schema.addIndex("draft_orders", ["draft", "position"], { name: "by_draft" });
   await schema.createTable("source_lists", { source: { ...name(255), primaryKey: true }, brings: { ...long, allowNull: false }, snapshot: number });
 }

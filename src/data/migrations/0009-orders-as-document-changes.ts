@@ -29,11 +29,19 @@ function documentChanges(former: FormerChange): object[] {
     case "end-membership":
       return [{ change: { do: "remove", list: "memberships", membership: { group: former.group, cardholder: former.cardholder } }, fields: [] }];
     case "end-override":
-      return [{ change: { do: "alter", list: "cardholders", id: former.cardholder, object: { id: former.cardholder } }, fields: [{ field: "override", before: true }] }];
+      return [
+        {
+          change: { do: "alter", list: "cardholders", id: former.cardholder, object: { id: former.cardholder } },
+          fields: [{ field: "override", before: true }],
+        },
+      ];
     case "end-credential":
       return [{ change: { do: "alter", list: "credentials", id: former.credential, object: { id: former.credential } }, fields: [] }];
     case "add-block":
-      return former.doors.map((door) => ({ change: { do: "add", list: "grants", id: "", object: { to: { cardholder: former.cardholder }, open: { door }, effect: "block" } }, fields: [] }));
+      return former.doors.map((door) => ({
+        change: { do: "add", list: "grants", id: "", object: { to: { cardholder: former.cardholder }, open: { door }, effect: "block" } },
+        fields: [],
+      }));
   }
 }
 
@@ -47,6 +55,10 @@ export async function up(schema: QueryInterface): Promise<void> {
     const [first, ...more] = documentChanges(JSON.parse(change) as FormerChange).map((made) => JSON.stringify(made));
     if (first === undefined) continue;
     await schema.bulkUpdate("orders", { change: first }, { id });
-    if (more.length > 0) await schema.bulkInsert("orders", more.map((made) => ({ ...row, change: made })));
+    if (more.length > 0)
+      await schema.bulkInsert(
+        "orders",
+        more.map((made) => ({ ...row, change: made })),
+      );
   }
 }

@@ -14,6 +14,9 @@ export async function up(schema: QueryInterface): Promise<void> {
       const [, covered, days] = said.exec(reason) ?? [];
       return { rule, concerned, covered: Number(covered ?? 0), days: Number(days ?? 90) };
     });
-    await sequelize.query("UPDATE finding_runs SET cannot_tell = :facts WHERE snapshot = :snapshot", { type: QueryTypes.UPDATE, replacements: { snapshot, facts: JSON.stringify(facts) } });
+    await sequelize.query("UPDATE finding_runs SET cannot_tell = :facts WHERE snapshot = :snapshot", {
+      type: QueryTypes.UPDATE,
+      replacements: { snapshot, facts: JSON.stringify(facts) },
+    });
   }
 }

@@ -10,7 +10,9 @@ export async function up(schema: QueryInterface): Promise<void> {
   await run("ALTER TABLE dockets ADD COLUMN IF NOT EXISTS certifier_name TEXT NULL");
   await run("ALTER TABLE docket_lines ADD COLUMN IF NOT EXISTS holder TEXT NULL");
   await run("ALTER TABLE orders ADD COLUMN IF NOT EXISTS names LONGTEXT NULL");
-  await run(`UPDATE dockets d JOIN rounds r ON r.id = d.round JOIN register_cardholders c ON c.id = d.certifier AND ${stood("c")} SET d.certifier_name = c.name`);
+  await run(
+    `UPDATE dockets d JOIN rounds r ON r.id = d.round JOIN register_cardholders c ON c.id = d.certifier AND ${stood("c")} SET d.certifier_name = c.name`,
+  );
   await run(
     `UPDATE docket_lines l JOIN dockets d ON d.id = l.docket JOIN rounds r ON r.id = d.round JOIN register_cardholders c ON c.id = l.cardholder AND ${stood("c")}
      LEFT JOIN register_groups g ON g.id = c.department AND ${stood("g")}

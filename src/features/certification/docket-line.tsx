@@ -19,7 +19,8 @@ import { WithdrawalEffect } from "./withdrawal-effect";
 /** How the doors of a line were used, in words. */
 function sentenceOfUse({ line }: ShownLine, asOf: number): string {
   const { count, last, coveredDays } = line.use;
-  if (last !== undefined) return `${line.subject.kind === "credential" ? "Used" : "Came in here"} ${timesWords(count)} in the events at hand, last ${agoText(last, asOf as typeof last)}.`;
+  if (last !== undefined)
+    return `${line.subject.kind === "credential" ? "Used" : "Came in here"} ${timesWords(count)} in the events at hand, last ${agoText(last, asOf as typeof last)}.`;
   if (!(coveredDays > 0)) return "Whether it was used cannot be told: there are no events of this place.";
   return `Not ${line.subject.kind === "credential" ? "used" : "seen here"} in the events at hand, which cover ${countWords(coveredDays)} of the last ${daysOfUse} days.`;
 }
@@ -34,20 +35,25 @@ function lifeWords(life: CredentialLife): string {
     case "begins":
       return `Not in use yet; begins ${boundWords(life.first)}.`;
     case "asleep":
-      return life.places === undefined ? "Not in use, and does not begin by itself. Made active again, it would open nothing more." : `Not in use, and does not begin by itself. Made active again, it would open ${life.places} besides.`;
+      return life.places === undefined
+        ? "Not in use, and does not begin by itself. Made active again, it would open nothing more."
+        : `Not in use, and does not begin by itself. Made active again, it would open ${life.places} besides.`;
     default:
       return unreachable(life);
   }
 }
 
-const boundWords = ({ date, minuteOfDay }: LifeBound): string => (minuteOfDay === undefined ? `on ${dateText(date)}` : `on ${dateText(date)} at ${formatClock(minuteOfDay)}`);
+const boundWords = ({ date, minuteOfDay }: LifeBound): string =>
+  minuteOfDay === undefined ? `on ${dateText(date)}` : `on ${dateText(date)} at ${formatClock(minuteOfDay)}`;
 
 /** How many colleagues have the same, in words. */
 function peerSentence({ line }: ShownLine): string {
   if (!line.peers || line.peers.of === 0) return "There is nobody in the same department to compare with.";
   const { same, of } = line.peers;
   if (same === 0) return `None of the ${countWords(of)} colleagues in the department can do the same.`;
-  return same === of ? `All ${countWords(of)} colleagues in the department have it too.` : `${capital(countWords(same))} of ${countWords(of)} colleagues in the department can do the same.`;
+  return same === of
+    ? `All ${countWords(of)} colleagues in the department have it too.`
+    : `${capital(countWords(same))} of ${countWords(of)} colleagues in the department can do the same.`;
 }
 
 export interface DocketLineProps {
@@ -78,7 +84,13 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, decide }: Dock
     if (decision === "withdraw" || !flagged || reason.trim() !== "") void send(decision, reason);
   };
   const button = (decision: Decision, words: string) => (
-    <button type="button" className={choice === decision ? classes.chosen : classes.choice} aria-pressed={choice === decision} disabled={!editable || busy} onClick={() => pick(decision)}>
+    <button
+      type="button"
+      className={choice === decision ? classes.chosen : classes.choice}
+      aria-pressed={choice === decision}
+      disabled={!editable || busy}
+      onClick={() => pick(decision)}
+    >
       {words}
     </button>
   );
@@ -90,7 +102,14 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, decide }: Dock
         <div key={hours.words + (hours.doors[0]?.id ?? "")}>
           <div className={classes.hours}>
             {hours.words}.{" "}
-            <span className={sheet.sub}>{hours.doors.length <= 3 ? hours.doors.map(({ name }) => name).join(", ") : `${hours.doors.length} doors: ${hours.doors.slice(0, 2).map(({ name }) => name).join(", ")} and ${hours.doors.length - 2} more`}</span>
+            <span className={sheet.sub}>
+              {hours.doors.length <= 3
+                ? hours.doors.map(({ name }) => name).join(", ")
+                : `${hours.doors.length} doors: ${hours.doors
+                    .slice(0, 2)
+                    .map(({ name }) => name)
+                    .join(", ")} and ${hours.doors.length - 2} more`}
+            </span>
           </div>
           <div className={classes.facts}>
             <AccessWeek week={hours.week} size="cell" words={hours.words} />
@@ -130,9 +149,7 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, decide }: Dock
         />
       )}
       {choice === "keep" && !flagged && <p className={classes.effect}>Nothing changes.</p>}
-      {choice === "withdraw" && (
-        <WithdrawalEffect line={shown.id} />
-      )}
+      {choice === "withdraw" && <WithdrawalEffect line={shown.id} />}
       {refused !== undefined && (
         <p role="alert" className={classes.refused}>
           {refused}

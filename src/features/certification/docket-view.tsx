@@ -40,7 +40,19 @@ function peopleOf(lines: readonly ShownLine[]): Person[] {
   });
 }
 
-function Signing({ shown, people, editable, sign, goTo }: { readonly shown: ShownDocket; readonly people: readonly Person[]; readonly editable: boolean; readonly sign: () => Promise<string | undefined>; readonly goTo: (person: number) => void }) {
+function Signing({
+  shown,
+  people,
+  editable,
+  sign,
+  goTo,
+}: {
+  readonly shown: ShownDocket;
+  readonly people: readonly Person[];
+  readonly editable: boolean;
+  readonly sign: () => Promise<string | undefined>;
+  readonly goTo: (person: number) => void;
+}) {
   const [refused, setRefused] = useState<string>();
   const [busy, setBusy] = useState(false);
   const withdrawn = shown.lines.filter(({ decision }) => decision === "withdraw");
@@ -144,12 +156,20 @@ export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewPro
           <header className={classes.person}>
             <h1>{person.name}</h1>
             <div className={sheet.sub}>
-              {person.detail} · docket of {shown.docket.certifierName ?? "the reviewer"}{notRead(shown.snapshot)}
+              {person.detail} · docket of {shown.docket.certifierName ?? "the reviewer"}
+              {notRead(shown.snapshot)}
               {shown.mine ? "" : ", which you see but do not decide"}
             </div>
           </header>
           {alone.map((line) => (
-            <DocketLineCard key={line.id} shown={line} asOf={asOf} timeZone={shown.snapshot.timeZone} editable={editable} decide={(...args) => refreshed(decide(...args))} />
+            <DocketLineCard
+              key={line.id}
+              shown={line}
+              asOf={asOf}
+              timeZone={shown.snapshot.timeZone}
+              editable={editable}
+              decide={(...args) => refreshed(decide(...args))}
+            />
           ))}
           {common.length > 0 && (
             <section className={classes.common} aria-label="Same as most colleagues">

@@ -7,7 +7,15 @@ import { capital, plural } from "../words/numbers";
 import classes from "./docket.module.css";
 
 /** What a certifier sees first: their dockets, and nothing else. */
-export function MyDocketsView({ dockets, name, signOut }: { readonly dockets: readonly { readonly docket: Docket; readonly round: Round }[]; readonly name: string; readonly signOut: () => Promise<void> }) {
+export function MyDocketsView({
+  dockets,
+  name,
+  signOut,
+}: {
+  readonly dockets: readonly { readonly docket: Docket; readonly round: Round }[];
+  readonly name: string;
+  readonly signOut: () => Promise<void>;
+}) {
   const open = dockets.filter(({ docket }) => docket.signedAt === undefined).length;
   return (
     <main className={classes.page}>
@@ -24,7 +32,11 @@ export function MyDocketsView({ dockets, name, signOut }: { readonly dockets: re
           <h2>
             <Link href={`/docket/${docket.id}`}>{round.name}</Link>
           </h2>
-          <p className={sheet.sub}>{docket.signedAt === undefined ? `Due ${round.due}. ${docket.decided} of ${docket.lines} lines decided, ${docket.flagged} with something against them.` : `Signed. ${docket.statement ?? ""}`}</p>
+          <p className={sheet.sub}>
+            {docket.signedAt === undefined
+              ? `Due ${round.due}. ${docket.decided} of ${docket.lines} lines decided, ${docket.flagged} with something against them.`
+              : `Signed. ${docket.statement ?? ""}`}
+          </p>
           <Progress done={docket.decided} of={docket.lines} label={`${docket.decided} of ${docket.lines} lines decided`} />
         </section>
       ))}

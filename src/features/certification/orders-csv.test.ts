@@ -24,7 +24,19 @@ describe("orders as CSV", () => {
   it("are read back by a reader of RFC 4180 (npm csv-parse) with commas, quotes and line ends in them", () => {
     const reason = 'No longer, she said "on leave",\r\nuntil May';
     const [row] = parse<Record<string, string>>(ordersCsv([order({ reason, alsoLost: ["d1", "d2"] })]), { columns: true });
-    expect(row).toMatchObject({ order: "1", round: "2", what: "end the grant of Seed vault by night", do: "remove", list: "grants", id: "gx-1", holder: "Iris Almondfeld", staff_number: "0123", reason, also_lost: "Inner door, d2", also_lost_ids: '["d1","d2"]' });
+    expect(row).toMatchObject({
+      order: "1",
+      round: "2",
+      what: "end the grant of Seed vault by night",
+      do: "remove",
+      list: "grants",
+      id: "gx-1",
+      holder: "Iris Almondfeld",
+      staff_number: "0123",
+      reason,
+      also_lost: "Inner door, d2",
+      also_lost_ids: '["d1","d2"]',
+    });
   });
 
   it("name what is to be changed in words, and in the terms of the source, whatever kind of change it is", () => {

@@ -3,7 +3,27 @@ import { certifierWords } from "../words/holders";
 import { changeWords } from "../words/changes";
 import type { NamedOrder } from "@/operations/certification/show-rounds";
 
-const columns = ["order", "round", "made_at", "holder", "staff_number", "concerns", "what", "reason", "decided_by", "also_lost", "do", "list", "id", "group", "cardholder", "from", "until", "object", "also_lost_ids"] as const;
+const columns = [
+  "order",
+  "round",
+  "made_at",
+  "holder",
+  "staff_number",
+  "concerns",
+  "what",
+  "reason",
+  "decided_by",
+  "also_lost",
+  "do",
+  "list",
+  "id",
+  "group",
+  "cardholder",
+  "from",
+  "until",
+  "object",
+  "also_lost_ids",
+] as const;
 
 /**
  * Orders as CSV (RFC 4180), a line each: first in words, then in terms of the source, by ids, `object` whole as it then is. Cells that a

@@ -26,12 +26,15 @@ function pace({ firstDecidedAt, lastDecidedAt, decided }: ShownDocket): { words:
 export function RoundView({ overview, orders }: { readonly overview: RoundOverview; readonly orders: readonly NamedOrder[] }) {
   const { round, dockets } = overview;
   const signed = dockets.filter(({ signedAt }) => signedAt !== undefined).length;
-  const unsigned = dockets.length === 1 ? "the one docket is not signed yet" : `${signed === 0 ? "none" : countWords(signed)} of ${countWords(dockets.length)} dockets signed`;
+  const unsigned =
+    dockets.length === 1 ? "the one docket is not signed yet" : `${signed === 0 ? "none" : countWords(signed)} of ${countWords(dockets.length)} dockets signed`;
   const result = `${round.name}: ${signed === dockets.length ? "all signed" : unsigned}`;
   const margin = (
     <>
       <h2>{orders.length === 0 ? "No orders yet" : capital(plural(orders.length, "order", "orders"))}</h2>
-      <p className={sheet.sub}>{orders.length === 0 ? "Each withdrawal becomes orders when its docket is signed." : "What the controlling system has to change."}</p>
+      <p className={sheet.sub}>
+        {orders.length === 0 ? "Each withdrawal becomes orders when its docket is signed." : "What the controlling system has to change."}
+      </p>
       {orders.length > 0 && (
         <p>
           <a href={`/certification/${round.id}/orders`} download>
@@ -72,26 +75,28 @@ export function RoundView({ overview, orders }: { readonly overview: RoundOvervi
           </tr>
         </thead>
         <tbody>
-          {[...dockets].sort((a, b) => b.flagged - a.flagged || b.lines - a.lines).map((docket) => {
-            const { words, hasty } = pace(docket);
-            return (
-              <tr key={docket.id}>
-                <td>
-                  <Link href={`/docket/${docket.id}`}>{certifierWords(docket.certifierName)}</Link>
-                  {docket.account === undefined && <div className={sheet.sub}>no account to sign with</div>}
-                </td>
-                <td className={sheet.number}>{docket.lines}</td>
-                <td className={sheet.number}>{docket.flagged}</td>
-                <td className={sheet.number}>{docket.decided}</td>
-                <td className={sheet.number}>{docket.withdrawn}</td>
-                <td className={hasty ? classes.quick : undefined}>
-                  {words}
-                  {hasty && <div className={sheet.sub}>faster than reading</div>}
-                </td>
-                <td>{docket.signedAt === undefined ? "not yet" : clockText(docket.signedAt)}</td>
-              </tr>
-            );
-          })}
+          {[...dockets]
+            .sort((a, b) => b.flagged - a.flagged || b.lines - a.lines)
+            .map((docket) => {
+              const { words, hasty } = pace(docket);
+              return (
+                <tr key={docket.id}>
+                  <td>
+                    <Link href={`/docket/${docket.id}`}>{certifierWords(docket.certifierName)}</Link>
+                    {docket.account === undefined && <div className={sheet.sub}>no account to sign with</div>}
+                  </td>
+                  <td className={sheet.number}>{docket.lines}</td>
+                  <td className={sheet.number}>{docket.flagged}</td>
+                  <td className={sheet.number}>{docket.decided}</td>
+                  <td className={sheet.number}>{docket.withdrawn}</td>
+                  <td className={hasty ? classes.quick : undefined}>
+                    {words}
+                    {hasty && <div className={sheet.sub}>faster than reading</div>}
+                  </td>
+                  <td>{docket.signedAt === undefined ? "not yet" : clockText(docket.signedAt)}</td>
+                </tr>
+              );
+            })}
         </tbody>
       </table>
     </Sheet>

@@ -38,7 +38,8 @@ export function RoundsView({ rounds, mayOpen }: RoundsViewProps) {
               <Link href={`/certification/${round.id}`}>{round.name}</Link>
             </h2>
             <div className={sheet.sub}>
-              over snapshot {round.snapshot}, due {round.due} · {signed === 0 ? "none" : countWords(signed)} of {countWords(dockets.length)} {dockets.length === 1 ? "docket" : "dockets"} signed · {plural(orders, "order", "orders")}
+              over snapshot {round.snapshot}, due {round.due} · {signed === 0 ? "none" : countWords(signed)} of {countWords(dockets.length)}{" "}
+              {dockets.length === 1 ? "docket" : "dockets"} signed · {plural(orders, "order", "orders")}
             </div>
             <Progress done={decided} of={lines} label={`${decided} of ${lines} lines decided`} />
             <div className={sheet.sub}>

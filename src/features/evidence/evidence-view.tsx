@@ -15,7 +15,11 @@ export interface EvidenceViewProps {
 
 /** Where entries are that fit what is asked. */
 function recordHref(asked: AskedEntries): string {
-  const query = new URLSearchParams({ ...(asked.text && { text: asked.text }), ...(asked.what && { what: asked.what }), ...(asked.before !== undefined && { before: String(asked.before) }) }).toString();
+  const query = new URLSearchParams({
+    ...(asked.text && { text: asked.text }),
+    ...(asked.what && { what: asked.what }),
+    ...(asked.before !== undefined && { before: String(asked.before) }),
+  }).toString();
   return query === "" ? "/evidence" : `/evidence?${query}`;
 }
 
@@ -43,7 +47,8 @@ export function EvidenceView({ entries, verification, asked }: EvidenceViewProps
         </p>
       )}
       <div className={sheet.must}>
-        <b>To check without this page:</b> <code>npm run --silent nomade -- verify</code> walks the same chain, and compares with it everything that a signature rests on.
+        <b>To check without this page:</b> <code>npm run --silent nomade -- verify</code> walks the same chain, and compares with it everything that a signature
+        rests on.
       </div>
     </>
   );

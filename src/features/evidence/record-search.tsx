@@ -29,7 +29,17 @@ export function RecordSearch({ asked }: { readonly asked: Omit<AskedEntries, "be
           find(event.currentTarget.value);
         }}
       />
-      <Select size="xs" w={220} aria-label="What was done" placeholder="anything done" clearable searchable value={asked.what ?? null} data={recordKinds} onChange={(what) => go({ ...(text !== "" && { text }), ...(what !== null && { what }) })} />
+      <Select
+        size="xs"
+        w={220}
+        aria-label="What was done"
+        placeholder="anything done"
+        clearable
+        searchable
+        value={asked.what ?? null}
+        data={recordKinds}
+        onChange={(what) => go({ ...(text !== "" && { text }), ...(what !== null && { what }) })}
+      />
     </div>
   );
 }

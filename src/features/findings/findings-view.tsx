@@ -42,8 +42,20 @@ const ruleKeys = Object.keys(findingTitles) as RuleKey[];
 const asked = (kind: SubjectKind, id: string, cardholder: string | undefined, past: number | undefined): string =>
   `/inquiry?who=${encodeURIComponent(cardholder === undefined ? `${kind}:${id}` : `cardholder:${cardholder}`)}${past === undefined ? "" : `&snapshot=${past}`}`;
 
-function FindingMargin({ finding, timeZone, past, mayEdit }: { readonly finding: ShownFinding; readonly timeZone: string; readonly past: number | undefined; readonly mayEdit: boolean }) {
-  const proof = finding.written ? Object.entries(finding.written.proof).map(([term, value]) => [term, String(value)] as const) : findingProof(finding, namesOfFinding(finding, timeZone));
+function FindingMargin({
+  finding,
+  timeZone,
+  past,
+  mayEdit,
+}: {
+  readonly finding: ShownFinding;
+  readonly timeZone: string;
+  readonly past: number | undefined;
+  readonly mayEdit: boolean;
+}) {
+  const proof = finding.written
+    ? Object.entries(finding.written.proof).map(([term, value]) => [term, String(value)] as const)
+    : findingProof(finding, namesOfFinding(finding, timeZone));
   const terms = finding.written?.terms ?? finding.terms.map((term) => ({ what: riskWords(term), points: term.points }));
   return (
     <>
@@ -79,7 +91,9 @@ function FindingMargin({ finding, timeZone, past, mayEdit }: { readonly finding:
         )}
       </div>
       <p>
-        <Link href={asked(finding.subject.kind, finding.subject.id, finding.cardholder, past)}>What does {finding.cardholder === undefined ? "it" : finding.about} open?</Link>
+        <Link href={asked(finding.subject.kind, finding.subject.id, finding.cardholder, past)}>
+          What does {finding.cardholder === undefined ? "it" : finding.about} open?
+        </Link>
       </p>
     </>
   );
@@ -91,10 +105,16 @@ export function FindingsView({ findings, counts, rule, timeZone, reference, past
   const { selected, select, onKeyDown } = useRowSelection(findings.length);
   const chosen = findings[selected];
   const title = rule === undefined ? undefined : findingTitles[rule];
-  const result = rule === undefined ? `${capital(countWords(counts.total))} ${counts.total === 1 ? "thing" : "things"} should not be` : `${title}: ${countWords(counts.byRule[rule] ?? 0)}`;
+  const result =
+    rule === undefined
+      ? `${capital(countWords(counts.total))} ${counts.total === 1 ? "thing" : "things"} should not be`
+      : `${title}: ${countWords(counts.byRule[rule] ?? 0)}`;
   const untold = counts.cannotTell.map(cannotTellWords);
   return (
-    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={chosen ? <FindingMargin finding={chosen} timeZone={timeZone} past={past} mayEdit={mayEdit} /> : <p className={sheet.sub}>Nothing is selected.</p>}>
+    <Sheet
+      question={<QuestionLine asked={nothingAsked} />}
+      margin={chosen ? <FindingMargin finding={chosen} timeZone={timeZone} past={past} mayEdit={mayEdit} /> : <p className={sheet.sub}>Nothing is selected.</p>}
+    >
       <Heading
         result={result}
         reference={
@@ -113,7 +133,8 @@ export function FindingsView({ findings, counts, rule, timeZone, reference, past
             )}
           </span>
         }
-        lead={untold.length > 0 ? untold.join(" ") : undefined} />
+        lead={untold.length > 0 ? untold.join(" ") : undefined}
+      />
       <nav className={sheet.links} aria-label="Rules">
         {rule === undefined ? (
           <span className={sheet.current} aria-current="page">
@@ -164,7 +185,9 @@ export function FindingsView({ findings, counts, rule, timeZone, reference, past
           </tbody>
         </table>
       </div>
-      {findings.length < (rule === undefined ? counts.total : (counts.byRule[rule] ?? 0)) && <p className={sheet.sub}>The riskiest {findings.length} are shown; choose a rule to narrow them.</p>}
+      {findings.length < (rule === undefined ? counts.total : (counts.byRule[rule] ?? 0)) && (
+        <p className={sheet.sub}>The riskiest {findings.length} are shown; choose a rule to narrow them.</p>
+      )}
     </Sheet>
   );
 }

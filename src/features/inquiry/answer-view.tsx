@@ -16,7 +16,11 @@ import { QuestionLine } from "./question-line";
 import { AccessWeek, markOf, TraceMargin } from "./trace-margin";
 
 /** The question of one row: its holder and its door, at the time that was asked. */
-const rowInquiry = (inquiry: Inquiry, row: AnswerRow): Inquiry => ({ ...inquiry, who: { kind: row.holder.kind, id: row.holder.id }, where: { kind: "door", id: row.door.id } });
+const rowInquiry = (inquiry: Inquiry, row: AnswerRow): Inquiry => ({
+  ...inquiry,
+  who: { kind: row.holder.kind, id: row.holder.id },
+  where: { kind: "door", id: row.door.id },
+});
 
 interface RowsProps {
   readonly rows: readonly AnswerRow[];
@@ -49,7 +53,11 @@ function Rows({ rows, first, selected, byDoor, rules, answer, onSelect }: RowsPr
         {rows.map((row, i) => {
           const marks = byDoor ? [] : [...new Set(row.findings.map((rule) => markOf(rules, rule)))];
           return (
-            <tr key={`${row.holder.id} ${row.door.id}`} className={`${sheet.row} ${first + i === selected ? sheet.selected : ""}`} onClick={() => onSelect(first + i)}>
+            <tr
+              key={`${row.holder.id} ${row.door.id}`}
+              className={`${sheet.row} ${first + i === selected ? sheet.selected : ""}`}
+              onClick={() => onSelect(first + i)}
+            >
               <td className={classes.who}>
                 <button type="button" className={sheet.rowButton} data-row-button aria-pressed={first + i === selected}>
                   {byDoor ? row.door.name : row.holder.name}
@@ -107,16 +115,22 @@ export function AnswerView({
       </p>
     </>
   ) : (
-    <p className={classes.waiting}>{trace.state === "awaited" ? "Working out why …" : "Why it opens could not be worked out. Select the row again, or load the page again."}</p>
+    <p className={classes.waiting}>
+      {trace.state === "awaited" ? "Working out why …" : "Why it opens could not be worked out. Select the row again, or load the page again."}
+    </p>
   );
   return (
     <Sheet question={<QuestionLine key={questionQuery(inquiry)} asked={asked} />} margin={margin}>
-      <Heading result={resultWords(inquiry, answer)} reference={
+      <Heading
+        result={resultWords(inquiry, answer)}
+        reference={
           <>
             {reference}
             {clockWords(answer) && <span>{` · ${clockWords(answer)}`}</span>}
           </>
-        } lead={leadWords(inquiry, answer)} />
+        }
+        lead={leadWords(inquiry, answer)}
+      />
       <div role="group" aria-label="Answer" onKeyDown={onKeyDown}>
         {answer.rows.length > 0 && <Rows {...shared} rows={answer.rows} first={0} />}
         {answer.total > answer.rows.length && <p className={sheet.sub}>{answer.total - answer.rows.length} more; narrow the question to see them.</p>}
@@ -124,7 +138,9 @@ export function AnswerView({
           <>
             <h2 className={classes.section}>Not live then: would open if made active</h2>
             <Rows {...shared} rows={answer.asleep} first={answer.rows.length} />
-            {answer.asleepTotal > answer.asleep.length && <p className={sheet.sub}>{answer.asleepTotal - answer.asleep.length} more; narrow the question to see them.</p>}
+            {answer.asleepTotal > answer.asleep.length && (
+              <p className={sheet.sub}>{answer.asleepTotal - answer.asleep.length} more; narrow the question to see them.</p>
+            )}
           </>
         )}
       </div>

@@ -16,7 +16,8 @@ export function resultWords(inquiry: Inquiry, { total, holderless, asked, free }
     if (!asked.who) return "There is nobody by this id in the snapshot";
     return total === 0 ? `${name} opens no door${timeClause(inquiry)}` : `${name} opens ${plural(total, "door", "doors")}${timeClause(inquiry)}`;
   }
-  const cards = holderless === 0 ? "" : `, ${holderless === 1 ? "one of them a card without a holder" : `${countWords(holderless)} of them cards without a holder`}`;
+  const cards =
+    holderless === 0 ? "" : `, ${holderless === 1 ? "one of them a card without a holder" : `${countWords(holderless)} of them cards without a holder`}`;
   const anybody = free && inquiry.when.kind === "any" ? "; at times it stands open to everybody" : "";
   return total === 0 ? `Nobody can${timeClause(inquiry)}${anybody}` : `${capital(countWords(total))} can${timeClause(inquiry)}${cards}${anybody}`;
 }

@@ -8,7 +8,15 @@ import { clockText } from "../words/times";
 import { questionAddress } from "./address";
 
 /** Of which snapshot an answer speaks, and a way to ask the same of another: as it was. */
-export function AsOf({ words, inquiry, snapshots }: { readonly words: string; readonly inquiry: Inquiry; readonly snapshots: readonly Pick<Snapshot, "id" | "takenAt">[] }) {
+export function AsOf({
+  words,
+  inquiry,
+  snapshots,
+}: {
+  readonly words: string;
+  readonly inquiry: Inquiry;
+  readonly snapshots: readonly Pick<Snapshot, "id" | "takenAt">[];
+}) {
   const router = useRouter();
   const latest = snapshots[0]?.id;
   if (snapshots.length < 2) return words;

@@ -15,13 +15,18 @@ const expected: Readonly<Record<string, string>> = {
   snapshot: "A snapshot is told by its number, such as snapshot=3.",
 };
 
-const partText = ({ key, refusal }: UnreadPart): string => (refusal ? refusalText(refusal) : (expected[key] ?? "A question has the parts who, where, when, lockdown and snapshot, each once."));
+const partText = ({ key, refusal }: UnreadPart): string =>
+  refusal ? refusalText(refusal) : (expected[key] ?? "A question has the parts who, where, when, lockdown and snapshot, each once.");
 
 /** An address that holds no question that is understood: what of it is not, so that nobody takes the answer to another question for theirs. */
 export function NotUnderstoodView({ parts, reference }: { readonly parts: readonly UnreadPart[]; readonly reference: ReactNode }) {
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
-      <Heading result={`${capital(plural(parts.length, "part of this question is", "parts of this question are"))} not understood`} reference={reference} lead="Nothing was asked: an answer to another question would be worse than none." />
+      <Heading
+        result={`${capital(plural(parts.length, "part of this question is", "parts of this question are"))} not understood`}
+        reference={reference}
+        lead="Nothing was asked: an answer to another question would be worse than none."
+      />
       <ul>
         {parts.map((part) => (
           <li key={`${part.key} ${part.text}`}>
@@ -40,10 +45,22 @@ export function NotUnderstoodView({ parts, reference }: { readonly parts: readon
 }
 
 /** A question that is understood and has no view that answers it yet. */
-export function NotAnsweredYetView({ inquiry, words, reference }: { readonly inquiry: Inquiry; readonly words: { readonly who: string; readonly where: string }; readonly reference: ReactNode }) {
+export function NotAnsweredYetView({
+  inquiry,
+  words,
+  reference,
+}: {
+  readonly inquiry: Inquiry;
+  readonly words: { readonly who: string; readonly where: string };
+  readonly reference: ReactNode;
+}) {
   return (
     <Sheet question={<QuestionLine asked={{ inquiry, whoName: inquiry.who && words.who, whereName: inquiry.where && words.where }} />}>
-      <Heading result="This question is understood, and cannot be answered here yet" reference={reference} lead={`${words.who} · ${words.where} · ${whenFull(inquiry.when)}${inquiry.lockdown ? " · in a lockdown" : ""}`} />
+      <Heading
+        result="This question is understood, and cannot be answered here yet"
+        reference={reference}
+        lead={`${words.who} · ${words.where} · ${whenFull(inquiry.when)}${inquiry.lockdown ? " · in a lockdown" : ""}`}
+      />
       <p>Answers at hand are about one person or one card, and one door or one area. Choose one of these in the sentence above, or leave the part open.</p>
     </Sheet>
   );

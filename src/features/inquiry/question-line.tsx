@@ -86,7 +86,17 @@ function useChoices(part: Part, text: string): Offered {
   return { ...offered, busy: found.state === "awaited" || wanted !== text };
 }
 
-function Editor({ part, filled, onChoose, onLeave }: { readonly part: Part; readonly filled: boolean; readonly onChoose: (choice: Choice) => void; readonly onLeave: () => void }) {
+function Editor({
+  part,
+  filled,
+  onChoose,
+  onLeave,
+}: {
+  readonly part: Part;
+  readonly filled: boolean;
+  readonly onChoose: (choice: Choice) => void;
+  readonly onLeave: () => void;
+}) {
   const [text, setText] = useState("");
   const input = useRef<HTMLInputElement>(null);
   const combobox = useCombobox({ defaultOpened: true });
@@ -179,7 +189,12 @@ export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
     editing === part ? (
       <Editor part={part} filled={filled !== undefined} onChoose={(choice) => ask(choice.fill(inquiry))} onLeave={() => edit(undefined)} />
     ) : (
-      <button type="button" className={filled === undefined ? classes.open : classes.slot} aria-label={`${open}: ${filled ?? "left open"}`} onClick={() => edit(part)}>
+      <button
+        type="button"
+        className={filled === undefined ? classes.open : classes.slot}
+        aria-label={`${open}: ${filled ?? "left open"}`}
+        onClick={() => edit(part)}
+      >
         {filled ?? open}
       </button>
     );

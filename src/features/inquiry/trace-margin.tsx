@@ -16,8 +16,26 @@ import classes from "./inquiry.module.css";
 import { ToShut } from "./to-shut";
 
 /** The drawn week of a set of minutes: solid in business hours, hatched outside. */
-export function AccessWeek({ week, size, pin, words }: { readonly week: readonly number[]; readonly size: "cell" | "large"; readonly pin?: number; readonly words: string }) {
-  return <WeekDrawing solid={intersect(week, businessWeek)} hatched={outOfHours(week)} size={size} label={`Usual week: ${words}`} {...(pin !== undefined && { pin })} />;
+export function AccessWeek({
+  week,
+  size,
+  pin,
+  words,
+}: {
+  readonly week: readonly number[];
+  readonly size: "cell" | "large";
+  readonly pin?: number;
+  readonly words: string;
+}) {
+  return (
+    <WeekDrawing
+      solid={intersect(week, businessWeek)}
+      hatched={outOfHours(week)}
+      size={size}
+      label={`Usual week: ${words}`}
+      {...(pin !== undefined && { pin })}
+    />
+  );
 }
 
 export const minuteOfWeek = (minute: EpochMinute, zone: string): number => {
@@ -36,7 +54,10 @@ function chainOf(path: TracedPath, names: Readonly<Record<string, string>>): Cha
   const name = (kind: string, id: string): string => names[`${kind} ${id}`] ?? id;
   const [first, ...above] = path.groups ?? [];
   const { from, until } = path.membership ?? {};
-  const window = path.membership === undefined ? undefined : [from === undefined ? "since always" : `since ${from.slice(0, 10)}`, until === undefined ? "no end" : `until ${until.slice(0, 10)}`].join(", ");
+  const window =
+    path.membership === undefined
+      ? undefined
+      : [from === undefined ? "since always" : `since ${from.slice(0, 10)}`, until === undefined ? "no end" : `until ${until.slice(0, 10)}`].join(", ");
   const links: ChainLink[] = [];
   if (path.by === "credential") links.push({ text: "the card itself" });
   if (first !== undefined) links.push({ text: `${path.by === "department" ? "in department" : "in"} ${name("group", first)}`, small: window });
@@ -44,8 +65,13 @@ function chainOf(path: TracedPath, names: Readonly<Record<string, string>>): Cha
   const verb = links.length === 0 ? "has" : path.effect === "block" ? "is blocked from" : "which has";
   const blocked = path.effect === "block" ? "is blocked from" : verb;
   if (path.bundle !== undefined) links.push({ text: `${blocked} bundle ${name("bundle", path.bundle)}` });
-  if (path.level !== undefined) links.push({ text: `${path.bundle === undefined ? blocked : "with"} level ${name("level", path.level)}`, small: path.row === undefined ? undefined : `row ${path.row + 1} of the level` });
-  if (path.bundle === undefined && path.level === undefined) links.push({ text: `${blocked} ${name("grant", path.grant ?? "")} by an exception`, small: path.grant });
+  if (path.level !== undefined)
+    links.push({
+      text: `${path.bundle === undefined ? blocked : "with"} level ${name("level", path.level)}`,
+      small: path.row === undefined ? undefined : `row ${path.row + 1} of the level`,
+    });
+  if (path.bundle === undefined && path.level === undefined)
+    links.push({ text: `${blocked} ${name("grant", path.grant ?? "")} by an exception`, small: path.grant });
   const schedules = path.schedules ?? [];
   links.push({ text: schedules.length === 0 ? "at all times" : `on ${schedules.map((id) => name("schedule", id)).join(", and within ")}` });
   return links;
@@ -60,13 +86,25 @@ function changeText(path: TracedPath, zone: string): string {
 
 /** The sentence of a verdict. */
 export const verdictWords = ({ holder, door, verdict, free }: Trace): string =>
-  verdict.verdict === "open" ? `${holder.name} opens ${door.name}` : `${holder.name} does not open ${door.name}${free ? ", but it stands open to everybody" : ""}`;
+  verdict.verdict === "open"
+    ? `${holder.name} opens ${door.name}`
+    : `${holder.name} does not open ${door.name}${free ? ", but it stands open to everybody" : ""}`;
 
 const marks = ["†", "‡", "§", "¶", "‖", "#"];
 export const markOf = (rules: readonly string[], rule: string): string => marks[rules.indexOf(rule) % marks.length] ?? "†";
 
 /** Why: the paths of a verdict, what must go to shut it, and what speaks against it. */
-export function TraceMargin({ trace, asked, rules, withWeek = true }: { readonly trace: Trace; readonly asked: Inquiry; readonly rules: readonly string[]; readonly withWeek?: boolean }) {
+export function TraceMargin({
+  trace,
+  asked,
+  rules,
+  withWeek = true,
+}: {
+  readonly trace: Trace;
+  readonly asked: Inquiry;
+  readonly rules: readonly string[];
+  readonly withWeek?: boolean;
+}) {
   const { door, at, verdict, names } = trace;
   const paths = [...verdict.paths].sort((a, b) => Number(b.state === "open" || b.state === "blocks") - Number(a.state === "open" || a.state === "blocks"));
   const count = paths.length;
@@ -113,7 +151,8 @@ export function TraceMargin({ trace, asked, rules, withWeek = true }: { readonly
       {trace.everOpens && <ToShut asked={asked} />}
       {trace.others.length > 0 && (
         <p className={sheet.sub}>
-          Other credentials: {trace.others.map(({ credential, reason }) => `${credential.name} (${reason === "open" ? "opens too" : reasonWords(reason)})`).join(", ")}.
+          Other credentials:{" "}
+          {trace.others.map(({ credential, reason }) => `${credential.name} (${reason === "open" ? "opens too" : reasonWords(reason)})`).join(", ")}.
         </p>
       )}
       {trace.findings.length > 0 && (

@@ -12,16 +12,29 @@ import { QuestionLine } from "./question-line";
 import { AccessWeek, minuteOfWeek, TraceMargin } from "./trace-margin";
 
 /** One holder, one door: whether it opens now, whether it did or will at the asked moment, when it does, and why. */
-export function VerdictView({ asked, now, then, reference }: { readonly asked: AskedQuestion; readonly now: Trace; readonly then: Trace | undefined; readonly reference: ReactNode }) {
+export function VerdictView({
+  asked,
+  now,
+  then,
+  reference,
+}: {
+  readonly asked: AskedQuestion;
+  readonly now: Trace;
+  readonly then: Trace | undefined;
+  readonly reference: ReactNode;
+}) {
   const told = then ?? now;
   const opens = told.verdict.verdict === "open";
   const { when } = asked.inquiry;
   const moment = localMomentText(told.at, told.door.zone);
   // Of a span, the first minute at which it opens is told; where it does not, that it never does in it.
   const thenWords = (trace: Trace): string => {
-    if (!trace.comes) return `${whenShort(when)} does not come here: the clocks go forward over it. At ${localMomentText(trace.at, trace.door.zone)}: ${sentence(trace)}`;
+    if (!trace.comes)
+      return `${whenShort(when)} does not come here: the clocks go forward over it. At ${localMomentText(trace.at, trace.door.zone)}: ${sentence(trace)}`;
     if (when.kind === "moment") return sentence(trace);
-    return trace.verdict.verdict === "open" ? `It opens in that time, first on ${localMomentText(trace.at, trace.door.zone)}.` : `It opens at no minute of it. On ${localMomentText(trace.at, trace.door.zone)}: ${sentence(trace)}`;
+    return trace.verdict.verdict === "open"
+      ? `It opens in that time, first on ${localMomentText(trace.at, trace.door.zone)}.`
+      : `It opens at no minute of it. On ${localMomentText(trace.at, trace.door.zone)}: ${sentence(trace)}`;
   };
   const result = `${told.holder.name} ${then ? (opens ? "opens it then" : "does not open it then") : opens ? "opens it now" : "does not open it now"}`;
   const rules = [...new Set(told.findings.map(({ rule }) => rule))];

@@ -8,7 +8,15 @@ import classes from "./intake.module.css";
 import type { Mapping } from "./mapping-form";
 
 /** The events of a calendar's file with the day type that each makes of its dates. */
-export function DayTypesForm({ events: { file, events }, busy, onRead }: { readonly events: CalendarEvents; readonly busy: boolean; readonly onRead: (mapping: Mapping) => void }) {
+export function DayTypesForm({
+  events: { file, events },
+  busy,
+  onRead,
+}: {
+  readonly events: CalendarEvents;
+  readonly busy: boolean;
+  readonly onRead: (mapping: Mapping) => void;
+}) {
   const [given, setGiven] = useState<Readonly<Record<string, string>>>({});
   const [forAll, setForAll] = useState("");
   const typeOf = (summary: string, dayType: string): string => given[summary] ?? dayType;
@@ -38,13 +46,27 @@ export function DayTypesForm({ events: { file, events }, busy, onRead }: { reado
               <td>{summary === "" ? "without a name" : summary}</td>
               <td className={sheet.number}>{entries}</td>
               <td>
-                <Autocomplete size="xs" w={180} aria-label={`Day type of ${summary}`} data={types} value={typeOf(summary, dayType)} onChange={(value) => setGiven({ ...given, [summary]: value })} />
+                <Autocomplete
+                  size="xs"
+                  w={180}
+                  aria-label={`Day type of ${summary}`}
+                  data={types}
+                  value={typeOf(summary, dayType)}
+                  onChange={(value) => setGiven({ ...given, [summary]: value })}
+                />
               </td>
             </tr>
           ))}
         </tbody>
       </table>
-      <Button mt="sm" loading={busy} disabled={events.every(({ summary, dayType }) => typeOf(summary, dayType).trim() === dayType)} onClick={() => onRead({ [file]: { dayTypes: Object.fromEntries(events.map(({ summary, dayType }) => [summary, typeOf(summary, dayType).trim() || dayType])) } })}>
+      <Button
+        mt="sm"
+        loading={busy}
+        disabled={events.every(({ summary, dayType }) => typeOf(summary, dayType).trim() === dayType)}
+        onClick={() =>
+          onRead({ [file]: { dayTypes: Object.fromEntries(events.map(({ summary, dayType }) => [summary, typeOf(summary, dayType).trim() || dayType])) } })
+        }
+      >
         Read it so
       </Button>
     </section>

@@ -19,11 +19,11 @@ export function EffectTable({ effect }: { readonly effect: AccessEffect }) {
     );
   return (
     <>
-      <h2 className={classes.section}>
-        What it does to access: {plural(people, "person is", "people are")} concerned
-      </h2>
+      <h2 className={classes.section}>What it does to access: {plural(people, "person is", "people are")} concerned</h2>
       <p className={sheet.sub}>
-        {capital(plural(gained, "door is gained", "doors are gained"))}, {lost === 0 ? "none is lost" : plural(lost, "is lost", "are lost")}, {hours === 0 ? "none has" : plural(hours, "has", "have")} other hours, each counted for each person, in the 13 months from the export. Those into the most sensitive areas come first.
+        {capital(plural(gained, "door is gained", "doors are gained"))}, {lost === 0 ? "none is lost" : plural(lost, "is lost", "are lost")},{" "}
+        {hours === 0 ? "none has" : plural(hours, "has", "have")} other hours, each counted for each person, in the 13 months from the export. Those into the
+        most sensitive areas come first.
       </p>
       <div className={classes.errors} role="region" aria-label="Effect on access" tabIndex={0}>
         <table className={sheet.table}>

@@ -170,9 +170,29 @@ export function Preview({ uploaded, busy, source: named, columns, onStore, onDro
     );
   const ask = (
     <div className={classes.store}>
-      {preview.kind === "facility" && <TextInput label="Name of the source" placeholder="badge office" description="What it brings is its own; orders go to it" inputWrapperOrder={["label", "input", "description"]} value={source} onChange={(event) => setSource(event.currentTarget.value)} w={320} />}
-      {leftOut > 0 && <Checkbox checked={leaves} onChange={(event) => setLeaves(event.currentTarget.checked)} label={`Leave out ${plural(leftOut, "row", "rows")} and store the rest; every answer will say so`} />}
-      <Button onClick={() => onStore(source, leftOut)} loading={busy} disabled={(leftOut > 0 && !leaves) || (preview.kind === "facility" && source.trim() === "")}>
+      {preview.kind === "facility" && (
+        <TextInput
+          label="Name of the source"
+          placeholder="badge office"
+          description="What it brings is its own; orders go to it"
+          inputWrapperOrder={["label", "input", "description"]}
+          value={source}
+          onChange={(event) => setSource(event.currentTarget.value)}
+          w={320}
+        />
+      )}
+      {leftOut > 0 && (
+        <Checkbox
+          checked={leaves}
+          onChange={(event) => setLeaves(event.currentTarget.checked)}
+          label={`Leave out ${plural(leftOut, "row", "rows")} and store the rest; every answer will say so`}
+        />
+      )}
+      <Button
+        onClick={() => onStore(source, leftOut)}
+        loading={busy}
+        disabled={(leftOut > 0 && !leaves) || (preview.kind === "facility" && source.trim() === "")}
+      >
         Store
       </Button>
       <Button variant="default" onClick={onDrop} disabled={busy}>
@@ -209,7 +229,12 @@ export function Preview({ uploaded, busy, source: named, columns, onStore, onDro
       )}
       {preview.keptCount > 0 && (
         <p>
-          <b>{capital(plural(preview.keptCount, "object is", "objects are"))} kept</b> although the files do not bring {preview.keptCount === 1 ? "it" : "them"} any more, since something else refers to {preview.keptCount === 1 ? "it" : "them"}: {preview.kept.slice(0, 8).map(({ list, id }) => `${listWords[list] ?? list} ${id}`).join(", ")}
+          <b>{capital(plural(preview.keptCount, "object is", "objects are"))} kept</b> although the files do not bring {preview.keptCount === 1 ? "it" : "them"}{" "}
+          any more, since something else refers to {preview.keptCount === 1 ? "it" : "them"}:{" "}
+          {preview.kept
+            .slice(0, 8)
+            .map(({ list, id }) => `${listWords[list] ?? list} ${id}`)
+            .join(", ")}
           {preview.keptCount > 8 && " and others"}.
         </p>
       )}
@@ -222,7 +247,9 @@ export function Preview({ uploaded, busy, source: named, columns, onStore, onDro
           <Issues issues={preview.notes} total={preview.noteCount} label="Data notes" />
         </>
       )}
-      {preview.events && preview.events.events.length > 0 && <DayTypesForm key={JSON.stringify(preview.events)} events={preview.events} busy={busy} onRead={onMap} />}
+      {preview.events && preview.events.events.length > 0 && (
+        <DayTypesForm key={JSON.stringify(preview.events)} events={preview.events} busy={busy} onRead={onMap} />
+      )}
       {preview.tables && (
         <details>
           <summary>How this source writes</summary>

@@ -22,7 +22,15 @@ type StoringOutcome = IntakeOutcome | { readonly outcome: "gone" | "stopped" };
 
 export interface IntakeViewProps {
   readonly snapshots: readonly SnapshotSummary[];
-  readonly store: (token: string, source: string, previewedFor: string, task: string, leaveOut: number, mapping: Mapping | undefined, on: number | null) => Promise<StoringOutcome>;
+  readonly store: (
+    token: string,
+    source: string,
+    previewedFor: string,
+    task: string,
+    leaveOut: number,
+    mapping: Mapping | undefined,
+    on: number | null,
+  ) => Promise<StoringOutcome>;
   /** Sources of which it is known how they write their tables. */
   readonly sources: readonly string[];
   /** The tables of a bundle, and the columns of each. */
@@ -39,7 +47,11 @@ type State =
 
 async function upload(file: File, task: string, source: string): Promise<Uploaded | { readonly error: string }> {
   try {
-    const response = await fetch("/intake/upload", { method: "POST", body: file, headers: { "x-file-name": encodeURIComponent(file.name), "x-task": task, "x-source": encodeURIComponent(source) } });
+    const response = await fetch("/intake/upload", {
+      method: "POST",
+      body: file,
+      headers: { "x-file-name": encodeURIComponent(file.name), "x-task": task, "x-source": encodeURIComponent(source) },
+    });
     return (await response.json()) as Uploaded | { error: string };
   } catch {
     return { error: "The file did not reach the server. Check that Nomade is running and try again." };
@@ -48,7 +60,11 @@ async function upload(file: File, task: string, source: string): Promise<Uploade
 
 async function readAgain(token: string, task: string, source: string, mapping: Mapping | undefined): Promise<Uploaded | { readonly error: string }> {
   try {
-    const response = await fetch(`/intake/preview/${token}`, { method: "POST", body: JSON.stringify({ task, source, mapping }), headers: { "content-type": "application/json" } });
+    const response = await fetch(`/intake/preview/${token}`, {
+      method: "POST",
+      body: JSON.stringify({ task, source, mapping }),
+      headers: { "content-type": "application/json" },
+    });
     return (await response.json()) as Uploaded | { error: string };
   } catch {
     return { error: "The server did not answer. Check that Nomade is running and try again." };
@@ -61,11 +77,26 @@ const toldInWords = new Set(["other-profile", "no-source", "changed-meanwhile"])
 const outcomeWords = (outcome: StoringOutcome): { words: string; refused: boolean } => {
   switch (outcome.outcome) {
     case "stored":
-      return { words: outcome.snapshot === undefined ? `Stored ${outcome.rows.toLocaleString("en-GB")} ${outcome.what}.` : `Stored ${outcome.what} as snapshot ${outcome.snapshot}; ${outcome.rows.toLocaleString("en-GB")} rows of the register are new.`, refused: false };
+      return {
+        words:
+          outcome.snapshot === undefined
+            ? `Stored ${outcome.rows.toLocaleString("en-GB")} ${outcome.what}.`
+            : `Stored ${outcome.what} as snapshot ${outcome.snapshot}; ${outcome.rows.toLocaleString("en-GB")} rows of the register are new.`,
+        refused: false,
+      };
     case "unchanged":
-      return { words: `Nothing changed: ${outcome.what} ${outcome.snapshot === undefined ? "were taken in before" : `stands just so in snapshot ${outcome.snapshot}`}.`, refused: false };
+      return {
+        words: `Nothing changed: ${outcome.what} ${outcome.snapshot === undefined ? "were taken in before" : `stands just so in snapshot ${outcome.snapshot}`}.`,
+        refused: false,
+      };
     case "refused":
-      return { words: outcome.errors[0] && toldInWords.has(outcome.errors[0].code) ? outcome.errors[0].message : `Refused with ${plural(outcome.errorCount, "error", "errors")}; nothing was stored.`, refused: true };
+      return {
+        words:
+          outcome.errors[0] && toldInWords.has(outcome.errors[0].code)
+            ? outcome.errors[0].message
+            : `Refused with ${plural(outcome.errorCount, "error", "errors")}; nothing was stored.`,
+        refused: true,
+      };
     case "stopped":
       return { words: "Stopped; nothing was stored, and the register is as it was.", refused: false };
     default:
@@ -93,14 +124,27 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
   const keep = async (uploaded: Uploaded, named: string, leaveOut: number, mapping: Mapping | undefined) => {
     const task = crypto.randomUUID();
     setState({ step: "storing", uploaded, task });
-    const outcome = await store(uploaded.token, named, source, task, leaveOut, mapping, uploaded.preview.kind === "facility" ? uploaded.preview.on : null).catch(() => undefined);
-    setState({ step: "said", ...(outcome ? outcomeWords(outcome) : { words: "The server did not answer. Look at the list below to see whether it was stored.", refused: true }) });
+    const outcome = await store(
+      uploaded.token,
+      named,
+      source,
+      task,
+      leaveOut,
+      mapping,
+      uploaded.preview.kind === "facility" ? uploaded.preview.on : null,
+    ).catch(() => undefined);
+    setState({
+      step: "said",
+      ...(outcome ? outcomeWords(outcome) : { words: "The server did not answer. Look at the list below to see whether it was stored.", refused: true }),
+    });
     router.refresh();
   };
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       <Heading
-        result={snapshots.length === 0 ? "Take in a facility document" : `Taken in ${timesWords(snapshots.length)}, last ${clockText(snapshots[0]?.takenAt ?? "")}`}
+        result={
+          snapshots.length === 0 ? "Take in a facility document" : `Taken in ${timesWords(snapshots.length)}, last ${clockText(snapshots[0]?.takenAt ?? "")}`
+        }
         lead="A facility document (JSON), a ZIP of CSV tables, a holiday calendar (iCalendar), or events (CSV, JSON Lines) is checked and shown before anything is stored; then all of it is stored, or nothing."
       />
       {state.step === "said" && (
@@ -109,7 +153,18 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
         </p>
       )}
       {(state.step === "waiting" || state.step === "said") && sources.length > 0 && (
-        <Select size="xs" w={320} mb="sm" label="Source, where Nomade knows how it writes" placeholder="any" clearable searchable value={source === "" ? null : source} data={[...sources]} onChange={(value) => setSource(value ?? "")} />
+        <Select
+          size="xs"
+          w={320}
+          mb="sm"
+          label="Source, where Nomade knows how it writes"
+          placeholder="any"
+          clearable
+          searchable
+          value={source === "" ? null : source}
+          data={[...sources]}
+          onChange={(value) => setSource(value ?? "")}
+        />
       )}
       {(state.step === "waiting" || state.step === "said") && (
         <Dropzone
@@ -126,9 +181,7 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
           <div className={sheet.sub}>or press Enter to choose one. Facility document (.json), CSV tables (.zip), a calendar (.ics), events (.csv, .jsonl)</div>
         </Dropzone>
       )}
-      {state.step === "reading" && (
-        <TaskProgress at="/intake/task" task={state.task} name={state.name} />
-      )}
+      {state.step === "reading" && <TaskProgress at="/intake/task" task={state.task} name={state.name} />}
       {state.step === "storing" && <TaskProgress at="/intake/task" task={state.task} name={state.uploaded.preview.fileName} />}
       {state.step === "again" && <TaskProgress at="/intake/task" task={state.task} name={state.uploaded.preview.fileName} />}
       {(state.step === "read" || state.step === "storing" || state.step === "again") && (
@@ -139,7 +192,9 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
           source={source}
           columns={columns}
           onMap={(mapping) => void map(state.uploaded, mapping)}
-          onStore={(named, leaveOut) => void keep(state.uploaded, named, leaveOut, state.step === "read" ? state.mapping : undefined)} onDrop={() => setState({ step: "waiting" })} />
+          onStore={(named, leaveOut) => void keep(state.uploaded, named, leaveOut, state.step === "read" ? state.mapping : undefined)}
+          onDrop={() => setState({ step: "waiting" })}
+        />
       )}
       {snapshots.length > 0 && <SnapshotsTable snapshots={snapshots} />}
     </Sheet>

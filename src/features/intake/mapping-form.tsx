@@ -10,24 +10,55 @@ import classes from "./intake.module.css";
 
 export type Tables = NonNullable<Extract<IntakePreview, { kind: "refused" }>["tables"]>;
 /** By file, which table it is, and for each header the column, or null to leave it aside. */
-export type Mapping = Readonly<Record<string, { readonly table?: string; readonly headers?: Readonly<Record<string, string | null>>; readonly writes?: Tables[number]["writes"]; readonly dayTypes?: Readonly<Record<string, string>> }>>;
+export type Mapping = Readonly<
+  Record<
+    string,
+    {
+      readonly table?: string;
+      readonly headers?: Readonly<Record<string, string | null>>;
+      readonly writes?: Tables[number]["writes"];
+      readonly dayTypes?: Readonly<Record<string, string>>;
+    }
+  >
+>;
 
 const aside = "(leave aside)";
 
 /** Whether something in the headers was not understood. */
-export const hasUnknown = (tables: Tables): boolean => tables.some(({ table, headers }) => table === undefined || headers.some(({ column }) => column === undefined));
+export const hasUnknown = (tables: Tables): boolean =>
+  tables.some(({ table, headers }) => table === undefined || headers.some(({ column }) => column === undefined));
 
 type Writes = { readonly [K in keyof Tables[number]["writes"]]: Tables[number]["writes"][K] | undefined };
 
 /** How a file writes things that may be written otherwise elsewhere: only what its table has. */
-function Writing({ table, columns, writes, onChange }: { readonly table: string | undefined; readonly columns: readonly string[]; readonly writes: Tables[number]["writes"]; readonly onChange: (change: Writes) => void }) {
+function Writing({
+  table,
+  columns,
+  writes,
+  onChange,
+}: {
+  readonly table: string | undefined;
+  readonly columns: readonly string[];
+  readonly writes: Tables[number]["writes"];
+  readonly onChange: (change: Writes) => void;
+}) {
   const hasDates = ["on", "from", "to", "until"].some((column) => columns.includes(column));
   return (
     <>
       {table === "schedule-hours" && (
         <>
-          <Checkbox size="xs" checked={writes.endsIncluded ?? false} onChange={(event) => onChange({ endsIncluded: event.currentTarget.checked })} label="The end minute is included: 00:00–23:59 is the whole day" />
-          <Checkbox size="xs" checked={writes.backwards === "never"} onChange={(event) => onChange({ backwards: event.currentTarget.checked ? "never" : undefined })} label="An interval that ends before it starts means never, not overnight" />
+          <Checkbox
+            size="xs"
+            checked={writes.endsIncluded ?? false}
+            onChange={(event) => onChange({ endsIncluded: event.currentTarget.checked })}
+            label="The end minute is included: 00:00–23:59 is the whole day"
+          />
+          <Checkbox
+            size="xs"
+            checked={writes.backwards === "never"}
+            onChange={(event) => onChange({ backwards: event.currentTarget.checked ? "never" : undefined })}
+            label="An interval that ends before it starts means never, not overnight"
+          />
         </>
       )}
       {hasDates && (
@@ -46,10 +77,35 @@ function Writing({ table, columns, writes, onChange }: { readonly table: string 
         />
       )}
       {table !== undefined && ["from", "until", "statusSince", "lastUse"].some((column) => columns.includes(column)) && (
-        <TextInput size="xs" w={170} label="Zone of times without an offset" placeholder="Europe/Paris" value={writes.zone ?? ""} onChange={(event) => onChange({ zone: event.currentTarget.value })} />
+        <TextInput
+          size="xs"
+          w={170}
+          label="Zone of times without an offset"
+          placeholder="Europe/Paris"
+          value={writes.zone ?? ""}
+          onChange={(event) => onChange({ zone: event.currentTarget.value })}
+        />
       )}
-      {columns.includes("pin") && <TagsInput size="xs" w={200} label="PINs that mean there is none" placeholder="0000" value={[...(writes.noPin ?? [])]} onChange={(noPin) => onChange({ noPin: noPin.length > 0 ? noPin : undefined })} />}
-      {columns.includes("until") && <TextInput size="xs" w={170} label="No end from this date on" placeholder="2099-12-31" value={writes.endless ?? ""} onChange={(event) => onChange({ endless: event.currentTarget.value })} />}
+      {columns.includes("pin") && (
+        <TagsInput
+          size="xs"
+          w={200}
+          label="PINs that mean there is none"
+          placeholder="0000"
+          value={[...(writes.noPin ?? [])]}
+          onChange={(noPin) => onChange({ noPin: noPin.length > 0 ? noPin : undefined })}
+        />
+      )}
+      {columns.includes("until") && (
+        <TextInput
+          size="xs"
+          w={170}
+          label="No end from this date on"
+          placeholder="2099-12-31"
+          value={writes.endless ?? ""}
+          onChange={(event) => onChange({ endless: event.currentTarget.value })}
+        />
+      )}
     </>
   );
 }
@@ -122,7 +178,17 @@ function FileMapping({ one: { file, table, headers, writes, changed }, columns, 
         <legend>
           <b>{file}.csv</b>
         </legend>
-        <Select size="xs" w={200} label="is the table" aria-label={`${file}.csv is the table`} searchable value={table ?? null} data={Object.keys(columns)} onChange={onTable} error={table === undefined} />
+        <Select
+          size="xs"
+          w={200}
+          label="is the table"
+          aria-label={`${file}.csv is the table`}
+          searchable
+          value={table ?? null}
+          data={Object.keys(columns)}
+          onChange={onTable}
+          error={table === undefined}
+        />
         {headers.map(({ text, column }) => (
           <HeaderPlace key={text} text={text}>
             <Select
@@ -156,26 +222,65 @@ function FileMapping({ one: { file, table, headers, writes, changed }, columns, 
 }
 
 /** What a bundle's files and headers are: understood where they are called as here, else to be chosen. */
-export function MappingForm({ tables, columns, busy, onRead }: { readonly tables: Tables; readonly columns: Readonly<Record<string, readonly string[]>>; readonly busy: boolean; readonly onRead: (mapping: Mapping) => void }) {
+export function MappingForm({
+  tables,
+  columns,
+  busy,
+  onRead,
+}: {
+  readonly tables: Tables;
+  readonly columns: Readonly<Record<string, readonly string[]>>;
+  readonly busy: boolean;
+  readonly onRead: (mapping: Mapping) => void;
+}) {
   const [chosen, setChosen] = useState(tables);
   const setTable = (file: string, table: string | null) => setChosen(chosen.map((one) => (one.file === file ? { ...one, table: table ?? undefined } : one)));
   const setColumn = (file: string, text: string, value: string | null) =>
-    setChosen(chosen.map((one) => (one.file === file ? { ...one, headers: one.headers.map((header) => (header.text === text ? { text, column: value === null ? undefined : value === aside ? null : value } : header)) } : one)));
+    setChosen(
+      chosen.map((one) =>
+        one.file === file
+          ? {
+              ...one,
+              headers: one.headers.map((header) =>
+                header.text === text ? { text, column: value === null ? undefined : value === aside ? null : value } : header,
+              ),
+            }
+          : one,
+      ),
+    );
   const setWriting = (file: string, change: Writes) =>
-    setChosen(chosen.map((one) => (one.file === file ? { ...one, writes: Object.fromEntries(Object.entries({ ...one.writes, ...change }).filter(([, value]) => value !== undefined && value !== false && value !== "")) } : one)));
+    setChosen(
+      chosen.map((one) =>
+        one.file === file
+          ? {
+              ...one,
+              writes: Object.fromEntries(
+                Object.entries({ ...one.writes, ...change }).filter(([, value]) => value !== undefined && value !== false && value !== ""),
+              ),
+            }
+          : one,
+      ),
+    );
   const read = () =>
     onRead(
       Object.fromEntries(
         chosen.map(({ file, table, headers, writes }) => [
           file,
-          { ...(table !== undefined && { table }), ...(Object.keys(writes).length > 0 && { writes }), headers: Object.fromEntries(headers.flatMap(({ text, column }) => (column === undefined ? [] : [[text, column]]))) },
+          {
+            ...(table !== undefined && { table }),
+            ...(Object.keys(writes).length > 0 && { writes }),
+            headers: Object.fromEntries(headers.flatMap(({ text, column }) => (column === undefined ? [] : [[text, column]]))),
+          },
         ]),
       ),
     );
   return (
     <section>
       <h2 className={classes.section}>Which header is what, and how it is written</h2>
-      <p className={sheet.sub}>Choose what the files and headers are that Nomade does not know, or drag a column onto its header, and how this source writes dates and times. It is kept with the source when the file is stored, and used the next time.</p>
+      <p className={sheet.sub}>
+        Choose what the files and headers are that Nomade does not know, or drag a column onto its header, and how this source writes dates and times. It is
+        kept with the source when the file is stored, and used the next time.
+      </p>
       {chosen.map((one) => (
         <FileMapping
           key={one.file}

@@ -33,7 +33,9 @@ export function ComparisonView({ before, after, effect, snapshots }: ComparisonP
   const pick = (label: string, value: number, go: (id: number) => void) => (
     <Select size="xs" w={230} aria-label={label} value={String(value)} data={choices} allowDeselect={false} onChange={(id) => id !== null && go(Number(id))} />
   );
-  const lists = Object.keys(after.counts).filter((list) => before.counts[list as keyof Snapshot["counts"]] !== after.counts[list as keyof Snapshot["counts"]]) as (keyof Snapshot["counts"])[];
+  const lists = Object.keys(after.counts).filter(
+    (list) => before.counts[list as keyof Snapshot["counts"]] !== after.counts[list as keyof Snapshot["counts"]],
+  ) as (keyof Snapshot["counts"])[];
   const margin = (
     <>
       <h2>How many there were</h2>
@@ -59,7 +61,10 @@ export function ComparisonView({ before, after, effect, snapshots }: ComparisonP
   );
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={margin}>
-      <Heading result={`From snapshot ${before.id} to snapshot ${after.id}`} lead={`${sourceName(before.source)}, taken in ${clockText(before.takenAt)}, against ${sourceName(after.source)}, taken in ${clockText(after.takenAt)}.`} />
+      <Heading
+        result={`From snapshot ${before.id} to snapshot ${after.id}`}
+        lead={`${sourceName(before.source)}, taken in ${clockText(before.takenAt)}, against ${sourceName(after.source)}, taken in ${clockText(after.takenAt)}.`}
+      />
       <div className={classes.tools}>
         {pick("From", before.id, (id) => router.replace(comparisonHref(id, after.id)))}
         {pick("To", after.id, (id) => router.replace(comparisonHref(before.id, id)))}

@@ -56,9 +56,20 @@ export function listQuery({ kind, text, filters, sort, group, of, columns, snaps
   return query;
 }
 
-export const listOf = (kind: RegisterKind, more: Partial<ListAddress> = {}): ListAddress => ({ kind, text: "", filters: {}, sort: "name", group: undefined, of: undefined, columns: [], snapshot: undefined, ...more });
+export const listOf = (kind: RegisterKind, more: Partial<ListAddress> = {}): ListAddress => ({
+  kind,
+  text: "",
+  filters: {},
+  sort: "name",
+  group: undefined,
+  of: undefined,
+  columns: [],
+  snapshot: undefined,
+  ...more,
+});
 
 export const listHref = (address: ListAddress): string => `/register?${listQuery(address)}`;
 
 /** Where an object's page is; of another snapshot where one is named. */
-export const objectHref = (kind: RegisterKind, id: string, snapshot?: number): string => `/register/${kind}/${encodeURIComponent(id)}${snapshot === undefined ? "" : `?snapshot=${snapshot}`}`;
+export const objectHref = (kind: RegisterKind, id: string, snapshot?: number): string =>
+  `/register/${kind}/${encodeURIComponent(id)}${snapshot === undefined ? "" : `?snapshot=${snapshot}`}`;

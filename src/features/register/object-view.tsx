@@ -65,7 +65,10 @@ function Section({ object, section, past }: { readonly object: ObjectSheet; read
   return (
     <section>
       <h2 className={classes.section}>
-        {sectionWords[`${object.kind} ${section.kind}`] ?? kindWords[section.kind][0]} <Link href={all} className={sheet.sub}>{section.total.toLocaleString("en-GB")}</Link>
+        {sectionWords[`${object.kind} ${section.kind}`] ?? kindWords[section.kind][0]}{" "}
+        <Link href={all} className={sheet.sub}>
+          {section.total.toLocaleString("en-GB")}
+        </Link>
       </h2>
       <table className={sheet.table}>
         <tbody>
@@ -98,7 +101,9 @@ function Margin({ object, past, mayEdit }: ViewProps) {
       <h2>{kindWords[object.kind][1]}</h2>
       {asked && (
         <p>
-          <Link href={`/inquiry?${asked.part}=${encodeURIComponent(`${object.kind}:${object.id}`)}${past === undefined ? "" : `&snapshot=${past}`}`}>{asked.words}</Link>
+          <Link href={`/inquiry?${asked.part}=${encodeURIComponent(`${object.kind}:${object.id}`)}${past === undefined ? "" : `&snapshot=${past}`}`}>
+            {asked.words}
+          </Link>
         </p>
       )}
       {mayEdit && past === undefined && (
@@ -148,7 +153,10 @@ export function ObjectView({ object, past, mayEdit }: ViewProps) {
   const { year, schedule } = object;
   const grave = object.findings.length;
   const [first] = object.findings;
-  const proof = new URLSearchParams({ ...(first && object.findings.every(({ rule }) => rule === first.rule) && { rule: first.rule }), ...(past !== undefined && { snapshot: String(past) }) });
+  const proof = new URLSearchParams({
+    ...(first && object.findings.every(({ rule }) => rule === first.rule) && { rule: first.rule }),
+    ...(past !== undefined && { snapshot: String(past) }),
+  });
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={year ? undefined : <Margin object={object} past={past} mayEdit={mayEdit} />}>
       <Heading
@@ -168,13 +176,22 @@ export function ObjectView({ object, past, mayEdit }: ViewProps) {
       />
       {grave > 0 && (
         <div className={sheet.grave}>
-          <strong>{capital(plural(grave, "finding", "findings"))}.</strong> {object.findings.slice(0, findingsTold).map((finding) => sentenceOfFinding(finding, object.timeZone)).join(" ")}
-          {grave > findingsTold && ` And ${plural(grave - findingsTold, "other", "others")}.`} <Link href={`/findings${proof.size === 0 ? "" : `?${proof}`}`}>Look at the proof</Link>
+          <strong>{capital(plural(grave, "finding", "findings"))}.</strong>{" "}
+          {object.findings
+            .slice(0, findingsTold)
+            .map((finding) => sentenceOfFinding(finding, object.timeZone))
+            .join(" ")}
+          {grave > findingsTold && ` And ${plural(grave - findingsTold, "other", "others")}.`}{" "}
+          <Link href={`/findings${proof.size === 0 ? "" : `?${proof}`}`}>Look at the proof</Link>
         </div>
       )}
       {object.reach && (
         <p>
-          Opens <Link href={`/inquiry?who=${encodeURIComponent(`cardholder:${object.id}`)}${past === undefined ? "" : `&snapshot=${past}`}`}>{plural(object.reach.doors, "door", "doors")}</Link> at some time in the 13 months from the export
+          Opens{" "}
+          <Link href={`/inquiry?who=${encodeURIComponent(`cardholder:${object.id}`)}${past === undefined ? "" : `&snapshot=${past}`}`}>
+            {plural(object.reach.doors, "door", "doors")}
+          </Link>{" "}
+          at some time in the 13 months from the export
           {object.reach.sensitive > 0 ? `, ${object.reach.sensitive} of them into sensitive areas.` : ", none of them into a sensitive area."}
         </p>
       )}

@@ -38,7 +38,15 @@ function resultWords({ kind, text, filters }: ListAddress, { total, all, ofName 
 /** So many stand in one line with the search; every column can be filtered by its address, and those in use are always shown. */
 const filtersOffered = 4;
 
-function Filters({ columns, address, go }: { readonly columns: readonly ListedColumn[]; readonly address: ListAddress; readonly go: (change: Partial<ListAddress>) => void }) {
+function Filters({
+  columns,
+  address,
+  go,
+}: {
+  readonly columns: readonly ListedColumn[];
+  readonly address: ListAddress;
+  readonly go: (change: Partial<ListAddress>) => void;
+}) {
   return columns
     .filter(({ key, shown, choices }) => choices && (address.filters[key] !== undefined || (shown && choices.length > 1)))
     .filter(({ key }, i) => i < filtersOffered || address.filters[key] !== undefined)
@@ -74,7 +82,12 @@ function ColumnChoice({ columns, go }: { readonly columns: readonly ListedColumn
         {columns
           .filter(({ key }) => key !== "name")
           .map(({ key, title, shown }) => (
-            <Menu.Item key={key} onClick={() => go({ columns: columns.filter((column) => column.key !== "name" && (column.key === key ? !shown : column.shown)).map((column) => column.key) })}>
+            <Menu.Item
+              key={key}
+              onClick={() =>
+                go({ columns: columns.filter((column) => column.key !== "name" && (column.key === key ? !shown : column.shown)).map((column) => column.key) })
+              }
+            >
               <Checkbox component="div" size="xs" label={title} checked={shown} readOnly tabIndex={-1} />
             </Menu.Item>
           ))}
@@ -132,9 +145,7 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
         <Link href="/register/sources" style={{ marginLeft: "auto" }}>
           Sources
         </Link>
-        <Link href="/register/drafts">
-          Try a change
-        </Link>
+        <Link href="/register/drafts">Try a change</Link>
       </nav>
       {address.of && (
         <p className={sheet.sub}>

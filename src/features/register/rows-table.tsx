@@ -66,7 +66,13 @@ export function RowsTable({ address, first, onSort }: { readonly address: ListAd
   const scroller = useRef<HTMLDivElement>(null);
   const places = placesOf(first.groups, first.total);
   // eslint-disable-next-line react-hooks/incompatible-library -- the compiler that the rule speaks of is not in use
-  const virtual = useVirtualizer({ count: places.count, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12, initialRect: firstView });
+  const virtual = useVirtualizer({
+    count: places.count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+    initialRect: firstView,
+  });
   const lines = virtual.getVirtualItems();
   const [top, bottom] = [lines[0]?.start ?? 0, virtual.getTotalSize() - (lines[lines.length - 1]?.end ?? 0)];
   const wanted = lines.map(({ index }) => places.at(index)).flatMap((place) => ("row" in place ? [place.row] : []));
@@ -119,7 +125,17 @@ export function RowsTable({ address, first, onSort }: { readonly address: ListAd
                 <tr key={index} aria-rowindex={index + 2}>
                   {columns.map(({ key }, at) => (
                     <td key={key} className={isNumber(at) ? classes.number : undefined} title={row ? String(row.cells[at] ?? "") : undefined}>
-                      {row ? at === 0 ? <Link href={objectHref(address.kind, row.id, address.snapshot)}>{row.cells[0]}</Link> : row.cells[at] : at === 0 ? "…" : ""}
+                      {row ? (
+                        at === 0 ? (
+                          <Link href={objectHref(address.kind, row.id, address.snapshot)}>{row.cells[0]}</Link>
+                        ) : (
+                          row.cells[at]
+                        )
+                      ) : at === 0 ? (
+                        "…"
+                      ) : (
+                        ""
+                      )}
                     </td>
                   ))}
                   {hasWay && <td title={row?.way}>{row?.way}</td>}

@@ -40,9 +40,15 @@ function ComingDayCell({ day }: { readonly day: ComingDay }) {
     <>
       <span className={classes.dayNumber}>{yearMonthDay(day.date).day}</span>
       <span className={classes.track}>
-        {day.open.map((from, i) => (i % 2 === 1 ? null : <span key={from} style={{ left: `${(100 * from) / minutesADay}%`, width: `${(100 * ((day.open[i + 1] ?? from) - from)) / minutesADay}%` }} />))}
+        {day.open.map((from, i) =>
+          i % 2 === 1 ? null : (
+            <span key={from} style={{ left: `${(100 * from) / minutesADay}%`, width: `${(100 * ((day.open[i + 1] ?? from) - from)) / minutesADay}%` }} />
+          ),
+        )}
       </span>
-      {(day.entry ?? day.clockChange !== 0) && <span className={classes.why}>{day.entry ? day.entry.name : `clock ${day.clockChange > 0 ? "back" : "forward"}`}</span>}
+      {(day.entry ?? day.clockChange !== 0) && (
+        <span className={classes.why}>{day.entry ? day.entry.name : `clock ${day.clockChange > 0 ? "back" : "forward"}`}</span>
+      )}
     </>
   );
 }
@@ -93,7 +99,12 @@ export function ScheduleView({ schedule }: { readonly schedule: ScheduleSheet })
             <tr key={monday}>
               <th scope="row">{dateText(monday)}</th>
               {days.map((day, i) => (
-                <td key={dayNames[i]} className={day?.unlike ? classes.unlike : undefined} title={day && `${dateText(day.date)}: ${dayWords(day)}`} aria-label={day && `${dateText(day.date)}: ${dayWords(day)}`}>
+                <td
+                  key={dayNames[i]}
+                  className={day?.unlike ? classes.unlike : undefined}
+                  title={day && `${dateText(day.date)}: ${dayWords(day)}`}
+                  aria-label={day && `${dateText(day.date)}: ${dayWords(day)}`}
+                >
                   {day && <ComingDayCell day={day} />}
                 </td>
               ))}

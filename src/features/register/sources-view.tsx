@@ -19,15 +19,39 @@ type Save = (source: string, owns: OwnershipProfile) => Promise<boolean>;
 /** Fields that only Nomade knows where no source brings them, and that are most often to be kept here. */
 const answering: Partial<Record<ListKey, readonly string[]>> = { areas: ["sensitivity", "owner", "maxHolders"], groups: ["manager"], cardholders: ["manager"] };
 
-const choices = (list: ListKey): string[] => [...new Set([...fieldsOf[list].map(({ key }) => key), ...(list === "schedules" ? ["holidays", "onHoliday", "from", "until", "always"] : []), ...(list === "doors" ? ["entryRows"] : [])])];
+const choices = (list: ListKey): string[] => [
+  ...new Set([
+    ...fieldsOf[list].map(({ key }) => key),
+    ...(list === "schedules" ? ["holidays", "onHoliday", "from", "until", "always"] : []),
+    ...(list === "doors" ? ["entryRows"] : []),
+  ]),
+];
 
-function OwnedRow({ list, brings, owned, mayEdit, onChange }: { readonly list: ListKey; readonly brings: SourceSheet["brings"][ListKey]; readonly owned: OwnedList; readonly mayEdit: boolean; readonly onChange: (owned: OwnedList) => void }) {
+function OwnedRow({
+  list,
+  brings,
+  owned,
+  mayEdit,
+  onChange,
+}: {
+  readonly list: ListKey;
+  readonly brings: SourceSheet["brings"][ListKey];
+  readonly owned: OwnedList;
+  readonly mayEdit: boolean;
+  readonly onChange: (owned: OwnedList) => void;
+}) {
   const of = owned.fields === undefined ? "all" : owned.fields.length === 0 ? "none" : "some";
   const kept = answering[list] ?? [];
   return (
     <tr>
       <td>{capital(listNames[list][1])}</td>
-      <td className={sheet.sub}>{brings === undefined ? "not brought yet" : brings === "all" ? "all fields" : listWords(brings.filter((field) => field !== "id").map((field) => fieldLabel(list, field).toLowerCase()))}</td>
+      <td className={sheet.sub}>
+        {brings === undefined
+          ? "not brought yet"
+          : brings === "all"
+            ? "all fields"
+            : listWords(brings.filter((field) => field !== "id").map((field) => fieldLabel(list, field).toLowerCase()))}
+      </td>
       <td>
         <div style={{ display: "flex", gap: 8, alignItems: "center" }}>
           <Select
@@ -91,17 +115,29 @@ function Source({ source, mayEdit, save }: { readonly source: SourceSheet; reado
     <section aria-label={source.name}>
       <h2 className={classes.section}>{source.name}</h2>
       <p className={sheet.sub} style={{ margin: "0 0 6px" }}>
-        {source.snapshot === undefined ? "Nothing was taken in from it yet." : <>It last made snapshot <Link href={`/register?snapshot=${source.snapshot}`}>{source.snapshot}</Link>.</>}
+        {source.snapshot === undefined ? (
+          "Nothing was taken in from it yet."
+        ) : (
+          <>
+            It last made snapshot <Link href={`/register?snapshot=${source.snapshot}`}>{source.snapshot}</Link>.
+          </>
+        )}
         {source.files.length > 0 && ` It is kept how ${listWords(source.files)} ${source.files.length === 1 ? "is" : "are"} written and called.`}
       </p>
       {lists.length > 0 && (
         <table className={sheet.table}>
           <thead>
             <tr>
-              <th scope="col" style={{ width: "19%" }}>List</th>
-              <th scope="col" style={{ width: "27%" }}>IntakeContents last</th>
+              <th scope="col" style={{ width: "19%" }}>
+                List
+              </th>
+              <th scope="col" style={{ width: "27%" }}>
+                IntakeContents last
+              </th>
               <th scope="col">What it owns</th>
-              <th scope="col" style={{ width: 84 }}>Complete</th>
+              <th scope="col" style={{ width: 84 }}>
+                Complete
+              </th>
             </tr>
           </thead>
           <tbody>

@@ -20,7 +20,19 @@ function dateWords(date: CivilDay): string {
   return `${dayNames[weekdayNumber(date)]} ${day} ${monthNames[month - 1]} ${year}`;
 }
 
-function Month({ first, year, marked, selected, select }: { readonly first: CivilDay; readonly year: Sheet; readonly marked: ReadonlyMap<CivilDay, MarkedDay>; readonly selected: CivilDay | undefined; readonly select: (date: CivilDay) => void }) {
+function Month({
+  first,
+  year,
+  marked,
+  selected,
+  select,
+}: {
+  readonly first: CivilDay;
+  readonly year: Sheet;
+  readonly marked: ReadonlyMap<CivilDay, MarkedDay>;
+  readonly selected: CivilDay | undefined;
+  readonly select: (date: CivilDay) => void;
+}) {
   const { year: number, month } = yearMonthDay(first);
   const end = addMonths(first, 1);
   const weeks: CivilDay[] = [];
@@ -38,12 +50,25 @@ function Month({ first, year, marked, selected, select }: { readonly first: Civi
               if (date < first || date >= end) return <td key={date} />;
               const day = marked.get(date);
               const kind = day ? kindClasses[Math.min(3, year.dayTypes.indexOf(day.dayType))] : undefined;
-              const looks = [weekdayNumber(date) > 4 ? classes.weekend : "", kind, day?.closedAnyway ? classes.idle : "", date === year.today ? classes.today : ""].filter(Boolean).join(" ");
+              const looks = [
+                weekdayNumber(date) > 4 ? classes.weekend : "",
+                kind,
+                day?.closedAnyway ? classes.idle : "",
+                date === year.today ? classes.today : "",
+              ]
+                .filter(Boolean)
+                .join(" ");
               const number = yearMonthDay(date).day;
               return (
                 <td key={date} className={looks}>
                   {day ? (
-                    <button type="button" className={classes.day} aria-pressed={selected === date} aria-label={`${dateWords(date)}: ${day.name}, ${dayTypeWords(day.dayType)}`} onClick={() => select(date)}>
+                    <button
+                      type="button"
+                      className={classes.day}
+                      aria-pressed={selected === date}
+                      aria-label={`${dateWords(date)}: ${day.name}, ${dayTypeWords(day.dayType)}`}
+                      onClick={() => select(date)}
+                    >
                       {number}
                     </button>
                   ) : (
@@ -66,7 +91,9 @@ function DayWords({ day }: { readonly day: MarkedDay }) {
       <div>
         {day.name}: day type <b>{day.dayType}</b>, priority {day.priority}.
       </div>
-      {day.beaten.length > 0 && <div>It wins over {day.beaten.map(({ name, dayType, priority }) => `${name} (${dayType}, priority ${priority})`).join(" and ")}.</div>}
+      {day.beaten.length > 0 && (
+        <div>It wins over {day.beaten.map(({ name, dayType, priority }) => `${name} (${dayType}, priority ${priority})`).join(" and ")}.</div>
+      )}
       {day.closedAnyway && <div>It falls on a day on which business is closed anyway.</div>}
     </div>
   );
@@ -109,7 +136,8 @@ export function YearView({ year, margin }: { readonly year: Sheet; readonly marg
         {day && <DayWords day={day} />}
         {year.runningOut.map(({ name, last }) => (
           <div key={name} className={sheet.grave}>
-            <strong>Runs out.</strong> <i>{name}</i> is entered for the last time on {formatCivilDay(last)}. After that it is an ordinary day until somebody types it in again.
+            <strong>Runs out.</strong> <i>{name}</i> is entered for the last time on {formatCivilDay(last)}. After that it is an ordinary day until somebody
+            types it in again.
           </div>
         ))}
         {margin}

@@ -14,12 +14,23 @@ export function SignInForm({ signIn }: { readonly signIn: (before: string | unde
         <h1>
           <span>Who</span> can open <span>which doors</span>, and <span>when</span>?
         </h1>
-        <p>Nomade works out what people can really open, shows why, has it certified by those who answer for them, and proves afterwards that what was withdrawn is gone.</p>
+        <p>
+          Nomade works out what people can really open, shows why, has it certified by those who answer for them, and proves afterwards that what was withdrawn
+          is gone.
+        </p>
       </section>
       <section className={classes.form}>
         <h2>Nomade</h2>
         <form action={action}>
-          <TextInput label="Sign-in name" name="signIn" autoComplete="username" value={name} onChange={(event) => setName(event.currentTarget.value)} autoFocus required />
+          <TextInput
+            label="Sign-in name"
+            name="signIn"
+            autoComplete="username"
+            value={name}
+            onChange={(event) => setName(event.currentTarget.value)}
+            autoFocus
+            required
+          />
           <PasswordInput label="Password" name="password" autoComplete="current-password" mt="sm" required />
           {refused !== undefined && (
             <p className={classes.refused} role="alert">

@@ -25,7 +25,10 @@ const duringWords = (names: Names, schedule: unknown): string => (typeof schedul
 function narrowedWords({ fields }: DescribedChange, names: Names): string {
   const after = (name: string): unknown => fields.find(({ field }) => field === name)?.after;
   const [schedule, until] = [after("schedule"), after("until")];
-  return [...(typeof schedule === "string" ? [`to ${named(names, "schedule", schedule)}`] : []), ...(typeof until === "string" ? [`to end with ${momentWords(until)}`] : [])].join(" and ");
+  return [
+    ...(typeof schedule === "string" ? [`to ${named(names, "schedule", schedule)}`] : []),
+    ...(typeof until === "string" ? [`to end with ${momentWords(until)}`] : []),
+  ].join(" and ");
 }
 
 function grantWords(described: DescribedChange, names: Names, id: string, object: Plain | undefined): string {
@@ -33,7 +36,8 @@ function grantWords(described: DescribedChange, names: Names, id: string, object
   if (change.do === "remove" || !object) return `end the grant of ${named(names, "grant", id)}`;
   if (change.do === "alter") return `narrow the grant of ${named(names, "grant", id)} ${narrowedWords(described, names)}`;
   const target = targetName(names, object.open as GrantTarget);
-  if (object.effect === "block") return `block ${target} for them${duringWords(names, object.schedule)}${typeof object.from === "string" ? ` from ${momentWords(object.from)} on` : ""}`;
+  if (object.effect === "block")
+    return `block ${target} for them${duringWords(names, object.schedule)}${typeof object.from === "string" ? ` from ${momentWords(object.from)} on` : ""}`;
   return `give ${target} by itself${duringWords(names, object.schedule)}${typeof object.until === "string" ? `, until ${momentWords(object.until)}` : ""}`;
 }
 
@@ -49,7 +53,9 @@ export function changeWords(described: DescribedChange, names: Names): string {
       return change.do === "remove" ? `take them out of ${group}` : `let their membership of ${group} end with ${momentWords(String(object?.until))}`;
     }
     case "cardholders":
-      return Array.isArray(object?.override) ? `narrow the standing override to ${listWords((object.override as string[]).map((site) => named(names, "site", site)))}` : "end the standing override";
+      return Array.isArray(object?.override)
+        ? `narrow the standing override to ${listWords((object.override as string[]).map((site) => named(names, "site", site)))}`
+        : "end the standing override";
     case "credentials":
       return `${object?.status === "suspended" ? "suspend" : "return"} ${named(names, "credential", change.id)}`;
     case "schedules":
@@ -68,7 +74,8 @@ export function changeWords(described: DescribedChange, names: Names): string {
   }
 }
 
-export const changesWords = (changes: readonly DescribedChange[], names: Names): string => listWords([...new Set(changes.map((change) => changeWords(change, names)))]);
+export const changesWords = (changes: readonly DescribedChange[], names: Names): string =>
+  listWords([...new Set(changes.map((change) => changeWords(change, names)))]);
 
 const doorsShown = 3;
 
@@ -81,7 +88,11 @@ export function withdrawalWords({ isPossible, changes, effects, names }: Pick<Sh
 
 /** What else changes, as sentences. */
 export function effectsWords({ lost, narrowed, staysLess, others }: WithdrawalEffects, names: Names): string {
-  const doors = (ids: readonly string[]): string => someWords(ids.map((id) => named(names, "door", id)), doorsShown);
+  const doors = (ids: readonly string[]): string =>
+    someWords(
+      ids.map((id) => named(names, "door", id)),
+      doorsShown,
+    );
   const people = new Set(others.map(({ holder: { kind, id } }) => `${kind} ${id}`)).size;
   const parts = [
     lost.length > 0 ? `Also lost: ${doors(lost)}.` : "",

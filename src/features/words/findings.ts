@@ -36,7 +36,9 @@ export function findingSentence(finding: FindingFacts, { timeZone, name }: Findi
       return `Ended on ${dateOf(finding.proof.end, timeZone, true)} but is still marked active: it opens nothing, and one changed date brings it back.`;
     case "unused": {
       const { lastUse, days, coveredDays } = finding.proof;
-      return lastUse === undefined ? `Active, and not used in ${days} days, of which events cover ${coveredDays}.` : `Active, and not used since ${dateOf(lastUse, timeZone, false)}.`;
+      return lastUse === undefined
+        ? `Active, and not used in ${days} days, of which events cover ${coveredDays}.`
+        : `Active, and not used since ${dateOf(lastUse, timeZone, false)}.`;
     }
     case "around-the-clock":
       return `Opens ${finding.distinct.map((id) => name("area", id)).join(", ")} at all hours of the week.`;
@@ -57,7 +59,9 @@ export function findingRemedy(finding: FindingFacts, { name }: FindingNames): st
     case "unused":
       return `Suspend credential ${finding.subject.id} until it is asked for.`;
     case "around-the-clock":
-      return finding.proof.override ? "End the standing override." : `Narrow the access to ${finding.distinct.map((id) => name("area", id)).join(", ")} to the hours that are needed.`;
+      return finding.proof.override
+        ? "End the standing override."
+        : `Narrow the access to ${finding.distinct.map((id) => name("area", id)).join(", ")} to the hours that are needed.`;
     default:
       return unreachable(finding);
   }
@@ -73,10 +77,17 @@ export function findingProof(finding: FindingFacts, { name }: FindingNames): rea
       return [["Status", status], ...(left === undefined ? [] : [["Left", minuteWords(left)] as const]), ["Credentials", credentials.join(", ")]];
     }
     case "expired-active":
-      return [["End", minuteWords(finding.proof.end)], ["By", finding.proof.by === "until" ? "its last date" : "its expiry by use"]];
+      return [
+        ["End", minuteWords(finding.proof.end)],
+        ["By", finding.proof.by === "until" ? "its last date" : "its expiry by use"],
+      ];
     case "unused": {
       const { days, lastUse, coveredDays } = finding.proof;
-      return [["Days looked at", String(days)], ...(lastUse === undefined ? [] : [["Last used", minuteWords(lastUse)] as const]), ["Days with events", String(coveredDays)]];
+      return [
+        ["Days looked at", String(days)],
+        ...(lastUse === undefined ? [] : [["Last used", minuteWords(lastUse)] as const]),
+        ["Days with events", String(coveredDays)],
+      ];
     }
     case "around-the-clock": {
       const { sensitivity, week, doors } = finding.proof;

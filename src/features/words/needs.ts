@@ -47,4 +47,9 @@ export const needsWords = (needs: readonly Need[], names: Names): string => list
 
 /** The ways to shut a door without a block, with whom each would touch. */
 export const removalWords = (removals: readonly GroupRemoval[], names: Names): string =>
-  listWords(removals.map(({ grant, group, others }) => `ending what ${named(names, "group", group)} has of ${named(names, "grant", grant)} would take access from ${plural(others, "other", "others")}`));
+  listWords(
+    removals.map(
+      ({ grant, group, others }) =>
+        `ending what ${named(names, "group", group)} has of ${named(names, "grant", grant)} would take access from ${plural(others, "other", "others")}`,
+    ),
+  );

@@ -8,7 +8,10 @@ describe("an entry of the record in words", () => {
   });
 
   it("says of each field what it was and what it is, and of what stayed nothing", () => {
-    const content = JSON.stringify({ before: { decision: null, reason: "", kept: 1 }, after: { decision: "withdraw", reason: "left the team", kept: 1, ordersHash: "ab".repeat(32), doors: ["d1", "d2"] } });
+    const content = JSON.stringify({
+      before: { decision: null, reason: "", kept: 1 },
+      after: { decision: "withdraw", reason: "left the team", kept: 1, ordersHash: "ab".repeat(32), doors: ["d1", "d2"] },
+    });
     expect(changedWords(content)).toEqual(["decision: withdraw", "reason: left the team", "orders hash: abababab…", "doors: d1, d2"]);
     expect(changedWords(JSON.stringify({ before: { role: "manager" }, after: { role: "reviewer" } }))).toEqual(["role: manager → reviewer"]);
     expect(changedWords(JSON.stringify({ before: { name: "Iris" }, after: null }))).toEqual(["name: Iris → nothing"]);

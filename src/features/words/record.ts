@@ -35,15 +35,31 @@ const longest = 60;
 function valueWords(value: unknown): string {
   if (value === null || value === undefined || value === "") return "nothing";
   if (Array.isArray(value)) return value.length === 0 ? "none" : value.map(valueWords).join(", ");
-  const text = typeof value === "object" ? Object.entries(value).map(([key, one]) => `${fieldWords(key)} ${valueWords(one)}`).join(", ") : typeof value === "string" ? value : JSON.stringify(value);
+  const text =
+    typeof value === "object"
+      ? Object.entries(value)
+          .map(([key, one]) => `${fieldWords(key)} ${valueWords(one)}`)
+          .join(", ")
+      : typeof value === "string"
+        ? value
+        : JSON.stringify(value);
   const short = text.replace(/\b([0-9a-f]{8})[0-9a-f]{56}\b/g, "$1…");
   return short.length > longest ? `${short.slice(0, longest)} …` : short;
 }
 
 /** "ordersHash" as "orders hash" */
-const fieldWords = (key: string): string => key.replace(/([a-z])([A-Z])/g, "$1 $2").replaceAll("_", " ").toLowerCase();
+const fieldWords = (key: string): string =>
+  key
+    .replace(/([a-z])([A-Z])/g, "$1 $2")
+    .replaceAll("_", " ")
+    .toLowerCase();
 
-const fieldsOf = (value: unknown): Readonly<Record<string, unknown>> => (typeof value === "object" && value !== null && !Array.isArray(value) ? (value as Readonly<Record<string, unknown>>) : value === undefined || value === null ? {} : { value });
+const fieldsOf = (value: unknown): Readonly<Record<string, unknown>> =>
+  typeof value === "object" && value !== null && !Array.isArray(value)
+    ? (value as Readonly<Record<string, unknown>>)
+    : value === undefined || value === null
+      ? {}
+      : { value };
 
 /** What an entry changed, a piece for each field: before and after where there was something before. */
 export function changedWords(content: string | undefined): readonly string[] {

@@ -8,7 +8,15 @@ import { formatMinute } from "@/core/time/instant";
 import { listWords } from "./numbers";
 import { clockText, dateText, momentText } from "./times";
 
-const dayNames: Readonly<Record<Weekday, string>> = { mon: "Monday", tue: "Tuesday", wed: "Wednesday", thu: "Thursday", fri: "Friday", sat: "Saturday", sun: "Sunday" };
+const dayNames: Readonly<Record<Weekday, string>> = {
+  mon: "Monday",
+  tue: "Tuesday",
+  wed: "Wednesday",
+  thu: "Thursday",
+  fri: "Friday",
+  sat: "Saturday",
+  sun: "Sunday",
+};
 const dated = (date: CivilDay): string => `${dayNames[weekdays[weekdayNumber(date)] ?? "mon"].slice(0, 3)} ${dateText(date)}`;
 const timeText = ({ date, minuteOfDay }: LocalTime): string => momentText(date, minuteOfDay);
 
@@ -47,7 +55,11 @@ function hoursText(hours: HoursOfDay): string {
 }
 
 const withinText = (within: Within): string =>
-  within.kind === "dates" ? (within.from === within.to ? `on ${dated(within.from)}` : `from ${dateText(within.from)} to ${dateText(within.to)}`) : `from ${clockText(formatMinute(within.from))} to ${clockText(formatMinute(within.to))}`;
+  within.kind === "dates"
+    ? within.from === within.to
+      ? `on ${dated(within.from)}`
+      : `from ${dateText(within.from)} to ${dateText(within.to)}`
+    : `from ${clockText(formatMinute(within.from))} to ${clockText(formatMinute(within.to))}`;
 
 /** A time in few words, as it stands in the question: "weekends 22:00–04:00". */
 function shortText(when: SiteWhen): string {
@@ -92,7 +104,8 @@ function fullText(when: SiteWhen): string {
 
 export const whenShort = (when: When): string => (when.kind === "by-site" ? `${shortText(when.sites[0]?.when ?? { kind: "any" })}, by site` : shortText(when));
 
-export const whenFull = (when: When): string => (when.kind === "by-site" ? when.sites.map(({ site, when: own }) => `${site}: ${fullText(own)}`).join("; ") : fullText(when));
+export const whenFull = (when: When): string =>
+  when.kind === "by-site" ? when.sites.map(({ site, when: own }) => `${site}: ${fullText(own)}`).join("; ") : fullText(when);
 
 function obstacleText(obstacle: Obstacle): string {
   switch (obstacle.why) {
@@ -114,7 +127,11 @@ const quoted = (texts: readonly string[]): string => listWords(texts.map((text) 
 /** Why a typed time was not taken: what was understood, what was not, and three that would be. */
 export function refusalText({ understood, notUnderstood, obstacle }: WhenRefusal): string {
   const parts = [
-    obstacle ? obstacleText(obstacle) : notUnderstood.length > 0 ? `${quoted(notUnderstood)} ${notUnderstood.length === 1 ? "is" : "are"} not understood${understood.length > 0 ? ` beside ${quoted(understood)}, which ${understood.length === 1 ? "is" : "are"}` : ""}.` : "This is not understood as one time.",
+    obstacle
+      ? obstacleText(obstacle)
+      : notUnderstood.length > 0
+        ? `${quoted(notUnderstood)} ${notUnderstood.length === 1 ? "is" : "are"} not understood${understood.length > 0 ? ` beside ${quoted(understood)}, which ${understood.length === 1 ? "is" : "are"}` : ""}.`
+        : "This is not understood as one time.",
     "For example: “next Friday 22:00”, “Saturday night”, “public holidays at 10:00”.",
   ];
   return parts.join(" ");

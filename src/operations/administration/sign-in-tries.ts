@@ -29,7 +29,12 @@ export function signInTries({ perName, perSource, perServer, windowMinutes }: Tr
     begin: (name, source, now) => {
       tries = tries.filter(({ at }) => Math.abs(now - at) < windowMinutes * 60_000);
       const mine = { name, source, at: now };
-      if (tries.length >= perServer || tries.filter((one) => one.name === name).length >= perName || tries.filter((one) => one.source === source).length >= perSource) return undefined;
+      if (
+        tries.length >= perServer ||
+        tries.filter((one) => one.name === name).length >= perName ||
+        tries.filter((one) => one.source === source).length >= perSource
+      )
+        return undefined;
       tries.push(mine);
       return { succeeded: () => (tries = tries.filter((one) => one.name !== name && one !== mine)) };
     },

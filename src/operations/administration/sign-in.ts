@@ -11,13 +11,17 @@ const hoursBefore = (at: string, hours: number): string => new Date(Date.parse(a
 /** Who tries a name that no account has. The name itself is not kept: people type their password there. */
 const nobody: Actor = { signIn: "nobody" };
 
-export type SignInOutcome = { readonly outcome: "signed-in"; readonly token: string; readonly account: Account } | { readonly outcome: "refused" } | { readonly outcome: "barred" };
+export type SignInOutcome =
+  { readonly outcome: "signed-in"; readonly token: string; readonly account: Account } | { readonly outcome: "refused" } | { readonly outcome: "barred" };
 
 /**
  * Opens a session for a sign-in name and password. `source` is where the try comes from. A name that no account has is treated just as
  * one that has: the same limits, the same work, the same answers.
  */
-export async function signIn(services: Services, given: { readonly signIn: string; readonly password: string; readonly source: string }): Promise<SignInOutcome> {
+export async function signIn(
+  services: Services,
+  given: { readonly signIn: string; readonly password: string; readonly source: string },
+): Promise<SignInOutcome> {
   const at = services.now();
   const one = services.tries.begin(given.signIn, given.source, Date.parse(at));
   if (!one) return { outcome: "barred" };

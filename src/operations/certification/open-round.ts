@@ -35,7 +35,14 @@ async function plannedDockets(services: Services, register: OpenRegister, report
   const lineHolder = ({ cardholder }: Line): LineHolder | undefined => {
     const holder = holders.get(cardholder ?? "");
     const department = departments.get(holder?.department ?? "");
-    return holder && { status: holder.status, ...(holder.type && { type: holder.type }), ...(department !== undefined && { department }), ...(holder.staffNumber !== undefined && { staffNumber: holder.staffNumber }) };
+    return (
+      holder && {
+        status: holder.status,
+        ...(holder.type && { type: holder.type }),
+        ...(department !== undefined && { department }),
+        ...(holder.staffNumber !== undefined && { staffNumber: holder.staffNumber }),
+      }
+    );
   };
   const certifierId = ({ cardholder }: Line): string | undefined => {
     const holder = holders.get(cardholder ?? "");
@@ -87,11 +94,18 @@ export async function previewRound(services: Services, account: Account, report:
 }
 
 /** Opens a round over a snapshot: one docket for each certifier; what nobody certifies goes to who opens it. Gives its number. */
-export async function openRound(services: Services, account: Account, asked: { readonly name: string; readonly due: string; readonly snapshot: number }, report: Report): Promise<number> {
+export async function openRound(
+  services: Services,
+  account: Account,
+  asked: { readonly name: string; readonly due: string; readonly snapshot: number },
+  report: Report,
+): Promise<number> {
   demand(account, "run-rounds");
   const register = await openRegister(services, asked.snapshot);
   if (!register) throw new Error(`There is no snapshot ${asked.snapshot}.`);
-  const dockets = (await plannedDockets(services, register, report)).map((docket) => (docket.certifier === undefined ? { ...docket, account: account.id } : docket));
+  const dockets = (await plannedDockets(services, register, report)).map((docket) =>
+    docket.certifier === undefined ? { ...docket, account: account.id } : docket,
+  );
   report({ step: "opening", done: 0, of: 1 });
   return services.rounds.open({ name: asked.name, due: asked.due, snapshot: asked.snapshot, openedAt: services.now(), openedBy: account }, dockets);
 }

@@ -32,7 +32,11 @@ export async function showDocket(services: Services, account: Account, id: numbe
   if (!mine && !may(account, "read-rounds")) return undefined;
   const round = required(await services.rounds.byId(docket.round), "a docket belongs to a round");
   const snapshot = required(await services.snapshots.byId(round.snapshot), "a round has a snapshot");
-  const lines = (await services.rounds.lines({ docket: id })).map((line): ShownLine => ({ ...line, about: holderOfLine(line.line), unremarkable: isUnremarkable(line.line) }));
+  const lines = (await services.rounds.lines({ docket: id })).map((line): ShownLine => ({
+    ...line,
+    about: holderOfLine(line.line),
+    unremarkable: isUnremarkable(line.line),
+  }));
   return { docket, round, snapshot: { id: snapshot.id, asOf: snapshot.asOf, timeZone: snapshot.timeZone, leftOut: snapshot.leftOut }, mine, lines };
 }
 

@@ -14,7 +14,11 @@ export interface RoundOverview {
 
 /** What the snapshot decides was kept when the round was opened, so that no register is opened for it. */
 async function overview(services: Services, round: Round): Promise<RoundOverview> {
-  const [dockets, snapshot, orders] = await Promise.all([services.rounds.dockets({ round: round.id }), services.snapshots.byId(round.snapshot), services.rounds.orders(round.id)]);
+  const [dockets, snapshot, orders] = await Promise.all([
+    services.rounds.dockets({ round: round.id }),
+    services.snapshots.byId(round.snapshot),
+    services.rounds.orders(round.id),
+  ]);
   return { round, dockets, orders: orders.length, leftOut: snapshot?.leftOut ?? 0 };
 }
 

@@ -34,10 +34,19 @@ export async function signDocket(services: Services, account: Account, docketId:
   );
   if (!signed.ok) return { outcome: "undecided", count: signed.error.undecided };
   const { statement, signedText } = signed.value;
-  const joint = withdrawTogether(horizonOf(register.compiled), shown.lines.map(({ line, decision }) => ({ line, withdrawn: decision === "withdraw" })));
+  const joint = withdrawTogether(
+    horizonOf(register.compiled),
+    shown.lines.map(({ line, decision }) => ({ line, withdrawn: decision === "withdraw" })),
+  );
   const orders = joint.flatMap(({ lines, changes, effects }) => {
     const line = required(shown.lines[lines[0] ?? -1], "a withdrawal is of some line").id;
-    return describedChanges(register.compiled, changes).map((described) => ({ round: shown.round.id, line, described, alsoLost: effects.lost, names: namesInChanges(register.compiled, [described.change], effects.lost) }));
+    return describedChanges(register.compiled, changes).map((described) => ({
+      round: shown.round.id,
+      line,
+      described,
+      alsoLost: effects.lost,
+      names: namesInChanges(register.compiled, [described.change], effects.lost),
+    }));
   });
   const hash = services.digest(signedText);
   const decisions = shown.lines.flatMap(({ id, decision, reason }) => (decision === undefined ? [] : [{ line: id, decision, reason }]));

@@ -16,7 +16,8 @@ async function exported<T>(services: Services, account: Account, id: number, wri
 }
 
 /** The frozen document of a snapshot, to the byte. */
-export const exportDocument = (services: Services, account: Account, id: number): Promise<string | undefined> => exported(services, account, id, () => services.snapshots.frozen(id));
+export const exportDocument = (services: Services, account: Account, id: number): Promise<string | undefined> =>
+  exported(services, account, id, () => services.snapshots.frozen(id));
 
 /** A snapshot as a ZIP of CSV tables. */
 export const exportTables = (services: Services, account: Account, id: number): Promise<Uint8Array | undefined> =>
@@ -26,5 +27,7 @@ export const exportTables = (services: Services, account: Account, id: number): 
 export async function exportCalendar(services: Services, account: Account, id: number | undefined, calendar: string): Promise<string | undefined> {
   demand(account, "read-register");
   const snapshot = id ?? (await services.snapshots.latest())?.id;
-  return snapshot === undefined ? undefined : exported(services, account, snapshot, async () => calendarFile(await services.snapshots.frozen(snapshot), calendar));
+  return snapshot === undefined
+    ? undefined
+    : exported(services, account, snapshot, async () => calendarFile(await services.snapshots.frozen(snapshot), calendar));
 }

@@ -15,7 +15,8 @@ export interface VerifiedAll {
   readonly notes: readonly string[];
 }
 
-const fields = (value: unknown): Readonly<Record<string, unknown>> => (typeof value === "object" && value !== null ? (value as Readonly<Record<string, unknown>>) : {});
+const fields = (value: unknown): Readonly<Record<string, unknown>> =>
+  typeof value === "object" && value !== null ? (value as Readonly<Record<string, unknown>>) : {};
 
 /** Collects what does not hold; `of` counts what was compared. */
 class Report {
@@ -59,25 +60,34 @@ async function verifySnapshots(services: Services, store: Verification, report: 
 
 function verifySignature(services: Services, stored: StoredDocket, signed: LatestEntry | undefined, report: Report): void {
   const { docket, round, snapshot, signer, statement, hash, lines, signedAt } = stored;
-  if (signedAt === undefined) return void (signed && report.problems.push(`Entry ${signed.number} says that docket ${docket} was signed; it bears no signature.`));
+  if (signedAt === undefined)
+    return void (signed && report.problems.push(`Entry ${signed.number} says that docket ${docket} was signed; it bears no signature.`));
   report.checked.signedDockets += 1;
   report.compare(`The signature of docket ${docket}`, signed, { statement, hash });
   if (!signer) return void report.problems.push(`Docket ${docket} is signed by no account that is there.`);
   const again = services.digest(signedTextOf({ round, docket, snapshot, certifier: signer.signIn, lines }, statement ?? ""));
-  if (again !== hash) report.problems.push(`The lines, decisions and reasons of docket ${docket} are not those that were signed: their hash is ${again}, the signature's ${hash ?? "none"}.`);
+  if (again !== hash)
+    report.problems.push(
+      `The lines, decisions and reasons of docket ${docket} are not those that were signed: their hash is ${again}, the signature's ${hash ?? "none"}.`,
+    );
 }
 
 function verifyOrders({ docket, lines, orders, ordersHash, signedAt }: StoredDocket, signed: LatestEntry | undefined, report: Report): void {
   const withdrawn = new Set(lines.filter(({ decision }) => decision === "withdraw").map(({ id }) => id));
   for (const { id, line } of orders) {
     report.checked.orders += 1;
-    if (signedAt === undefined || !withdrawn.has(line)) report.problems.push(`Order ${id} is of line ${line} of docket ${docket}, which was not withdrawn by a signature.`);
+    if (signedAt === undefined || !withdrawn.has(line))
+      report.problems.push(`Order ${id} is of line ${line} of docket ${docket}, which was not withdrawn by a signature.`);
   }
   if (signedAt === undefined || signed?.after === undefined) return;
   const recorded = fields(signed.after);
   // An older version wrote its orders otherwise; how they are told was changed since, so that neither their number nor their words compare.
-  if (recorded.ordersHash === undefined) return void report.notes.push(`The orders of docket ${docket} were recorded by an older version, without their hash: whether they were altered cannot be told.`);
-  if (recorded.orders !== orders.length) report.problems.push(`Docket ${docket} has ${orders.length} orders; entry ${signed.number} recorded ${String(recorded.orders)}.`);
+  if (recorded.ordersHash === undefined)
+    return void report.notes.push(
+      `The orders of docket ${docket} were recorded by an older version, without their hash: whether they were altered cannot be told.`,
+    );
+  if (recorded.orders !== orders.length)
+    report.problems.push(`Docket ${docket} has ${orders.length} orders; entry ${signed.number} recorded ${String(recorded.orders)}.`);
   else if (recorded.ordersHash !== ordersHash) report.problems.push(`The orders of docket ${docket} are not those that entry ${signed.number} recorded.`);
 }
 
@@ -121,13 +131,17 @@ export async function verifyAll(services: Services): Promise<VerifiedAll> {
   const record = await services.record.verify();
   const report = new Report();
   // What is compared with a record that does not hold says nothing.
-  if (!record.sound) return { sound: false, entries: record.chain.whole ? record.chain.count : 0, head: "", checked: report.checked, problems: [record.why], notes: [] };
+  if (!record.sound)
+    return { sound: false, entries: record.chain.whole ? record.chain.count : 0, head: "", checked: report.checked, problems: [record.why], notes: [] };
   await services.verifying(async (store) => {
     await verifySnapshots(services, store, report);
     await verifyDockets(services, store, report);
     await verifyAccounts(store, report);
   });
   const { count, head, withoutValues, notes } = record;
-  if (withoutValues > 0) report.problems.push(`${withoutValues} ${withoutValues === 1 ? "entry of the record has its values no more" : "entries of the record have their values no more"}, and no time of retention is set that would explain it.`);
+  if (withoutValues > 0)
+    report.problems.push(
+      `${withoutValues} ${withoutValues === 1 ? "entry of the record has its values no more" : "entries of the record have their values no more"}, and no time of retention is set that would explain it.`,
+    );
   return { sound: report.problems.length === 0, entries: count, head, checked: report.checked, problems: report.problems, notes: [...notes, ...report.notes] };
 }

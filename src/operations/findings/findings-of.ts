@@ -18,7 +18,11 @@ export async function findingsOf(services: Services, { snapshot, compiled }: Ope
   const cardholderOf = (credential: string): string | undefined => compiled.facility.credentials[compiled.credentialById.get(credential) ?? -1]?.cardholder;
   // What is about somebody may be about one of their cards.
   const cardholders = [...holders.filter(({ kind }) => kind === "cardholder").map(({ id }) => id), ...credentials.flatMap((id) => cardholderOf(id) ?? [])];
-  const found = holders.length === 0 ? [] : await services.findings.page(snapshot.id, { cardholders: [...new Set(cardholders)], credentials: [...new Set(credentials)] }, findingsRead);
+  const found =
+    holders.length === 0
+      ? []
+      : await services.findings.page(snapshot.id, { cardholders: [...new Set(cardholders)], credentials: [...new Set(credentials)] }, findingsRead);
   const byCardholder = groupBy(found, ({ cardholder }) => cardholder);
-  return ({ kind, id }) => (kind === "cardholder" ? (byCardholder.get(id) ?? []) : (byCardholder.get(cardholderOf(id)) ?? []).filter((finding) => concernsCredential(finding, id)));
+  return ({ kind, id }) =>
+    kind === "cardholder" ? (byCardholder.get(id) ?? []) : (byCardholder.get(cardholderOf(id)) ?? []).filter((finding) => concernsCredential(finding, id));
 }

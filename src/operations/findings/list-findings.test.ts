@@ -9,7 +9,12 @@ import type { Services } from "../services";
 const tessa: Account = { id: 1, signIn: "tessa", name: "Tessa", role: "reviewer", cardholder: undefined };
 const register = {
   snapshot: { id: 4 },
-  compiled: compiledFrom({ credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "active", facilityCode: "87", number: "4711" }, { id: "c2", kind: "fob", status: "active" }] }),
+  compiled: compiledFrom({
+    credentials: [
+      { id: "c1", cardholder: "iris", kind: "card", status: "active", facilityCode: "87", number: "4711" },
+      { id: "c2", kind: "fob", status: "active" },
+    ],
+  }),
 } as unknown as OpenRegister;
 
 describe("the list of findings", () => {
@@ -28,7 +33,13 @@ describe("the list of findings", () => {
   it("names the person, the card and the doors that each is about, and gives no name to what is not in the register", async () => {
     const found = await listFindings(
       servicesWith([
-        { rule: "around-the-clock", cardholder: "iris", subject: { kind: "credential", id: "c1" }, distinct: [], proof: { sensitivity: 2, week: "2026-03-02", doors: ["gate", "gone"], override: false } },
+        {
+          rule: "around-the-clock",
+          cardholder: "iris",
+          subject: { kind: "credential", id: "c1" },
+          distinct: [],
+          proof: { sensitivity: 2, week: "2026-03-02", doors: ["gate", "gone"], override: false },
+        },
         { rule: "unused", cardholder: "iris", subject: { kind: "cardholder", id: "iris" }, distinct: [], proof: { days: 90, coveredDays: 90 } },
         { rule: "unused", subject: { kind: "credential", id: "c2" }, distinct: [], proof: { days: 90, coveredDays: 90 } },
         { rule: "unused", subject: { kind: "credential", id: "c9" }, distinct: [], proof: { days: 90, coveredDays: 90 } },
@@ -50,6 +61,9 @@ describe("the list of findings", () => {
     asked.length = 0;
     await listFindings(servicesWith([]), tessa, register, "unused");
     await listFindings(servicesWith([]), tessa, register, undefined);
-    expect(asked).toEqual([[4, { rule: "unused" }], [4, {}]]);
+    expect(asked).toEqual([
+      [4, { rule: "unused" }],
+      [4, {}],
+    ]);
   });
 });

@@ -24,10 +24,18 @@ export interface FindingsPage {
 const findingsListed = 300;
 
 /** The findings of a register by risk, those of one rule or of all, with names. */
-export async function listFindings(services: Services, account: Account, { snapshot, compiled }: OpenRegister, rule: RuleKey | undefined): Promise<FindingsPage> {
+export async function listFindings(
+  services: Services,
+  account: Account,
+  { snapshot, compiled }: OpenRegister,
+  rule: RuleKey | undefined,
+): Promise<FindingsPage> {
   demand(account, "read-findings");
   const { facility, cardholderById, credentialById } = compiled;
-  const [page, counts] = await Promise.all([services.findings.page(snapshot.id, rule === undefined ? {} : { rule }, findingsListed), services.findings.counts(snapshot.id)]);
+  const [page, counts] = await Promise.all([
+    services.findings.page(snapshot.id, rule === undefined ? {} : { rule }, findingsListed),
+    services.findings.counts(snapshot.id),
+  ]);
   const nameOf = (cardholder: string | undefined) => facility.cardholders[cardholderById.get(cardholder ?? "") ?? -1]?.name;
   const cardOf = (id: string) => {
     const credential = facility.credentials[credentialById.get(id) ?? -1];

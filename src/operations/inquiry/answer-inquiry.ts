@@ -61,7 +61,13 @@ function rowOf(context: InquiryContext, { holder, doors }: Pair, asleep: boolean
     words: context.describe(open, holder.credentials[0], door),
     weekMinutes: totalMinutes(week),
     oddMinutes: totalMinutes(outOfHours(week)),
-    use: useOfDoors(compiled, use, holder.credentials.map(({ credential }) => credential.id), doors, context.now),
+    use: useOfDoors(
+      compiled,
+      use,
+      holder.credentials.map(({ credential }) => credential.id),
+      doors,
+      context.now,
+    ),
     findings: [...new Set(against(holder.named).map(({ rule }) => rule))],
   };
 }
@@ -82,17 +88,29 @@ export async function answerInquiry(services: Services, account: Account, regist
     }
   }
   const risks = inquiry.who ? new Map<string, number>() : await services.findings.risks(register.snapshot.id);
-  const use = await services.events.use(inquiry.who
-    ? { credentials: credentialsOf(compiled, inquiry.who).map(({ credential }) => credential.id) }
-    : inquiry.where?.kind === "door" ? { door: inquiry.where.id } : {});
+  const use = await services.events.use(
+    inquiry.who
+      ? { credentials: credentialsOf(compiled, inquiry.who).map(({ credential }) => credential.id) }
+      : inquiry.where?.kind === "door"
+        ? { door: inquiry.where.id }
+        : {},
+  );
   const rank = ({ holder, doors }: Pair): number =>
     inquiry.who ? Math.max(...doors.map((door) => doorSensitivity(compiled, door))) : (risks.get(`${holder.named.kind} ${holder.named.id}`) ?? 0);
   const firstOf = (pairs: readonly Pair[]): Pair[] => {
-    const ranked = pairs.map((pair) => ({ pair, rank: rank(pair), label: `${pair.holder.named.name} ${required(compiled.facility.doors[pair.doors[0] ?? -1], "a pair has doors").name}` }));
+    const ranked = pairs.map((pair) => ({
+      pair,
+      rank: rank(pair),
+      label: `${pair.holder.named.name} ${required(compiled.facility.doors[pair.doors[0] ?? -1], "a pair has doors").name}`,
+    }));
     return firstFew(ranked, rowsShown, (a, b) => b.rank - a.rank || byName.compare(a.label, b.label)).map(({ pair }) => pair);
   };
   const [shown, shownAsleep] = [firstOf(awake), firstOf(sleeping)];
-  const against = await findingsOf(services, register, [...shown, ...shownAsleep].map(({ holder }) => holder.named));
+  const against = await findingsOf(
+    services,
+    register,
+    [...shown, ...shownAsleep].map(({ holder }) => holder.named),
+  );
   const asked = inquiry.where ? doorsOf(compiled, inquiry.where) : awake.flatMap(({ doors }) => doors);
   const zones = [...new Set(asked.map((door) => required(compiled.doors[door], "positions are valid").zone))];
   const at = asked[0] === undefined ? undefined : context.instantAt(asked[0]);
@@ -101,7 +119,10 @@ export async function answerInquiry(services: Services, account: Account, regist
     asked: {
       who: inquiry.who && whoNamed(compiled, inquiry.who),
       // An area may have no door, and a cardholder no card: they are there all the same.
-      where: inquiry.where && (area || asked[0] !== undefined) ? { ...inquiry.where, name: area?.name ?? namedDoor(compiled, required(asked[0], "checked")).name } : undefined,
+      where:
+        inquiry.where && (area || asked[0] !== undefined)
+          ? { ...inquiry.where, name: area?.name ?? namedDoor(compiled, required(asked[0], "checked")).name }
+          : undefined,
     },
     rows: shown.map((pair) => rowOf(context, pair, false, use, against)),
     total: awake.length,

@@ -9,7 +9,8 @@ import type { StoredFinding } from "../ports/findings";
 import type { Services } from "../services";
 
 const tessa: Account = { id: 1, signIn: "tessa", name: "Tessa", role: "reviewer", cardholder: undefined };
-const services = (now: string, found: readonly Partial<StoredFinding>[] = []): Services => ({ now: () => now, findings: { page: () => Promise.resolve(found) } }) as unknown as Services;
+const services = (now: string, found: readonly Partial<StoredFinding>[] = []): Services =>
+  ({ now: () => now, findings: { page: () => Promise.resolve(found) } }) as unknown as Services;
 const registerOf = (compiled: CompiledFacility): OpenRegister => ({ snapshot: { id: 1 }, compiled }) as unknown as OpenRegister;
 
 const compiled = compiledFrom({
@@ -28,8 +29,16 @@ const compiled = compiledFrom({
 describe("questions worth asking", () => {
   it("are of the most sensitive door, of several the one that lies deepest", async () => {
     const questions = await exampleQuestions(services("2026-03-04T09:00:00Z"), tessa, registerOf(compiled));
-    expect(questions.map(({ sentence }) => sentence)).toEqual(["Who opens Cage door on Saturday at 22:30?", "Who ever opens Cage door?", "Who could still open Cage door in a lockdown?"]);
-    expect(questions.map(({ inquiry }) => [inquiry.where?.id, inquiry.lockdown])).toEqual([["cage-door", false], ["cage-door", false], ["cage-door", true]]);
+    expect(questions.map(({ sentence }) => sentence)).toEqual([
+      "Who opens Cage door on Saturday at 22:30?",
+      "Who ever opens Cage door?",
+      "Who could still open Cage door in a lockdown?",
+    ]);
+    expect(questions.map(({ inquiry }) => [inquiry.where?.id, inquiry.lockdown])).toEqual([
+      ["cage-door", false],
+      ["cage-door", false],
+      ["cage-door", true],
+    ]);
   });
 
   it("ask of the Saturday to come, on a Saturday of the next one", async () => {
@@ -45,7 +54,10 @@ describe("questions worth asking", () => {
   });
 
   it("are also of whoever is most at risk, if they are in the register", async () => {
-    const ofPeople = async (found: readonly Partial<StoredFinding>[]) => (await exampleQuestions(services("2026-03-04T09:00:00Z", found), tessa, registerOf(compiled))).slice(3).map(({ sentence, inquiry }) => [sentence, inquiry.who?.id, inquiry.where]);
+    const ofPeople = async (found: readonly Partial<StoredFinding>[]) =>
+      (await exampleQuestions(services("2026-03-04T09:00:00Z", found), tessa, registerOf(compiled)))
+        .slice(3)
+        .map(({ sentence, inquiry }) => [sentence, inquiry.who?.id, inquiry.where]);
     expect(await ofPeople([{ risk: 90 }, { risk: 80, cardholder: "iris" }, { risk: 70, cardholder: "nobody" }])).toEqual([
       ["What does Iris Almond open?", "iris", undefined],
       ["What does Iris Almond open at night?", "iris", undefined],

@@ -29,19 +29,30 @@ export async function exampleQuestions(services: Services, account: Account, { c
   const where: AnswerableInquiry["where"] = { kind: "door", id: asked.id };
   const open: AnswerableInquiry = { who: undefined, where, when: { kind: "any" }, lockdown: false };
   const from = Math.floor(Date.parse(services.now()) / 60_000) as EpochMinute;
-  const nights: When = { kind: "recurring", days: { kind: "every-day" }, hours: { kind: "between", start: usualParts.night[0], end: usualParts.night[1] }, within: { kind: "instants", from, to: monthsAhead(from, compiled.vocabulary.zone) } };
+  const nights: When = {
+    kind: "recurring",
+    days: { kind: "every-day" },
+    hours: { kind: "between", start: usualParts.night[0], end: usualParts.night[1] },
+    within: { kind: "instants", from, to: monthsAhead(from, compiled.vocabulary.zone) },
+  };
   const found = await services.findings.page(snapshot.id, {}, 50);
   const risky = found.find(({ cardholder }) => cardholder !== undefined)?.cardholder;
   const name = compiled.facility.cardholders[compiled.cardholderById.get(risky ?? "") ?? -1]?.name;
   return [
-    { sentence: `Who opens ${asked.name} on Saturday at 22:30?`, inquiry: { ...open, when: { kind: "moment", at: { date: saturday, minuteOfDay: 22 * 60 + 30 } } } },
+    {
+      sentence: `Who opens ${asked.name} on Saturday at 22:30?`,
+      inquiry: { ...open, when: { kind: "moment", at: { date: saturday, minuteOfDay: 22 * 60 + 30 } } },
+    },
     { sentence: `Who ever opens ${asked.name}?`, inquiry: open },
     { sentence: `Who could still open ${asked.name} in a lockdown?`, inquiry: { ...open, lockdown: true } },
     ...(risky === undefined || name === undefined
       ? []
       : [
           { sentence: `What does ${name} open?`, inquiry: { ...open, where: undefined, who: { kind: "cardholder" as const, id: risky } } },
-          { sentence: `What does ${name} open at night?`, inquiry: { ...open, where: undefined, who: { kind: "cardholder" as const, id: risky }, when: nights } },
+          {
+            sentence: `What does ${name} open at night?`,
+            inquiry: { ...open, where: undefined, who: { kind: "cardholder" as const, id: risky }, when: nights },
+          },
         ]),
   ];
 }

@@ -45,7 +45,10 @@ export class InquiryContext {
   readonly until: EpochMinute;
   private readonly weeks: { readonly awake: Timeframe; readonly asleep: Timeframe };
   private readonly words = new Map<string, string>();
-  private readonly meant = new Map<string, { readonly minutes: IntervalSet | undefined; readonly beyond: readonly [from: EpochMinute, to: EpochMinute] | undefined }>();
+  private readonly meant = new Map<
+    string,
+    { readonly minutes: IntervalSet | undefined; readonly beyond: readonly [from: EpochMinute, to: EpochMinute] | undefined }
+  >();
   /** Whether a timetable opens at any of the minutes that are meant; people share their timetables. */
   private readonly inMeant = new Map<IntervalSet, WeakMap<IntervalSet, boolean>>();
 
@@ -74,7 +77,11 @@ export class InquiryContext {
 
   /** The minutes that are meant at a door, undefined for all; and how to read access there if they lie beyond the 13 months from the export. */
   private meantAt(door: Position) {
-    const { door: { site }, zone, calendar } = required(this.compiled.doors[door], "positions are valid");
+    const {
+      door: { site },
+      zone,
+      calendar,
+    } = required(this.compiled.doors[door], "positions are valid");
     let meant = this.meant.get(site);
     if (!meant) {
       const when = whenAtSite(this.inquiry.when, site);
@@ -169,7 +176,9 @@ export const credentialsOf = (compiled: CompiledFacility, who: AskedHolder): Com
   const position = compiled.cardholderById.get(who.id);
   return position === undefined
     ? []
-    : required(compiled.cardholders.at(position), "positions are valid").credentials.map((credential) => required(compiled.credentials.at(credential), "positions are valid"));
+    : required(compiled.cardholders.at(position), "positions are valid").credentials.map((credential) =>
+        required(compiled.credentials.at(credential), "positions are valid"),
+      );
 };
 
 export const minuteNow = (services: Services): EpochMinute => Math.floor(Date.parse(services.now()) / 60_000) as EpochMinute;

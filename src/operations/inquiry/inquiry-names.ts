@@ -6,14 +6,24 @@ import type { NamedHolder, NamedDoor } from "./inquiry";
 
 export function namedCredential(credential: CompiledCredential): NamedHolder {
   const { status } = credential.credential;
-  return { kind: "credential", id: credential.credential.id, name: credentialLabel(credential.credential), detail: credential.holder ? credential.holder.cardholder.name : `no cardholder${status === "active" ? "" : `, ${status}`}` };
+  return {
+    kind: "credential",
+    id: credential.credential.id,
+    name: credentialLabel(credential.credential),
+    detail: credential.holder ? credential.holder.cardholder.name : `no cardholder${status === "active" ? "" : `, ${status}`}`,
+  };
 }
 
 export function namedCardholder(compiled: CompiledFacility, position: Position): NamedHolder {
   const { cardholder } = required(compiled.cardholders.at(position), "positions are valid");
   const department = compiled.facility.groups[compiled.groupById.get(cardholder.department ?? "") ?? -1]?.name ?? "no department";
   const type = cardholder.type === undefined || cardholder.type === "employee" ? "" : `, ${cardholder.type}`;
-  return { kind: "cardholder", id: cardholder.id, name: cardholder.name, detail: `${department}${type}${cardholder.status === "active" ? "" : `, ${cardholder.status}`}` };
+  return {
+    kind: "cardholder",
+    id: cardholder.id,
+    name: cardholder.name,
+    detail: `${department}${type}${cardholder.status === "active" ? "" : `, ${cardholder.status}`}`,
+  };
 }
 
 export function namedDoor(compiled: CompiledFacility, position: Position): NamedDoor {
@@ -28,7 +38,10 @@ export function namedDoor(compiled: CompiledFacility, position: Position): Named
 }
 
 /** Whom a question is about; undefined where the register does not hold them. */
-export function whoNamed(compiled: CompiledFacility, { kind, id }: { readonly kind: "cardholder" | "credential"; readonly id: string }): NamedHolder | undefined {
+export function whoNamed(
+  compiled: CompiledFacility,
+  { kind, id }: { readonly kind: "cardholder" | "credential"; readonly id: string },
+): NamedHolder | undefined {
   const position = (kind === "cardholder" ? compiled.cardholderById : compiled.credentialById).get(id);
   if (position === undefined) return undefined;
   return kind === "cardholder" ? namedCardholder(compiled, position) : namedCredential(required(compiled.credentials.at(position), "positions are valid"));

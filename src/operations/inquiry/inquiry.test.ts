@@ -24,20 +24,40 @@ const tessa: Account = { id: 1, signIn: "tessa", name: "Tessa", role: "reviewer"
 
 /** No events and no findings: what opens is told by the register alone. */
 const servicesAt = (now: string): Services =>
-  ({ now: () => now, findings: { page: () => Promise.resolve([]), risks: () => Promise.resolve(new Map()) }, events: { use: () => Promise.resolve(noEvents) } }) as unknown as Services;
+  ({
+    now: () => now,
+    findings: { page: () => Promise.resolve([]), risks: () => Promise.resolve(new Map()) },
+    events: { use: () => Promise.resolve(noEvents) },
+  }) as unknown as Services;
 
-const registerOf = (draft: Partial<FacilityDocument>): OpenRegister => ({ snapshot: { id: 1, hash: "made for a test" }, compiled: compiledFrom(draft) }) as unknown as OpenRegister;
+const registerOf = (draft: Partial<FacilityDocument>): OpenRegister =>
+  ({ snapshot: { id: 1, hash: "made for a test" }, compiled: compiledFrom(draft) }) as unknown as OpenRegister;
 
 const dateOf = (day: string): CivilDay => (minute(`${day}T00:00:00Z`) / minutesADay) as CivilDay;
 const any: When = { kind: "any" };
 const asked = (given: Partial<AnswerableInquiry>): AnswerableInquiry => ({ who: undefined, where: undefined, when: any, lockdown: false, ...given });
 
 /** What somebody would call a row: who, at which door, and how many doors more. */
-const rowWords = ({ holder, door, furtherDoors }: Pick<AnswerRow, "furtherDoors"> & { readonly holder: { readonly id: string }; readonly door: { readonly id: string } }): string => `${holder.id} ${door.id} +${furtherDoors}`;
+const rowWords = ({
+  holder,
+  door,
+  furtherDoors,
+}: Pick<AnswerRow, "furtherDoors"> & { readonly holder: { readonly id: string }; readonly door: { readonly id: string } }): string =>
+  `${holder.id} ${door.id} +${furtherDoors}`;
 
 describe("what opens, asked by who, where and when", () => {
-  const whos = fc.constantFrom<AnswerableInquiry["who"]>({ kind: "cardholder", id: "h1" }, { kind: "cardholder", id: "h2" }, { kind: "credential", id: "c1" }, { kind: "credential", id: "c3" });
-  const wheres = fc.constantFrom<AnswerableInquiry["where"]>({ kind: "door", id: "d1" }, { kind: "door", id: "d3" }, { kind: "area", id: "a1" }, { kind: "area", id: "a2" });
+  const whos = fc.constantFrom<AnswerableInquiry["who"]>(
+    { kind: "cardholder", id: "h1" },
+    { kind: "cardholder", id: "h2" },
+    { kind: "credential", id: "c1" },
+    { kind: "credential", id: "c3" },
+  );
+  const wheres = fc.constantFrom<AnswerableInquiry["where"]>(
+    { kind: "door", id: "d1" },
+    { kind: "door", id: "d3" },
+    { kind: "area", id: "a1" },
+    { kind: "area", id: "a2" },
+  );
   const questions = fc.oneof(
     fc.record({ who: whos, where: fc.constant(undefined) }),
     fc.record({ who: fc.constant(undefined), where: wheres }),
@@ -45,65 +65,111 @@ describe("what opens, asked by who, where and when", () => {
   );
   // Before the export, within the thirteen months for which everything is laid out, and after them.
   const dates = fc.constantFrom("2026-01-31", ...askedDays, "2027-06-30");
-  const documents = fc.tuple(arbitraryFacility, fc.boolean()).map(([draft, two]) => (two ? { ...draft, credentials: (draft.credentials ?? []).map((one) => (one.id === "c3" ? { ...one, cardholder: "h1" } : one)) } : draft));
+  const documents = fc
+    .tuple(arbitraryFacility, fc.boolean())
+    .map(([draft, two]) =>
+      two ? { ...draft, credentials: (draft.credentials ?? []).map((one) => (one.id === "c3" ? { ...one, cardholder: "h1" } : one)) } : draft,
+    );
 
   it("is at a moment just what the judge says of each pair: what opens, and what would if cards were live", async () => {
     await fc.assert(
-      fc.asyncProperty(documents, questions, dates, fc.nat(1439), fc.boolean(), fc.boolean(), async (draft, { who, where }, date, minuteOfDay, isNow, lockdown) => {
-        const clock = `${String(Math.floor(minuteOfDay / 60)).padStart(2, "0")}:${String(minuteOfDay % 60).padStart(2, "0")}`;
-        const when: When = isNow ? { kind: "now" } : { kind: "moment", at: { date: dateOf(date), minuteOfDay } };
-        const answer = await answerInquiry(servicesAt(`${date}T${clock}:30.000Z`), tessa, registerOf(draft), asked({ who, where, when, lockdown }));
+      fc.asyncProperty(
+        documents,
+        questions,
+        dates,
+        fc.nat(1439),
+        fc.boolean(),
+        fc.boolean(),
+        async (draft, { who, where }, date, minuteOfDay, isNow, lockdown) => {
+          const clock = `${String(Math.floor(minuteOfDay / 60)).padStart(2, "0")}:${String(minuteOfDay % 60).padStart(2, "0")}`;
+          const when: When = isNow ? { kind: "now" } : { kind: "moment", at: { date: dateOf(date), minuteOfDay } };
+          const answer = await answerInquiry(servicesAt(`${date}T${clock}:30.000Z`), tessa, registerOf(draft), asked({ who, where, when, lockdown }));
 
-        const judge = new Judge(draft);
-        const doors = (draft.doors ?? []).filter(({ id, area }) => !where || (where.kind === "door" ? id === where.id : area === where.id || (area === "a2" && where.id === "a1")));
-        // A time that the clock skips never comes; one that it shows twice comes twice.
-        const atDoor = (site: string): EpochMinute[] => {
-          const zone = zoneOf(required(draft.sites?.find(({ id }) => id === site), "sites are there").timeZone);
-          if (isNow) return [minute(`${date}T${clock}:00Z`)];
-          const local = Temporal.PlainDateTime.from(`${date}T${clock}`);
-          const both = (["earlier", "later"] as const).map((disambiguation) => local.toZonedDateTime(zone.name, { disambiguation }));
-          return [...new Set(both.filter((one) => one.toPlainDateTime().equals(local)).map((one) => one.epochMilliseconds / 60_000))] as EpochMinute[];
-        };
-        const holders = new Map<string, string[]>();
-        for (const { id, cardholder } of draft.credentials ?? []) {
-          if (who && (who.kind === "credential" ? id !== who.id : cardholder !== who.id)) continue;
-          const holder = who?.kind === "credential" ? id : (cardholder ?? id);
-          holders.set(holder, [...(holders.get(holder) ?? []), id]);
-        }
-        const expected = { awake: [] as string[], asleep: [] as string[] };
-        for (const [holder, cards] of holders) {
-          const opening = (asIfLive: boolean) => doors.filter(({ id, site }) => cards.some((card) => atDoor(site).some((at) => judge.reason(card, id, BigInt(at), { lockdown, asIfLive }) === "open")));
-          const [open, woken] = [opening(false), opening(true)];
-          const tell = (list: string[], found: readonly { readonly id: string }[]): void => {
-            // Asked of one holder each door is a row, else each holder.
-            if (who) list.push(...found.map((door) => rowWords({ holder: { id: holder }, door, furtherDoors: 0 })));
-            else if (found[0]) list.push(rowWords({ holder: { id: holder }, door: found[0], furtherDoors: found.length - 1 }));
+          const judge = new Judge(draft);
+          const doors = (draft.doors ?? []).filter(
+            ({ id, area }) => !where || (where.kind === "door" ? id === where.id : area === where.id || (area === "a2" && where.id === "a1")),
+          );
+          // A time that the clock skips never comes; one that it shows twice comes twice.
+          const atDoor = (site: string): EpochMinute[] => {
+            const zone = zoneOf(
+              required(
+                draft.sites?.find(({ id }) => id === site),
+                "sites are there",
+              ).timeZone,
+            );
+            if (isNow) return [minute(`${date}T${clock}:00Z`)];
+            const local = Temporal.PlainDateTime.from(`${date}T${clock}`);
+            const both = (["earlier", "later"] as const).map((disambiguation) => local.toZonedDateTime(zone.name, { disambiguation }));
+            return [...new Set(both.filter((one) => one.toPlainDateTime().equals(local)).map((one) => one.epochMilliseconds / 60_000))] as EpochMinute[];
           };
-          tell(expected.awake, open);
-          if (who) tell(expected.asleep, woken.filter((door) => !open.includes(door)));
-          else if (open.length === 0) tell(expected.asleep, woken);
-        }
-        expect({ awake: answer.rows.map(rowWords).sort(), asleep: answer.asleep.map(rowWords).sort() }).toEqual({ awake: expected.awake.sort(), asleep: expected.asleep.sort() });
-        expect([answer.total, answer.asleepTotal]).toEqual([expected.awake.length, expected.asleep.length]);
-      }),
+          const holders = new Map<string, string[]>();
+          for (const { id, cardholder } of draft.credentials ?? []) {
+            if (who && (who.kind === "credential" ? id !== who.id : cardholder !== who.id)) continue;
+            const holder = who?.kind === "credential" ? id : (cardholder ?? id);
+            holders.set(holder, [...(holders.get(holder) ?? []), id]);
+          }
+          const expected = { awake: [] as string[], asleep: [] as string[] };
+          for (const [holder, cards] of holders) {
+            const opening = (asIfLive: boolean) =>
+              doors.filter(({ id, site }) =>
+                cards.some((card) => atDoor(site).some((at) => judge.reason(card, id, BigInt(at), { lockdown, asIfLive }) === "open")),
+              );
+            const [open, woken] = [opening(false), opening(true)];
+            const tell = (list: string[], found: readonly { readonly id: string }[]): void => {
+              // Asked of one holder each door is a row, else each holder.
+              if (who) list.push(...found.map((door) => rowWords({ holder: { id: holder }, door, furtherDoors: 0 })));
+              else if (found[0]) list.push(rowWords({ holder: { id: holder }, door: found[0], furtherDoors: found.length - 1 }));
+            };
+            tell(expected.awake, open);
+            if (who)
+              tell(
+                expected.asleep,
+                woken.filter((door) => !open.includes(door)),
+              );
+            else if (open.length === 0) tell(expected.asleep, woken);
+          }
+          expect({ awake: answer.rows.map(rowWords).sort(), asleep: answer.asleep.map(rowWords).sort() }).toEqual({
+            awake: expected.awake.sort(),
+            asleep: expected.asleep.sort(),
+          });
+          expect([answer.total, answer.asleepTotal]).toEqual([expected.awake.length, expected.asleep.length]);
+        },
+      ),
       { numRuns: 40 },
     );
   });
 
   it("is explained by the judge's reason, of the card that opens if one does", async () => {
     await fc.assert(
-      fc.asyncProperty(documents, whos, fc.constantFrom("d1", "d2", "d3"), dates, fc.nat(1439), fc.boolean(), async (draft, who, door, date, minuteOfDay, lockdown) => {
-        const trace = await traceInquiry(servicesAt("2026-03-01T06:00:00Z"), tessa, registerOf(draft), asked({ who, where: { kind: "door", id: door }, when: { kind: "moment", at: { date: dateOf(date), minuteOfDay } }, lockdown }));
-        const judge = new Judge(draft);
-        const reasonOf = (card: string, at: EpochMinute): string => judge.reason(card, door, BigInt(at), { lockdown, asIfLive: false });
-        const { at, credential, verdict, others, nextChange } = required(trace, "somebody and a door were asked about");
-        const cards = (draft.credentials ?? []).filter(({ id, cardholder }) => (who?.kind === "credential" ? id === who.id : cardholder === who?.id)).map(({ id }) => id);
-        expect([...others.map((other) => [other.credential.id, other.reason]), [credential?.id, verdict.reason]].sort()).toEqual(cards.map((card) => [card, reasonOf(card, at)]).sort());
-        if (cards.some((card) => reasonOf(card, at) === "open")) expect(verdict.reason).toBe("open");
-        // A next change is one: the door opens just before it and not after, or the other way about.
-        const opens = (minute: number): boolean => cards.some((card) => reasonOf(card, minute as EpochMinute) === "open");
-        if (nextChange !== undefined) expect(opens(nextChange)).not.toBe(opens(nextChange - 1));
-      }),
+      fc.asyncProperty(
+        documents,
+        whos,
+        fc.constantFrom("d1", "d2", "d3"),
+        dates,
+        fc.nat(1439),
+        fc.boolean(),
+        async (draft, who, door, date, minuteOfDay, lockdown) => {
+          const trace = await traceInquiry(
+            servicesAt("2026-03-01T06:00:00Z"),
+            tessa,
+            registerOf(draft),
+            asked({ who, where: { kind: "door", id: door }, when: { kind: "moment", at: { date: dateOf(date), minuteOfDay } }, lockdown }),
+          );
+          const judge = new Judge(draft);
+          const reasonOf = (card: string, at: EpochMinute): string => judge.reason(card, door, BigInt(at), { lockdown, asIfLive: false });
+          const { at, credential, verdict, others, nextChange } = required(trace, "somebody and a door were asked about");
+          const cards = (draft.credentials ?? [])
+            .filter(({ id, cardholder }) => (who?.kind === "credential" ? id === who.id : cardholder === who?.id))
+            .map(({ id }) => id);
+          expect([...others.map((other) => [other.credential.id, other.reason]), [credential?.id, verdict.reason]].sort()).toEqual(
+            cards.map((card) => [card, reasonOf(card, at)]).sort(),
+          );
+          if (cards.some((card) => reasonOf(card, at) === "open")) expect(verdict.reason).toBe("open");
+          // A next change is one: the door opens just before it and not after, or the other way about.
+          const opens = (minute: number): boolean => cards.some((card) => reasonOf(card, minute as EpochMinute) === "open");
+          if (nextChange !== undefined) expect(opens(nextChange)).not.toBe(opens(nextChange - 1));
+        },
+      ),
       { numRuns: 40 },
     );
   });
@@ -111,7 +177,16 @@ describe("what opens, asked by who, where and when", () => {
   it("names as the next change neither the day of the export nor the end of what is looked at", async () => {
     const changeAt = async (day: string, schedule: string) => {
       const register = registerOf({ grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule }] });
-      const trace = await traceInquiry(servicesAt("2026-03-02T06:00:00Z"), tessa, register, asked({ who: { kind: "cardholder", id: "iris" }, where: { kind: "door", id: "gate" }, when: { kind: "moment", at: { date: dateOf(day), minuteOfDay: 600 } } }));
+      const trace = await traceInquiry(
+        servicesAt("2026-03-02T06:00:00Z"),
+        tessa,
+        register,
+        asked({
+          who: { kind: "cardholder", id: "iris" },
+          where: { kind: "door", id: "gate" },
+          when: { kind: "moment", at: { date: dateOf(day), minuteOfDay: 600 } },
+        }),
+      );
       return trace?.nextChange;
     };
     // The export is of 1 March 2026, in Vienna one hour ahead of UTC; 26 February is a Thursday, 7 June 2030 a Friday.
@@ -127,7 +202,16 @@ describe("a time that recurs", () => {
   const at = (id: string, week: object, more: object = {}) => ({ id, name: id, week, ...more });
   const draft: Partial<FacilityDocument> = {
     sites: [{ id: "garden", name: "Garden", timeZone: "Europe/Vienna", calendar: "days" }],
-    calendars: [{ id: "days", name: "Days", days: [{ name: "Labour Day", dayType: "public", yearly: "05-01" }, { name: "Stocktaking", dayType: "company", on: "2026-06-02" }] }],
+    calendars: [
+      {
+        id: "days",
+        name: "Days",
+        days: [
+          { name: "Labour Day", dayType: "public", yearly: "05-01" },
+          { name: "Stocktaking", dayType: "company", on: "2026-06-02" },
+        ],
+      },
+    ],
     schedules: [
       at("early", { mon: [["05:30", "06:30"]] }),
       at("day", { mon: [["08:00", "18:00"]] }),
@@ -138,8 +222,18 @@ describe("a time that recurs", () => {
       at("stocktaking", { tue: [] }, { holidays: { company: [["09:00", "10:00"]] } }),
     ] as FacilityDocument["schedules"],
     cardholders: ["early", "day", "until-eight", "saturdays", "labour-day", "stocktaking"].map((id) => ({ id, name: id, status: "active" })),
-    credentials: ["early", "day", "until-eight", "saturdays", "labour-day", "stocktaking"].map((id) => ({ id: `c-${id}`, cardholder: id, kind: "card", status: "active" })),
-    grants: ["early", "day", "until-eight", "saturdays", "labour-day", "stocktaking"].map((id) => ({ id, to: { cardholder: id }, open: { door: "gate" }, schedule: id })),
+    credentials: ["early", "day", "until-eight", "saturdays", "labour-day", "stocktaking"].map((id) => ({
+      id: `c-${id}`,
+      cardholder: id,
+      kind: "card",
+      status: "active",
+    })),
+    grants: ["early", "day", "until-eight", "saturdays", "labour-day", "stocktaking"].map((id) => ({
+      id,
+      to: { cardholder: id },
+      open: { door: "gate" },
+      schedule: id,
+    })),
   };
   const whoOpens = async (typed: string): Promise<string[]> => {
     const [services, register] = [servicesAt("2026-03-02T06:00:00Z"), registerOf(draft)];
@@ -193,8 +287,19 @@ describe("a question about what is not there", () => {
   });
 
   it("tells an area without a door and a person without a card from ones that are not there", async () => {
-    const register = registerOf({ areas: [{ id: "attic", name: "Attic", site: "garden" }], cardholders: [{ id: "iris", name: "Iris Almond", status: "active" }, { id: "nora", name: "Nora Moss", status: "active" }] });
-    const answer = await answerInquiry(servicesAt("2026-03-02T06:00:00Z"), tessa, register, asked({ who: { kind: "cardholder", id: "nora" }, where: { kind: "area", id: "attic" } }));
+    const register = registerOf({
+      areas: [{ id: "attic", name: "Attic", site: "garden" }],
+      cardholders: [
+        { id: "iris", name: "Iris Almond", status: "active" },
+        { id: "nora", name: "Nora Moss", status: "active" },
+      ],
+    });
+    const answer = await answerInquiry(
+      servicesAt("2026-03-02T06:00:00Z"),
+      tessa,
+      register,
+      asked({ who: { kind: "cardholder", id: "nora" }, where: { kind: "area", id: "attic" } }),
+    );
     expect([answer.asked.who?.name, answer.asked.where?.name, answer.total]).toEqual(["Nora Moss", "Attic", 0]);
   });
 });

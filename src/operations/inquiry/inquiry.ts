@@ -72,7 +72,10 @@ export interface AnswerRow {
 }
 
 export interface Answer {
-  readonly asked: { readonly who: NamedHolder | undefined; readonly where: { readonly kind: "door" | "area"; readonly id: string; readonly name: string } | undefined };
+  readonly asked: {
+    readonly who: NamedHolder | undefined;
+    readonly where: { readonly kind: "door" | "area"; readonly id: string; readonly name: string } | undefined;
+  };
   /** Rows that open then, the most remarkable first. */
   readonly rows: readonly AnswerRow[];
   readonly total: number;

@@ -21,7 +21,11 @@ import type { Services } from "../services";
 /** What times are read against in a register: its sites, their clocks and calendars. */
 function whenContext(services: Services, { compiled }: OpenRegister): WhenContext {
   const { facility, indexes, vocabulary } = compiled;
-  const sites = facility.sites.map(({ id, timeZone, calendar }) => ({ id, zone: zoneOf(timeZone), calendar: calendarAt(compiled, calendar === undefined ? undefined : indexes.of("calendars").get(calendar)) }));
+  const sites = facility.sites.map(({ id, timeZone, calendar }) => ({
+    id,
+    zone: zoneOf(timeZone),
+    calendar: calendarAt(compiled, calendar === undefined ? undefined : indexes.of("calendars").get(calendar)),
+  }));
   return { now: minuteNow(services), zone: vocabulary.zone, sites, parts: usualParts };
 }
 
@@ -45,10 +49,12 @@ export function readTimes(services: Services, account: Account, register: OpenRe
   demand(account, "ask");
   const context = whenContext(services, register);
   const wanted = typed.trim().toLowerCase();
-  const offered = standing.filter((words) => words !== wanted && words.includes(wanted)).flatMap((words): ReadTime[] => {
-    const meant = readWhen(words, context);
-    return meant.ok ? [{ typed: words, when: meant.value }] : [];
-  });
+  const offered = standing
+    .filter((words) => words !== wanted && words.includes(wanted))
+    .flatMap((words): ReadTime[] => {
+      const meant = readWhen(words, context);
+      return meant.ok ? [{ typed: words, when: meant.value }] : [];
+    });
   if (wanted === "") return { read: undefined, refusal: undefined, offered };
   const meant = readWhen(typed, context);
   return meant.ok ? { read: { typed: typed.trim(), when: meant.value }, refusal: undefined, offered } : { read: undefined, refusal: meant.error, offered };

@@ -36,13 +36,36 @@ function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], needs
     for (const { id, name } of list) if (wanted.has(id)) names[`${kind} ${id}`] = name;
   };
   const paths = verdicts.flatMap((verdict) => verdict.paths);
-  add("group", facility.groups, paths.flatMap(({ groups }) => groups ?? []));
-  add("level", facility.levels, paths.map(({ level }) => level));
-  add("bundle", facility.bundles, paths.map(({ bundle }) => bundle));
+  add(
+    "group",
+    facility.groups,
+    paths.flatMap(({ groups }) => groups ?? []),
+  );
+  add(
+    "level",
+    facility.levels,
+    paths.map(({ level }) => level),
+  );
+  add(
+    "bundle",
+    facility.bundles,
+    paths.map(({ bundle }) => bundle),
+  );
   const lacking = needs.flatMap((one) => (one.need === "door-before" ? [one, ...one.needs] : [one]));
-  add("schedule", facility.schedules, [...paths.flatMap(({ schedules }) => schedules ?? []), ...lacking.map((one) => ("schedule" in one ? one.schedule : undefined))]);
-  add("door", facility.doors, lacking.map((one) => (one.need === "door-before" ? one.door : undefined)));
-  add("site", facility.sites, lacking.map((one) => (one.need === "known-at-site" ? one.site : undefined)));
+  add("schedule", facility.schedules, [
+    ...paths.flatMap(({ schedules }) => schedules ?? []),
+    ...lacking.map((one) => ("schedule" in one ? one.schedule : undefined)),
+  ]);
+  add(
+    "door",
+    facility.doors,
+    lacking.map((one) => (one.need === "door-before" ? one.door : undefined)),
+  );
+  add(
+    "site",
+    facility.sites,
+    lacking.map((one) => (one.need === "known-at-site" ? one.site : undefined)),
+  );
   const grantIds = new Set(paths.map(({ grant }) => grant));
   const nameOfTarget = (open: (typeof facility.grants)[number]["open"]): string => {
     const of = (list: readonly { readonly id: string; readonly name: string }[], id: string) => list.find((object) => object.id === id)?.name ?? id;
@@ -57,23 +80,36 @@ function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], needs
 }
 
 /** The first minute in the 13 months from `at` at which a door begins to open with one of these cards, or no longer does; undefined for none. */
-function changeAfter(compiled: CompiledFacility, credentials: readonly CompiledCredential[], door: Position, at: EpochMinute, mode: AskingMode): EpochMinute | undefined {
+function changeAfter(
+  compiled: CompiledFacility,
+  credentials: readonly CompiledCredential[],
+  door: Position,
+  at: EpochMinute,
+  mode: AskingMode,
+): EpochMinute | undefined {
   // Looked at from the asked moment on, which may lie before or after what is laid out from the export on; and the end of the look is no change.
   const until = monthsAhead(at, compiled.vocabulary.zone);
   const reading = exactTimeframe(compiled, at, until, mode);
-  const change = nextChange(credentials.reduce<IntervalSet>((open, credential) => union(open, openIn(compiled, reading, credential, door)), []), at);
+  const change = nextChange(
+    credentials.reduce<IntervalSet>((open, credential) => union(open, openIn(compiled, reading, credential, door)), []),
+    at,
+  );
   return change === until ? undefined : change;
 }
 
 /** The minute after a time that the clock of a door's site skips; undefined where a moment was not asked for. */
 function skippedTime({ compiled, inquiry: { when } }: InquiryContext, door: Position): EpochMinute | undefined {
-  const { zone, door: { site } } = required(compiled.doors[door], "positions are valid");
+  const {
+    zone,
+    door: { site },
+  } = required(compiled.doors[door], "positions are valid");
   const meant = whenAtSite(when, site);
   return meant?.kind === "moment" ? minuteAtWallClock(zone, meant.at.date, meant.at.minuteOfDay) : undefined;
 }
 
 /** Whether a finding is about a person or a card as such, or about one of some areas. */
-const concernsArea = (finding: StoredFinding, areas: ReadonlySet<string | undefined>): boolean => areasOf(finding).length === 0 || areasOf(finding).some((area) => areas.has(area));
+const concernsArea = (finding: StoredFinding, areas: ReadonlySet<string | undefined>): boolean =>
+  areasOf(finding).length === 0 || areasOf(finding).some((area) => areas.has(area));
 
 /** Why a holder opens a door at the asked time, or does not: every path of the credential that tells most, and what must go. */
 export async function traceInquiry(services: Services, account: Account, register: OpenRegister, asked: Inquiry, doorId?: string): Promise<Trace | undefined> {
@@ -95,7 +131,9 @@ export async function traceInquiry(services: Services, account: Account, registe
   const who = inquiry.who;
   const holder: NamedHolder | undefined =
     who.kind === "cardholder"
-      ? compiled.cardholderById.has(who.id) ? namedCardholder(compiled, required(compiled.cardholderById.get(who.id), "checked")) : undefined
+      ? compiled.cardholderById.has(who.id)
+        ? namedCardholder(compiled, required(compiled.cardholderById.get(who.id), "checked"))
+        : undefined
       : credentials[0] && namedCredential(credentials[0]);
   if (!holder) return undefined;
   const verdicts = credentials.map((credential) => ({ credential, verdict: verdictAt(compiled, credential, door, at, mode) }));
@@ -119,8 +157,15 @@ export async function traceInquiry(services: Services, account: Account, registe
     free: contains(freeIn(exactTimeframe(compiled, at, (at + 1) as EpochMinute, mode), required(compiled.doors[door], "positions are valid")), at),
     everOpens: open.length > 0,
     needs,
-    findings: withNames(register, against.filter((finding) => concernsArea(finding, areas))),
+    findings: withNames(
+      register,
+      against.filter((finding) => concernsArea(finding, areas)),
+    ),
     timeZone: compiled.facility.timeZone,
-    names: namesIn(compiled, verdicts.map(({ verdict }) => verdict), needs),
+    names: namesIn(
+      compiled,
+      verdicts.map(({ verdict }) => verdict),
+      needs,
+    ),
   };
 }

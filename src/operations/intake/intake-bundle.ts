@@ -44,7 +44,8 @@ function hashedWhileRead(files: readonly BundleFile[]): { readonly files: Bundle
 }
 
 /** A folder has no bytes of its own: what stands for it are the hashes of its files. */
-const hashOfBundle = (file: SourceFile, hashes: readonly string[]): Promise<string> | string => (file.isFolder ? createHash("sha256").update(hashes.join("\n")).digest("hex") : file.hash());
+const hashOfBundle = (file: SourceFile, hashes: readonly string[]): Promise<string> | string =>
+  file.isFolder ? createHash("sha256").update(hashes.join("\n")).digest("hex") : file.hash();
 
 interface OpenedBundle extends SettledBundle {
   readonly brings: Brings;
@@ -67,12 +68,28 @@ async function openBundle(services: Services, source: SourceFile, { mapping, own
     for (const file of files) hashes.set(file.name, originals?.files[file.name] ?? (await hashOf(file)));
     const totals = bundle.files.find(({ name }) => /(^|\/)totals\.csv$/i.test(name))?.name ?? "";
     const otherHashes = bundle.files.flatMap(({ name, stated }): RefusedRow[] =>
-      stated?.sha256 === undefined || stated.sha256 === hashes.get(name) ? [] : [{ file: totals, line: stated.line, column: "sha256", value: stated.sha256, reason: `${name} has ${hashes.get(name) ?? ""}; expected the one that the source states` }],
+      stated?.sha256 === undefined || stated.sha256 === hashes.get(name)
+        ? []
+        : [
+            {
+              file: totals,
+              line: stated.line,
+              column: "sha256",
+              value: stated.sha256,
+              reason: `${name} has ${hashes.get(name) ?? ""}; expected the one that the source states`,
+            },
+          ],
     );
     const refusedRows = [...settled.refused, ...otherHashes];
     const leftOutOf = (name: string): number => rowsLeftOut(refusedRows.filter(({ file }) => file === name));
     // A row that could be read and does not hold is among those left out, no longer among those taken in.
-    const summaries = bundle.files.map(({ name, rows, refused, stated }) => ({ name, hash: hashes.get(name) ?? "", rows: rows - (leftOutOf(name) - refused), leftOut: leftOutOf(name), ...(stated?.rows !== undefined && { stated: stated.rows }) }));
+    const summaries = bundle.files.map(({ name, rows, refused, stated }) => ({
+      name,
+      hash: hashes.get(name) ?? "",
+      rows: rows - (leftOutOf(name) - refused),
+      leftOut: leftOutOf(name),
+      ...(stated?.rows !== undefined && { stated: stated.rows }),
+    }));
     return { ...settled, refused: refusedRows, tables, brings, summaries, fileHash: originals?.bundle ?? (await hashOfBundle(source, [...hashes.values()])) };
   } finally {
     close();
@@ -82,7 +99,10 @@ async function openBundle(services: Services, source: SourceFile, { mapping, own
 const refusedColumns = ["file", "line", "column", "value", "reason"] as const;
 
 const refusedCsv = (refused: readonly RefusedRow[]): string =>
-  stringify([refusedColumns, ...refused.map((row) => refusedColumns.map((column) => String(row[column])))], { record_delimiter: "windows", escape_formulas: true });
+  stringify([refusedColumns, ...refused.map((row) => refusedColumns.map((column) => String(row[column])))], {
+    record_delimiter: "windows",
+    escape_formulas: true,
+  });
 
 const printedRow = ({ file, line, column, value, reason }: RefusedRow): PrintedIssue => ({
   level: "error",
@@ -102,7 +122,11 @@ export async function previewBundle(services: Services, file: SourceFile, report
     const { checked, refused, kept, summaries, fileHash, tables, brings } = await openBundle(services, file, readAs, report);
     if (refused.length > 0) await services.files.keepRefusedRows(file, refusedCsv(refused));
     if (!checked || refused.some(({ whole }) => whole)) return { kind: "refused", fileName: name, ...refusal(refused), tables };
-    return await previewContents(services, { checked, fileHash, leftOut: rowsLeftOut(refused), files: summaries, brings }, name, report, { refused, kept, tables });
+    return await previewContents(services, { checked, fileHash, leftOut: rowsLeftOut(refused), files: summaries, brings }, name, report, {
+      refused,
+      kept,
+      tables,
+    });
   } catch (error) {
     if (error instanceof BundleError) return { kind: "refused", fileName: name, errors: [notOpened(error, name)], errorCount: 1 };
     throw error;
@@ -110,7 +134,16 @@ export async function previewBundle(services: Services, file: SourceFile, report
 }
 
 /** Takes a bundle in, all or nothing; rows that are refused stop it, unless just so many may be left out. */
-export async function storeBundle(services: Services, file: SourceFile, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs = asItIs, on?: number | null): Promise<IntakeOutcome> {
+export async function storeBundle(
+  services: Services,
+  file: SourceFile,
+  source: string,
+  who: Actor,
+  leaveOut: number,
+  report: Report,
+  readAs: ReadAs = asItIs,
+  on?: number | null,
+): Promise<IntakeOutcome> {
   try {
     const { checked, refused, summaries, fileHash, brings } = await openBundle(services, file, readAs, report);
     const leftOut = rowsLeftOut(refused);

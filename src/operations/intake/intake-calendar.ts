@@ -14,7 +14,9 @@ import { keepMapping } from "./keep-mapping";
 
 export const isCalendar = (name: string): boolean => /\.ics$/i.test(name);
 
-type Opened = { readonly brought: IntakeContents; readonly refused: readonly RefusedRow[]; readonly events: CalendarEvents } | { readonly errors: readonly PrintedIssue[]; readonly errorCount: number };
+type Opened =
+  | { readonly brought: IntakeContents; readonly refused: readonly RefusedRow[]; readonly events: CalendarEvents }
+  | { readonly errors: readonly PrintedIssue[]; readonly errorCount: number };
 
 const wrong = (name: string, message: string): Opened => ({ errors: [{ level: "error", path: name, code: "not-a-calendar", message }], errorCount: 1 });
 
@@ -32,7 +34,12 @@ async function openCalendar(services: Services, file: SourceFile, { mapping }: R
   if (!latest) return wrong(name, "There is no register yet that a calendar could go into. Take in a facility first.");
   const base = name.replace(/\.ics$/i, "");
   try {
-    const { calendar, refused } = readCalendar(await file.text(), { id: base, name: base }, Number(latest.asOf.slice(0, 4)), Object.hasOwn(mapping, base) ? mapping[base]?.dayTypes : undefined);
+    const { calendar, refused } = readCalendar(
+      await file.text(),
+      { id: base, name: base },
+      Number(latest.asOf.slice(0, 4)),
+      Object.hasOwn(mapping, base) ? mapping[base]?.dayTypes : undefined,
+    );
     const { facility: present } = await services.compiled(latest);
     const at = present.calendars.findIndex(({ id }) => id === calendar.id);
     const calendars = at < 0 ? [...present.calendars, calendar] : present.calendars.with(at, calendar);
@@ -40,7 +47,17 @@ async function openCalendar(services: Services, file: SourceFile, { mapping }: R
     if (!checked.ok) return refusalOf(checked.error);
     const fileHash = await file.hash();
     const rows = refused.map(({ number, name: summary, reason }): RefusedRow => ({ file: name, line: number, column: "VEVENT", value: summary, reason }));
-    return { brought: { checked: checked.value, fileHash, leftOut: refused.length, files: [{ name, hash: fileHash, rows: calendar.days?.length ?? 0, leftOut: refused.length }], brings: { calendars: "all" } }, refused: rows, events: { file: base, events: eventsOf(calendar.days ?? []) } };
+    return {
+      brought: {
+        checked: checked.value,
+        fileHash,
+        leftOut: refused.length,
+        files: [{ name, hash: fileHash, rows: calendar.days?.length ?? 0, leftOut: refused.length }],
+        brings: { calendars: "all" },
+      },
+      refused: rows,
+      events: { file: base, events: eventsOf(calendar.days ?? []) },
+    };
   } catch (error) {
     if (error instanceof CalendarFileError) return wrong(name, error.message);
     throw error;
@@ -51,15 +68,35 @@ async function openCalendar(services: Services, file: SourceFile, { mapping }: R
 export async function previewCalendar(services: Services, file: SourceFile, report: Report, readAs: ReadAs): Promise<IntakePreview> {
   const opened = await openCalendar(services, file, readAs, report);
   const { name } = file;
-  return "errors" in opened ? { kind: "refused", fileName: name, ...opened } : previewContents(services, opened.brought, name, report, { refused: opened.refused, kept: [], events: opened.events });
+  return "errors" in opened
+    ? { kind: "refused", fileName: name, ...opened }
+    : previewContents(services, opened.brought, name, report, { refused: opened.refused, kept: [], events: opened.events });
 }
 
 /** Takes an iCalendar file in; events that cannot be read stop it, unless just so many may be left out. */
-export async function storeCalendar(services: Services, file: SourceFile, source: string, who: Actor, leaveOut: number, report: Report, readAs: ReadAs, on?: number | null): Promise<IntakeOutcome> {
+export async function storeCalendar(
+  services: Services,
+  file: SourceFile,
+  source: string,
+  who: Actor,
+  leaveOut: number,
+  report: Report,
+  readAs: ReadAs,
+  on?: number | null,
+): Promise<IntakeOutcome> {
   const opened = await openCalendar(services, file, readAs, report);
   if ("errors" in opened) return { outcome: "refused", ...opened };
   if (opened.brought.leftOut !== leaveOut)
-    return { outcome: "refused", errors: opened.refused.map(({ line, value, reason }) => ({ level: "error", path: `${file.name}, event ${line}`, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: opened.refused.length };
+    return {
+      outcome: "refused",
+      errors: opened.refused.map(({ line, value, reason }) => ({
+        level: "error",
+        path: `${file.name}, event ${line}`,
+        code: "refused-row",
+        message: `Found ${value}; ${reason}.`,
+      })),
+      errorCount: opened.refused.length,
+    };
   const stored = await storeContents(services, opened.brought, source, who, report, on);
   await keepMapping(services, source, readAs.mapping, who);
   return stored;

@@ -16,7 +16,12 @@ import { previewFacility } from "./preview-contents";
 import { storeFacility } from "./store-contents";
 import { lookForFindings } from "../findings/look-for-findings";
 
-const refusedRow = (error: EventRowError): PrintedIssue => ({ level: "error", path: `line ${error.line}, ${error.column}`, code: "malformed", message: error.message });
+const refusedRow = (error: EventRowError): PrintedIssue => ({
+  level: "error",
+  path: `line ${error.line}, ${error.column}`,
+  code: "malformed",
+  message: error.message,
+});
 
 /** A document is checked as one text, and a text cannot be longer than this; what is larger comes as tables. */
 const largestDocument = 500 * 1024 * 1024;
@@ -44,7 +49,12 @@ async function unknownCounter(services: Services): Promise<{ readonly count: (ev
       if (!register.compiled.doorById.has(door)) doors.add(door);
       if (!register.compiled.credentialById.has(credential)) credentials.add(credential);
     },
-    found: () => ({ doors: doors.size, credentials: credentials.size, someDoors: [...doors].slice(0, namedAtMost), someCredentials: [...credentials].slice(0, namedAtMost) }),
+    found: () => ({
+      doors: doors.size,
+      credentials: credentials.size,
+      someDoors: [...doors].slice(0, namedAtMost),
+      someCredentials: [...credentials].slice(0, namedAtMost),
+    }),
   };
 }
 
@@ -71,7 +81,15 @@ async function previewEvents(services: Services, file: SourceFile, form: EventFo
   }
   const written = (minute: number): string => (Number.isFinite(minute) ? formatMinute(minute as EpochMinute) : "");
   const { doors, credentials } = unknown.found();
-  return { kind: "events", fileName: file.name, rows: seen.rows, from: written(seen.from), to: written(seen.to), unknownDoors: doors, unknownCredentials: credentials };
+  return {
+    kind: "events",
+    fileName: file.name,
+    rows: seen.rows,
+    from: written(seen.from),
+    to: written(seen.to),
+    unknownDoors: doors,
+    unknownCredentials: credentials,
+  };
 }
 
 /** What a file would bring: a facility document, events as CSV or JSON Lines, a bundle of CSV tables, or a holiday calendar, by its name. */
@@ -98,7 +116,13 @@ async function storeEvents(services: Services, file: SourceFile, form: EventForm
   const what = `events of ${file.name}`;
   try {
     const unknown = await unknownCounter(services);
-    const stored = await services.events.store({ name: file.name, hash: await file.hash() }, counted(readEvents(file.stream(), form), unknown.count), who, services.now(), report);
+    const stored = await services.events.store(
+      { name: file.name, hash: await file.hash() },
+      counted(readEvents(file.stream(), form), unknown.count),
+      who,
+      services.now(),
+      report,
+    );
     if (stored.outcome === "unchanged") return { outcome: "unchanged", what, snapshot: undefined };
     report({ step: "findings", done: 0, of: 1 });
     await lookForFindings(services);
@@ -110,7 +134,15 @@ async function storeEvents(services: Services, file: SourceFile, form: EventForm
 }
 
 /** Takes a file in, all or nothing. */
-export async function storeFile(services: Services, path: string, name: string, source: string, who: Actor, { leaveOut, readAs = asItIs, on }: StoringChoices, report: Report = unwatched): Promise<IntakeOutcome> {
+export async function storeFile(
+  services: Services,
+  path: string,
+  name: string,
+  source: string,
+  who: Actor,
+  { leaveOut, readAs = asItIs, on }: StoringChoices,
+  report: Report = unwatched,
+): Promise<IntakeOutcome> {
   report({ step: "reading", done: 0, of: 1 });
   const file = await services.files.open(path, name);
   if (isCalendar(name)) return storeCalendar(services, file, source, who, leaveOut, report, readAs, on);

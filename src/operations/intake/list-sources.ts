@@ -20,7 +20,13 @@ export async function listSources(services: Services, account: Account): Promise
   const brought = new Map((await services.sources.brought()).map((one) => [one.source, one]));
   const sheets: SourceSheet[] = [];
   for (const name of await services.sources.names())
-    sheets.push({ name, snapshot: brought.get(name)?.snapshot, brings: brought.get(name)?.brings ?? {}, owns: await services.sources.owns(name), files: Object.keys(await services.sources.mapping(name)) });
+    sheets.push({
+      name,
+      snapshot: brought.get(name)?.snapshot,
+      brings: brought.get(name)?.brings ?? {},
+      owns: await services.sources.owns(name),
+      files: Object.keys(await services.sources.mapping(name)),
+    });
   return sheets;
 }
 

@@ -48,13 +48,29 @@ export interface IntakeContents {
 }
 
 /** A facility document speaks of everything in the lists that it has. */
-export const broughtByDocument = (facility: Facility): Brings => Object.fromEntries(listKeys.flatMap((list) => (facility[list].length > 0 ? [[list, "all" as const]] : [])));
+export const broughtByDocument = (facility: Facility): Brings =>
+  Object.fromEntries(listKeys.flatMap((list) => (facility[list].length > 0 ? [[list, "all" as const]] : [])));
 
 /** What a checked facility becomes when it is stored: its normal form, the hash of that, counts and notes. */
-export function snapshotOf(services: Pick<Services, "digest">, { checked: { facility, notes }, fileHash, leftOut, files, brings }: IntakeContents, source: string): NewSnapshot {
+export function snapshotOf(
+  services: Pick<Services, "digest">,
+  { checked: { facility, notes }, fileHash, leftOut, files, brings }: IntakeContents,
+  source: string,
+): NewSnapshot {
   const normal = normalFacility(facility);
   const text = normalText(normal);
-  return { hash: services.digest(text), normal, normalText: text, counts: countsOf(normal), notes: notes.map(printIssue), source, fileHash, leftOut, files, brings };
+  return {
+    hash: services.digest(text),
+    normal,
+    normalText: text,
+    counts: countsOf(normal),
+    notes: notes.map(printIssue),
+    source,
+    fileHash,
+    leftOut,
+    files,
+    brings,
+  };
 }
 
 /** By list, how many objects are new, changed and gone; a membership has no id, so that a changed one is one gone and one new. */
@@ -82,7 +98,12 @@ function differences(present: Facility, next: Facility): Record<string, { added:
 }
 
 /** A facility document as it came, or what of it its source owns on top of the register. */
-export async function broughtDocument(services: Pick<Services, "snapshots" | "compiled" | "digest" | "now">, text: string, fileName: string, owns: OwnershipProfile): Promise<{ readonly brought: IntakeContents; readonly remainder: Remainder } | RefusedFile> {
+export async function broughtDocument(
+  services: Pick<Services, "snapshots" | "compiled" | "digest" | "now">,
+  text: string,
+  fileName: string,
+  owns: OwnershipProfile,
+): Promise<{ readonly brought: IntakeContents; readonly remainder: Remainder } | RefusedFile> {
   const checked = readFacility(text);
   if (!checked.ok) return refusalOf(checked.error);
   const { facility } = checked.value;
@@ -94,12 +115,27 @@ export async function broughtDocument(services: Pick<Services, "snapshots" | "co
   const { facility: present } = await services.compiled(latest);
   const settled = settleOwned(bundleOfDocument(facility, brings, fileName), present, services.now(), owns);
   const leftOut = rowsLeftOut(settled.refused);
-  if (!settled.checked) return { errors: settled.refused.slice(0, issuesListed).map(({ column, value, reason }) => ({ level: "error", path: column, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: settled.refused.length };
-  return { brought: { checked: settled.checked, fileHash, leftOut, files: files.map((file) => ({ ...file, leftOut })), brings }, remainder: { refused: settled.refused, kept: settled.kept } };
+  if (!settled.checked)
+    return {
+      errors: settled.refused
+        .slice(0, issuesListed)
+        .map(({ column, value, reason }) => ({ level: "error", path: column, code: "refused-row", message: `Found ${value}; ${reason}.` })),
+      errorCount: settled.refused.length,
+    };
+  return {
+    brought: { checked: settled.checked, fileHash, leftOut, files: files.map((file) => ({ ...file, leftOut })), brings },
+    remainder: { refused: settled.refused, kept: settled.kept },
+  };
 }
 
 /** What the text of a facility document would bring, against the present register; stores nothing. */
-export async function previewFacility(services: Pick<Services, "digest" | "snapshots" | "compiled" | "now">, text: string, fileName: string, report: Report, owns: OwnershipProfile = {}): Promise<IntakePreview> {
+export async function previewFacility(
+  services: Pick<Services, "digest" | "snapshots" | "compiled" | "now">,
+  text: string,
+  fileName: string,
+  report: Report,
+  owns: OwnershipProfile = {},
+): Promise<IntakePreview> {
   report({ step: "checking", done: 0, of: 1 });
   const document = await broughtDocument(services, text, fileName, owns);
   if ("errors" in document) return { kind: "refused", fileName, ...document };
@@ -124,7 +160,13 @@ function effectOfIntake(present: CompiledFacility, next: Facility): AccessEffect
 }
 
 /** What a checked facility would bring, against the present register. */
-export async function previewContents(services: Pick<Services, "digest" | "snapshots" | "compiled">, brought: IntakeContents, fileName: string, report: Report, { refused, kept, tables, events }: Remainder): Promise<IntakePreview> {
+export async function previewContents(
+  services: Pick<Services, "digest" | "snapshots" | "compiled">,
+  brought: IntakeContents,
+  fileName: string,
+  report: Report,
+  { refused, kept, tables, events }: Remainder,
+): Promise<IntakePreview> {
   const next = snapshotOf(services, brought, "");
   const register = await openRegister(services);
   const present = register?.compiled.facility;

@@ -16,7 +16,12 @@ export interface AskedPreview {
 }
 
 /** What a waiting file would bring. It waits without PINs from then on; a table that is no CSV does not wait at all. */
-export async function previewIntake(services: Services, account: Account, { path, name, source, mapping }: AskedPreview, report: Report): Promise<IntakePreview> {
+export async function previewIntake(
+  services: Services,
+  account: Account,
+  { path, name, source, mapping }: AskedPreview,
+  report: Report,
+): Promise<IntakePreview> {
   demand(account, "take-in");
   const readAs = { mapping: mapping ?? (await services.sources.mapping(source)), owns: await services.sources.owns(source) };
   const preview = await previewFile(services, path, name, readAs, report);

@@ -10,11 +10,28 @@ import { broughtDocument, snapshotOf } from "./preview-contents";
 import type { IntakeOutcome, Services } from "../services";
 
 /** Stores the text of a facility document, as far as its source owns what is in it, as a new snapshot, all or nothing, and looks for its findings. */
-export async function storeFacility(services: Services, text: string, source: string, who: Actor, report: Report, { owns, leaveOut, on }: { readonly owns: OwnershipProfile; readonly leaveOut: number; readonly on?: number | null } = { owns: {}, leaveOut: 0 }): Promise<IntakeOutcome> {
+export async function storeFacility(
+  services: Services,
+  text: string,
+  source: string,
+  who: Actor,
+  report: Report,
+  { owns, leaveOut, on }: { readonly owns: OwnershipProfile; readonly leaveOut: number; readonly on?: number | null } = { owns: {}, leaveOut: 0 },
+): Promise<IntakeOutcome> {
   report({ step: "checking", done: 0, of: 1 });
   const document = await broughtDocument(services, text, source, owns);
   if ("errors" in document) return { outcome: "refused", ...document };
-  if (document.brought.leftOut !== leaveOut) return { outcome: "refused", errors: document.remainder.refused.map(({ column, value, reason }) => ({ level: "error", path: column, code: "refused-row", message: `Found ${value}; ${reason}.` })), errorCount: document.remainder.refused.length };
+  if (document.brought.leftOut !== leaveOut)
+    return {
+      outcome: "refused",
+      errors: document.remainder.refused.map(({ column, value, reason }) => ({
+        level: "error",
+        path: column,
+        code: "refused-row",
+        message: `Found ${value}; ${reason}.`,
+      })),
+      errorCount: document.remainder.refused.length,
+    };
   return storeContents(services, document.brought, source, who, report, on);
 }
 
@@ -30,7 +47,14 @@ const changedMeanwhile = (snapshot: number): PrintedIssue => ({
  * of which they cannot be does not become the present one. Where `on` names the snapshot that its effect was shown against, it is refused once another
  * has been stored: what it would do now, nobody has seen.
  */
-export async function storeContents(services: Services, brought: IntakeContents, source: string, who: Actor, report: Report, on?: number | null): Promise<IntakeOutcome> {
+export async function storeContents(
+  services: Services,
+  brought: IntakeContents,
+  source: string,
+  who: Actor,
+  report: Report,
+  on?: number | null,
+): Promise<IntakeOutcome> {
   const next = snapshotOf(services, brought, source);
   const isNew = (await services.snapshots.latest())?.hash !== next.hash;
   report({ step: "access", done: 0, of: 1 });

@@ -15,15 +15,29 @@ export interface AskedIntake extends AskedPreview {
   readonly on: number | null;
 }
 
-const refused = (path: string, code: string, message: string): IntakeOutcome => ({ outcome: "refused", errors: [{ level: "error", path, code, message }], errorCount: 1 });
+const refused = (path: string, code: string, message: string): IntakeOutcome => ({
+  outcome: "refused",
+  errors: [{ level: "error", path, code, message }],
+  errorCount: 1,
+});
 
 /** Stores a file that was shown, all or nothing. */
-export async function storeIntake(services: Services, account: Account, { path, name, source, previewedFor, mapping, leaveOut, on }: AskedIntake, report: Report): Promise<IntakeOutcome> {
+export async function storeIntake(
+  services: Services,
+  account: Account,
+  { path, name, source, previewedFor, mapping, leaveOut, on }: AskedIntake,
+  report: Report,
+): Promise<IntakeOutcome> {
   demand(account, "take-in");
-  if (source === "" && eventForm(name) === undefined) return refused(name, "no-source", "Name the source that sends this: what it brings is its own from then on, and orders for it go there.");
+  if (source === "" && eventForm(name) === undefined)
+    return refused(name, "no-source", "Name the source that sends this: what it brings is its own from then on, and orders for it go there.");
   const [owns, previewed] = [await services.sources.owns(source), await services.sources.owns(previewedFor)];
   if (JSON.stringify(owns) !== JSON.stringify(previewed))
-    return refused(name, "other-profile", `What ${source} owns is set by its profile, and this was not read by it. Choose ${source} before the file is read, so that what you see is what is stored.`);
+    return refused(
+      name,
+      "other-profile",
+      `What ${source} owns is set by its profile, and this was not read by it. Choose ${source} before the file is read, so that what you see is what is stored.`,
+    );
   const readAs = { mapping: mapping ?? (await services.sources.mapping(previewedFor)), owns };
   return storeFile(services, path, name, source, { signIn: account.signIn }, { leaveOut, readAs, on }, report);
 }

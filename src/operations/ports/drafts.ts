@@ -65,5 +65,8 @@ export interface DraftStore {
   ) => Promise<{ readonly outcome: "closed"; readonly snapshot: number | undefined } | { readonly outcome: "changed-meanwhile" }>;
   readonly orders: (draft: number) => Promise<StoredDraftOrder[]>;
   /** What other open drafts change of the objects that a draft changes, or of one object. */
-  readonly alsoChanging: (draft: number, object?: { readonly list: ListKey; readonly key: string }) => Promise<{ readonly list: ListKey; readonly key: string; readonly draft: number; readonly owner: string }[]>;
+  readonly alsoChanging: (
+    draft: number,
+    object?: { readonly list: ListKey; readonly key: string },
+  ) => Promise<{ readonly list: ListKey; readonly key: string; readonly draft: number; readonly owner: string }[]>;
 }

@@ -26,7 +26,10 @@ export interface EventStore {
     at: string,
     report: Report,
   ) => Promise<{ readonly outcome: "stored" | "unchanged"; readonly rows: number }>;
-  /** Numbers that doors saw and the register does not have, with how often and when last (a minute), those seen most often first. Cost: a walk of the index of events. */
+  /**
+   * Numbers that doors saw and the register does not have, with how often and when last (a minute), those seen most often first. Cost: a walk of the index of
+   * events.
+   */
   readonly unknownCredentials: (limit: number) => Promise<{ readonly credential: string; readonly times: number; readonly lastAt: number }[]>;
   /** Counts the dates with events of each site by where its doors are now; what is counted so already costs nothing. */
   readonly countDates: (placeOf: (door: string) => DoorPlace | undefined) => Promise<void>;

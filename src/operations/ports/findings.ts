@@ -25,7 +25,11 @@ export interface FindingStore {
   readonly put: (snapshot: number, findings: Findings, at: string) => Promise<void>;
   readonly isMade: (snapshot: number) => Promise<boolean>;
   /** The riskiest first: all, those of a rule, or those that are about any of some cardholders and their cards, or about any of some credentials. */
-  readonly page: (snapshot: number, filter: { readonly rule?: RuleKey; readonly cardholders?: readonly string[]; readonly credentials?: readonly string[] }, limit: number) => Promise<StoredFinding[]>;
+  readonly page: (
+    snapshot: number,
+    filter: { readonly rule?: RuleKey; readonly cardholders?: readonly string[]; readonly credentials?: readonly string[] },
+    limit: number,
+  ) => Promise<StoredFinding[]>;
   /** How much speaks against each holder at most, by kind and id; an item for each of whom anything does. */
   readonly risks: (snapshot: number) => Promise<ReadonlyMap<string, number>>;
   readonly byFingerprint: (snapshot: number, fingerprint: string) => Promise<StoredFinding | undefined>;

@@ -81,11 +81,20 @@ export interface RoundStore {
   readonly dockets: (filter: { readonly round?: number; readonly account?: number; readonly id?: number }) => Promise<Docket[]>;
   readonly lines: (filter: { readonly docket?: number; readonly id?: number; readonly ids?: readonly number[] }) => Promise<DocketLine[]>;
   /** Writes decisions; refused (false, nothing written) if the docket was signed meanwhile. */
-  readonly decide: (docket: number, decisions: readonly { readonly line: number; readonly decision: Decision; readonly reason: string }[], by: Account, at: string) => Promise<boolean>;
+  readonly decide: (
+    docket: number,
+    decisions: readonly { readonly line: number; readonly decision: Decision; readonly reason: string }[],
+    by: Account,
+    at: string,
+  ) => Promise<boolean>;
   /** Signs a docket and writes its orders in one transaction, if it holds just the decisions and reasons that are signed. */
   readonly sign: (
     docket: number,
-    signature: { readonly statement: string; readonly hash: string; readonly decisions: readonly { readonly line: number; readonly decision: Decision; readonly reason: string }[] },
+    signature: {
+      readonly statement: string;
+      readonly hash: string;
+      readonly decisions: readonly { readonly line: number; readonly decision: Decision; readonly reason: string }[];
+    },
     orders: readonly Omit<Order, "id" | "madeAt">[],
     by: Account,
     at: string,

@@ -79,7 +79,13 @@ export interface SnapshotStore {
    * Stores a snapshot and its rows in one transaction; `unchanged` where the register already stands just so. Another
    * intake that runs at the same time is waited for. With `on` it is stored only while that is the latest one (null: there is none).
    */
-  readonly store: (snapshot: NewSnapshot, who: Actor, at: string, report: Report, on?: number | null) => Promise<{ readonly outcome: "stored" | "unchanged" | "changed-meanwhile"; readonly id: number; readonly changes: RegisterChanges }>;
+  readonly store: (
+    snapshot: NewSnapshot,
+    who: Actor,
+    at: string,
+    report: Report,
+    on?: number | null,
+  ) => Promise<{ readonly outcome: "stored" | "unchanged" | "changed-meanwhile"; readonly id: number; readonly changes: RegisterChanges }>;
 }
 
 /** An object's own values over a stretch of snapshots in which they stood. */
@@ -98,6 +104,8 @@ export interface RegisterStore {
 /** Thrown where the bytes that are kept of a snapshot are not those whose hash it bears: nothing true can be said of them. */
 export class AlteredSnapshot extends Error {
   constructor(readonly snapshot: number) {
-    super(`The bytes kept of snapshot ${snapshot} do not fit its hash: somebody or something altered them. Nothing is said or written of it; restore a backup.`);
+    super(
+      `The bytes kept of snapshot ${snapshot} do not fit its hash: somebody or something altered them. Nothing is said or written of it; restore a backup.`,
+    );
   }
 }

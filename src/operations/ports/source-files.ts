@@ -54,6 +54,8 @@ export interface Uploads {
 /** Thrown while a file is received that is larger than may be uploaded. */
 export class TooLarge extends Error {
   constructor(name: string, megabytes: number) {
-    super(`${name} is larger than ${megabytes.toLocaleString("en-GB")} MB, the largest file that may be uploaded here; nothing was kept. A larger one is taken in from the command line.`);
+    super(
+      `${name} is larger than ${megabytes.toLocaleString("en-GB")} MB, the largest file that may be uploaded here; nothing was kept. A larger one is taken in from the command line.`,
+    );
   }
 }

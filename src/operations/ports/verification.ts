@@ -32,5 +32,7 @@ export interface Verification {
   /** How many rows of the register a snapshot has, and sentences that name the tables whose rows are not those of its facility. */
   readonly registerRows: (snapshot: number, facility: Facility) => Promise<{ readonly rows: number; readonly different: readonly string[] }>;
   readonly dockets: () => AsyncIterable<StoredDocket>;
-  readonly accounts: () => Promise<readonly { readonly signIn: string; readonly name: string; readonly role: string; readonly cardholder: string | undefined }[]>;
+  readonly accounts: () => Promise<
+    readonly { readonly signIn: string; readonly name: string; readonly role: string; readonly cardholder: string | undefined }[]
+  >;
 }

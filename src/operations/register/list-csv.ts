@@ -7,11 +7,13 @@ const rowsAtOnce = 2000;
 export function csvOfList(list: ListPage, page: (offset: number, limit: number) => Promise<ListPage | undefined>): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   const line = (cells: readonly (string | number | undefined)[]): readonly string[] => cells.map((cell) => (cell === undefined ? "" : String(cell)));
-  const write = (rows: readonly (readonly string[])[]): Uint8Array => encoder.encode(stringify(rows as string[][], { record_delimiter: "windows", escape_formulas: true }));
+  const write = (rows: readonly (readonly string[])[]): Uint8Array =>
+    encoder.encode(stringify(rows as string[][], { record_delimiter: "windows", escape_formulas: true }));
   const hasWay = list.ofName !== undefined;
   let offset = 0;
   return new ReadableStream({
-    start: (controller) => controller.enqueue(write([line(["Id", ...list.columns.filter(({ shown }) => shown).map(({ title }) => title), ...(hasWay ? ["Way"] : [])])])),
+    start: (controller) =>
+      controller.enqueue(write([line(["Id", ...list.columns.filter(({ shown }) => shown).map(({ title }) => title), ...(hasWay ? ["Way"] : [])])])),
     pull: async (controller) => {
       const found = offset < list.total ? await page(offset, rowsAtOnce) : undefined;
       if (!found || found.rows.length === 0) return controller.close();

@@ -17,8 +17,18 @@ const tessa: Account = { id: 1, signIn: "tessa", name: "Tessa", role: "reviewer"
 /** A list needs nothing but the register. */
 const services = {} as Services;
 const { facility } = compiled;
-const asked = (more: Partial<AskedList> = {}): AskedList => ({ kind: "cardholder", of: undefined, columns: [], text: "", filters: {}, sort: "name", group: undefined, ...more });
-const list = (more: Partial<AskedList> = {}, offset = 0, limit = 10_000, withChoices = false) => listRegister(services, tessa, register, asked(more), { offset, limit, withChoices });
+const asked = (more: Partial<AskedList> = {}): AskedList => ({
+  kind: "cardholder",
+  of: undefined,
+  columns: [],
+  text: "",
+  filters: {},
+  sort: "name",
+  group: undefined,
+  ...more,
+});
+const list = (more: Partial<AskedList> = {}, offset = 0, limit = 10_000, withChoices = false) =>
+  listRegister(services, tessa, register, asked(more), { offset, limit, withChoices });
 
 describe("a list of the register", () => {
   it("has every object of its kind, page by page, each once and in one order", () => {
@@ -26,7 +36,12 @@ describe("a list of the register", () => {
       const whole = list({ kind });
       const pages = Array.from({ length: Math.ceil(whole.total / 7) }, (_, page) => list({ kind }, page * 7, 7).rows).flat();
       expect([kind, pages]).toEqual([kind, [...whole.rows]]);
-      expect([kind, new Set(whole.rows.map(({ id }) => id)).size, whole.total, whole.all]).toEqual([kind, whole.rows.length, whole.rows.length, whole.rows.length]);
+      expect([kind, new Set(whole.rows.map(({ id }) => id)).size, whole.total, whole.all]).toEqual([
+        kind,
+        whole.rows.length,
+        whole.rows.length,
+        whole.rows.length,
+      ]);
     }
     expect(list({}, 1000, 10).rows).toEqual([]);
     expect(list().snapshot).toBe(7);
@@ -55,7 +70,9 @@ describe("a list of the register", () => {
     const related = relatedTo(compiled, "cardholder", level);
     expect(related.size).toBeGreaterThan(0);
     expect([hanging.total, hanging.all, hanging.ofName]).toEqual([related.size, related.size, facility.levels.find(({ id }) => id === "l-offices")?.name]);
-    expect(new Map(hanging.rows.map(({ id, way }) => [id, way]))).toEqual(new Map([...related].map(([position, way]) => [facility.cardholders[position]?.id, way])));
+    expect(new Map(hanging.rows.map(({ id, way }) => [id, way]))).toEqual(
+      new Map([...related].map(([position, way]) => [facility.cardholders[position]?.id, way])),
+    );
     expect(list().rows.filter(({ way }) => way !== undefined)).toEqual([]);
     expect(list({ of: { kind: "level", id: "gone" } }).ofName).toBe("gone");
   });

@@ -77,13 +77,20 @@ export interface AskedRows {
 }
 
 /** Rows `offset` … of a list, and what there is to choose from. Cost: one search where it is new, then the rows. */
-export function listRegister(_services: Services, account: Account, { snapshot, compiled }: OpenRegister, asked: AskedList, { offset, limit, withChoices }: AskedRows): ListPage {
+export function listRegister(
+  _services: Services,
+  account: Account,
+  { snapshot, compiled }: OpenRegister,
+  asked: AskedList,
+  { offset, limit, withChoices }: AskedRows,
+): ListPage {
   demand(account, "read-register");
   const index = listIndexOf(compiled, asked.kind);
   const related = asked.of && relatedTo(compiled, asked.kind, asked.of);
   const among = asked.of && related ? { name: `${asked.of.kind}:${asked.of.id}`, positions: related } : undefined;
   const { positions, groups } = index.find(asked, among);
-  const isShown = ({ key, aside }: { readonly key: string; readonly aside?: true }): boolean => key === "name" || (asked.columns.length > 0 ? asked.columns.includes(key) : !aside);
+  const isShown = ({ key, aside }: { readonly key: string; readonly aside?: true }): boolean =>
+    key === "name" || (asked.columns.length > 0 ? asked.columns.includes(key) : !aside);
   const shown = index.columns.filter(isShown);
   return {
     snapshot: snapshot.id,
@@ -115,7 +122,14 @@ export interface Suggestion {
 }
 
 /** Objects of some kinds with all words in some field, by name. */
-export function suggest(_services: Services, account: Account, { compiled }: OpenRegister, kinds: readonly RegisterKind[], text: string, limit: number): { items: Suggestion[]; total: number } {
+export function suggest(
+  _services: Services,
+  account: Account,
+  { compiled }: OpenRegister,
+  kinds: readonly RegisterKind[],
+  text: string,
+  limit: number,
+): { items: Suggestion[]; total: number } {
   demand(account, "read-register");
   const query: ListQuery = { text, filters: {}, sort: "name", group: undefined };
   let total = 0;
@@ -136,7 +150,12 @@ const suggestionOf = (compiled: CompiledFacility, index: ListIndex, position: nu
   status: String(index.column("status")?.value(position) ?? "") || undefined,
 });
 
-const detailColumns: Partial<Record<RegisterKind, readonly string[]>> = { cardholder: ["department", "company", "staffNumber"], credential: ["holder", "printedNumber"], door: ["area", "site"], area: ["site", "sensitivity"] };
+const detailColumns: Partial<Record<RegisterKind, readonly string[]>> = {
+  cardholder: ["department", "company", "staffNumber"],
+  credential: ["holder", "printedNumber"],
+  door: ["area", "site"],
+  area: ["site", "sensitivity"],
+};
 
 function suggestionDetail(index: ListIndex, position: number): string {
   return (detailColumns[index.kind] ?? [])

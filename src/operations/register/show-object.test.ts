@@ -29,14 +29,26 @@ describe("the history of an object", () => {
       ]),
     ).toEqual([
       { snapshot: 1, what: "came", values: [] },
-      { snapshot: 3, what: "changed", values: [{ field: "department", before: "d1", after: "d2" }, { field: "until", before: undefined, after: "2026-12-31" }] },
+      {
+        snapshot: 3,
+        what: "changed",
+        values: [
+          { field: "department", before: "d1", after: "d2" },
+          { field: "until", before: undefined, after: "2026-12-31" },
+        ],
+      },
       { snapshot: 5, what: "went", values: [] },
     ]);
   });
 
   it("tells an object that was away for a while from one that changed", () => {
     const values = { name: "Iris" };
-    expect(changesOf([{ since: 1, until: 2, values }, { since: 4, until: undefined, values }]).map(({ snapshot, what }) => `${what} ${snapshot}`)).toEqual(["came 1", "went 2", "came 4"]);
+    expect(
+      changesOf([
+        { since: 1, until: 2, values },
+        { since: 4, until: undefined, values },
+      ]).map(({ snapshot, what }) => `${what} ${snapshot}`),
+    ).toEqual(["came 1", "went 2", "came 4"]);
     expect(changesOf([])).toEqual([]);
   });
 });
@@ -57,7 +69,8 @@ describe("an object with what hangs on it", () => {
         for (const { link } of sheet.facts) if (link) expect([kind, id, link, known.get(link.kind)?.has(link.id)]).toEqual([kind, id, link, true]);
         for (const section of sheet.sections) {
           expect(section.rows.length).toBe(Math.min(section.total, 12));
-          for (const row of section.rows) expect([kind, id, section.kind, row.id, known.get(section.kind)?.has(row.id)]).toEqual([kind, id, section.kind, row.id, true]);
+          for (const row of section.rows)
+            expect([kind, id, section.kind, row.id, known.get(section.kind)?.has(row.id)]).toEqual([kind, id, section.kind, row.id, true]);
         }
         links += sheet.facts.filter(({ link }) => link).length;
       }

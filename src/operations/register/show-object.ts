@@ -133,7 +133,11 @@ function linkOf({ facility }: OpenRegister["compiled"], kind: RegisterKind, posi
       return link("schedule", facility.grants[position]?.schedule);
     case "grant.to": {
       const to = facility.grants[position]?.to;
-      return to?.group !== undefined ? link("group", to.group) : to?.cardholder !== undefined ? link("cardholder", to.cardholder) : link("credential", to?.credential);
+      return to?.group !== undefined
+        ? link("group", to.group)
+        : to?.cardholder !== undefined
+          ? link("cardholder", to.cardholder)
+          : link("credential", to?.credential);
     }
     case "grant.open": {
       const open = facility.grants[position]?.open;
@@ -154,7 +158,8 @@ function scheduleSheet({ compiled }: OpenRegister, position: number, today: Civi
   const draft = facility.schedules[position];
   const patterns = Array.from({ length: 7 }, (_, day) => (rule ? openOnDate(rule, undefined, (monday + day) as CivilDay) : []));
   const week = patterns.flatMap((set, day) => set.map((minute) => minute + day * minutesADay));
-  const intervals = (row: readonly (readonly [string, string])[]): string => (row.length === 0 ? "closed" : row.map(([start, end]) => `${start}–${end}`).join(", "));
+  const intervals = (row: readonly (readonly [string, string])[]): string =>
+    row.length === 0 ? "closed" : row.map(([start, end]) => `${start}–${end}`).join(", ");
   const keys = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"] as const;
   return {
     week,
@@ -194,7 +199,10 @@ export async function showObject(services: Services, account: Account, register:
         id: idOf(compiled, linked, at),
         name,
         way,
-        detail: columns.map(({ value }) => value(at)).filter((cell) => cell !== undefined && cell !== "").join(" · "),
+        detail: columns
+          .map(({ value }) => value(at))
+          .filter((cell) => cell !== undefined && cell !== "")
+          .join(" · "),
       })),
     };
   });
@@ -232,8 +240,14 @@ export function changesOf(versions: readonly ObjectVersion[]): ObjectChange[] {
   return versions.flatMap(({ since, until, values }, i) => {
     const before = versions[i - 1];
     const isNext = before?.until === since;
-    const fields = isNext ? [...new Set([...Object.keys(before.values), ...Object.keys(values)])].filter((field) => before.values[field] !== values[field]) : [];
-    const change: ObjectChange = { snapshot: since, what: isNext ? "changed" : "came", values: fields.map((field) => ({ field, before: before?.values[field], after: values[field] })) };
+    const fields = isNext
+      ? [...new Set([...Object.keys(before.values), ...Object.keys(values)])].filter((field) => before.values[field] !== values[field])
+      : [];
+    const change: ObjectChange = {
+      snapshot: since,
+      what: isNext ? "changed" : "came",
+      values: fields.map((field) => ({ field, before: before?.values[field], after: values[field] })),
+    };
     const isLast = until !== undefined && versions[i + 1]?.since !== until;
     return isLast ? [change, { snapshot: until, what: "went" as const, values: [] }] : [change];
   });

@@ -11,9 +11,19 @@ const writes = Joi.object({
   dates: Joi.valid("dmy", "mdy"),
   zone: Joi.string()
     .max(64)
-    .custom((name: string, helpers) => (isZoneName(name) ? name : helpers.message({ custom: `"${name}" is no zone; expected one of the IANA database such as Europe/Paris` }))),
+    .custom((name: string, helpers) =>
+      isZoneName(name) ? name : helpers.message({ custom: `"${name}" is no zone; expected one of the IANA database such as Europe/Paris` }),
+    ),
   noPin: Joi.array().items(Joi.string().max(32)).max(20),
 });
 
 /** A mapping of headers: by file, the table that it is and for each header the column, or null to leave it aside, and how the file writes things. */
-export const mappingSchema = Joi.object<BundleMapping>().pattern(Joi.string().max(255), Joi.object({ table: Joi.string().max(64), headers: Joi.object().pattern(Joi.string().max(1000), Joi.string().max(64).allow(null)), writes, dayTypes: Joi.object().pattern(Joi.string().max(1000).allow(""), Joi.string().trim().max(64)) }));
+export const mappingSchema = Joi.object<BundleMapping>().pattern(
+  Joi.string().max(255),
+  Joi.object({
+    table: Joi.string().max(64),
+    headers: Joi.object().pattern(Joi.string().max(1000), Joi.string().max(64).allow(null)),
+    writes,
+    dayTypes: Joi.object().pattern(Joi.string().max(1000).allow(""), Joi.string().trim().max(64)),
+  }),
+);

@@ -6,7 +6,12 @@ import type { Right } from "@/operations/rights";
 import { accountForRoute } from "./web-session";
 
 /** What every reply of a route bears: it is nobody else's, is kept nowhere, and is taken for nothing that it does not say it is. */
-const replyHeaders = { "cache-control": "private, no-store", "x-content-type-options": "nosniff", "referrer-policy": "same-origin", "content-security-policy": "default-src 'none'; frame-ancestors 'none'" };
+const replyHeaders = {
+  "cache-control": "private, no-store",
+  "x-content-type-options": "nosniff",
+  "referrer-policy": "same-origin",
+  "content-security-policy": "default-src 'none'; frame-ancestors 'none'",
+};
 
 function withReplyHeaders(response: Response): Response {
   for (const [name, value] of Object.entries(replyHeaders)) if (!response.headers.has(name)) response.headers.set(name, value);

@@ -7,5 +7,7 @@ export const snapshotRoute = (write: (account: Account, id: number) => Promise<s
     const id = Number(params.id);
     const body = Number.isSafeInteger(id) ? await write(account, id) : undefined;
     if (body === undefined) return refuse("There is no such snapshot.", 404);
-    return new Response(typeof body === "string" ? body : new Uint8Array(body), { headers: { "content-type": type, "content-disposition": `attachment; filename="nomade-snapshot-${id}.${ending}"` } });
+    return new Response(typeof body === "string" ? body : new Uint8Array(body), {
+      headers: { "content-type": type, "content-disposition": `attachment; filename="nomade-snapshot-${id}.${ending}"` },
+    });
   });

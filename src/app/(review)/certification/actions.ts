@@ -36,7 +36,10 @@ const schema = Joi.object<{ name: string; due: string; snapshot: number; task: s
 export async function openRound(_before: string | undefined, form: FormData): Promise<string | undefined> {
   const account = await accountWith("run-rounds");
   const asked = checkInput(schema, Object.fromEntries(["name", "due", "snapshot", "task"].map((key) => [key, form.get(key)])), true);
-  if (!asked.ok) return form.get("due") ? "Give the round a name." : "The due date is missing, or could not be read as one date. Write it as 2026-12-31, 31.12.2026 or 31 Dec 2026.";
+  if (!asked.ok)
+    return form.get("due")
+      ? "Give the round a name."
+      : "The due date is missing, or could not be read as one date. Write it as 2026-12-31, 31.12.2026 or 31 Dec 2026.";
   const { task, ...round } = asked.value;
   let id: number;
   try {

@@ -20,7 +20,13 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
   const past = inquiry.snapshot === undefined ? undefined : snapshots.find(({ id }) => id === inquiry.snapshot);
   if (inquiry.snapshot !== undefined && !past) notFound();
   const snapshot = past ?? latest;
-  const reference = <AsOf words={`Inquiry on snapshot ${snapshot.id}${notRead(snapshot)}`} inquiry={inquiry} snapshots={snapshots.map(({ id, takenAt }) => ({ id, takenAt }))} />;
+  const reference = (
+    <AsOf
+      words={`Inquiry on snapshot ${snapshot.id}${notRead(snapshot)}`}
+      inquiry={inquiry}
+      snapshots={snapshots.map(({ id, takenAt }) => ({ id, takenAt }))}
+    />
+  );
   if (!inquiry.who && !inquiry.where) return <BlankView examples={(await asking.exampleQuestions(account, undefined)) ?? []} reference={reference} />;
   const outcome = await asking.askInquiry(account, inquiry.snapshot, inquiry);
   if (!outcome) return <NoRegister />;
@@ -35,6 +41,12 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
     if (now) return <VerdictView asked={asked} now={now} then={then} reference={reference} />;
   }
   const first = answer.rows[0] ?? answer.asleep[0];
-  const firstTrace = first && (await asking.traceInquiry(account, inquiry.snapshot, { ...inquiry, who: { kind: first.holder.kind, id: first.holder.id }, where: { kind: "door", id: first.door.id } }));
+  const firstTrace =
+    first &&
+    (await asking.traceInquiry(account, inquiry.snapshot, {
+      ...inquiry,
+      who: { kind: first.holder.kind, id: first.holder.id },
+      where: { kind: "door", id: first.door.id },
+    }));
   return <AnswerView key={JSON.stringify(inquiry)} asked={asked} answer={answer} firstTrace={firstTrace} reference={reference} />;
 }

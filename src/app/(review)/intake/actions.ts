@@ -8,7 +8,15 @@ import { mappingSchema } from "@/wiring/web/mapping-schema";
 import { Stopped, waitingUploads, watchedWork } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 
-const schema = Joi.object<{ token: string; source: string; previewedFor: string; task: string; leaveOut: number; mapping: BundleMapping | undefined; on: number | null }>({
+const schema = Joi.object<{
+  token: string;
+  source: string;
+  previewedFor: string;
+  task: string;
+  leaveOut: number;
+  mapping: BundleMapping | undefined;
+  on: number | null;
+}>({
   token: Joi.string().required(),
   source: Joi.string().max(255).allow("").required(),
   previewedFor: Joi.string().max(255).allow("").required(),
@@ -18,15 +26,27 @@ const schema = Joi.object<{ token: string; source: string; previewedFor: string;
   on: Joi.number().integer().allow(null).required(),
 });
 
-/** Stores a file that was shown; `leaveOut` rows of it may be left out, as it was shown how many would be, and `on` is the snapshot that it was shown against. */
-export async function storeIntake(token: string, source: string, previewedFor: string, task: string, leaveOut: number, mapping: BundleMapping | undefined, on: number | null) {
+/**
+ * Stores a file that was shown; `leaveOut` rows of it may be left out, as it was shown how many would be, and `on` is the snapshot that it was shown against.
+ */
+export async function storeIntake(
+  token: string,
+  source: string,
+  previewedFor: string,
+  task: string,
+  leaveOut: number,
+  mapping: BundleMapping | undefined,
+  on: number | null,
+) {
   const account = await accountWith("take-in");
   const asked = checkInput(schema, { token, source, previewedFor, task, leaveOut, mapping, on });
   const file = asked.ok ? await waitingUploads().find(asked.value.token) : undefined;
   if (!asked.ok || !file) return { outcome: "gone" as const };
   const { token: _token, task: number, ...given } = asked.value;
   try {
-    const outcome = await watchedWork(account, number, (work) => work.storeIntake(account, { ...given, path: file.path, name: file.name, source: given.source.trim() }));
+    const outcome = await watchedWork(account, number, (work) =>
+      work.storeIntake(account, { ...given, path: file.path, name: file.name, source: given.source.trim() }),
+    );
     // Nothing was stored: it can be read once more, as another source.
     if (outcome.outcome !== "refused") await waitingUploads().drop(file);
     revalidatePath("/", "layout");

@@ -8,7 +8,10 @@ import { accountWith } from "@/wiring/web/web-session";
 export default async function RegisterPage({ searchParams }: { readonly searchParams: Promise<Record<string, string>> }) {
   const account = await accountWith("read-register");
   const address = listOfAddress(new URLSearchParams(await searchParams));
-  const [first, snapshots] = await Promise.all([asking.listRegister(account, address.snapshot, address, { offset: 0, limit: rowsAPage, withChoices: true }), nomade.snapshotChoices(account)]);
+  const [first, snapshots] = await Promise.all([
+    asking.listRegister(account, address.snapshot, address, { offset: 0, limit: rowsAPage, withChoices: true }),
+    nomade.snapshotChoices(account),
+  ]);
   if (!first) return <NoRegister />;
   return <RegisterView address={address} first={first} snapshots={snapshots} />;
 }

@@ -12,7 +12,10 @@ const decisionSchema = Joi.object<{ line: number; decision: "keep" | "withdraw";
   reason: Joi.string().allow("").max(2000).required(),
 });
 
-const keepSchema = Joi.object({ docket: Joi.number().integer().required(), holder: Joi.object<HolderId>({ kind: Joi.valid("cardholder", "credential").required(), id: Joi.string().max(128).required() }).required() });
+const keepSchema = Joi.object({
+  docket: Joi.number().integer().required(),
+  holder: Joi.object<HolderId>({ kind: Joi.valid("cardholder", "credential").required(), id: Joi.string().max(128).required() }).required(),
+});
 
 const refusals = {
   "reason-needed": "Say in words why it is needed: something speaks against this line.",

@@ -23,4 +23,7 @@ function objectBefore({ facility, indexes }: CompiledFacility, change: FacilityC
 
 /** What changes to a facility alter, field by field. */
 export const describedChanges = (compiled: CompiledFacility, changes: readonly FacilityChange[]): DescribedChange[] =>
-  changes.map((change) => ({ change, fields: change.do === "alter" ? fieldChanges(required(objectBefore(compiled, change), "what is altered is in the document"), change.object) : [] }));
+  changes.map((change) => ({
+    change,
+    fields: change.do === "alter" ? fieldChanges(required(objectBefore(compiled, change), "what is altered is in the document"), change.object) : [],
+  }));

@@ -21,7 +21,8 @@ export interface GrantParts {
 function below(compiled: CompiledFacility, { open, schedule }: GrantPart): readonly GrantPart[] | undefined {
   const { facility, indexes } = compiled;
   const same = (targets: readonly GrantTarget[]): GrantPart[] => targets.map((target) => ({ open: target, schedule }));
-  if (open.bundle !== undefined) return same((facility.bundles[required(indexes.of("bundles").get(open.bundle), "references resolve")]?.levels ?? []).map((level) => ({ level })));
+  if (open.bundle !== undefined)
+    return same((facility.bundles[required(indexes.of("bundles").get(open.bundle), "references resolve")]?.levels ?? []).map((level) => ({ level })));
   if (open.level !== undefined) {
     const rows = facility.levels[required(indexes.of("levels").get(open.level), "references resolve")]?.rows ?? [];
     const parts: GrantPart[] = [];
@@ -35,11 +36,17 @@ function below(compiled: CompiledFacility, { open, schedule }: GrantPart): reado
     return parts;
   }
   if (open.doorGroup !== undefined) {
-    const { doors = [], groups = [] } = required(facility.doorGroups[required(indexes.of("doorGroups").get(open.doorGroup), "references resolve")], "positions are valid");
+    const { doors = [], groups = [] } = required(
+      facility.doorGroups[required(indexes.of("doorGroups").get(open.doorGroup), "references resolve")],
+      "positions are valid",
+    );
     return same([...doors.map((door) => ({ door })), ...groups.map((doorGroup) => ({ doorGroup }))]);
   }
   const { area } = open;
-  return same([...facility.doors.filter((door) => door.area === area).map(({ id }) => ({ door: id })), ...facility.areas.filter(({ parent }) => parent === area).map(({ id }) => ({ area: id }))]);
+  return same([
+    ...facility.doors.filter((door) => door.area === area).map(({ id }) => ({ door: id })),
+    ...facility.areas.filter(({ parent }) => parent === area).map(({ id }) => ({ area: id })),
+  ]);
 }
 
 /**

@@ -11,8 +11,7 @@ import type { PlannedChange } from "./plan-objects";
 /** Ids for new objects: `withdrawal-1`, `withdrawal-2`, …, but none that any object of the document has. */
 export function newIds(facility: Facility): (number: number) => string {
   const taken = new Set<string>();
-  for (const list of listKeys)
-    if (list !== "memberships") for (const { id } of facility[list]) if (id.startsWith(prefix)) taken.add(id);
+  for (const list of listKeys) if (list !== "memberships") for (const { id } of facility[list]) if (id.startsWith(prefix)) taken.add(id);
   const free: string[] = [];
   let next = 1;
   return (number) => {
@@ -27,7 +26,9 @@ export function newIds(facility: Facility): (number: number) => string {
 const prefix = "withdrawal-";
 
 const targetTexts = (target: ChangedObject): readonly string[] =>
-  target.list === "memberships" ? [target.list, target.membership.group, target.membership.cardholder, target.membership.from ?? "", target.membership.until ?? ""] : [target.list, target.id];
+  target.list === "memberships"
+    ? [target.list, target.membership.group, target.membership.cardholder, target.membership.from ?? "", target.membership.until ?? ""]
+    : [target.list, target.id];
 
 /** Where a change stands among the others of its plan: texts that are compared one after the other. */
 function orderOf(change: PlannedChange): readonly string[] {
@@ -60,7 +61,9 @@ function compareTexts(a: readonly string[], b: readonly string[]): number {
  */
 export function numberedChanges(changes: readonly PlannedChange[], idOf: (number: number) => string): FacilityChange[] {
   const outside = changes.find(({ kind }) => kind === "outside");
-  const ordered = [...(outside ? [outside] : []), ...changes.filter(({ kind }) => kind !== "outside")].map((change) => ({ change, order: orderOf(change) })).sort((a, b) => compareTexts(a.order, b.order));
+  const ordered = [...(outside ? [outside] : []), ...changes.filter(({ kind }) => kind !== "outside")]
+    .map((change) => ({ change, order: orderOf(change) }))
+    .sort((a, b) => compareTexts(a.order, b.order));
   let numbered = 0;
   let outsideId: string | undefined;
   const add = (list: Exclude<ListKey, "memberships">, object: Plain): FacilityChange => {

@@ -4,7 +4,13 @@ import { formatClock, minutesADay, weekdays } from "../../time/civil-day";
 import { fromRanges, range, subtract } from "../../time/intervals";
 
 /** Minutes of the day that a row opens; an overnight interval that ends at 00:00 reaches to the end of its day. */
-const minutesOf = (row: readonly ClockRange[]) => fromRanges(row.map(clockIntervalOf).map(([start, end]) => [start, start > end ? minutesADay : end] as const).filter(([start, end]) => start < end));
+const minutesOf = (row: readonly ClockRange[]) =>
+  fromRanges(
+    row
+      .map(clockIntervalOf)
+      .map(([start, end]) => [start, start > end ? minutesADay : end] as const)
+      .filter(([start, end]) => start < end),
+  );
 
 /** What a row leaves of its day, in maximal intervals. */
 function leftBy(row: readonly ClockRange[]): ClockRange[] {

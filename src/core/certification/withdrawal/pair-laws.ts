@@ -48,7 +48,9 @@ export interface PairLaw {
 
 const shut: PairLaw = { number: 0, objects: [], openIn: () => never };
 
-/** The laws of a holder's credentials at doors, under a plan's objects. Cost: each path once; each law once for each combination of states that is asked of it. */
+/**
+ * The laws of a holder's credentials at doors, under a plan's objects. Cost: each path once; each law once for each combination of states that is asked of it.
+ */
 export class PairLaws {
   readonly timelines = new Timelines();
   private readonly span: TimelineNumber;
@@ -146,7 +148,12 @@ export class PairLaws {
     const asItIs = brought(Infinity as EpochMinute);
     const states = [asItIs, asItIs, ...planned.options.flatMap(({ until }) => [brought(until), asItIs])];
     if (states.every(({ allow, block }) => allow === never && block === never)) return undefined;
-    return { object, allow: states.map(({ allow }) => allow), allowInLockdown: states.map(({ allowInLockdown }) => allowInLockdown), block: states.map(({ block }) => block) };
+    return {
+      object,
+      allow: states.map(({ allow }) => allow),
+      allowInLockdown: states.map(({ allowInLockdown }) => allowInLockdown),
+      block: states.map(({ block }) => block),
+    };
   }
 
   private blockLine(credential: CompiledCredential, door: CompiledDoor, window: Window, schedule: Position | undefined): TimelineNumber {
@@ -164,7 +171,11 @@ export class PairLaws {
       const schedule = required(compiled.facility.schedules[stay.schedule ?? -1], "there is a schedule of what may stay");
       const outside = outsideOf(schedule, compiled.facility.calendars);
       const [from = 0, to = 0] = this.timeframe.span;
-      line = outside ? this.timelines.number(openDuring(scheduleOf({ id: "", ...outside }), calendarAt(compiled, calendar), door.zone, from as EpochMinute, to as EpochMinute)) : never;
+      line = outside
+        ? this.timelines.number(
+            openDuring(scheduleOf({ id: "", ...outside }), calendarAt(compiled, calendar), door.zone, from as EpochMinute, to as EpochMinute),
+          )
+        : never;
       this.outsideLines.set(key, line);
     }
     return line;
@@ -192,8 +203,10 @@ export class PairLaws {
     if (before) return before;
     // A chain of doors may be as long as the list: the far end first.
     const chain: Position[] = [];
-    for (let at: Position | undefined = position; at !== undefined && !this.byPair.has(`${credential.position} ${at}`); at = this.scope.compiled.doors[at]?.via) chain.push(at);
-    for (const at of chain.reverse()) this.byPair.set(`${credential.position} ${at}`, this.make(credential, required(this.scope.compiled.doors[at], "positions are valid")));
+    for (let at: Position | undefined = position; at !== undefined && !this.byPair.has(`${credential.position} ${at}`); at = this.scope.compiled.doors[at]?.via)
+      chain.push(at);
+    for (const at of chain.reverse())
+      this.byPair.set(`${credential.position} ${at}`, this.make(credential, required(this.scope.compiled.doors[at], "positions are valid")));
     return required(this.byPair.get(pair), "the law was just made");
   }
 
@@ -226,7 +239,13 @@ export class PairLaws {
         }
       }
     }
-    const contributions = [...touched].sort((a, b) => a - b).flatMap((object) => (this.objects[object]?.kind === "grant" ? this.grantContribution(object, credential, door) : this.membershipContribution(object, credential, door)) ?? []);
+    const contributions = [...touched]
+      .sort((a, b) => a - b)
+      .flatMap(
+        (object) =>
+          (this.objects[object]?.kind === "grant" ? this.grantContribution(object, credential, door) : this.membershipContribution(object, credential, door)) ??
+          [],
+      );
     const block = this.objectOfDoor.get(door.position);
     if (block !== undefined) contributions.push(this.doorContribution(block, credential, door));
     const overridden = this.overrideStates(credential, door);
@@ -265,20 +284,29 @@ export class PairLaws {
 
   private newLaw(number: number, { live, hours, entry, fixed, contributions, overridden, via, freeBefore }: LawParts): PairLaw {
     const { timelines, span, override } = this;
-    const objects = [...new Set([...contributions.map(({ object }) => object), ...(overridden.length > 1 && override !== undefined ? [override] : []), ...(via?.objects ?? [])])].sort((a, b) => a - b);
+    const objects = [
+      ...new Set([
+        ...contributions.map(({ object }) => object),
+        ...(overridden.length > 1 && override !== undefined ? [override] : []),
+        ...(via?.objects ?? []),
+      ]),
+    ].sort((a, b) => a - b);
     const workOut = (mode: Mode, stateOf: (object: number) => ObjectState): TimelineNumber => {
       const isLockdown = mode === "lockdown";
       let open = mode === "as if live" ? span : live;
       const covered = overridden.length > 1 && override !== undefined ? (overridden[stateOf(override)] as boolean) : (overridden[0] as boolean);
       if (!covered) {
         let granted = isLockdown ? fixed.allowInLockdown : fixed.allow;
-        for (const { object, allow, allowInLockdown } of contributions) granted = timelines.union(granted, (isLockdown ? allowInLockdown : allow)[stateOf(object)] as TimelineNumber);
+        for (const { object, allow, allowInLockdown } of contributions)
+          granted = timelines.union(granted, (isLockdown ? allowInLockdown : allow)[stateOf(object)] as TimelineNumber);
         open = timelines.intersect(open, timelines.intersect(granted, hours));
       }
       open = timelines.subtract(open, fixed.block);
       for (const { object, block } of contributions) open = timelines.subtract(open, block[stateOf(object)] as TimelineNumber);
       open = timelines.intersect(open, entry);
-      return via === undefined || open === never ? open : timelines.intersect(open, timelines.union(via.openIn(mode, stateOf), isLockdown ? never : freeBefore));
+      return via === undefined || open === never
+        ? open
+        : timelines.intersect(open, timelines.union(via.openIn(mode, stateOf), isLockdown ? never : freeBefore));
     };
     const known = new Map<string, TimelineNumber>();
     const openIn: PairLaw["openIn"] = (mode, stateOf) => {

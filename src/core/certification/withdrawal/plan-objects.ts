@@ -83,7 +83,8 @@ const plain = (object: object): Plain => object as unknown as Plain;
 const without = (object: object, key: string): Plain => Object.fromEntries(Object.entries(object).filter(([name]) => name !== key));
 
 /** The grant in another form, as an object of the document; a new one where `isNew`. */
-const grantObject = (grant: Grant, changes: Partial<Grant>): Plain => normalObject(Object.fromEntries(Object.entries({ ...grant, ...changes }).filter(([, value]) => value !== undefined)), "grants");
+const grantObject = (grant: Grant, changes: Partial<Grant>): Plain =>
+  normalObject(Object.fromEntries(Object.entries({ ...grant, ...changes }).filter(([, value]) => value !== undefined)), "grants");
 
 /** What something that may stay has to say instead: a schedule in place of its own, and an end where it would end later. */
 function narrowing({ compiled, stay }: PlanScope, end: EpochMinute): { readonly schedule?: string; readonly until?: string } {
@@ -100,7 +101,11 @@ function grantOptions(scope: PlanScope, compiledGrant: CompiledGrant): GrantOpti
   const options: GrantOption[] = [{ changes: [remove], forms: [], mayOpen: false }];
   const less = stay.isSomething ? narrowing(scope, window.until) : {};
   const lessWindow: Window = less.until === undefined ? window : { from: window.from, until: required(stay.end, "an end comes from a date") };
-  const changed = (part: GrantPart, narrower: typeof less): Partial<Grant> => ({ open: part.open, schedule: narrower.schedule ?? part.schedule, ...(narrower.until !== undefined && { until: narrower.until }) });
+  const changed = (part: GrantPart, narrower: typeof less): Partial<Grant> => ({
+    open: part.open,
+    schedule: narrower.schedule ?? part.schedule,
+    ...(narrower.until !== undefined && { until: narrower.until }),
+  });
   if (stay.isSomething && (less.until !== undefined || (less.schedule !== undefined && less.schedule !== grant.schedule))) {
     const narrowed = { open: grant.open, schedule: grant.schedule };
     options.push({
@@ -113,7 +118,11 @@ function grantOptions(scope: PlanScope, compiledGrant: CompiledGrant): GrantOpti
   const parts = coversAsked && grant.open.door === undefined ? partsOf(compiled, grant, (door) => toShut.has(door)) : undefined;
   if (!parts) return options;
   const own: GrantForm = { open: grant.open, schedule: grant.schedule, window };
-  const added = (part: GrantPart, narrower: typeof less): PlannedChange => ({ kind: "part", grant: grant.id, object: grantObject(grant, changed(part, narrower)) });
+  const added = (part: GrantPart, narrower: typeof less): PlannedChange => ({
+    kind: "part",
+    grant: grant.id,
+    object: grantObject(grant, changed(part, narrower)),
+  });
   const outside = { changes: parts.outside.map((part) => added(part, {})), forms: parts.outside.map((part): GrantForm => ({ ...part, window })) };
   options.push({ changes: [...outside.changes, remove], forms: outside.forms, whileAdding: [own], mayOpen: false });
   if (!stay.isSomething) return options;
@@ -121,7 +130,12 @@ function grantOptions(scope: PlanScope, compiledGrant: CompiledGrant): GrantOpti
     changes: parts.asked.map((part) => added(part, less)),
     forms: parts.asked.map((part): GrantForm => ({ open: part.open, schedule: less.schedule ?? part.schedule, window: lessWindow })),
   };
-  options.push({ changes: distinct([...outside.changes, ...asked.changes, remove]), forms: [...outside.forms, ...asked.forms], whileAdding: [own, ...asked.forms], mayOpen: true });
+  options.push({
+    changes: distinct([...outside.changes, ...asked.changes, remove]),
+    forms: [...outside.forms, ...asked.forms],
+    whileAdding: [own, ...asked.forms],
+    mayOpen: true,
+  });
   return options;
 }
 
@@ -130,7 +144,10 @@ const distinct = (changes: readonly PlannedChange[]): PlannedChange[] => [...new
 
 function membershipOptions(scope: PlanScope, membership: Membership, window: Window): MembershipOption[] {
   const { group, cardholder, from, until } = normalObject(plain(membership), "memberships") as unknown as Membership;
-  const target: ChangedObject = { list: "memberships", membership: { group, cardholder, ...(from !== undefined && { from }), ...(until !== undefined && { until }) } };
+  const target: ChangedObject = {
+    list: "memberships",
+    membership: { group, cardholder, ...(from !== undefined && { from }), ...(until !== undefined && { until }) },
+  };
   const options: MembershipOption[] = [{ changes: [{ kind: "remove", target }], until: undefined }];
   const end = scope.stay.end;
   if (scope.stay.isSomething && end !== undefined && window.until > end) {
@@ -147,10 +164,15 @@ function overrideOptions({ compiled, holder, toShut }: PlanScope): OverrideOptio
   const sites = override === true ? compiled.facility.sites.map(({ id }) => id) : (override ?? []);
   const shut = new Set([...toShut].map((door) => required(compiled.facility.doors[door], "positions are valid").site));
   const left = [...new Set(sites)].filter((site) => !shut.has(site)).sort(compareCodePoints);
-  const options: OverrideOption[] = [{ changes: [{ kind: "alter", target, object: normalObject(without(cardholder, "override"), "cardholders") }], covers: () => false }];
+  const options: OverrideOption[] = [
+    { changes: [{ kind: "alter", target, object: normalObject(without(cardholder, "override"), "cardholders") }], covers: () => false },
+  ];
   if (left.length > 0 && left.length < new Set(sites).size) {
     const kept = new Set(left);
-    options.push({ changes: [{ kind: "alter", target, object: normalObject({ ...cardholder, override: left }, "cardholders") }], covers: (site) => kept.has(site) });
+    options.push({
+      changes: [{ kind: "alter", target, object: normalObject({ ...cardholder, override: left }, "cardholders") }],
+      covers: (site) => kept.has(site),
+    });
   }
   return options;
 }
@@ -177,8 +199,15 @@ function doorOptions({ compiled, holder, stay }: PlanScope, door: Position): Doo
 }
 
 /** Memberships of the holder that say the same, each with what they bring of allows that are not over. */
-function* membershipsOf({ compiled, holder, from }: PlanScope): Generator<{ readonly positions: Set<Position>; readonly first: Membership; readonly window: Window; readonly allows: readonly Position[] }> {
-  const found = new Map<string, { readonly positions: Set<Position>; readonly first: Membership; readonly window: Window; readonly allows: readonly Position[] }>();
+function* membershipsOf({
+  compiled,
+  holder,
+  from,
+}: PlanScope): Generator<{ readonly positions: Set<Position>; readonly first: Membership; readonly window: Window; readonly allows: readonly Position[] }> {
+  const found = new Map<
+    string,
+    { readonly positions: Set<Position>; readonly first: Membership; readonly window: Window; readonly allows: readonly Position[] }
+  >();
   for (const { list, membership } of holder.credentials[0]?.holder?.routes ?? []) {
     if (membership === undefined) continue;
     const first = required(compiled.facility.memberships[membership], "positions are valid");
@@ -212,11 +241,15 @@ export function planObjects(scope: PlanScope): PlanObject[] {
   };
   const objects: PlanObject[] = [];
   const person = holder.credentials[0];
-  if (person && [...near].some((door) => overrideCovers(person, required(compiled.doors[door], "positions are valid")))) objects.push({ kind: "override", options: overrideOptions(scope) });
+  if (person && [...near].some((door) => overrideCovers(person, required(compiled.doors[door], "positions are valid"))))
+    objects.push({ kind: "override", options: overrideOptions(scope) });
   const straight = new Set<Position>();
   for (const credential of holder.credentials)
-    for (const { list } of routesOf(credential)) if (list.by === "cardholder" || list.by === "credential") for (const { grant } of list.routes) straight.add(grant);
-  const grants = [...straight].filter((grant) => isAllow(compiled, grant, scope.from) && reachesNear(grant)).map((grant) => required(compiled.grants.at(grant), "positions are valid"));
+    for (const { list } of routesOf(credential))
+      if (list.by === "cardholder" || list.by === "credential") for (const { grant } of list.routes) straight.add(grant);
+  const grants = [...straight]
+    .filter((grant) => isAllow(compiled, grant, scope.from) && reachesNear(grant))
+    .map((grant) => required(compiled.grants.at(grant), "positions are valid"));
   for (const grant of grants.sort(byText(({ grant: { id } }) => id))) objects.push({ kind: "grant", grant, options: grantOptions(scope, grant) });
   const memberships = [...membershipsOf(scope)].filter(({ allows }) => allows.some(reachesNear));
   const order = ({ group, cardholder, from = "", until = "" }: Membership) => [group, cardholder, from, until];
@@ -224,7 +257,8 @@ export function planObjects(scope: PlanScope): PlanObject[] {
     const [x, y] = [order(a.first), order(b.first)];
     return x.reduce((known, text, i) => known || compareCodePoints(text, y[i] ?? ""), 0);
   });
-  for (const { positions, first, window } of memberships) objects.push({ kind: "membership", positions, window, options: membershipOptions(scope, first, window) });
+  for (const { positions, first, window } of memberships)
+    objects.push({ kind: "membership", positions, window, options: membershipOptions(scope, first, window) });
   if (scope.withBlocks) for (const door of [...toShut].sort((a, b) => a - b)) objects.push({ kind: "door", door, options: doorOptions(scope, door) });
   return objects;
 }

@@ -30,12 +30,25 @@ function planned(given: Partial<FacilityDocument>, wish: Partial<DoorsWish> = {}
 }
 
 /** Changes in few words. */
-const told = ({ changes }: Pick<WithdrawalPlan, "changes">): string[] => changes.map((change) => `${change.do} ${change.list} ${change.list === "memberships" ? change.membership.group : change.id}`);
+const told = ({ changes }: Pick<WithdrawalPlan, "changes">): string[] =>
+  changes.map((change) => `${change.do} ${change.list} ${change.list === "memberships" ? change.membership.group : change.id}`);
 
 describe("a withdrawal", () => {
   const groups = [{ id: "watch", name: "Watch" }];
-  const levels = [{ id: "l", name: "L", rows: [{ door: "gate", schedule: "always" }, { door: "shed", schedule: "always" }] }];
-  const doors = [{ id: "gate", name: "Gate", site: "garden" }, { id: "shed", name: "Shed", site: "garden" }];
+  const levels = [
+    {
+      id: "l",
+      name: "L",
+      rows: [
+        { door: "gate", schedule: "always" },
+        { door: "shed", schedule: "always" },
+      ],
+    },
+  ];
+  const doors = [
+    { id: "gate", name: "Gate", site: "garden" },
+    { id: "shed", name: "Shed", site: "garden" },
+  ];
   const straight = { id: "straight", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "office" };
 
   it("splits a level rather than taking a door away that nobody asked for", () => {
@@ -51,7 +64,10 @@ describe("a withdrawal", () => {
     const press = {
       groups: [{ id: "press", name: "Press", kind: "department" as const }],
       cardholders: ["iris", "nora"].map((id) => ({ id, name: id, status: "active" as const, department: "press" })),
-      credentials: [{ id: "c1", cardholder: "iris", kind: "card" as const, status: "active" as const }, { id: "c2", cardholder: "nora", kind: "card" as const, status: "active" as const }],
+      credentials: [
+        { id: "c1", cardholder: "iris", kind: "card" as const, status: "active" as const },
+        { id: "c2", cardholder: "nora", kind: "card" as const, status: "active" as const },
+      ],
       grants: [{ id: "press-gate", to: { group: "press" }, open: { door: "gate" }, schedule: "always" }],
     };
     expect(told(planned(press))).toEqual(["add grants withdrawal-1"]);
@@ -65,22 +81,35 @@ describe("a withdrawal", () => {
   });
 
   it("reckons the doors that lie behind one that is shut", () => {
-    const behind = [{ id: "gate", name: "Gate", site: "garden" }, { id: "shed", name: "Shed", site: "garden", via: "gate" }];
+    const behind = [
+      { id: "gate", name: "Gate", site: "garden" },
+      { id: "shed", name: "Shed", site: "garden", via: "gate" },
+    ];
     const plan = planned({ doors: behind, grants: [straight, { id: "s", to: { cardholder: "iris" }, open: { door: "shed" }, schedule: "always" }] });
     expect(plan.effects.lost).toEqual(["shed"]);
   });
 
   it("shuts a door by what lies before it, where that costs less", () => {
-    const behind = [{ id: "gate", name: "Gate", site: "garden", via: "lift" }, { id: "lift", name: "Lift", site: "garden" }];
-    const both = [{ ...straight, schedule: "always" }, { id: "lift-grant", to: { cardholder: "iris" }, open: { door: "lift" }, schedule: "always" }];
+    const behind = [
+      { id: "gate", name: "Gate", site: "garden", via: "lift" },
+      { id: "lift", name: "Lift", site: "garden" },
+    ];
+    const both = [
+      { ...straight, schedule: "always" },
+      { id: "lift-grant", to: { cardholder: "iris" }, open: { door: "lift" }, schedule: "always" },
+    ];
     expect(told(planned({ doors: behind, grants: both }))).toEqual(["remove grants straight"]);
     expect(told(planned({ doors: behind, grants: both }, { doors: ["lift", "gate"] }))).toEqual(["remove grants lift-grant"]);
   });
 
   it("leaves what may stay: a schedule, and up to a date", () => {
     const always = { ...straight, schedule: "always" };
-    expect(planned({ grants: [always] }, { stays: { schedule: "office" } }).changes).toEqual([{ do: "alter", list: "grants", id: "straight", object: { ...always, schedule: "office" } }]);
-    expect(planned({ grants: [always] }, { stays: { until: "2026-03-05" } }).changes).toEqual([{ do: "alter", list: "grants", id: "straight", object: { ...always, until: "2026-03-05" } }]);
+    expect(planned({ grants: [always] }, { stays: { schedule: "office" } }).changes).toEqual([
+      { do: "alter", list: "grants", id: "straight", object: { ...always, schedule: "office" } },
+    ]);
+    expect(planned({ grants: [always] }, { stays: { until: "2026-03-05" } }).changes).toEqual([
+      { do: "alter", list: "grants", id: "straight", object: { ...always, until: "2026-03-05" } },
+    ]);
     // A last date that is over: nothing may stay.
     expect(told(planned({ grants: [always] }, { stays: { schedule: "office", until: "2026-02-27" } }))).toEqual(["remove grants straight"]);
     // It stays longer than is looked at: nothing to do.
@@ -106,15 +135,26 @@ describe("a withdrawal", () => {
     const given: Partial<FacilityDocument> = {
       groups: [{ id: "withdrawal-1", name: "Odd" }],
       cardholders: [{ id: "1001", name: "Iris", status: "active", department: "withdrawal-1" }],
-      credentials: [{ id: "1001", kind: "card", status: "active" }, { id: "c", cardholder: "1001", kind: "card", status: "active" }],
-      grants: [{ id: "g", to: { group: "withdrawal-1" }, open: { door: "gate" }, schedule: "always" }, { id: "own", to: { credential: "1001" }, open: { door: "gate" }, schedule: "always" }],
+      credentials: [
+        { id: "1001", kind: "card", status: "active" },
+        { id: "c", cardholder: "1001", kind: "card", status: "active" },
+      ],
+      grants: [
+        { id: "g", to: { group: "withdrawal-1" }, open: { door: "gate" }, schedule: "always" },
+        { id: "own", to: { credential: "1001" }, open: { door: "gate" }, schedule: "always" },
+      ],
     };
     expect(told(planned(given, { holder: { kind: "cardholder", id: "1001" } }))).toEqual(["add grants withdrawal-2"]);
     expect(told(planned(given, { holder: { kind: "credential", id: "1001" } }))).toEqual(["remove grants own"]);
   });
 
   it("finds a plan of which nothing can be left out, where there are too many to try all", () => {
-    const many = Array.from({ length: 14 }, (_, i) => ({ id: `g${i}`, to: { cardholder: "iris" }, open: { doorGroup: "all" }, schedule: i % 2 === 0 ? "always" : "office" }));
+    const many = Array.from({ length: 14 }, (_, i) => ({
+      id: `g${i}`,
+      to: { cardholder: "iris" },
+      open: { doorGroup: "all" },
+      schedule: i % 2 === 0 ? "always" : "office",
+    }));
     const plan = planned({ doors, doorGroups: [{ id: "all", name: "All", doors: ["gate", "shed"] }], grants: many }, {}, false);
     expect(plan.searched).toBe("greedily");
     expect(plan.changes.filter((change) => change.do === "remove")).toHaveLength(14);
@@ -124,12 +164,20 @@ describe("a withdrawal", () => {
   it("ends a card at the export, and says which doors nothing else of its holder opens", () => {
     const compiled = normal({
       doors,
-      credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "active" }, { id: "c2", cardholder: "iris", kind: "fob", status: "active" }],
-      grants: [{ id: "a", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always" }, { id: "b", to: { credential: "c1" }, open: { door: "shed" }, schedule: "always" }],
+      credentials: [
+        { id: "c1", cardholder: "iris", kind: "card", status: "active" },
+        { id: "c2", cardholder: "iris", kind: "fob", status: "active" },
+      ],
+      grants: [
+        { id: "a", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always" },
+        { id: "b", to: { credential: "c1" }, open: { door: "shed" }, schedule: "always" },
+      ],
     });
     const ahead = aheadOf(compiled.facility, 30);
     const { changes } = planReturn(compiled, ahead, "c1");
-    expect(changes).toEqual([{ do: "alter", list: "credentials", id: "c1", object: { id: "c1", cardholder: "iris", kind: "card", status: "active", until: "2026-03-01T00:00:00Z" } }]);
+    expect(changes).toEqual([
+      { do: "alter", list: "credentials", id: "c1", object: { id: "c1", cardholder: "iris", kind: "card", status: "active", until: "2026-03-01T00:00:00Z" } },
+    ]);
     expect(withdrawalEffects(new Horizon(compiled, ahead), changes, { holder: iris, doors: [], stays: {} }).lost).toEqual(["shed"]);
   });
 });
@@ -137,7 +185,12 @@ describe("a withdrawal", () => {
 const horizonDays = 4;
 type Object = Readonly<Record<string, unknown>>;
 const without = (object: object, ...keys: string[]): Object => Object.fromEntries(Object.entries(object).filter(([key]) => !keys.includes(key)));
-const day = { id: "day", name: "Day", week: Object.fromEntries(["mon", "tue", "wed", "thu", "fri", "sat", "sun"].map((one) => [one, [["08:00", "18:00"]]])), holidays: { public: [] } };
+const day = {
+  id: "day",
+  name: "Day",
+  week: Object.fromEntries(["mon", "tue", "wed", "thu", "fri", "sat", "sun"].map((one) => [one, [["08:00", "18:00"]]])),
+  holidays: { public: [] },
+};
 
 /**
  * Documents read a day and a half before the clocks go forward. Most of their people are in, their cards live and half of their grants without
@@ -150,20 +203,44 @@ const documents = fc.tuple(arbitraryFacility, fc.infiniteStream(fc.boolean())).m
   const lists = {
     schedules: [...(draft.schedules ?? []), day],
     credentials: (draft.credentials ?? []).map((credential) => ({ ...often(credential, ...life), status: "active" })),
-    cardholders: (draft.cardholders ?? []).map((cardholder) => ({ ...often(cardholder, ...life), status: "active", ...(toss() && toss() && { override: toss() ? true : ["x"] }) })),
+    cardholders: (draft.cardholders ?? []).map((cardholder) => ({
+      ...often(cardholder, ...life),
+      status: "active",
+      ...(toss() && toss() && { override: toss() ? true : ["x"] }),
+    })),
     doors: (draft.doors ?? []).map((door) => often(door, "entry", "entryRows")),
     memberships: (draft.memberships ?? []).map((membership) => often({ ...membership, ...(toss() && { cardholder: "h1" }) }, "from", "until")),
     grants: (draft.grants ?? []).map((grant) => {
-      const { to, ...rest } = often({ ...grant, ...(grant.schedule !== undefined && toss() && { schedule: toss() ? "day" : "always" }) }, "from", "until", ...(toss() ? ["effect"] : []));
-      return { ...rest, to: toss() && toss() ? { cardholder: "h1" } : to, schedule: "level" in (grant.open as object) || "bundle" in (grant.open as object) ? rest.schedule : (rest.schedule ?? "day") };
+      const { to, ...rest } = often(
+        { ...grant, ...(grant.schedule !== undefined && toss() && { schedule: toss() ? "day" : "always" }) },
+        "from",
+        "until",
+        ...(toss() ? ["effect"] : []),
+      );
+      return {
+        ...rest,
+        to: toss() && toss() ? { cardholder: "h1" } : to,
+        schedule: "level" in (grant.open as object) || "bundle" in (grant.open as object) ? rest.schedule : (rest.schedule ?? "day"),
+      };
     }),
   };
   return JSON.parse(JSON.stringify({ ...draft, ...lists, asOf: "2026-03-27T12:00:30Z" })) as FacilityDocument;
 });
 const wishes = fc.record({
-  holder: fc.constantFrom<HolderId>({ kind: "cardholder", id: "h1" }, { kind: "cardholder", id: "h1" }, { kind: "cardholder", id: "h2" }, { kind: "credential", id: "c3" }),
+  holder: fc.constantFrom<HolderId>(
+    { kind: "cardholder", id: "h1" },
+    { kind: "cardholder", id: "h1" },
+    { kind: "cardholder", id: "h2" },
+    { kind: "credential", id: "c3" },
+  ),
   doors: fc.subarray(["d1", "d2", "d3"], { minLength: 1 }),
-  stays: fc.record<MayStay>({ schedule: fc.constantFrom("always", "day", "day", "s1", "s2"), until: fc.constantFrom("2026-03-26", "2026-03-28", "2026-03-29", "2026-04-05", "9999-12-31") }, { requiredKeys: [] }),
+  stays: fc.record<MayStay>(
+    {
+      schedule: fc.constantFrom("always", "day", "day", "s1", "s2"),
+      until: fc.constantFrom("2026-03-26", "2026-03-28", "2026-03-29", "2026-04-05", "9999-12-31"),
+    },
+    { requiredKeys: [] },
+  ),
   withBlocks: fc.boolean(),
 });
 

@@ -51,7 +51,8 @@ type ClassOutcome = { readonly minutesLess: number } | undefined;
 /** The doors of a holder that open, in some mode, at times at which they may not stay open. */
 function doorsToShut(compiled: CompiledFacility, { from, to }: Ahead, { credentials }: Holder, doors: readonly Position[], stay: Stay): Set<Position> {
   const readings = [ordinary, inLockdown, asIfLive].map((mode) => exactTimeframe(compiled, from, to, mode));
-  const opens = (credential: CompiledCredential, door: Position): boolean => readings.some((timeframe) => subtract(openIn(compiled, timeframe, credential, door), mayStayAt(compiled, timeframe, stay, credential, door)).length > 0);
+  const opens = (credential: CompiledCredential, door: Position): boolean =>
+    readings.some((timeframe) => subtract(openIn(compiled, timeframe, credential, door), mayStayAt(compiled, timeframe, stay, credential, door)).length > 0);
   return new Set(doors.filter((door) => credentials.some((credential) => opens(credential, door))));
 }
 
@@ -104,7 +105,9 @@ class Planning implements PlanSpace {
     const one = required(holder.credentials[0], "a holder without credentials opens no door");
     const all = [...reachableDoors(compiled, holder)].map((door) => {
       const laws = holder.credentials.map((credential) => this.laws.of(credential, door));
-      const mayStay = asked.has(door) ? this.laws.timelines.number(mayStayAt(compiled, this.timeframe, stay, one, door)) : this.laws.timelines.number(this.timeframe.span);
+      const mayStay = asked.has(door)
+        ? this.laws.timelines.number(mayStayAt(compiled, this.timeframe, stay, one, door))
+        : this.laws.timelines.number(this.timeframe.span);
       return { laws, mayStay, mustShut: toShut.has(door), isKept: kept.has(door) };
     });
     const alike = groupBy(all, ({ laws, mayStay, mustShut, isKept }) => `${laws.map(({ number }) => number).join()} ${mayStay} ${mustShut} ${isKept}`);
@@ -128,7 +131,8 @@ class Planning implements PlanSpace {
     const states = new Map<number, ObjectState>(objects.map((object) => [object, 0]));
     const stateNow = (object: number): ObjectState => states.get(object) ?? 0;
     const asItWas = (): ObjectState => 0;
-    const opensNew = (): boolean => laws.some((law) => modes.some((mode: Mode) => timelines.subtract(law.openIn(mode, stateNow), law.openIn(mode, asItWas)) !== never));
+    const opensNew = (): boolean =>
+      laws.some((law) => modes.some((mode: Mode) => timelines.subtract(law.openIn(mode, stateNow), law.openIn(mode, asItWas)) !== never));
     // In the order in which changes are carried out. Only where something is added or widened can anything open that did not open before.
     let mayOpenByAdding = false;
     for (const object of objects) {
@@ -150,7 +154,8 @@ class Planning implements PlanSpace {
       if (mayOpen && opensNew()) return undefined;
     }
     if (mustShut && laws.some((law) => modes.some((mode) => timelines.subtract(law.openIn(mode, stateNow), mayStay) !== never))) return undefined;
-    const together = (stateOf: (object: number) => ObjectState): TimelineNumber => laws.reduce((open, law) => timelines.union(open, law.openIn("ordinary", stateOf)), never);
+    const together = (stateOf: (object: number) => ObjectState): TimelineNumber =>
+      laws.reduce((open, law) => timelines.union(open, law.openIn("ordinary", stateOf)), never);
     const less = timelines.intersect(timelines.subtract(together(asItWas), together(stateNow)), mayStay);
     return { minutesLess: totalMinutes(timelines.set(less)) };
   }
@@ -177,7 +182,9 @@ class Planning implements PlanSpace {
   }
 
   changesOf(choice: Choice): FacilityChange[] {
-    const chosen = this.objects.flatMap(({ options }, object): readonly PlannedChange[] => (choice[object] === 0 ? [] : (options[(choice[object] as number) - 1]?.changes ?? [])));
+    const chosen = this.objects.flatMap(({ options }, object): readonly PlannedChange[] =>
+      choice[object] === 0 ? [] : (options[(choice[object] as number) - 1]?.changes ?? []),
+    );
     return numberedChanges(chosen, this.idOf);
   }
 

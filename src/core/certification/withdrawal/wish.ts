@@ -60,7 +60,8 @@ export interface Stay {
 /** Reads what may stay; `schedule` must be one of the document's, and `until` a date. */
 export function stayOf(compiled: CompiledFacility, { from, to }: Ahead, { schedule, until }: MayStay): Stay {
   const end = until === undefined ? undefined : endOfMinutesThrough(compiled.vocabulary.zone, required(parseCivilDay(until), "the last date is a date"));
-  if ((schedule === undefined && end === undefined) || (end !== undefined && end <= from)) return { schedule: undefined, end: undefined, lastDate: undefined, isSomething: false };
+  if ((schedule === undefined && end === undefined) || (end !== undefined && end <= from))
+    return { schedule: undefined, end: undefined, lastDate: undefined, isSomething: false };
   const counts = end !== undefined && end < to;
   return {
     schedule: schedule === undefined ? undefined : required(compiled.indexes.of("schedules").get(schedule), "the schedule is one of the document's"),
@@ -71,7 +72,13 @@ export function stayOf(compiled: CompiledFacility, { from, to }: Ahead, { schedu
 }
 
 /** The minutes of the reading at which access of a credential may stay at a door. */
-export function mayStayAt(compiled: CompiledFacility, timeframe: Timeframe, stay: Stay, credential: Pick<CompiledCredential, "holder">, door: Position): IntervalSet {
+export function mayStayAt(
+  compiled: CompiledFacility,
+  timeframe: Timeframe,
+  stay: Stay,
+  credential: Pick<CompiledCredential, "holder">,
+  door: Position,
+): IntervalSet {
   if (!stay.isSomething) return nothing;
   const at = required(compiled.doors[door], "positions are valid");
   const open = stay.schedule === undefined ? timeframe.span : timeframe.schedule(stay.schedule, calendarPosition(credential, at), at.zone);

@@ -73,7 +73,10 @@ class AreasAtAllHours {
     const times = into.map((entry) => rows.times[entry] as TimelineNumber);
     const { zone } = required(this.compiled.doors[required(doors[0], "a row has entries")], "positions are valid");
     if (!this.probesOf(zone).mayHoldWholeWeek(times)) return [];
-    const week = this.firstWeek(times.reduce((open, timeline) => timelines.union(open, timeline), never), zone);
+    const week = this.firstWeek(
+      times.reduce((open, timeline) => timelines.union(open, timeline), never),
+      zone,
+    );
     return week === undefined ? [] : [{ area: required(this.compiled.facility.areas[area], "positions are valid"), week, doors }];
   }
 
@@ -107,13 +110,21 @@ export const aroundTheClock: FindingRule<"around-the-clock"> = {
           subject,
           ...(cardholder && { cardholder: cardholder.id }),
           distinct: [area.id],
-          proof: { sensitivity: area.sensitivity ?? 0, week, doors: doors.map((door) => required(facility.doors[door], "positions are valid").id), override: !!cardholder?.override },
+          proof: {
+            sensitivity: area.sensitivity ?? 0,
+            week,
+            doors: doors.map((door) => required(facility.doors[door], "positions are valid").id),
+            override: !!cardholder?.override,
+          },
           credentials: own,
         });
     };
-    facility.cardholders.forEach((cardholder, i) => observe(ahead.rowOfCardholder(i), { kind: "cardholder", id: cardholder.id }, cardholder, credentialsOf(holdings, i)));
+    facility.cardholders.forEach((cardholder, i) =>
+      observe(ahead.rowOfCardholder(i), { kind: "cardholder", id: cardholder.id }, cardholder, credentialsOf(holdings, i)),
+    );
     for (let i = 0; i < credentials.length; i++)
-      if (objects.cards.holderOf[i] === -1) observe(ahead.liveRow(i), { kind: "credential", id: required(facility.credentials[i], "positions are valid").id }, undefined, [i]);
+      if (objects.cards.holderOf[i] === -1)
+        observe(ahead.liveRow(i), { kind: "credential", id: required(facility.credentials[i], "positions are valid").id }, undefined, [i]);
     return { observations };
   },
 };

@@ -20,7 +20,9 @@ export const leaverLive: FindingRule<"leaver-live"> = {
       const hasLeft = cardholder.status === "left" && byStatus <= asOf;
       const isOver = byEnd <= asOf;
       if (!hasLeft && !isOver) return;
-      const active = credentialsOf(holdings, position).filter((credential) => inactiveFrom(required(facility.credentials[credential], "positions are valid")) > asOf);
+      const active = credentialsOf(holdings, position).filter(
+        (credential) => inactiveFrom(required(facility.credentials[credential], "positions are valid")) > asOf,
+      );
       if (active.length === 0) return;
       const left = Math.min(hasLeft ? byStatus : Infinity, isOver ? byEnd : Infinity) as EpochMinute;
       const isKnown = Number.isFinite(left);

@@ -22,7 +22,8 @@ const of = (found: Findings, rule: string) => found.findings.filter((finding) =>
 const events = (lastUse: Readonly<Record<string, string>>, from = "2025-03-01T00:00Z"): UseRecord => ({
   lastUse: (credential) => (lastUse[credential] === undefined ? undefined : minute(lastUse[credential])),
   useOfDoor: () => undefined,
-  eventDates: () => Array.from({ length: Math.floor((minute("2026-02-28T23:00Z") - minute(from)) / 1440) + 1 }, (_, i) => (Math.floor(minute(from) / 1440) + i) as CivilDay),
+  eventDates: () =>
+    Array.from({ length: Math.floor((minute("2026-02-28T23:00Z") - minute(from)) / 1440) + 1 }, (_, i) => (Math.floor(minute(from) / 1440) + i) as CivilDay),
 });
 
 describe("leaver-live", () => {
@@ -32,7 +33,10 @@ describe("leaver-live", () => {
   });
 
   it("flags who has left, by status or by the end of their window, while a credential is active", () => {
-    expect(of(find(leaver({ statusSince: "2026-01-01T00:00:00Z" })), "leaver-live")[0]).toMatchObject({ subject: { kind: "cardholder", id: "iris" }, proof: { left: "2026-01-01T00:00Z", credentials: ["c1"] } });
+    expect(of(find(leaver({ statusSince: "2026-01-01T00:00:00Z" })), "leaver-live")[0]).toMatchObject({
+      subject: { kind: "cardholder", id: "iris" },
+      proof: { left: "2026-01-01T00:00Z", credentials: ["c1"] },
+    });
     expect(of(find(leaver({ status: "active", until: "2026-01-31" })), "leaver-live")).toHaveLength(1);
   });
 
@@ -43,7 +47,8 @@ describe("leaver-live", () => {
     };
     expect(sentence({ statusSince: "2026-01-14T20:00:00Z" }, "Pacific/Auckland")).toMatch(/^Left on 2026-01-15;/);
     expect(sentence({ statusSince: "2026-01-15T03:00:00Z" }, "America/Vancouver")).toMatch(/^Left on 2026-01-14;/);
-    for (const timeZone of ["Pacific/Auckland", "Europe/Vienna", "America/Vancouver"]) expect([timeZone, sentence({ status: "active", until: "2026-01-31" }, timeZone)]).toEqual([timeZone, expect.stringMatching(/^Left on 2026-01-31;/)]);
+    for (const timeZone of ["Pacific/Auckland", "Europe/Vienna", "America/Vancouver"])
+      expect([timeZone, sentence({ status: "active", until: "2026-01-31" }, timeZone)]).toEqual([timeZone, expect.stringMatching(/^Left on 2026-01-31;/)]);
   });
 
   it("does not flag whose credentials are all inactive, nor who leaves only later", () => {
@@ -57,7 +62,9 @@ describe("expired-active", () => {
 
   it("flags a credential that is past its end, or past its expiry by use, and still marked active", () => {
     expect(of(find(card({ until: "2026-01-31" })), "expired-active")[0]).toMatchObject({ proof: { end: "2026-01-31T23:00Z", by: "until" } });
-    expect(of(find(card({ expiry: { after: "first-use", days: 10 }, firstUse: "2026-01-01T12:00:00Z" })), "expired-active")[0]).toMatchObject({ proof: { end: "2026-01-11T12:00Z" } });
+    expect(of(find(card({ expiry: { after: "first-use", days: 10 }, firstUse: "2026-01-01T12:00:00Z" })), "expired-active")[0]).toMatchObject({
+      proof: { end: "2026-01-11T12:00Z" },
+    });
   });
 
   it("does not flag one that ends later, or that is marked as ended", () => {
@@ -94,12 +101,18 @@ describe("unused", () => {
   });
 
   it("believes the source's own last use without events", () => {
-    const stated = { ...card, credentials: [{ ...card.credentials[0], id: "c1", kind: "card" as const, status: "active" as const, lastUse: "2025-06-01T00:00:00Z" }] };
+    const stated = {
+      ...card,
+      credentials: [{ ...card.credentials[0], id: "c1", kind: "card" as const, status: "active" as const, lastUse: "2025-06-01T00:00:00Z" }],
+    };
     expect(of(find(stated), "unused")).toHaveLength(1);
   });
 
   it("does not flag a credential that was given out within the 90 days, or is not live", () => {
-    const given = (more: object) => ({ ...open("always"), credentials: [{ id: "c1", cardholder: "iris", kind: "card" as const, status: "active" as const, ...more }] });
+    const given = (more: object) => ({
+      ...open("always"),
+      credentials: [{ id: "c1", cardholder: "iris", kind: "card" as const, status: "active" as const, ...more }],
+    });
     expect(of(find(given({ issuedAt: "2026-02-01T00:00:00Z" }), events({})), "unused")).toEqual([]);
     expect(of(find(given({ until: "2026-01-01" }), events({})), "unused")).toEqual([]);
   });
@@ -107,14 +120,28 @@ describe("unused", () => {
 
 describe("around-the-clock", () => {
   it("flags who opens a sensitive area in every minute of a week, and names the week", () => {
-    expect(of(find(open("always")), "around-the-clock")[0]).toMatchObject({ cardholder: "iris", distinct: ["vault"], proof: { week: "2026-03-02", doors: ["gate"] } });
+    expect(of(find(open("always")), "around-the-clock")[0]).toMatchObject({
+      cardholder: "iris",
+      distinct: ["vault"],
+      proof: { week: "2026-03-02", doors: ["gate"] },
+    });
   });
 
   it("adds up the doors and credentials of one person", () => {
     const halves = {
       schedules: [
-        { id: "first", name: "First", week: Object.fromEntries(["mon", "tue", "wed", "thu", "fri", "sat", "sun"].map((day) => [day, [["00:00", "12:00"]]])), onHoliday: "weekday" as const },
-        { id: "second", name: "Second", week: Object.fromEntries(["mon", "tue", "wed", "thu", "fri", "sat", "sun"].map((day) => [day, [["12:00", "24:00"]]])), onHoliday: "weekday" as const },
+        {
+          id: "first",
+          name: "First",
+          week: Object.fromEntries(["mon", "tue", "wed", "thu", "fri", "sat", "sun"].map((day) => [day, [["00:00", "12:00"]]])),
+          onHoliday: "weekday" as const,
+        },
+        {
+          id: "second",
+          name: "Second",
+          week: Object.fromEntries(["mon", "tue", "wed", "thu", "fri", "sat", "sun"].map((day) => [day, [["12:00", "24:00"]]])),
+          onHoliday: "weekday" as const,
+        },
       ],
       doors: [...vault.doors, { id: "hatch", name: "Hatch", site: "garden", area: "vault" }],
       grants: [
@@ -134,7 +161,10 @@ describe("around-the-clock", () => {
 describe("every finding", () => {
   const everything = find({
     ...open("always"),
-    cardholders: [{ id: "iris", name: "Iris", status: "active" }, { id: "leif", name: "Leif", status: "left" }],
+    cardholders: [
+      { id: "iris", name: "Iris", status: "active" },
+      { id: "leif", name: "Leif", status: "left" },
+    ],
     credentials: [
       { id: "c1", cardholder: "iris", kind: "card", status: "active", lastUse: "2025-01-01T00:00:00Z" },
       { id: "c2", cardholder: "leif", kind: "card", status: "active", until: "2025-12-31" },
@@ -147,7 +177,13 @@ describe("every finding", () => {
   });
 
   it("has a risk that is the sum of its parts, no more than 100, the riskiest first", () => {
-    for (const { risk, terms } of everything.findings) expect(risk).toBe(Math.min(100, terms.reduce((sum, { points }) => sum + points, 0)));
+    for (const { risk, terms } of everything.findings)
+      expect(risk).toBe(
+        Math.min(
+          100,
+          terms.reduce((sum, { points }) => sum + points, 0),
+        ),
+      );
     expect(everything.findings.map(({ risk }) => risk)).toEqual(everything.findings.map(({ risk }) => risk).sort((a, b) => b - a));
   });
 

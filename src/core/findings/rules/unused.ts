@@ -22,7 +22,18 @@ function coverageOfRows({ compiled, asOf, use, ahead }: FindingContext): (row: n
   const sites = [...new Set(compiled.doors.map(({ door }) => door.site))];
   const siteOfDoor = new Map(sites.map((site, i) => [site, i]));
   const siteAt = Int32Array.from(compiled.doors, ({ door }) => siteOfDoor.get(door.site) ?? 0);
-  const covered = sites.map((site) => coveredAtDoor(compiled, use, required(compiled.doors.find(({ door }) => door.site === site), "sites are those of doors").position, asOf, parameters.days));
+  const covered = sites.map((site) =>
+    coveredAtDoor(
+      compiled,
+      use,
+      required(
+        compiled.doors.find(({ door }) => door.site === site),
+        "sites are those of doors",
+      ).position,
+      asOf,
+      parameters.days,
+    ),
+  );
   const everywhere = Math.min(parameters.days, ...covered);
   return oncePerRow((row) => {
     const doors = doorsOfRow(ahead.rows, row);

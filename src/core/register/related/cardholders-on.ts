@@ -7,7 +7,7 @@ import { Ways, bundlesWith, collect, lasting } from "./ways";
 function below(register: NamedRegister, group: string): Map<string, string> {
   const found = new Map([[group, ""]]);
   const { groups } = register.compiled.facility;
-  for (let before = -1; before !== found.size; ) {
+  for (let before = -1; before !== found.size;) {
     before = found.size;
     for (const { id, parent, name } of groups) if (parent !== undefined && found.has(parent) && !found.has(id)) found.set(id, ` through ${name}`);
   }
@@ -57,7 +57,9 @@ export function cardholdersOn(register: NamedRegister, { kind, id }: ObjectRef):
       break;
     case "level": {
       const bundles = bundlesWith(register, id);
-      receivers(({ open }) => (open.level === id ? "" : open.bundle !== undefined && bundles.has(open.bundle) ? `, in the bundle ${bundles.get(open.bundle) ?? ""}` : undefined));
+      receivers(({ open }) =>
+        open.level === id ? "" : open.bundle !== undefined && bundles.has(open.bundle) ? `, in the bundle ${bundles.get(open.bundle) ?? ""}` : undefined,
+      );
       break;
     }
     case "bundle":
@@ -73,16 +75,27 @@ export function cardholdersOn(register: NamedRegister, { kind, id }: ObjectRef):
         if (hours === id) ways.add(position, "own hours");
       });
       const levels = new Map(facility.levels.filter(({ rows }) => rows?.some(({ schedule }) => schedule === id)).map((level) => [level.id, level.name]));
-      const bundles = new Map(facility.bundles.flatMap((bundle) => (bundle.levels?.some((level) => levels.has(level)) ? [[bundle.id, bundle.name] as const] : [])));
+      const bundles = new Map(
+        facility.bundles.flatMap((bundle) => (bundle.levels?.some((level) => levels.has(level)) ? [[bundle.id, bundle.name] as const] : [])),
+      );
       receivers(({ open, schedule }) =>
-        schedule === id ? ", narrowed by it" : open.level !== undefined && levels.has(open.level) ? `, level ${levels.get(open.level) ?? ""}` : open.bundle !== undefined && bundles.has(open.bundle) ? `, bundle ${bundles.get(open.bundle) ?? ""}` : undefined,
+        schedule === id
+          ? ", narrowed by it"
+          : open.level !== undefined && levels.has(open.level)
+            ? `, level ${levels.get(open.level) ?? ""}`
+            : open.bundle !== undefined && bundles.has(open.bundle)
+              ? `, bundle ${bundles.get(open.bundle) ?? ""}`
+              : undefined,
       );
       break;
     }
     case "calendar":
       return collect(facility.cardholders, ({ calendar }) => (calendar === id ? "own calendar" : undefined));
     case "cardholder":
-      return collect(facility.cardholders, ({ manager, sponsor }) => [manager === id ? "manager" : "", sponsor === id ? "sponsor" : ""].filter(Boolean).join(" and ") || undefined);
+      return collect(
+        facility.cardholders,
+        ({ manager, sponsor }) => [manager === id ? "manager" : "", sponsor === id ? "sponsor" : ""].filter(Boolean).join(" and ") || undefined,
+      );
     case "site":
       return collect(facility.cardholders, ({ sites }) => (sites?.includes(id) ? "known here" : undefined));
     default:

@@ -3,9 +3,13 @@ import type { NamedRegister, ObjectRef, Related } from "./ways";
 import { Ways, collect } from "./ways";
 
 /** Doors that a row or a target covers by itself, through a door group, or through an area. */
-export function doorsIn({ compiled, directory }: NamedRegister, { door, doorGroup, area }: { readonly door?: string; readonly doorGroup?: string; readonly area?: string }): Position[] {
+export function doorsIn(
+  { compiled, directory }: NamedRegister,
+  { door, doorGroup, area }: { readonly door?: string; readonly doorGroup?: string; readonly area?: string },
+): Position[] {
   if (door !== undefined) return [compiled.doorById.get(door)].filter((position) => position !== undefined);
-  if (area !== undefined) return compiled.doors.filter(({ areas }) => areas.some((one) => compiled.facility.areas[one]?.id === area)).map(({ position }) => position);
+  if (area !== undefined)
+    return compiled.doors.filter(({ areas }) => areas.some((one) => compiled.facility.areas[one]?.id === area)).map(({ position }) => position);
   const found = new Set<Position>();
   const seen = new Set<string>();
   const walk = (group: string): void => {
@@ -28,7 +32,8 @@ export function doorsOn(register: NamedRegister, { kind, id }: ObjectRef): Relat
   const { facility } = compiled;
   const ways = new Ways();
   const covered = (grant: Position, words: string): void => {
-    for (const [door, by] of compiled.waysOf(grant)) for (const { schedule } of by) ways.add(door, schedule === undefined ? words : `${facility.schedules[schedule]?.name ?? ""}${words}`);
+    for (const [door, by] of compiled.waysOf(grant))
+      for (const { schedule } of by) ways.add(door, schedule === undefined ? words : `${facility.schedules[schedule]?.name ?? ""}${words}`);
   };
   const ofLevel = (level: string, words: string): void => {
     const rows = facility.levels[directory.position("level", level) ?? -1]?.rows ?? [];
@@ -49,7 +54,13 @@ export function doorsOn(register: NamedRegister, { kind, id }: ObjectRef): Relat
     case "door":
       return collect(facility.doors, ({ via }) => (via === id ? "lies behind it" : undefined));
     case "doorGroup":
-      for (const door of doorsIn(register, { doorGroup: id })) ways.add(door, (facility.doorGroups[directory.position("doorGroup", id) ?? -1]?.doors ?? []).includes(facility.doors[door]?.id ?? "") ? "" : "through a door group in it");
+      for (const door of doorsIn(register, { doorGroup: id }))
+        ways.add(
+          door,
+          (facility.doorGroups[directory.position("doorGroup", id) ?? -1]?.doors ?? []).includes(facility.doors[door]?.id ?? "")
+            ? ""
+            : "through a door group in it",
+        );
       break;
     case "level":
       ofLevel(id, "");
@@ -65,7 +76,8 @@ export function doorsOn(register: NamedRegister, { kind, id }: ObjectRef): Relat
         if (unlock === id) ways.add(position, "unlocked by it");
         for (const { schedule, entry } of entryRows ?? []) if (schedule === id) ways.add(position, `entry by ${entry} while it is open`);
       });
-      for (const level of facility.levels) for (const row of level.rows ?? []) if (row.schedule === id) for (const door of doorsIn(register, row)) ways.add(door, `level ${level.name}`);
+      for (const level of facility.levels)
+        for (const row of level.rows ?? []) if (row.schedule === id) for (const door of doorsIn(register, row)) ways.add(door, `level ${level.name}`);
       break;
     default:
   }

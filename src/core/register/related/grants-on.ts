@@ -4,7 +4,8 @@ import type { NamedRegister, ObjectRef, Related } from "./ways";
 import { Ways, bundlesWith, collect, lasting } from "./ways";
 
 /** Grants whose target meets a condition, with words for the target where it is not the thing itself. */
-const grantsTo = (register: NamedRegister, suffix: (open: Grant["open"]) => string | undefined): Related => collect(register.compiled.facility.grants, ({ open }) => suffix(open));
+const grantsTo = (register: NamedRegister, suffix: (open: Grant["open"]) => string | undefined): Related =>
+  collect(register.compiled.facility.grants, ({ open }) => suffix(open));
 
 /** Grants that hang on an object. */
 export function grantsOn(register: NamedRegister, { kind, id }: ObjectRef): Related {
@@ -29,7 +30,7 @@ export function grantsOn(register: NamedRegister, { kind, id }: ObjectRef): Rela
     }
     case "group": {
       let words = "its own";
-      for (let group: string | undefined = id; group !== undefined; ) {
+      for (let group: string | undefined = id; group !== undefined;) {
         facility.grants.forEach(({ to }, position) => {
           if (to.group === group) ways.add(position, words);
         });
@@ -41,7 +42,9 @@ export function grantsOn(register: NamedRegister, { kind, id }: ObjectRef): Rela
     }
     case "level": {
       const bundles = bundlesWith(register, id);
-      return grantsTo(register, ({ level, bundle }) => (level === id ? "" : bundle !== undefined && bundles.has(bundle) ? `the bundle ${bundles.get(bundle) ?? ""}` : undefined));
+      return grantsTo(register, ({ level, bundle }) =>
+        level === id ? "" : bundle !== undefined && bundles.has(bundle) ? `the bundle ${bundles.get(bundle) ?? ""}` : undefined,
+      );
     }
     case "schedule":
       return collect(facility.grants, ({ schedule }) => (schedule === id ? "narrowed by it" : undefined));

@@ -11,11 +11,28 @@ export function levelsOn(register: NamedRegister, { kind, id }: ObjectRef): Rela
   switch (kind) {
     case "door": {
       const position = compiled.doorById.get(id);
-      return collect(levels, ({ rows }) => [...new Set((rows ?? []).filter((row) => position !== undefined && doorsIn(register, row).includes(position)).map(({ schedule }) => directory.name("schedule", schedule)))].join("; ") || undefined);
+      return collect(
+        levels,
+        ({ rows }) =>
+          [
+            ...new Set(
+              (rows ?? [])
+                .filter((row) => position !== undefined && doorsIn(register, row).includes(position))
+                .map(({ schedule }) => directory.name("schedule", schedule)),
+            ),
+          ].join("; ") || undefined,
+      );
     }
     case "doorGroup":
     case "area":
-      return collect(levels, ({ rows }) => (rows ?? []).filter((row) => row[kind] === id).map(({ schedule }) => directory.name("schedule", schedule)).join("; ") || undefined);
+      return collect(
+        levels,
+        ({ rows }) =>
+          (rows ?? [])
+            .filter((row) => row[kind] === id)
+            .map(({ schedule }) => directory.name("schedule", schedule))
+            .join("; ") || undefined,
+      );
     case "schedule":
       return collect(levels, ({ rows }) => {
         const count = (rows ?? []).filter(({ schedule }) => schedule === id).length;
@@ -32,7 +49,8 @@ export function levelsOn(register: NamedRegister, { kind, id }: ObjectRef): Rela
       for (const [grant, way] of grantsOn(register, { kind, id })) {
         const { level, bundle } = required(compiled.facility.grants[grant], "positions are valid").open;
         if (level !== undefined) ways.add(directory.position("level", level), way);
-        for (const one of bundle === undefined ? [] : (bundles[directory.position("bundle", bundle) ?? -1]?.levels ?? [])) ways.add(directory.position("level", one), `${way}, in the bundle ${directory.name("bundle", bundle)}`);
+        for (const one of bundle === undefined ? [] : (bundles[directory.position("bundle", bundle) ?? -1]?.levels ?? []))
+          ways.add(directory.position("level", one), `${way}, in the bundle ${directory.name("bundle", bundle)}`);
       }
       return ways.all();
     }

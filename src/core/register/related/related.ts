@@ -25,20 +25,32 @@ function relatedIn(register: NamedRegister, kind: RegisterKind, object: ObjectRe
     case "group":
       return groupsOn(register, object);
     case "credential":
-      return object.kind === "cardholder" ? new Map((compiled.cardholders.at(compiled.cardholderById.get(object.id) ?? -1)?.credentials ?? []).map((position) => [position, ""])) : nothingRelated;
+      return object.kind === "cardholder"
+        ? new Map((compiled.cardholders.at(compiled.cardholderById.get(object.id) ?? -1)?.credentials ?? []).map((position) => [position, ""]))
+        : nothingRelated;
     case "bundle":
       return object.kind === "level" ? collect(facility.bundles, ({ levels }) => (levels?.includes(object.id) ? "" : undefined)) : nothingRelated;
     case "area":
       return collect(facility.areas, ({ site, parent, owner }) =>
-        object.kind === "site" && site === object.id ? "" : object.kind === "area" && parent === object.id ? "inside it" : object.kind === "cardholder" && owner === object.id ? "owns it" : undefined,
+        object.kind === "site" && site === object.id
+          ? ""
+          : object.kind === "area" && parent === object.id
+            ? "inside it"
+            : object.kind === "cardholder" && owner === object.id
+              ? "owns it"
+              : undefined,
       );
     case "doorGroup":
-      return collect(facility.doorGroups, ({ doors, groups }) => (object.kind === "door" && doors?.includes(object.id) ? "" : object.kind === "doorGroup" && groups?.includes(object.id) ? "holds it" : undefined));
+      return collect(facility.doorGroups, ({ doors, groups }) =>
+        object.kind === "door" && doors?.includes(object.id) ? "" : object.kind === "doorGroup" && groups?.includes(object.id) ? "holds it" : undefined,
+      );
     case "site":
       return collect(facility.sites, ({ calendar }) => (object.kind === "calendar" && calendar === object.id ? "" : undefined));
     case "schedule": {
       const ways = new Ways();
-      if (object.kind === "level") for (const { schedule } of facility.levels[directory.position("level", object.id) ?? -1]?.rows ?? []) ways.add(directory.position("schedule", schedule), "in its rows");
+      if (object.kind === "level")
+        for (const { schedule } of facility.levels[directory.position("level", object.id) ?? -1]?.rows ?? [])
+          ways.add(directory.position("schedule", schedule), "in its rows");
       if (object.kind === "door") {
         const door = facility.doors[compiled.doorById.get(object.id) ?? -1];
         if (door?.unlock !== undefined) ways.add(directory.position("schedule", door.unlock), "unlocks it");

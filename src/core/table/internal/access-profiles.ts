@@ -73,7 +73,8 @@ function numberEntitlements({ objects, holdings }: Compiled, numbers: AccessNumb
       continue;
     }
     items.clear();
-    for (let m = memberships.ofCardholder[i] as number; m !== -1; m = memberships.next[m] as number) items.add(inheritedItem(numbers.membership(groupOf[m] as Position, window[m] as number)));
+    for (let m = memberships.ofCardholder[i] as number; m !== -1; m = memberships.next[m] as number)
+      items.add(inheritedItem(numbers.membership(groupOf[m] as Position, window[m] as number)));
     if (first !== -1) {
       // Grants of the same kinds give the same.
       let direct = 0;

@@ -34,7 +34,9 @@ export class FacilityTimes {
   ) {
     const { facility } = compiled;
     this.span = world.timelines.number(timeframe.span);
-    this.schedules = Int32Array.from(facility.schedules, ({ always, week, holidays, onHoliday, from, until }) => world.schedules.number(JSON.stringify([always, week, holidays, onHoliday, from, until])));
+    this.schedules = Int32Array.from(facility.schedules, ({ always, week, holidays, onHoliday, from, until }) =>
+      world.schedules.number(JSON.stringify([always, week, holidays, onHoliday, from, until])),
+    );
     this.calendars = Int32Array.from(facility.calendars, ({ days }) => world.calendars.number(JSON.stringify(days ?? [])));
     this.clockOfDoor = new Int32Array(compiled.doors.length);
     for (const { position, zone, calendar } of compiled.doors) this.clockOfDoor[position] = this.clock(zone, calendar);
@@ -50,7 +52,8 @@ export class FacilityTimes {
     const number = (schedule: Position): number => this.schedules[schedule] as number;
     const particular: (string | number)[] = [];
     for (const { position, entry, entryRows, unlock } of this.compiled.doors)
-      if (entry !== "card" || entryRows.length > 0 || unlock !== undefined) particular.push(position, entry, ...entryRows.flatMap((row) => [number(row.schedule), row.entry]), unlock === undefined ? -1 : number(unlock));
+      if (entry !== "card" || entryRows.length > 0 || unlock !== undefined)
+        particular.push(position, entry, ...entryRows.flatMap((row) => [number(row.schedule), row.entry]), unlock === undefined ? -1 : number(unlock));
     return `${this.world.numberOfClocks(this.clockOfDoor)} ${particular.join()}`;
   }
 

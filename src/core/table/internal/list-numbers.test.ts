@@ -21,7 +21,8 @@ describe("numbers for lists", () => {
         const lists = new ListNumbers(3);
         const numbers = all.map(([start, list]) => addAll(lists, start, list));
         const texts = all.map(([start, list]) => `${start}: ${list.join()}`);
-        for (let i = 0; i < all.length; i++) for (let j = 0; j < i; j++) expect([texts[i], texts[j], numbers[i] === numbers[j]]).toEqual([texts[i], texts[j], texts[i] === texts[j]]);
+        for (let i = 0; i < all.length; i++)
+          for (let j = 0; j < i; j++) expect([texts[i], texts[j], numbers[i] === numbers[j]]).toEqual([texts[i], texts[j], texts[i] === texts[j]]);
       }),
     );
   });

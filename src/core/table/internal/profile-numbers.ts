@@ -43,7 +43,8 @@ export class ProfileNumbers {
     const { groups, entitlements, directGrants } = this.profiles.numbers;
     this.directNumbers = new Int32Array(directGrants.highest + 1).fill(notKnownYet, 1);
     this.entitlementNumbers = new Int32Array(entitlements.highest + 1).fill(notKnownYet, groups + 1);
-    for (let department = 1; department <= groups; department++) this.entitlementNumbers[department] = layout.contents.number(0, this.inheritedNumber(department));
+    for (let department = 1; department <= groups; department++)
+      this.entitlementNumbers[department] = layout.contents.number(0, this.inheritedNumber(department));
   }
 
   /** Targets with one number cover the same doors by ways on the same schedules. */
@@ -55,7 +56,11 @@ export class ProfileNumbers {
     const { level, bundle } = open;
     const ofLevel = (id: string): string =>
       `l${JSON.stringify((this.levels.get(id) ?? []).map((row) => [coveredBy(row), this.times.schedules[required(this.scheduleById.get(row.schedule), "references resolve")]]))}`;
-    const levelsOf = (id: string): readonly string[] => required(this.compiled.facility.bundles.find((one) => one.id === id), "references resolve").levels ?? [];
+    const levelsOf = (id: string): readonly string[] =>
+      required(
+        this.compiled.facility.bundles.find((one) => one.id === id),
+        "references resolve",
+      ).levels ?? [];
     return level !== undefined ? ofLevel(level) : bundle !== undefined ? `b${JSON.stringify(levelsOf(bundle).map(ofLevel))}` : targetKey(open);
   }
 

@@ -111,7 +111,8 @@ export class RowNumbers {
     }
     const { doors, times } = pool;
     let hash = end - start;
-    for (let i = start; i < end; i++) hash = (Math.imul(hash, 0x01000193) ^ Math.imul((doors[i] as number) ^ Math.imul(times[i] as number, 0x85ebca6b), 0x9e3779b1)) | 0;
+    for (let i = start; i < end; i++)
+      hash = (Math.imul(hash, 0x01000193) ^ Math.imul((doors[i] as number) ^ Math.imul(times[i] as number, 0x85ebca6b), 0x9e3779b1)) | 0;
     for (let row = index.first(hash); row !== 0; row = index.next())
       if (this.equal(row, start, end)) {
         pool.drop();

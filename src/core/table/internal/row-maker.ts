@@ -109,7 +109,13 @@ export class RowMaker {
         if (narrowed === never) continue;
         // The schedules of a level's rows play no part in a block.
         if (blocking) scratch.add(door, narrowed, timelines);
-        else for (const way of ways) scratch.add(door, way.schedule === undefined ? narrowed : timelines.intersect(narrowed, this.times.scheduleTimeline(way.schedule, clock)), timelines);
+        else
+          for (const way of ways)
+            scratch.add(
+              door,
+              way.schedule === undefined ? narrowed : timelines.intersect(narrowed, this.times.scheduleTimeline(way.schedule, clock)),
+              timelines,
+            );
       }
     });
     const made = scratch.moveTo(layout.partials);
@@ -201,7 +207,8 @@ export class RowMaker {
     }
     for (const { position, via } of this.behind) {
       const timeline = scratch.get(position);
-      if (timeline !== never && via !== undefined) scratch.set(position, timelines.intersect(timeline, timelines.union(scratch.get(via), this.times.freeTimeline(via))));
+      if (timeline !== never && via !== undefined)
+        scratch.set(position, timelines.intersect(timeline, timelines.union(scratch.get(via), this.times.freeTimeline(via))));
     }
   }
 }

@@ -14,7 +14,13 @@ const arbitraryRows = fc.tuple(fc.constantFrom(...doorCounts), fc.constantFrom(.
   fc.record({
     doorCount: fc.constant(doorCount),
     // The last numbers are the ones that a narrow column may take for something else.
-    rows: fc.array(fc.uniqueArray(fc.tuple(fc.oneof(fc.nat(doorCount - 1), fc.constant(doorCount - 1)), fc.oneof(fc.integer({ min: 1, max: lineCount - 1 }), fc.constant(lineCount - 1))), { selector: ([door]) => door, maxLength: 200, size: "max" }), { maxLength: 8, size: "max" }),
+    rows: fc.array(
+      fc.uniqueArray(
+        fc.tuple(fc.oneof(fc.nat(doorCount - 1), fc.constant(doorCount - 1)), fc.oneof(fc.integer({ min: 1, max: lineCount - 1 }), fc.constant(lineCount - 1))),
+        { selector: ([door]) => door, maxLength: 200, size: "max" },
+      ),
+      { maxLength: 8, size: "max" },
+    ),
   }),
 );
 
@@ -33,7 +39,12 @@ function poolOf(rows: readonly Row[]): RowPool {
 
 function expectLaidOut(rows: readonly Row[], doorCount: number, asked: Iterable<number>): void {
   const pool = poolOf(rows);
-  const { slots, codes } = rowSlots(pool, Int32Array.from({ length: pool.count }, (_, row) => row), doorCount, (timeline) => timeline);
+  const { slots, codes } = rowSlots(
+    pool,
+    Int32Array.from({ length: pool.count }, (_, row) => row),
+    doorCount,
+    (timeline) => timeline,
+  );
   const doors = [...asked];
   // Row 0 opens nothing.
   [new Map<number, number>(), ...rows].forEach((row, number) => {
@@ -79,7 +90,8 @@ describe("rows laid out for single questions", () => {
   });
 
   it("are shared in half of the memory where numbers are small", () => {
-    const bytesOf = (doorCount: number, timeline: number): number => rowSlots(poolOf([new Map([[3, timeline]])]), Int32Array.of(1), doorCount, (number) => number).slots.BYTES_PER_ELEMENT;
+    const bytesOf = (doorCount: number, timeline: number): number =>
+      rowSlots(poolOf([new Map([[3, timeline]])]), Int32Array.of(1), doorCount, (number) => number).slots.BYTES_PER_ELEMENT;
     expect([bytesOf(0xffff, 0xffff), bytesOf(0x10000, 0xffff), bytesOf(0xffff, 0x10000)]).toEqual([2, 4, 4]);
   });
 });

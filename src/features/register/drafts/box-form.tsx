@@ -45,7 +45,15 @@ function Sample({ card, is26 }: { readonly card: Credential; readonly is26: bool
 export function BoxForm({ draft, add }: { readonly draft: Pick<Draft, "id" | "name">; readonly add: DraftActions["addBox"] }) {
   const router = useRouter();
   const [busy, start] = useTransition();
-  const [box, setBox] = useState<CardBox>({ kind: "card", status: "stock", bitFormat: open26.name, facilityCode: "", first: "", last: "", printedFirst: undefined });
+  const [box, setBox] = useState<CardBox>({
+    kind: "card",
+    status: "stock",
+    bitFormat: open26.name,
+    facilityCode: "",
+    first: "",
+    last: "",
+    printedFirst: undefined,
+  });
   const [touched, touch] = useState<ReadonlySet<string>>(new Set());
   const [outcome, setOutcome] = useState<BoxOutcome>();
   const faults = faultsOf(box);
@@ -57,7 +65,9 @@ export function BoxForm({ draft, add }: { readonly draft: Pick<Draft, "id" | "na
   };
   const fault = (field: BoxFault["field"]): string | undefined => {
     const found = faults.find((one) => one.field === field);
-    return found && (touched.has(field) || outcome) ? `${found.value === "" ? "Nothing is here" : `Found ${found.value}`}; expected ${found.expected}` : undefined;
+    return found && (touched.has(field) || outcome)
+      ? `${found.value === "" ? "Nothing is here" : `Found ${found.value}`}; expected ${found.expected}`
+      : undefined;
   };
   const number = (field: "facilityCode" | "first" | "last" | "printedFirst", label: string, hint?: string) => (
     <TextInput
@@ -111,12 +121,17 @@ export function BoxForm({ draft, add }: { readonly draft: Pick<Draft, "id" | "na
       {outcome?.outcome === "faulty-box" && outcome.takenCount > 0 && (
         <div className={classes.faults} role="alert">
           <strong>Nothing was written: {plural(outcome.takenCount, "of these numbers is", "of these numbers are")} there already.</strong>
-          <div>{outcome.taken.map(({ number: taken, by }) => `${taken} (${by})`).join(", ")}{outcome.takenCount > outcome.taken.length && " and others"}</div>
+          <div>
+            {outcome.taken.map(({ number: taken, by }) => `${taken} (${by})`).join(", ")}
+            {outcome.takenCount > outcome.taken.length && " and others"}
+          </div>
         </div>
       )}
       {outcome && outcome.outcome !== "faulty-box" && (
         <p role="alert" className={sheet.grave}>
-          {outcome.outcome === "ended" ? "This draft is open no more; nothing was written." : "Somebody else added some of these meanwhile; nothing was written."}
+          {outcome.outcome === "ended"
+            ? "This draft is open no more; nothing was written."
+            : "Somebody else added some of these meanwhile; nothing was written."}
         </p>
       )}
       <form
@@ -128,7 +143,13 @@ export function BoxForm({ draft, add }: { readonly draft: Pick<Draft, "id" | "na
         }}
       >
         <Select label="Kind" allowDeselect={false} data={[...kinds]} value={box.kind} onChange={(kind) => kind !== null && set({ kind: kind })} />
-        <Select label="Status" allowDeselect={false} data={statuses.map(([value, label]) => ({ value, label }))} value={box.status} onChange={(status) => status !== null && set({ status: status })} />
+        <Select
+          label="Status"
+          allowDeselect={false}
+          data={statuses.map(([value, label]) => ({ value, label }))}
+          value={box.status}
+          onChange={(status) => status !== null && set({ status: status })}
+        />
         <Select
           label="Format"
           allowDeselect={false}

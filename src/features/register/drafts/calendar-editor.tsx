@@ -25,7 +25,15 @@ const withRule = ({ name, dayType, priority }: Day, rule: Rule): Day => ({
   name,
   dayType,
   ...(priority !== undefined && { priority }),
-  ...(rule === "easter" ? { easter: 0 } : rule === "nth" ? { nth: { month: 1, weekday: "mon", n: 1 } } : rule === "from" ? { from: "", to: "" } : rule === "yearlyFrom" ? { yearlyFrom: "", yearlyTo: "" } : { [rule]: "" }),
+  ...(rule === "easter"
+    ? { easter: 0 }
+    : rule === "nth"
+      ? { nth: { month: 1, weekday: "mon", n: 1 } }
+      : rule === "from"
+        ? { from: "", to: "" }
+        : rule === "yearlyFrom"
+          ? { yearlyFrom: "", yearlyTo: "" }
+          : { [rule]: "" }),
 });
 
 const months = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
@@ -41,7 +49,13 @@ const dayChoices = weekdays.map((day) => ({ value: day, label: day.charAt(0).toU
 
 function RuleFields({ day, at, onChange }: { readonly day: Day; readonly at: number; readonly onChange: (day: Day) => void }) {
   const text = (key: "on" | "from" | "to" | "yearly" | "yearlyFrom" | "yearlyTo", label: string, placeholder: string) => (
-    <TextInput size="xs" aria-label={`${label} of entry ${at + 1}`} placeholder={placeholder} value={day[key] ?? ""} onChange={(event) => onChange({ ...day, [key]: event.currentTarget.value })} />
+    <TextInput
+      size="xs"
+      aria-label={`${label} of entry ${at + 1}`}
+      placeholder={placeholder}
+      value={day[key] ?? ""}
+      onChange={(event) => onChange({ ...day, [key]: event.currentTarget.value })}
+    />
   );
   switch (ruleOf(day)) {
     case "on":
@@ -61,15 +75,47 @@ function RuleFields({ day, at, onChange }: { readonly day: Day; readonly at: num
         </>
       );
     case "easter":
-      return <NumberInput size="xs" aria-label={`Days after Easter of entry ${at + 1}`} allowDecimal={false} value={day.easter ?? 0} onChange={(value) => onChange({ ...day, easter: Number(value) })} />;
+      return (
+        <NumberInput
+          size="xs"
+          aria-label={`Days after Easter of entry ${at + 1}`}
+          allowDecimal={false}
+          value={day.easter ?? 0}
+          onChange={(value) => onChange({ ...day, easter: Number(value) })}
+        />
+      );
     case "nth": {
       const nth = day.nth ?? { month: 1, weekday: "mon" as const, n: 1 };
       const set = (change: Partial<typeof nth>): void => onChange({ ...day, nth: { ...nth, ...change } });
       return (
         <>
-          <Select size="xs" w={74} aria-label={`Which one, entry ${at + 1}`} allowDeselect={false} data={counts} value={String(nth.n)} onChange={(value) => set({ n: Number(value) })} />
-          <Select size="xs" w={64} aria-label={`Weekday of entry ${at + 1}`} allowDeselect={false} data={dayChoices} value={nth.weekday} onChange={(value) => value !== null && set({ weekday: value })} />
-          <Select size="xs" w={96} aria-label={`Month of entry ${at + 1}`} allowDeselect={false} data={months.map((label, i) => ({ value: String(i + 1), label }))} value={String(nth.month)} onChange={(value) => set({ month: Number(value) })} />
+          <Select
+            size="xs"
+            w={74}
+            aria-label={`Which one, entry ${at + 1}`}
+            allowDeselect={false}
+            data={counts}
+            value={String(nth.n)}
+            onChange={(value) => set({ n: Number(value) })}
+          />
+          <Select
+            size="xs"
+            w={64}
+            aria-label={`Weekday of entry ${at + 1}`}
+            allowDeselect={false}
+            data={dayChoices}
+            value={nth.weekday}
+            onChange={(value) => value !== null && set({ weekday: value })}
+          />
+          <Select
+            size="xs"
+            w={96}
+            aria-label={`Month of entry ${at + 1}`}
+            allowDeselect={false}
+            data={months.map((label, i) => ({ value: String(i + 1), label }))}
+            value={String(nth.month)}
+            onChange={(value) => set({ month: Number(value) })}
+          />
         </>
       );
     }
@@ -77,7 +123,17 @@ function RuleFields({ day, at, onChange }: { readonly day: Day; readonly at: num
 }
 
 /** The entries of a calendar in their order: of two with one priority the upper wins. */
-export function CalendarEditor({ days, dayTypes, faultAt, onChange }: { readonly days: readonly Day[]; readonly dayTypes: readonly string[]; readonly faultAt: (entry: number) => string | undefined; readonly onChange: (days: readonly Day[]) => void }) {
+export function CalendarEditor({
+  days,
+  dayTypes,
+  faultAt,
+  onChange,
+}: {
+  readonly days: readonly Day[];
+  readonly dayTypes: readonly string[];
+  readonly faultAt: (entry: number) => string | undefined;
+  readonly onChange: (days: readonly Day[]) => void;
+}) {
   const put = (at: number, day: Day): void => onChange(days.with(at, day));
   const swap = (at: number, with_: number): void => {
     const [a, b] = [days[at], days[with_]];
@@ -91,8 +147,21 @@ export function CalendarEditor({ days, dayTypes, faultAt, onChange }: { readonly
       {days.map((day, at) => (
         <div key={at}>
           <div className={classes.entry}>
-            <TextInput size="xs" label={at === 0 ? "Name" : undefined} aria-label={`Name of entry ${at + 1}`} value={day.name} onChange={(event) => put(at, { ...day, name: event.currentTarget.value })} />
-            <Autocomplete size="xs" label={at === 0 ? "Day type" : undefined} aria-label={`Day type of entry ${at + 1}`} data={[...dayTypes]} value={day.dayType} onChange={(dayType) => put(at, { ...day, dayType })} />
+            <TextInput
+              size="xs"
+              label={at === 0 ? "Name" : undefined}
+              aria-label={`Name of entry ${at + 1}`}
+              value={day.name}
+              onChange={(event) => put(at, { ...day, name: event.currentTarget.value })}
+            />
+            <Autocomplete
+              size="xs"
+              label={at === 0 ? "Day type" : undefined}
+              aria-label={`Day type of entry ${at + 1}`}
+              data={[...dayTypes]}
+              value={day.dayType}
+              onChange={(dayType) => put(at, { ...day, dayType })}
+            />
             <NumberInput
               size="xs"
               label={at === 0 ? "Priority" : undefined}
@@ -104,18 +173,46 @@ export function CalendarEditor({ days, dayTypes, faultAt, onChange }: { readonly
                 put(at, Number(value) === 0 ? rest : { ...rest, priority: Number(value) });
               }}
             />
-            <Select size="xs" label={at === 0 ? "Comes on" : undefined} aria-label={`Rule of entry ${at + 1}`} allowDeselect={false} data={[...rules]} value={ruleOf(day)} onChange={(value) => value !== null && put(at, withRule(day, value))} />
+            <Select
+              size="xs"
+              label={at === 0 ? "Comes on" : undefined}
+              aria-label={`Rule of entry ${at + 1}`}
+              allowDeselect={false}
+              data={[...rules]}
+              value={ruleOf(day)}
+              onChange={(value) => value !== null && put(at, withRule(day, value))}
+            />
             <span className={classes.rule}>
               <RuleFields day={day} at={at} onChange={(next) => put(at, next)} />
             </span>
             <span style={{ whiteSpace: "nowrap" }}>
-              <button type="button" className={sheet.plain} disabled={at === 0} onClick={() => swap(at, at - 1)} aria-label={`Move entry ${at + 1} up`} style={{ minWidth: 24 }}>
+              <button
+                type="button"
+                className={sheet.plain}
+                disabled={at === 0}
+                onClick={() => swap(at, at - 1)}
+                aria-label={`Move entry ${at + 1} up`}
+                style={{ minWidth: 24 }}
+              >
                 ↑
               </button>
-              <button type="button" className={sheet.plain} disabled={at === days.length - 1} onClick={() => swap(at, at + 1)} aria-label={`Move entry ${at + 1} down`} style={{ minWidth: 24 }}>
+              <button
+                type="button"
+                className={sheet.plain}
+                disabled={at === days.length - 1}
+                onClick={() => swap(at, at + 1)}
+                aria-label={`Move entry ${at + 1} down`}
+                style={{ minWidth: 24 }}
+              >
                 ↓
               </button>
-              <button type="button" className={sheet.plain} onClick={() => onChange(days.filter((_, other) => other !== at))} aria-label={`Remove entry ${at + 1}`} style={{ marginLeft: 6 }}>
+              <button
+                type="button"
+                className={sheet.plain}
+                onClick={() => onChange(days.filter((_, other) => other !== at))}
+                aria-label={`Remove entry ${at + 1}`}
+                style={{ marginLeft: 6 }}
+              >
                 Remove
               </button>
             </span>

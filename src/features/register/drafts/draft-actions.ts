@@ -18,8 +18,16 @@ export interface DraftActions {
   readonly takeBackAll: (draft: number, list: ListKey, revision: number) => Promise<ChangeOutcome>;
   readonly settle: (draft: number, change: SeenChange, take: "draft" | "register") => Promise<ChangeOutcome>;
   readonly addBox: (draft: number, box: CardBox) => Promise<BoxOutcome>;
-  readonly move: (draft: number, moves: readonly Move[], to: string | undefined) => Promise<ChangeOutcome | { readonly outcome: "moved-meanwhile"; readonly people: readonly string[] }>;
+  readonly move: (
+    draft: number,
+    moves: readonly Move[],
+    to: string | undefined,
+  ) => Promise<ChangeOutcome | { readonly outcome: "moved-meanwhile"; readonly people: readonly string[] }>;
   readonly share: (draft: number, account: number) => Promise<boolean>;
   readonly drop: (draft: number) => Promise<boolean>;
-  readonly close: (draft: number, seen: { readonly revision: number; readonly snapshot: number }, task: string) => Promise<ClosingOutcome | { readonly outcome: "stopped" }>;
+  readonly close: (
+    draft: number,
+    seen: { readonly revision: number; readonly snapshot: number },
+    task: string,
+  ) => Promise<ClosingOutcome | { readonly outcome: "stopped" }>;
 }

@@ -78,7 +78,21 @@ function NewFields({ list, fields }: Pick<ShownOrder, "list" | "fields">) {
   );
 }
 
-function ChangeRow({ id, change, mayEdit, actions, run, busy }: { readonly id: number; readonly change: ShownChange; readonly mayEdit: boolean; readonly actions: DraftActions; readonly run: (act: () => Promise<unknown>) => void; readonly busy: boolean }) {
+function ChangeRow({
+  id,
+  change,
+  mayEdit,
+  actions,
+  run,
+  busy,
+}: {
+  readonly id: number;
+  readonly change: ShownChange;
+  readonly mayEdit: boolean;
+  readonly actions: DraftActions;
+  readonly run: (act: () => Promise<unknown>) => void;
+  readonly busy: boolean;
+}) {
   const { list, key, name, action, fields, clashes, settled, version, also } = change;
   const seen = { list, key, seen: version };
   const owners = [...new Set(fields.map(({ owner }) => owner ?? "Nomade"))];
@@ -90,10 +104,20 @@ function ChangeRow({ id, change, mayEdit, actions, run, busy }: { readonly id: n
         <div className={sheet.sub}>
           {actionWords[action]} by {change.changedBy}
         </div>
-        {also.length > 0 && <div className={sheet.mark} style={{ lineHeight: 1.4 }}>! also changed by {listWords(also.map(({ owner, draft }) => `${owner} in draft ${draft}`))}</div>}
+        {also.length > 0 && (
+          <div className={sheet.mark} style={{ lineHeight: 1.4 }}>
+            ! also changed by {listWords(also.map(({ owner, draft }) => `${owner} in draft ${draft}`))}
+          </div>
+        )}
       </td>
       <td>
-        {settled ? <span className={sheet.sub}>The register says so by now.</span> : action === "add" ? <NewFields list={list} fields={fields} /> : <FieldDifference list={list} fields={fields} />}
+        {settled ? (
+          <span className={sheet.sub}>The register says so by now.</span>
+        ) : action === "add" ? (
+          <NewFields list={list} fields={fields} />
+        ) : (
+          <FieldDifference list={list} fields={fields} />
+        )}
         {isClash && (
           <div className={classes.clash}>
             <strong>The register has changed here since.</strong>
@@ -115,7 +139,9 @@ function ChangeRow({ id, change, mayEdit, actions, run, busy }: { readonly id: n
           </div>
         )}
       </td>
-      <td className={sheet.sub} style={{ width: "15%" }}>{settled ? "" : owners.map((owner) => (owner === "Nomade" ? "applied here" : `order to ${owner}`)).join(", ")}</td>
+      <td className={sheet.sub} style={{ width: "15%" }}>
+        {settled ? "" : owners.map((owner) => (owner === "Nomade" ? "applied here" : `order to ${owner}`)).join(", ")}
+      </td>
       {mayEdit && (
         <td style={{ width: 84, textAlign: "right" }}>
           <button type="button" className={sheet.plain} disabled={busy} onClick={() => run(() => actions.takeBack(id, seen))} aria-label={`Take back ${name}`}>
@@ -166,7 +192,15 @@ function Orders({ id, orders: given }: { readonly id: number; readonly orders: r
                   {listNames[list][0]}, {action === "add" ? "to be added" : action === "end" ? "to be taken out" : "to be changed"}
                 </div>
               </td>
-              <td>{action === "end" ? "Not there any more" : action === "add" ? <NewFields list={list} fields={fields} /> : <FieldDifference list={list} fields={fields} />}</td>
+              <td>
+                {action === "end" ? (
+                  "Not there any more"
+                ) : action === "add" ? (
+                  <NewFields list={list} fields={fields} />
+                ) : (
+                  <FieldDifference list={list} fields={fields} />
+                )}
+              </td>
               <td className={sheet.sub}>{source}</td>
               <td>{done ? "done: the register says so" : "not yet"}</td>
             </tr>
@@ -180,13 +214,26 @@ function Orders({ id, orders: given }: { readonly id: number; readonly orders: r
 
 /** What closing comes to, in a sentence. */
 function closingWords({ applied, ordersBySource }: DraftSheet): string {
-  const parts = [applied > 0 ? `${plural(applied, "change is", "changes are")} applied here, as Nomade owns what ${applied === 1 ? "it changes" : "they change"}` : "", ...ordersBySource.map(({ source, count }) => `${plural(count, "order goes", "orders go")} out to ${source}`)].filter(Boolean);
+  const parts = [
+    applied > 0 ? `${plural(applied, "change is", "changes are")} applied here, as Nomade owns what ${applied === 1 ? "it changes" : "they change"}` : "",
+    ...ordersBySource.map(({ source, count }) => `${plural(count, "order goes", "orders go")} out to ${source}`),
+  ].filter(Boolean);
   return parts.length === 0 ? "There is nothing left to do: the register says all of it by now." : `${capital(listWords(parts))}.`;
 }
 
 type Closing = Awaited<ReturnType<DraftActions["close"]>> | { readonly outcome: "going-on"; readonly task: string };
 
-function CloseBar({ view, actions, run, busy }: { readonly view: DraftSheet; readonly actions: DraftActions; readonly run: (act: () => Promise<unknown>) => void; readonly busy: boolean }) {
+function CloseBar({
+  view,
+  actions,
+  run,
+  busy,
+}: {
+  readonly view: DraftSheet;
+  readonly actions: DraftActions;
+  readonly run: (act: () => Promise<unknown>) => void;
+  readonly busy: boolean;
+}) {
   const { draft, snapshot, clashing, couldShareWith } = view;
   const [closing, setClosing] = useState<Closing>();
   const [dropping, setDropping] = useState(false);
@@ -265,10 +312,15 @@ export function DraftView({ sheet: view, actions }: { readonly sheet: DraftSheet
       router.refresh();
     });
   const lists = counts.map(({ list }) => list);
-  const ended = draft.ended && `${draft.state === "closed" ? "Closed" : "Dropped"} ${clockText(draft.ended.at)} by ${draft.ended.by}${draft.ended.snapshot === undefined ? "" : `; its own part became snapshot ${draft.ended.snapshot}`}.`;
+  const ended =
+    draft.ended &&
+    `${draft.state === "closed" ? "Closed" : "Dropped"} ${clockText(draft.ended.at)} by ${draft.ended.by}${draft.ended.snapshot === undefined ? "" : `; its own part became snapshot ${draft.ended.snapshot}`}.`;
   const whose = `${draft.owner.name}’s${draft.sharedWith.length > 0 ? `, shared with ${listWords(draft.sharedWith.map(({ name }) => name))}` : ""}.`;
   return (
-    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={draft.state === "open" ? <EffectMargin draft={draft.id} revision={draft.revision} snapshot={snapshot} changes={draft.changes} /> : undefined}>
+    <Sheet
+      question={<QuestionLine asked={nothingAsked} />}
+      margin={draft.state === "open" ? <EffectMargin draft={draft.id} revision={draft.revision} snapshot={snapshot} changes={draft.changes} /> : undefined}
+    >
       <Heading
         result={draft.name}
         reference={

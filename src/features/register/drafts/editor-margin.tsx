@@ -35,7 +35,10 @@ export function EditorMargin({ object: { list, key, also, unknownNumbers }, diff
             aria-label="Take a number that doors saw"
             placeholder="part of a number …"
             value={unknownNumbers.some(({ credential }) => credential === taken) ? (taken ?? null) : null}
-            data={unknownNumbers.map(({ credential, times, lastAt }) => ({ value: credential, label: `${credential}, ${times} × until ${new Date(lastAt * 60_000).toISOString().slice(0, 10)}` }))}
+            data={unknownNumbers.map(({ credential, times, lastAt }) => ({
+              value: credential,
+              label: `${credential}, ${times} × until ${new Date(lastAt * 60_000).toISOString().slice(0, 10)}`,
+            }))}
             onChange={(credential) => onTake(credential ?? undefined)}
           />
         </div>

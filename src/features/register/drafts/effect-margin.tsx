@@ -12,14 +12,17 @@ import { capital, plural } from "../../words/numbers";
 import { draftHref, editHref } from "./addresses";
 
 type State =
-  | { readonly state: "working"; readonly progress: Step }
-  | { readonly state: "stopped" | "failed" }
-  | { readonly state: "done"; readonly effect: DraftEffect };
+  { readonly state: "working"; readonly progress: Step } | { readonly state: "stopped" | "failed" } | { readonly state: "done"; readonly effect: DraftEffect };
 
 const askEveryMs = 500;
 const changesShown = 12;
 const findingsShown = 6;
-const stepWords: Partial<Record<Step["step"], string>> = { reading: "Opening the register", checking: "Checking every reference", access: "Working out who opens what, before and after", findings: "Looking for findings, before and after" };
+const stepWords: Partial<Record<Step["step"], string>> = {
+  reading: "Opening the register",
+  checking: "Checking every reference",
+  access: "Working out who opens what, before and after",
+  findings: "Looking for findings, before and after",
+};
 
 /** The effect of a draft as it is worked out beside everything else; asked for again whenever the draft has another revision. */
 function useEffectOf(draft: number, revision: number, snapshot: number): { state: State | undefined; again: () => void; stop: () => void } {
@@ -48,7 +51,17 @@ function useEffectOf(draft: number, revision: number, snapshot: number): { state
   };
 }
 
-function Issues({ draft, issues, total, title }: { readonly draft: number; readonly issues: readonly DraftIssue[]; readonly total: number; readonly title: string }) {
+function Issues({
+  draft,
+  issues,
+  total,
+  title,
+}: {
+  readonly draft: number;
+  readonly issues: readonly DraftIssue[];
+  readonly total: number;
+  readonly title: string;
+}) {
   return (
     <div className={sheet.grave}>
       <strong>{title}</strong>
@@ -88,7 +101,9 @@ function WorkedOut({ effect }: { readonly effect: Extract<DraftEffect, { outcome
       ) : (
         <>
           <p style={{ margin: "6px 0" }}>
-            <b>{capital(plural(access.people, "person is", "people are"))} concerned.</b> {capital(plural(access.gained, "door is gained", "doors are gained"))}, {access.lost === 0 ? "none is lost" : plural(access.lost, "is lost", "are lost")}, {access.hours === 0 ? "none has" : plural(access.hours, "has", "have")} other hours, each counted for each person.
+            <b>{capital(plural(access.people, "person is", "people are"))} concerned.</b> {capital(plural(access.gained, "door is gained", "doors are gained"))}
+            , {access.lost === 0 ? "none is lost" : plural(access.lost, "is lost", "are lost")},{" "}
+            {access.hours === 0 ? "none has" : plural(access.hours, "has", "have")} other hours, each counted for each person.
           </p>
           <table className={sheet.table} style={{ fontSize: 13 }}>
             <tbody>
@@ -108,7 +123,9 @@ function WorkedOut({ effect }: { readonly effect: Extract<DraftEffect, { outcome
               ))}
             </tbody>
           </table>
-          {total > changesShown && <p className={sheet.sub}>and {(total - changesShown).toLocaleString("en-GB")} more of less weight. The figure is the sensitivity of the area.</p>}
+          {total > changesShown && (
+            <p className={sheet.sub}>and {(total - changesShown).toLocaleString("en-GB")} more of less weight. The figure is the sensitivity of the area.</p>
+          )}
         </>
       )}
       {comeCount > 0 && <Findings title={capital(plural(comeCount, "finding would come", "findings would come"))} findings={come} total={comeCount} />}
@@ -120,7 +137,17 @@ function WorkedOut({ effect }: { readonly effect: Extract<DraftEffect, { outcome
 }
 
 /** What a draft would do, as far as it is worked out. */
-export function EffectMargin({ draft, revision, snapshot, changes }: { readonly draft: number; readonly revision: number; readonly snapshot: number; readonly changes: number }) {
+export function EffectMargin({
+  draft,
+  revision,
+  snapshot,
+  changes,
+}: {
+  readonly draft: number;
+  readonly revision: number;
+  readonly snapshot: number;
+  readonly changes: number;
+}) {
   const { state, again, stop } = useEffectOf(draft, revision, snapshot);
   return (
     <section aria-label="Effect" aria-live="polite">

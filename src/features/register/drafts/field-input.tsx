@@ -62,10 +62,26 @@ export function FieldInput({ form, field }: { readonly form: EditorForm; readonl
       );
     }
     case "number":
-      return <NumberInput {...common} min={0} allowDecimal={false} value={(value[field.key] as number | undefined) ?? ""} onChange={(next) => set({ [field.key]: next === "" ? undefined : Number(next) })} />;
+      return (
+        <NumberInput
+          {...common}
+          min={0}
+          allowDecimal={false}
+          value={(value[field.key] as number | undefined) ?? ""}
+          onChange={(next) => set({ [field.key]: next === "" ? undefined : Number(next) })}
+        />
+      );
     case "moment":
     case "instant":
-      return <MomentInput {...common} placeholder={field.as === "moment" ? momentHint : instantHint} timeZone={form.timeZone} value={textOf} onText={(text) => set({ [field.key]: text === "" && !field.required ? undefined : text })} />;
+      return (
+        <MomentInput
+          {...common}
+          placeholder={field.as === "moment" ? momentHint : instantHint}
+          timeZone={form.timeZone}
+          value={textOf}
+          onText={(text) => set({ [field.key]: text === "" && !field.required ? undefined : text })}
+        />
+      );
     default:
       return (
         <TextInput

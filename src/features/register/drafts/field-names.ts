@@ -17,8 +17,20 @@ export type Field = {
 
 const text = (key: string, label: string, hint?: string): Field => ({ key, label, as: "text", ...(hint !== undefined && { hint }) });
 const needed = (field: Field): Field => ({ ...field, required: true });
-const one = (key: string, label: string, kind: RegisterKind, hint?: string): Field => ({ key, label, as: "reference", kind, ...(hint !== undefined && { hint }) });
-const many = (key: string, label: string, kind: RegisterKind, hint?: string): Field => ({ key, label, as: "references", kind, ...(hint !== undefined && { hint }) });
+const one = (key: string, label: string, kind: RegisterKind, hint?: string): Field => ({
+  key,
+  label,
+  as: "reference",
+  kind,
+  ...(hint !== undefined && { hint }),
+});
+const many = (key: string, label: string, kind: RegisterKind, hint?: string): Field => ({
+  key,
+  label,
+  as: "references",
+  kind,
+  ...(hint !== undefined && { hint }),
+});
 const flag = (key: string, label: string): Field => ({ key, label, as: "flag" });
 const moment = (key: string, label: string): Field => ({ key, label, as: "moment" });
 const choice = (key: string, label: string, ...choices: readonly (readonly [string, string])[]): Field => ({ key, label, as: "choice", choices });
@@ -69,8 +81,18 @@ export const fieldsOf: Readonly<Record<ListKey, readonly Field[]>> = {
     flag("duressPin", "Has a duress PIN"),
     flag("temporary", "Temporary"),
   ],
-  groups: [name, choice("kind", "Kind", ["group", "group"], ["department", "department"]), one("parent", "Below", "group"), one("manager", "Manager", "cardholder")],
-  memberships: [needed(one("group", "Group", "group")), needed(one("cardholder", "Cardholder", "cardholder")), moment("from", "From"), moment("until", "Until")],
+  groups: [
+    name,
+    choice("kind", "Kind", ["group", "group"], ["department", "department"]),
+    one("parent", "Below", "group"),
+    one("manager", "Manager", "cardholder"),
+  ],
+  memberships: [
+    needed(one("group", "Group", "group")),
+    needed(one("cardholder", "Cardholder", "cardholder")),
+    moment("from", "From"),
+    moment("until", "Until"),
+  ],
   levels: [name, { key: "rows", label: "Doors and schedules", as: "own" }],
   bundles: [name, many("levels", "Levels", "level")],
   doorGroups: [name, many("doors", "Doors", "door"), many("groups", "Door groups in it", "doorGroup")],
@@ -86,7 +108,14 @@ export const fieldsOf: Readonly<Record<ListKey, readonly Field[]>> = {
     flag("inLockdown", "Counts in a lockdown"),
     text("note", "Note"),
   ],
-  areas: [name, needed(one("site", "Site", "site")), one("parent", "Inside", "area"), choice("sensitivity", "Sensitivity", ["0", "0, open ground"], ["1", "1"], ["2", "2, sensitive"], ["3", "3, most sensitive"]), one("owner", "Owner", "cardholder"), { key: "maxHolders", label: "At most so many people", as: "number" }],
+  areas: [
+    name,
+    needed(one("site", "Site", "site")),
+    one("parent", "Inside", "area"),
+    choice("sensitivity", "Sensitivity", ["0", "0, open ground"], ["1", "1"], ["2", "2, sensitive"], ["3", "3, most sensitive"]),
+    one("owner", "Owner", "cardholder"),
+    { key: "maxHolders", label: "At most so many people", as: "number" },
+  ],
   doors: [
     name,
     needed(one("site", "Site", "site")),
@@ -102,7 +131,18 @@ export const fieldsOf: Readonly<Record<ListKey, readonly Field[]>> = {
   sites: [name, needed({ key: "timeZone", label: "Time zone", as: "zone" }), one("calendar", "Calendar", "calendar")],
 };
 
-const otherLabels: Readonly<Record<string, string>> = { holidays: "On day types", onHoliday: "On other day types", always: "At all hours", entryRows: "Entry by schedule", "": "The whole of it", authorised: "Authorised", firstUse: "First use", lastUse: "Last use", pinTag: "PIN", id: "Id" };
+const otherLabels: Readonly<Record<string, string>> = {
+  holidays: "On day types",
+  onHoliday: "On other day types",
+  always: "At all hours",
+  entryRows: "Entry by schedule",
+  "": "The whole of it",
+  authorised: "Authorised",
+  firstUse: "First use",
+  lastUse: "Last use",
+  pinTag: "PIN",
+  id: "Id",
+};
 
 /** What a field is called. */
 export const fieldLabel = (list: ListKey, key: string): string => fieldsOf[list].find((field) => field.key === key)?.label ?? otherLabels[key] ?? key;

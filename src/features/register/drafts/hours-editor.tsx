@@ -11,7 +11,15 @@ import classes from "./drafts.module.css";
 
 type Rows = Readonly<Record<string, readonly ClockRange[]>>;
 
-const dayNames: Readonly<Record<string, string>> = { mon: "Monday", tue: "Tuesday", wed: "Wednesday", thu: "Thursday", fri: "Friday", sat: "Saturday", sun: "Sunday" };
+const dayNames: Readonly<Record<string, string>> = {
+  mon: "Monday",
+  tue: "Tuesday",
+  wed: "Wednesday",
+  thu: "Thursday",
+  fri: "Friday",
+  sat: "Saturday",
+  sun: "Sunday",
+};
 const weekdayCopies: readonly (readonly [words: string, days: readonly string[]])[] = [
   ["Monday to Friday", ["mon", "tue", "wed", "thu", "fri"]],
   ["Saturday and Sunday", ["sat", "sun"]],
@@ -46,7 +54,12 @@ function Row({ name, row, tail, copies, onChange, onCopy, onRemove }: RowProps) 
   return (
     <>
       <span>{name}</span>
-      <RowPainter open={minutesOfRow(row).own} tail={tail} label={`${name}: ${row.length === 0 ? "closed" : writtenRow(row)}`} onPaint={(from, to, isOpen) => onChange(drawnOnRow(row, from, to, isOpen))} />
+      <RowPainter
+        open={minutesOfRow(row).own}
+        tail={tail}
+        label={`${name}: ${row.length === 0 ? "closed" : writtenRow(row)}`}
+        onPaint={(from, to, isOpen) => onChange(drawnOnRow(row, from, to, isOpen))}
+      />
       <TextInput
         size="xs"
         aria-label={`Hours of ${name}`}
@@ -118,7 +131,13 @@ export function HoursEditor({ value, dayTypes, onChange }: HoursEditorProps) {
     const { [day]: _before, ...others } = week;
     return row.length === 0 ? others : { ...others, [day]: row };
   };
-  const copyDays = (from: readonly ClockRange[], days: readonly string[]): void => onChange({ week: { ...Object.fromEntries(Object.entries(week).filter(([day]) => !days.includes(day))), ...(from.length > 0 && Object.fromEntries(days.map((day) => [day, from]))) } });
+  const copyDays = (from: readonly ClockRange[], days: readonly string[]): void =>
+    onChange({
+      week: {
+        ...Object.fromEntries(Object.entries(week).filter(([day]) => !days.includes(day))),
+        ...(from.length > 0 && Object.fromEntries(days.map((day) => [day, from]))),
+      },
+    });
   const tailInto = (day: number): readonly number[] => minutesOfRow(week[weekdays[(day + 6) % 7] ?? ""] ?? []).tail;
   const setHolidays = (next: Rows): void => onChange({ holidays: Object.keys(next).length === 0 ? undefined : next });
   const typeCopies = Object.keys(holidays).map((type): readonly [string, readonly string[]] => [`Day type ${type}`, [type]]);
@@ -127,13 +146,20 @@ export function HoursEditor({ value, dayTypes, onChange }: HoursEditorProps) {
       <Checkbox
         label="At all hours, whatever the day"
         checked={isAlways}
-        onChange={(event) => onChange(event.currentTarget.checked ? { always: true, week: undefined, holidays: undefined, onHoliday: undefined, from: undefined, until: undefined } : { always: undefined, week: {} })}
+        onChange={(event) =>
+          onChange(
+            event.currentTarget.checked
+              ? { always: true, week: undefined, holidays: undefined, onHoliday: undefined, from: undefined, until: undefined }
+              : { always: undefined, week: {} },
+          )
+        }
         mb="md"
       />
       {!isAlways && (
         <>
           <p className={sheet.sub} style={{ margin: "0 0 8px" }}>
-            Drag across a day to open it, or to close what is open; type for exact minutes. Hours over midnight are typed, as 22:00–06:00, and end on the next day (hatched).
+            Drag across a day to open it, or to close what is open; type for exact minutes. Hours over midnight are typed, as 22:00–06:00, and end on the next
+            day (hatched).
           </p>
           <div className={classes.hours}>
             <Scale />
@@ -162,7 +188,14 @@ export function HoursEditor({ value, dayTypes, onChange }: HoursEditorProps) {
             ))}
           </div>
           <div className={classes.add} style={{ alignItems: "flex-end", marginTop: 14 }}>
-            <Autocomplete label="A row for days of type" size="xs" w={140} value={dayType} data={dayTypes.filter((type) => !(type in holidays))} onChange={setDayType} />
+            <Autocomplete
+              label="A row for days of type"
+              size="xs"
+              w={140}
+              value={dayType}
+              data={dayTypes.filter((type) => !(type in holidays))}
+              onChange={setDayType}
+            />
             <Button
               size="xs"
               variant="default"
@@ -186,8 +219,22 @@ export function HoursEditor({ value, dayTypes, onChange }: HoursEditorProps) {
               ]}
               onChange={(choice) => onChange({ onHoliday: choice === "weekday" ? choice : undefined })}
             />
-            <TextInput label="First date" size="xs" w={104} placeholder="YYYY-MM-DD" value={(value.from as string | undefined) ?? ""} onChange={(event) => onChange({ from: event.currentTarget.value || undefined })} />
-            <TextInput label="Last date" size="xs" w={104} placeholder="YYYY-MM-DD" value={(value.until as string | undefined) ?? ""} onChange={(event) => onChange({ until: event.currentTarget.value || undefined })} />
+            <TextInput
+              label="First date"
+              size="xs"
+              w={104}
+              placeholder="YYYY-MM-DD"
+              value={(value.from as string | undefined) ?? ""}
+              onChange={(event) => onChange({ from: event.currentTarget.value || undefined })}
+            />
+            <TextInput
+              label="Last date"
+              size="xs"
+              w={104}
+              placeholder="YYYY-MM-DD"
+              value={(value.until as string | undefined) ?? ""}
+              onChange={(event) => onChange({ until: event.currentTarget.value || undefined })}
+            />
           </div>
         </>
       )}

@@ -69,7 +69,11 @@ export function LevelSheet({ draft, rows, schedules, nameOf, onNamed, onChange }
                     </th>
                     {used.map((schedule) => (
                       <td key={schedule.id}>
-                        <Checkbox aria-label={`${name} by ${schedule.name}`} checked={has(place, schedule.id)} onChange={(event) => set(place, schedule.id, event.currentTarget.checked)} />
+                        <Checkbox
+                          aria-label={`${name} by ${schedule.name}`}
+                          checked={has(place, schedule.id)}
+                          onChange={(event) => set(place, schedule.id, event.currentTarget.checked)}
+                        />
                       </td>
                     ))}
                     <td>

@@ -18,7 +18,8 @@ export interface EditedMembership {
   readonly removed: boolean;
 }
 
-export const asEdited = (rows: readonly MembershipRow[]): EditedMembership[] => rows.map(({ key, name, other, from, until, seen }) => ({ key, name, other, from: from ?? "", until: until ?? "", seen, removed: false }));
+export const asEdited = (rows: readonly MembershipRow[]): EditedMembership[] =>
+  rows.map(({ key, name, other, from, until, seen }) => ({ key, name, other, from: from ?? "", until: until ?? "", seen, removed: false }));
 
 interface MembershipsProps {
   /** The zone on whose clock moments are shown and typed. */
@@ -52,8 +53,24 @@ export function MembershipsEditor({ draft, timeZone, of, rows, total, onChange }
           <span>
             {row.removed ? <del className={classes.gone}>{row.name}</del> : row.name} {row.key === undefined && <span className={sheet.sub}>new</span>}
           </span>
-          <MomentInput timeZone={timeZone} size="xs" aria-label={`${row.name} from`} placeholder="since always" value={row.from} disabled={row.removed} onText={(from) => put(at, { from })} />
-          <MomentInput timeZone={timeZone} size="xs" aria-label={`${row.name} until`} placeholder="never ends" value={row.until} disabled={row.removed} onText={(until) => put(at, { until })} />
+          <MomentInput
+            timeZone={timeZone}
+            size="xs"
+            aria-label={`${row.name} from`}
+            placeholder="since always"
+            value={row.from}
+            disabled={row.removed}
+            onText={(from) => put(at, { from })}
+          />
+          <MomentInput
+            timeZone={timeZone}
+            size="xs"
+            aria-label={`${row.name} until`}
+            placeholder="never ends"
+            value={row.until}
+            disabled={row.removed}
+            onText={(until) => put(at, { until })}
+          />
           <button
             type="button"
             className={sheet.plain}
@@ -64,7 +81,11 @@ export function MembershipsEditor({ draft, timeZone, of, rows, total, onChange }
           </button>
         </div>
       ))}
-      {total > rows.length && <p className={sheet.sub}>and {(total - rows.filter(({ key }) => key !== undefined).length).toLocaleString("en-GB")} more, who are changed from their own pages</p>}
+      {total > rows.length && (
+        <p className={sheet.sub}>
+          and {(total - rows.filter(({ key }) => key !== undefined).length).toLocaleString("en-GB")} more, who are changed from their own pages
+        </p>
+      )}
       <div style={{ width: 300, marginTop: 8 }}>
         <ReferenceField
           key={count}

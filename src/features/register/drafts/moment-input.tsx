@@ -35,7 +35,13 @@ export function MomentInput({ value, timeZone, onText, ...shown }: MomentInputPr
       rightSection={
         <Popover opened={picking} onChange={setPicking} position="bottom-end" trapFocus withinPortal>
           <Popover.Target>
-            <ActionIcon variant="subtle" size="sm" disabled={shown.disabled ?? false} aria-label={`Choose ${typeof shown.label === "string" ? shown.label : (shown["aria-label"] ?? "a date")} from a calendar`} onClick={() => setPicking(!picking)}>
+            <ActionIcon
+              variant="subtle"
+              size="sm"
+              disabled={shown.disabled ?? false}
+              aria-label={`Choose ${typeof shown.label === "string" ? shown.label : (shown["aria-label"] ?? "a date")} from a calendar`}
+              onClick={() => setPicking(!picking)}
+            >
               <span aria-hidden>▾</span>
             </ActionIcon>
           </Popover.Target>

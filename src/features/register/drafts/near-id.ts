@@ -13,7 +13,8 @@ const slug = (text: string): string =>
 export function nearId(list: ListKey, value: Value): string {
   // A kind alone is no name: every card without a number would get it.
   if (list === "credentials" && value.number === undefined && value.printedNumber === undefined) return "";
-  if (list === "credentials") return [value.kind, value.facilityCode, value.number ?? value.printedNumber].filter((part) => typeof part === "string" && part !== "").join("-");
+  if (list === "credentials")
+    return [value.kind, value.facilityCode, value.number ?? value.printedNumber].filter((part) => typeof part === "string" && part !== "").join("-");
   if (list === "grants") {
     const side = (key: string): string => Object.values((value[key] ?? {}) as Record<string, string>)[0] ?? "";
     return slug(`${value.effect === "block" ? "block" : "grant"} ${side("to")} ${side("open")}`);

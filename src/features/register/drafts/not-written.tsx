@@ -80,9 +80,14 @@ export function NotWritten({ outcome, list, busy, onMine, onTheirs, onDespite, o
       {outcome?.outcome === "changed-meanwhile" && (
         <div role="alert" className={sheet.grave}>
           <strong>{outcome.differences[0]?.changedBy} changed this meanwhile</strong>
-          {outcome.differences[0]?.changedAt && `, ${clockText(outcome.differences[0].changedAt)}`}. Nothing was written. Struck through: theirs; behind it: yours.
+          {outcome.differences[0]?.changedAt && `, ${clockText(outcome.differences[0].changedAt)}`}. Nothing was written. Struck through: theirs; behind it:
+          yours.
           {outcome.differences.map((difference) => (
-            <FieldDifference key={difference.key} list={difference.list} fields={difference.fields.map(({ field, theirs, yours }) => ({ field, gone: theirs, come: yours }))} />
+            <FieldDifference
+              key={difference.key}
+              list={difference.list}
+              fields={difference.fields.map(({ field, theirs, yours }) => ({ field, gone: theirs, come: yours }))}
+            />
           ))}
           <div className={classes.add} style={{ margin: "8px 0 0" }}>
             <Button size="xs" loading={busy} onClick={() => onMine(outcome)}>

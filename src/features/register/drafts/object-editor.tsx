@@ -51,7 +51,12 @@ export function ObjectEditor({ object, change }: EditorProps) {
   const set = (changes: Value): void =>
     setValue((before) => Object.fromEntries(Object.entries({ ...before, ...changes }).filter(([, part]) => part !== undefined)));
   const faultOf = (field: string): string | undefined =>
-    outcome?.outcome === "faulty" ? outcome.faults.filter(({ path }) => path === field || path.startsWith(`${field}.`) || path.startsWith(`${field}[`)).map(({ message }) => message).join(" ") || undefined : undefined;
+    outcome?.outcome === "faulty"
+      ? outcome.faults
+          .filter(({ path }) => path === field || path.startsWith(`${field}.`) || path.startsWith(`${field}[`))
+          .map(({ message }) => message)
+          .join(" ") || undefined
+      : undefined;
 
   const membershipChanges = (): WantedObject[] =>
     memberships.flatMap(({ key: own, other, from, until, seen, removed }): WantedObject[] => {
@@ -82,7 +87,13 @@ export function ObjectEditor({ object, change }: EditorProps) {
   const flags = fields.filter((field) => field.as === "flag");
   const differing = fieldChanges(present, isNew ? value : { ...value, id }).map(({ field, before, after }) => ({
     field,
-    ...differingParts(list, field, before, after, (of, one) => names[`${of} ${one}`] ?? schedules.find((schedule) => of === "schedules" && schedule.id === one)?.name ?? one),
+    ...differingParts(
+      list,
+      field,
+      before,
+      after,
+      (of, one) => names[`${of} ${one}`] ?? schedules.find((schedule) => of === "schedules" && schedule.id === one)?.name ?? one,
+    ),
   }));
   const what = listNames[list][0];
   const form: EditorForm = { draft: draft.id, list, value, timeZone: object.timeZone, set, faultOf, nameOf, onNamed, schedules, dayTypes };
@@ -136,15 +147,38 @@ export function ObjectEditor({ object, change }: EditorProps) {
               <FieldInput form={form} field={field} />
             </div>
           ))}
-        {isNew && list !== "memberships" && <TextInput label="Id" description="as the source will call it" required error={faultOf("id")} value={id} onChange={(event) => setOwnId(event.currentTarget.value)} />}
+        {isNew && list !== "memberships" && (
+          <TextInput
+            label="Id"
+            description="as the source will call it"
+            required
+            error={faultOf("id")}
+            value={id}
+            onChange={(event) => setOwnId(event.currentTarget.value)}
+          />
+        )}
         {flags.length > 0 && (
           <div className={classes.flags}>
             {flags.map((field) => (
-              <Checkbox key={field.key} label={field.label} checked={value[field.key] === true} onChange={(event) => set({ [field.key]: event.currentTarget.checked ? true : undefined })} />
+              <Checkbox
+                key={field.key}
+                label={field.label}
+                checked={value[field.key] === true}
+                onChange={(event) => set({ [field.key]: event.currentTarget.checked ? true : undefined })}
+              />
             ))}
           </div>
         )}
-        {(list === "groups" || list === "cardholders") && <MembershipsEditor timeZone={object.timeZone} draft={draft.id} of={list === "groups" ? "group" : "cardholder"} rows={memberships} total={object.membershipCount} onChange={setMemberships} />}
+        {(list === "groups" || list === "cardholders") && (
+          <MembershipsEditor
+            timeZone={object.timeZone}
+            draft={draft.id}
+            of={list === "groups" ? "group" : "cardholder"}
+            rows={memberships}
+            total={object.membershipCount}
+            onChange={setMemberships}
+          />
+        )}
         <div className={`${classes.buttons} ${classes.wideField}`}>
           <Button type="submit" loading={busy}>
             Put it into the draft
@@ -155,7 +189,11 @@ export function ObjectEditor({ object, change }: EditorProps) {
           {!isNew &&
             (ending ? (
               <>
-                <span>{list === "cardholders" ? "Somebody who has left is better set to “left”: then it stays known what they could open. Take this person out, with their cards and grants, as if they had never been?" : "Take it out of the register altogether?"}</span>
+                <span>
+                  {list === "cardholders"
+                    ? "Somebody who has left is better set to “left”: then it stays known what they could open. Take this person out, with their cards and grants, as if they had never been?"
+                    : "Take it out of the register altogether?"}
+                </span>
                 <Button color="madder" variant="outline" disabled={busy} onClick={() => send([{ list, key, value: undefined, seen: object.seen }])}>
                   Take it out
                 </Button>
@@ -170,4 +208,3 @@ export function ObjectEditor({ object, change }: EditorProps) {
     </Sheet>
   );
 }
-

@@ -29,7 +29,21 @@ const toNextColumn: KeyboardCoordinateGetter = (event, { currentCoordinates, con
   return { x: to.left + 12, y: to.top + 60 };
 };
 
-function Person({ id, name, moved, column, chosen, onChoose }: { readonly id: string; readonly name: string; readonly moved: boolean; readonly column: string; readonly chosen: boolean; readonly onChoose: (chosen: boolean) => void }) {
+function Person({
+  id,
+  name,
+  moved,
+  column,
+  chosen,
+  onChoose,
+}: {
+  readonly id: string;
+  readonly name: string;
+  readonly moved: boolean;
+  readonly column: string;
+  readonly chosen: boolean;
+  readonly onChoose: (chosen: boolean) => void;
+}) {
   const { attributes, listeners, setNodeRef, isDragging } = useDraggable({ id: `${column} ${id}`, data: { person: id, column, name } });
   return (
     <div className={classes.person} style={isDragging ? { opacity: 0.4 } : undefined}>
@@ -56,14 +70,24 @@ function Column({ column, departments, chosen, onChoose, onShow }: ColumnProps) 
   return (
     <section ref={setNodeRef} className={isOver ? `${classes.column} ${classes.over}` : classes.column} aria-label={column.name}>
       <header>
-        <Select size="xs" searchable allowDeselect={false} aria-label={`Department shown, now ${column.name}`} value={own} data={departments.map(({ id, name, count }) => ({ value: id, label: `${name}  ${count.toLocaleString("en-GB")}` }))} onChange={(value) => value !== null && onShow(value)} />
+        <Select
+          size="xs"
+          searchable
+          allowDeselect={false}
+          aria-label={`Department shown, now ${column.name}`}
+          value={own}
+          data={departments.map(({ id, name, count }) => ({ value: id, label: `${name}  ${count.toLocaleString("en-GB")}` }))}
+          onChange={(value) => value !== null && onShow(value)}
+        />
       </header>
       <div className={classes.people} tabIndex={0} role="group" aria-label={`People of ${column.name}`}>
         {column.people.map(({ id, name, moved }) => (
           <Person key={id} id={id} name={name} moved={moved} column={own} chosen={chosen.has(id)} onChoose={(isChosen) => onChoose(id, isChosen)} />
         ))}
         {column.total === 0 && <p className={sheet.sub}>Nobody.</p>}
-        {column.total > column.people.length && <p className={sheet.sub}>and {(column.total - column.people.length).toLocaleString("en-GB")} more; type part of a name to see them</p>}
+        {column.total > column.people.length && (
+          <p className={sheet.sub}>and {(column.total - column.people.length).toLocaleString("en-GB")} more; type part of a name to see them</p>
+        )}
       </div>
     </section>
   );
@@ -78,8 +102,12 @@ export function PeopleBoardView({ board, text, move }: { readonly board: PeopleB
   const [dragged, setDragged] = useState<string>();
   const [said, setSaid] = useState("");
   const [typed, setTyped] = useState(text);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }), useSensor(KeyboardSensor, { coordinateGetter: toNextColumn }));
-  const address = (shown: readonly string[], wanted: string): string => `${draftHref(draft.id)}/people?${new URLSearchParams([...shown.map((id) => ["in", id]), ...(wanted === "" ? [] : [["text", wanted]])] as string[][])}`;
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: toNextColumn }),
+  );
+  const address = (shown: readonly string[], wanted: string): string =>
+    `${draftHref(draft.id)}/people?${new URLSearchParams([...shown.map((id) => ["in", id]), ...(wanted === "" ? [] : [["text", wanted]])] as string[][])}`;
   const shown = columns.map(columnId);
   const go = (next: readonly string[], wanted: string): void => start(() => router.replace(address(next, wanted), { scroll: false }));
   const find = useDebouncedCallback((wanted: string) => go(shown, wanted), 250);
@@ -132,9 +160,28 @@ export function PeopleBoardView({ board, text, move }: { readonly board: PeopleB
             find(event.currentTarget.value);
           }}
         />
-        <Select size="xs" w={240} searchable aria-label="Send those chosen to" placeholder={chosen.size === 0 ? "Send those chosen to …" : `Send ${plural(chosen.size, "person", "people")} to …`} disabled={chosen.size === 0 || busy} value={null} data={departments.map(({ id, name }) => ({ value: id, label: name }))} onChange={(value) => value !== null && send([...chosen], value)} />
+        <Select
+          size="xs"
+          w={240}
+          searchable
+          aria-label="Send those chosen to"
+          placeholder={chosen.size === 0 ? "Send those chosen to …" : `Send ${plural(chosen.size, "person", "people")} to …`}
+          disabled={chosen.size === 0 || busy}
+          value={null}
+          data={departments.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={(value) => value !== null && send([...chosen], value)}
+        />
         {columns.length < 4 && (
-          <Select size="xs" w={200} searchable aria-label="Show another department" placeholder="Show another department" value={null} data={departments.filter(({ id }) => !shown.includes(id)).map(({ id, name }) => ({ value: id, label: name }))} onChange={(value) => value !== null && go([...shown, value], typed)} />
+          <Select
+            size="xs"
+            w={200}
+            searchable
+            aria-label="Show another department"
+            placeholder="Show another department"
+            value={null}
+            data={departments.filter(({ id }) => !shown.includes(id)).map(({ id, name }) => ({ value: id, label: name }))}
+            onChange={(value) => value !== null && go([...shown, value], typed)}
+          />
         )}
         <Button size="xs" variant="default" component={Link} href={draftHref(draft.id)} style={{ marginLeft: "auto" }}>
           Back to the draft
@@ -170,7 +217,14 @@ export function PeopleBoardView({ board, text, move }: { readonly board: PeopleB
             />
           ))}
         </div>
-        <DragOverlay dropAnimation={null}>{dragged !== undefined && <div className={classes.dragged}>{dragged}{chosen.size > 1 ? ` and ${chosen.size - 1} more` : ""}</div>}</DragOverlay>
+        <DragOverlay dropAnimation={null}>
+          {dragged !== undefined && (
+            <div className={classes.dragged}>
+              {dragged}
+              {chosen.size > 1 ? ` and ${chosen.size - 1} more` : ""}
+            </div>
+          )}
+        </DragOverlay>
       </DndContext>
     </Sheet>
   );

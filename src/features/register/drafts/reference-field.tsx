@@ -29,7 +29,10 @@ interface Common {
 
 /** An object is told by kind and id: several kinds can be offered at once. */
 const written = (kind: RegisterKind, id: string): string => `${kind} ${id}`;
-const read = (value: string): { kind: RegisterKind; id: string } => ({ kind: value.slice(0, value.indexOf(" ")) as RegisterKind, id: value.slice(value.indexOf(" ") + 1) });
+const read = (value: string): { kind: RegisterKind; id: string } => ({
+  kind: value.slice(0, value.indexOf(" ")) as RegisterKind,
+  id: value.slice(value.indexOf(" ") + 1),
+});
 
 /** What the register and the draft offer for a typed text. */
 function useOffered(draft: number, kinds: readonly RegisterKind[], text: string): readonly Option[] {
@@ -44,12 +47,29 @@ function useOffered(draft: number, kinds: readonly RegisterKind[], text: string)
 }
 
 /** Offered and chosen ones together: a chosen one has to be among the data to be shown. */
-const together = (chosen: readonly Option[], offered: readonly Option[]): Option[] => [...chosen, ...offered.filter(({ value }) => !chosen.some((one) => one.value === value))];
+const together = (chosen: readonly Option[], offered: readonly Option[]): Option[] => [
+  ...chosen,
+  ...offered.filter(({ value }) => !chosen.some((one) => one.value === value)),
+];
 
 const plainName = (label: string): string => label.split(" · ")[0] ?? label;
 
 /** One object of some kinds, found by any part of any field. */
-export function ReferenceField({ draft, kinds, label, hint, required, error, nameOf, onNamed, value, onChange }: Common & { readonly value: { readonly kind: RegisterKind; readonly id: string } | undefined; readonly onChange: (value: { kind: RegisterKind; id: string } | undefined) => void }) {
+export function ReferenceField({
+  draft,
+  kinds,
+  label,
+  hint,
+  required,
+  error,
+  nameOf,
+  onNamed,
+  value,
+  onChange,
+}: Common & {
+  readonly value: { readonly kind: RegisterKind; readonly id: string } | undefined;
+  readonly onChange: (value: { kind: RegisterKind; id: string } | undefined) => void;
+}) {
   const [text, setText] = useState("");
   const chosen = value && { value: written(value.kind, value.id), label: nameOf(value.kind, value.id) };
   const offered = useOffered(draft, kinds, chosen && text === chosen.label ? "" : text);
@@ -79,7 +99,17 @@ export function ReferenceField({ draft, kinds, label, hint, required, error, nam
 }
 
 /** Several objects of a kind. */
-export function ReferencesField({ draft, kinds, label, hint, error, nameOf, onNamed, value, onChange }: Common & { readonly value: readonly string[]; readonly onChange: (ids: string[]) => void }) {
+export function ReferencesField({
+  draft,
+  kinds,
+  label,
+  hint,
+  error,
+  nameOf,
+  onNamed,
+  value,
+  onChange,
+}: Common & { readonly value: readonly string[]; readonly onChange: (ids: string[]) => void }) {
   const [text, setText] = useState("");
   const [kind] = kinds;
   const offered = useOffered(draft, kinds, text);

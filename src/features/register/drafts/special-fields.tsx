@@ -23,7 +23,12 @@ interface FieldProps {
 }
 
 /** One of several kinds of objects: whom a grant is given to, or what it opens. */
-function SideField({ form: { draft, value, set, faultOf, nameOf, onNamed }, label, side, kinds }: FieldProps & { readonly side: "to" | "open"; readonly kinds: readonly RegisterKind[] }) {
+function SideField({
+  form: { draft, value, set, faultOf, nameOf, onNamed },
+  label,
+  side,
+  kinds,
+}: FieldProps & { readonly side: "to" | "open"; readonly kinds: readonly RegisterKind[] }) {
   const [kind, id] = Object.entries((value[side] ?? {}) as Record<string, string>)[0] ?? [];
   return (
     <ReferenceField
@@ -41,68 +46,106 @@ function SideField({ form: { draft, value, set, faultOf, nameOf, onNamed }, labe
 }
 
 function OverrideField({ form: { draft, value, set, nameOf, onNamed }, label }: FieldProps) {
-    const override = value.override as true | readonly string[] | undefined;
-    return (
-      <div>
-        <Select
-          label={label}
-          allowDeselect={false}
-          value={override === undefined ? "no" : override === true ? "everywhere" : "sites"}
-          data={[
-            { value: "no", label: "no" },
-            { value: "everywhere", label: "everywhere, without a grant" },
-            { value: "sites", label: "at some sites, without a grant" },
-          ]}
-          onChange={(choice) => set({ override: choice === "everywhere" ? true : choice === "sites" ? [] : undefined })}
+  const override = value.override as true | readonly string[] | undefined;
+  return (
+    <div>
+      <Select
+        label={label}
+        allowDeselect={false}
+        value={override === undefined ? "no" : override === true ? "everywhere" : "sites"}
+        data={[
+          { value: "no", label: "no" },
+          { value: "everywhere", label: "everywhere, without a grant" },
+          { value: "sites", label: "at some sites, without a grant" },
+        ]}
+        onChange={(choice) => set({ override: choice === "everywhere" ? true : choice === "sites" ? [] : undefined })}
+      />
+      {Array.isArray(override) && (
+        <ReferencesField
+          draft={draft}
+          kinds={["site"]}
+          label="At which sites"
+          nameOf={nameOf}
+          onNamed={onNamed}
+          value={override as string[]}
+          onChange={(sites) => set({ override: sites })}
         />
-        {Array.isArray(override) && <ReferencesField draft={draft} kinds={["site"]} label="At which sites" nameOf={nameOf} onNamed={onNamed} value={override as string[]} onChange={(sites) => set({ override: sites })} />}
-      </div>
-    );
+      )}
+    </div>
+  );
 }
 
 function ExpiryField({ form: { value, set, faultOf }, label }: FieldProps) {
-    const expiry = value.expiry as { after: string; days: number } | undefined;
-    return (
-      <div style={{ display: "flex", gap: 8 }}>
-        <Select
-          label={label}
-          style={{ flex: 1 }}
-          allowDeselect={false}
-          value={expiry?.after ?? "no"}
-          data={[
-            { value: "no", label: "no" },
-            { value: "first-use", label: "after its first use" },
-            { value: "last-use", label: "after its last use" },
-          ]}
-          onChange={(after) => set({ expiry: after === "no" ? undefined : { after, days: expiry?.days ?? 90 } })}
+  const expiry = value.expiry as { after: string; days: number } | undefined;
+  return (
+    <div style={{ display: "flex", gap: 8 }}>
+      <Select
+        label={label}
+        style={{ flex: 1 }}
+        allowDeselect={false}
+        value={expiry?.after ?? "no"}
+        data={[
+          { value: "no", label: "no" },
+          { value: "first-use", label: "after its first use" },
+          { value: "last-use", label: "after its last use" },
+        ]}
+        onChange={(after) => set({ expiry: after === "no" ? undefined : { after, days: expiry?.days ?? 90 } })}
+      />
+      {expiry && (
+        <NumberInput
+          label="Days"
+          w={80}
+          min={1}
+          allowDecimal={false}
+          error={faultOf("expiry")}
+          value={expiry.days}
+          onChange={(days) => set({ expiry: { ...expiry, days: Number(days) } })}
         />
-        {expiry && <NumberInput label="Days" w={80} min={1} allowDecimal={false} error={faultOf("expiry")} value={expiry.days} onChange={(days) => set({ expiry: { ...expiry, days: Number(days) } })} />}
-      </div>
-    );
+      )}
+    </div>
+  );
 }
 
 function RequirementsField({ form: { value, set, timeZone }, label }: FieldProps) {
-    const requirements = (value.requirements ?? []) as readonly { name: string; until?: string }[];
-    const put = (next: readonly { name: string; until?: string }[]): void => set({ requirements: next.length > 0 ? next : undefined });
-    return (
-      <div className={classes.wideField}>
-        <span style={{ fontSize: 13.5, fontWeight: 500 }}>{label}</span>
-        {requirements.map((one, at) => (
-          <div key={at} className={classes.member} style={{ gridTemplateColumns: "220px 220px auto" }}>
-            <TextInput size="xs" aria-label={`Requirement ${at + 1}`} placeholder="induction" value={one.name} onChange={(event) => put(requirements.with(at, { ...one, name: event.currentTarget.value }))} />
-            <MomentInput timeZone={timeZone} size="xs" aria-label={`Requirement ${at + 1} until`} placeholder="for good" value={one.until ?? ""} onText={(until) => put(requirements.with(at, { name: one.name, ...(until !== "" && { until }) }))} />
-            <button type="button" className={sheet.plain} onClick={() => put(requirements.filter((_, other) => other !== at))} aria-label={`Remove requirement ${at + 1}`}>
-              Remove
-            </button>
-          </div>
-        ))}
-        <div>
-          <button type="button" className={sheet.plain} onClick={() => put([...requirements, { name: "" }])}>
-            Add a requirement
+  const requirements = (value.requirements ?? []) as readonly { name: string; until?: string }[];
+  const put = (next: readonly { name: string; until?: string }[]): void => set({ requirements: next.length > 0 ? next : undefined });
+  return (
+    <div className={classes.wideField}>
+      <span style={{ fontSize: 13.5, fontWeight: 500 }}>{label}</span>
+      {requirements.map((one, at) => (
+        <div key={at} className={classes.member} style={{ gridTemplateColumns: "220px 220px auto" }}>
+          <TextInput
+            size="xs"
+            aria-label={`Requirement ${at + 1}`}
+            placeholder="induction"
+            value={one.name}
+            onChange={(event) => put(requirements.with(at, { ...one, name: event.currentTarget.value }))}
+          />
+          <MomentInput
+            timeZone={timeZone}
+            size="xs"
+            aria-label={`Requirement ${at + 1} until`}
+            placeholder="for good"
+            value={one.until ?? ""}
+            onText={(until) => put(requirements.with(at, { name: one.name, ...(until !== "" && { until }) }))}
+          />
+          <button
+            type="button"
+            className={sheet.plain}
+            onClick={() => put(requirements.filter((_, other) => other !== at))}
+            aria-label={`Remove requirement ${at + 1}`}
+          >
+            Remove
           </button>
         </div>
+      ))}
+      <div>
+        <button type="button" className={sheet.plain} onClick={() => put([...requirements, { name: "" }])}>
+          Add a requirement
+        </button>
       </div>
-    );
+    </div>
+  );
 }
 
 /** A field that has an editor of its own, by its key. */
@@ -123,7 +166,14 @@ export function SpecialField({ form, field }: { readonly form: EditorForm; reado
     case "week":
       return <HoursEditor value={value} dayTypes={dayTypes} onChange={set} />;
     case "days":
-      return <CalendarEditor days={(value.days ?? []) as readonly DocumentDay[]} dayTypes={dayTypes} faultAt={(at) => faultOf(`days[${at}]`)} onChange={(days) => set({ days: days.length > 0 ? days : undefined })} />;
+      return (
+        <CalendarEditor
+          days={(value.days ?? []) as readonly DocumentDay[]}
+          dayTypes={dayTypes}
+          faultAt={(at) => faultOf(`days[${at}]`)}
+          onChange={(days) => set({ days: days.length > 0 ? days : undefined })}
+        />
+      );
     case "to":
       return <SideField form={form} label={field.label} side="to" kinds={receivers} />;
     case "open":

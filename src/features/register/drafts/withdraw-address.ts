@@ -6,7 +6,12 @@ export const withdrawHref = (asked: AskedWithdrawal): string =>
   `/register/drafts/withdraw?${new URLSearchParams("finding" in asked ? { finding: asked.finding } : { kind: asked.holder.kind, id: asked.holder.id, door: asked.door }).toString()}`;
 
 /** What an address asks to be taken away; undefined where it asks for nothing, or for something else. */
-export function withdrawalOfAddress({ finding, kind, id, door }: Readonly<Record<string, string | readonly string[] | undefined>>): AskedWithdrawal | undefined {
+export function withdrawalOfAddress({
+  finding,
+  kind,
+  id,
+  door,
+}: Readonly<Record<string, string | readonly string[] | undefined>>): AskedWithdrawal | undefined {
   if (typeof finding === "string") return { finding };
   const holderKind = (["cardholder", "credential"] as const satisfies readonly HolderId["kind"][]).find((one) => one === kind);
   return holderKind && typeof id === "string" && typeof door === "string" ? { holder: { kind: holderKind, id }, door } : undefined;

@@ -83,7 +83,8 @@ function eventOf(day: DocumentDay, uid: string, year: number): ICAL.Component | 
   const runs = when.rule === "yearlySpan" ? runsOf(day, year - 1) : runsOf(day, year);
   // A span over the turn of the year is half over at the beginning of what is written out.
   const isCut = when.rule === "yearlySpan" && when.from > when.to;
-  const [first, ...others] = when.rule === "on" ? [[when.date, when.date] as const] : when.rule === "span" ? [[when.from, when.to] as const] : isCut ? runs.slice(1) : runs;
+  const [first, ...others] =
+    when.rule === "on" ? [[when.date, when.date] as const] : when.rule === "span" ? [[when.from, when.to] as const] : isCut ? runs.slice(1) : runs;
   if (!first || first[0] > first[1]) return undefined;
   addDate(event, "dtstart", first[0]);
   if (first[1] > first[0]) addDate(event, "dtend", addDays(first[1], 1));
@@ -118,19 +119,32 @@ const pad = (number: number): string => String(number).padStart(2, "0");
 /** The same rule as one of a calendar entry; undefined where no such rule comes on the same dates. */
 function repeating(rule: RecurrenceRule, start: CivilDay, end: CivilDay): Partial<DocumentDay> | undefined {
   const { year: _year, month, day } = yearMonthDay(start);
-  if (rule.frequency !== "YEARLY" || rule.interval !== 1 || rule.count !== undefined || rule.until !== undefined || rule.positions.length + rule.yearDays.length > 0) return undefined;
+  if (
+    rule.frequency !== "YEARLY" ||
+    rule.interval !== 1 ||
+    rule.count !== undefined ||
+    rule.until !== undefined ||
+    rule.positions.length + rule.yearDays.length > 0
+  )
+    return undefined;
   const [byDay, ...otherDays] = rule.days;
   if (!byDay) {
-    if ((rule.months.length > 0 && rule.months.join() !== String(month)) || (rule.monthDays.length > 0 && rule.monthDays.join() !== String(day))) return undefined;
+    if ((rule.months.length > 0 && rule.months.join() !== String(month)) || (rule.monthDays.length > 0 && rule.monthDays.join() !== String(day)))
+      return undefined;
     if (start === end) return { yearly: `${pad(month)}-${pad(day)}` };
     // A span that a leap day makes longer, or that runs longer than a year, is no span from one date of the year to another.
     const to = yearMonthDay(end);
-    return end - start < 300 && !(month === 2 && day === 29) && !holdsLeapDay(start, end) ? { yearlyFrom: `${pad(month)}-${pad(day)}`, yearlyTo: `${pad(to.month)}-${pad(to.day)}` } : undefined;
+    return end - start < 300 && !(month === 2 && day === 29) && !holdsLeapDay(start, end)
+      ? { yearlyFrom: `${pad(month)}-${pad(day)}`, yearlyTo: `${pad(to.month)}-${pad(to.day)}` }
+      : undefined;
   }
   const [n, weekday] = [byDay.n, weekdays[byDay.weekday]];
-  if (n === undefined || weekday === undefined || start !== end || otherDays.length > 0 || rule.months.length !== 1 || rule.monthDays.length > 0) return undefined;
+  if (n === undefined || weekday === undefined || start !== end || otherDays.length > 0 || rule.months.length !== 1 || rule.monthDays.length > 0)
+    return undefined;
   // The first instance is the event's own date; a rule of ours has none of its own.
-  return [1, 2, 3, 4, 5, -1].includes(n) && recurrenceDates(rule, addDays(start, -366), start, start).includes(start) ? { nth: { month: rule.months[0] ?? month, weekday, n } } : undefined;
+  return [1, 2, 3, 4, 5, -1].includes(n) && recurrenceDates(rule, addDays(start, -366), start, start).includes(start)
+    ? { nth: { month: rule.months[0] ?? month, weekday, n } }
+    : undefined;
 }
 
 /** Whether a span of every year passes the end of February, where its length differs in leap years. */
@@ -147,19 +161,27 @@ const ruleKeys = new Set(["on", "from", "to", "yearly", "yearlyFrom", "yearlyTo"
 function ownRule(event: ICAL.Component): Partial<DocumentDay> | undefined {
   try {
     const value: unknown = JSON.parse(textOf(event, ruleName) ?? "");
-    return typeof value === "object" && value !== null && Object.keys(value).length > 0 && Object.keys(value).every((key) => ruleKeys.has(key)) ? value : undefined;
+    return typeof value === "object" && value !== null && Object.keys(value).length > 0 && Object.keys(value).every((key) => ruleKeys.has(key))
+      ? value
+      : undefined;
   } catch {
     return undefined;
   }
 }
 
-const dated = (start: CivilDay, end: CivilDay): Partial<DocumentDay> => (start === end ? { on: formatCivilDay(start) } : { from: formatCivilDay(start), to: formatCivilDay(end) });
+const dated = (start: CivilDay, end: CivilDay): Partial<DocumentDay> =>
+  start === end ? { on: formatCivilDay(start) } : { from: formatCivilDay(start), to: formatCivilDay(end) };
 
 /** The rule that we wrote into an event, where the event still says what it said then: what somebody edited is read as edited. */
 function ownRuleOf(component: ICAL.Component, start: CivilDay): Partial<DocumentDay> | undefined {
   const rule = ownRule(component);
   if (!rule) return undefined;
-  const whenOf = (event: ICAL.Component): string => JSON.stringify(["dtstart", "dtend", "rrule", "rdate", "exdate", "recurrence-id", "duration"].map((name) => event.getAllProperties(name).map((one) => one.toICALString())));
+  const whenOf = (event: ICAL.Component): string =>
+    JSON.stringify(
+      ["dtstart", "dtend", "rrule", "rdate", "exdate", "recurrence-id", "duration"].map((name) =>
+        event.getAllProperties(name).map((one) => one.toICALString()),
+      ),
+    );
   const { year } = yearMonthDay(start);
   const written = whenOf(component);
   return [year, year + 1].some((one) => {
@@ -198,7 +220,9 @@ function entriesOf(component: ICAL.Component, moved: ReadonlySet<CivilDay>, limi
   if (!stated.isDate) return `its DTSTART ${stated.toString()} has a time of day; expected an all-day event (VALUE=DATE)`;
   const event = new ICAL.Event(component);
   const first = dayOf(event.startDate);
-  const misdated = ["dtstart", "dtend", "rdate", "exdate", "recurrence-id"].flatMap((name) => component.getAllProperties(name).flatMap((property) => writtenDates(property).map((text) => [name, text] as const))).find(([, text]) => parseCivilDay(text) === undefined);
+  const misdated = ["dtstart", "dtend", "rdate", "exdate", "recurrence-id"]
+    .flatMap((name) => component.getAllProperties(name).flatMap((property) => writtenDates(property).map((text) => [name, text] as const)))
+    .find(([, text]) => parseCivilDay(text) === undefined);
   if (misdated) return `its ${misdated[0].toUpperCase()} ${misdated[1]} is no date that exists`;
   // RFC 5545, 3.6.1: DTEND is not included; without one an all-day event takes one day.
   if (event.endDate.compare(event.startDate) < 0) return `its DTEND ${event.endDate.toString()} lies before its DTSTART ${stated.toString()}`;
@@ -226,7 +250,10 @@ function entriesOf(component: ICAL.Component, moved: ReadonlySet<CivilDay>, limi
   if (endless) return [endless];
   const from = addDays(limits.from, 1 - length);
   if (rule) limits.daysLeft -= daysToRead(rule, first, from, limits.to);
-  if (limits.daysLeft < 0) throw new CalendarFileError(`Its recurrences take more than ${daysReadAtMost.toLocaleString("en-GB")} days to follow, which is the limit of a file. Bring fewer events, or let them begin later.`);
+  if (limits.daysLeft < 0)
+    throw new CalendarFileError(
+      `Its recurrences take more than ${daysReadAtMost.toLocaleString("en-GB")} days to follow, which is the limit of a file. Bring fewer events, or let them begin later.`,
+    );
   const starts = new Set(rule ? recurrenceDates(rule, first, from, limits.to) : [first]);
   for (const date of added) if (date >= from && date <= limits.to) starts.add(date);
   for (const date of [...excepted, ...moved]) starts.delete(date);
@@ -235,7 +262,10 @@ function entriesOf(component: ICAL.Component, moved: ReadonlySet<CivilDay>, limi
 
 /** The one calendar of a text. Throws a `CalendarFileError` where there is none, or more. */
 function calendarIn(text: string): ICAL.Component {
-  if (text.length > charactersAtMost) throw new CalendarFileError(`It has ${text.length.toLocaleString("en-GB")} characters; the limit of a calendar file is ${charactersAtMost.toLocaleString("en-GB")}.`);
+  if (text.length > charactersAtMost)
+    throw new CalendarFileError(
+      `It has ${text.length.toLocaleString("en-GB")} characters; the limit of a calendar file is ${charactersAtMost.toLocaleString("en-GB")}.`,
+    );
   const content = text.replace(/^\uFEFF/, "");
   if (content.trim() === "") throw new CalendarFileError("This file is empty; expected BEGIN:VCALENDAR (RFC 5545).");
   let parsed: unknown;
@@ -252,7 +282,10 @@ function calendarIn(text: string): ICAL.Component {
 }
 
 /** By UID, the dates of instances that an event of their own speaks of (RFC 5545, 3.8.4.4); a text, by event, where that is not read. */
-function movedInstances(events: readonly ICAL.Component[]): { readonly moved: ReadonlyMap<string, ReadonlySet<CivilDay>>; readonly unread: ReadonlyMap<ICAL.Component, string> } {
+function movedInstances(events: readonly ICAL.Component[]): {
+  readonly moved: ReadonlyMap<string, ReadonlySet<CivilDay>>;
+  readonly unread: ReadonlyMap<ICAL.Component, string>;
+} {
   const moved = new Map<string, Set<CivilDay>>();
   const unread = new Map<ICAL.Component, string>();
   for (const event of events) {
@@ -275,18 +308,28 @@ const namedAtMost = 5;
  * calendar, goes beyond a limit, or holds nothing: it would empty the calendar that it goes to. Day types given here, by the summary of
  * an event, go before those of the file.
  */
-export function readCalendar(text: string, otherwise: { readonly id: string; readonly name: string }, year: number, dayTypes: Readonly<Record<string, string>> = {}): ReadCalendar {
+export function readCalendar(
+  text: string,
+  otherwise: { readonly id: string; readonly name: string },
+  year: number,
+  dayTypes: Readonly<Record<string, string>> = {},
+): ReadCalendar {
   const file = calendarIn(text);
   const events = file.getAllSubcomponents("vevent");
   const { moved, unread } = movedInstances(events);
-  const limits: EntryLimits = { from: civilDay(Math.max(firstYear, year - 1), 1, 1), to: addDays(civilDay(Math.min(lastYear, year + yearsWritten) + 1, 1, 1), -1), daysLeft: daysReadAtMost };
+  const limits: EntryLimits = {
+    from: civilDay(Math.max(firstYear, year - 1), 1, 1),
+    to: addDays(civilDay(Math.min(lastYear, year + yearsWritten) + 1, 1, 1), -1),
+    daysLeft: daysReadAtMost,
+  };
   const refused: RefusedEvent[] = [];
   const days: DocumentDay[] = [];
   events.forEach((event, i) => {
     const name = textOf(event, "summary") ?? "";
     let entries: ReturnType<typeof entriesOf>;
     try {
-      entries = unread.get(event) ?? entriesOf(event, event.hasProperty("recurrence-id") ? new Set() : (moved.get(textOf(event, "uid") ?? "") ?? new Set()), limits);
+      entries =
+        unread.get(event) ?? entriesOf(event, event.hasProperty("recurrence-id") ? new Set() : (moved.get(textOf(event, "uid") ?? "") ?? new Set()), limits);
     } catch (error) {
       if (error instanceof CalendarFileError) throw error;
       entries = `it cannot be read (${(error as Error).message})`;
@@ -295,14 +338,25 @@ export function readCalendar(text: string, otherwise: { readonly id: string; rea
     else {
       const priority = Number(textOf(event, priorityName) ?? 0);
       const dayType = (Object.hasOwn(dayTypes, name) ? dayTypes[name] : undefined) ?? textOf(event, "categories") ?? defaultDayType;
-      if (days.length + entries.length > entriesAtMost) throw new CalendarFileError(`Its events come to more than ${entriesAtMost.toLocaleString("en-GB")} entries, which is the limit of a calendar. Bring fewer events.`);
+      if (days.length + entries.length > entriesAtMost)
+        throw new CalendarFileError(
+          `Its events come to more than ${entriesAtMost.toLocaleString("en-GB")} entries, which is the limit of a calendar. Bring fewer events.`,
+        );
       for (const entry of entries) days.push({ name, dayType, ...(Number.isInteger(priority) && priority !== 0 && { priority }), ...entry });
     }
   });
   if (days.length === 0) {
     const reasons = refused.slice(0, namedAtMost).map(({ number, name, reason }) => `event ${number} (${name}): ${reason}`);
-    const why = events.length === 0 ? "it has no VEVENT" : refused.length === 0 ? "its events were called off or have no date in the years that are read" : `${reasons.join("; ")}${refused.length > namedAtMost ? `; and ${refused.length - namedAtMost} more` : ""}`;
+    const why =
+      events.length === 0
+        ? "it has no VEVENT"
+        : refused.length === 0
+          ? "its events were called off or have no date in the years that are read"
+          : `${reasons.join("; ")}${refused.length > namedAtMost ? `; and ${refused.length - namedAtMost} more` : ""}`;
     throw new CalendarFileError(`No holiday could be read from this file, which would empty the calendar: ${why}.`);
   }
-  return { calendar: { id: required(textOf(file, idName) ?? otherwise.id, "a file has a name"), name: textOf(file, calendarName) ?? otherwise.name, days }, refused };
+  return {
+    calendar: { id: required(textOf(file, idName) ?? otherwise.id, "a file has a name"), name: textOf(file, calendarName) ?? otherwise.name, days },
+    refused,
+  };
 }

@@ -39,7 +39,8 @@ export function parseRecurrence(text: string): RecurrenceRule | string {
   let refused: string | undefined;
   const numbers = (name: string, most: number, isSigned: boolean): readonly number[] => {
     const found = (parts.get(name)?.split(",") ?? []).map((value) => (/^[+-]?\d{1,4}$/.test(value) ? Number(value) : NaN));
-    if (found.some((value) => Number.isNaN(value) || value === 0 || Math.abs(value) > most || (value < 0 && !isSigned))) refused ??= `its RRULE has ${name}=${parts.get(name)}; expected whole numbers ${isSigned ? `from 1 to ${most} or -1 to -${most}` : `from 1 to ${most}`}`;
+    if (found.some((value) => Number.isNaN(value) || value === 0 || Math.abs(value) > most || (value < 0 && !isSigned)))
+      refused ??= `its RRULE has ${name}=${parts.get(name)}; expected whole numbers ${isSigned ? `from 1 to ${most} or -1 to -${most}` : `from 1 to ${most}`}`;
     return found;
   };
   const whole = (name: string): number | undefined => {
@@ -71,17 +72,27 @@ export function parseRecurrence(text: string): RecurrenceRule | string {
   const [interval, count] = [whole("INTERVAL") ?? 1, whole("COUNT")];
   if (count !== undefined && until !== undefined) refused ??= "its RRULE has both COUNT and UNTIL; expected one of them";
   const rule: RecurrenceRule = {
-    frequency, interval, weekStart, months, days, ...(count !== undefined && { count }), ...(until !== undefined && { until }),
-    monthDays: numbers("BYMONTHDAY", 31, true), yearDays: numbers("BYYEARDAY", 366, true), positions: numbers("BYSETPOS", 366, true),
+    frequency,
+    interval,
+    weekStart,
+    months,
+    days,
+    ...(count !== undefined && { count }),
+    ...(until !== undefined && { until }),
+    monthDays: numbers("BYMONTHDAY", 31, true),
+    yearDays: numbers("BYYEARDAY", 366, true),
+    positions: numbers("BYSETPOS", 366, true),
   };
   if (rule.yearDays.length > 0 && frequency !== "YEARLY") refused ??= `its RRULE has BYYEARDAY with FREQ=${frequency}, which RFC 5545 does not allow`;
   if (rule.monthDays.length > 0 && frequency === "WEEKLY") refused ??= "its RRULE has BYMONTHDAY with FREQ=WEEKLY, which RFC 5545 does not allow";
-  if (rule.positions.length > 0 && months.length + days.length + rule.monthDays.length + rule.yearDays.length === 0) refused ??= "its RRULE has BYSETPOS without another BY part, which RFC 5545 does not allow";
+  if (rule.positions.length > 0 && months.length + days.length + rule.monthDays.length + rule.yearDays.length === 0)
+    refused ??= "its RRULE has BYSETPOS without another BY part, which RFC 5545 does not allow";
   return refused ?? rule;
 }
 
 /** Whether a date counts as one of the wanted, from the beginning of a stretch or, where negative, from its end. */
-const isAt = (wanted: readonly number[], fromStart: number, length: number): boolean => wanted.some((n) => (n > 0 ? n === fromStart : length + n + 1 === fromStart));
+const isAt = (wanted: readonly number[], fromStart: number, length: number): boolean =>
+  wanted.some((n) => (n > 0 ? n === fromStart : length + n + 1 === fromStart));
 
 /** The period of a rule that a date lies in, counted from anywhere; periods of one rule differ by whole numbers. */
 function periodOf({ frequency, weekStart }: RecurrenceRule, date: CivilDay): number {
@@ -122,7 +133,8 @@ function firstRead(rule: RecurrenceRule, start: CivilDay, from: CivilDay): Civil
 }
 
 /** How many days `recurrenceDates` looks at, at most: what a rule costs. */
-export const daysToRead = (rule: RecurrenceRule, start: CivilDay, from: CivilDay, to: CivilDay): number => Math.max(0, to - firstRead(rule, start, from)) + 2 * 366;
+export const daysToRead = (rule: RecurrenceRule, start: CivilDay, from: CivilDay, to: CivilDay): number =>
+  Math.max(0, to - firstRead(rule, start, from)) + 2 * 366;
 
 /**
  * The dates from `from` up to and including `to` on which a rule begins an instance, ascending. Its first instance is `start`, whatever

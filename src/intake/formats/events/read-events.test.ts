@@ -13,10 +13,23 @@ describe("events as JSON Lines", () => {
   const lines = async (text: string | Buffer): Promise<ReadEvent[]> => {
     const rows: ReadEvent[] = [];
     // In small pieces, so that lines and characters are cut.
-    for await (const row of readEvents(Readable.from(Buffer.from(text as string).toString("latin1").match(/[\s\S]{1,7}/g)?.map((piece) => Buffer.from(piece, "latin1")) ?? []), "jsonl")) rows.push(row);
+    for await (const row of readEvents(
+      Readable.from(
+        Buffer.from(text as string)
+          .toString("latin1")
+          .match(/[\s\S]{1,7}/g)
+          ?.map((piece) => Buffer.from(piece, "latin1")) ?? [],
+      ),
+      "jsonl",
+    ))
+      rows.push(row);
     return rows;
   };
-  const refusal = (text: string | Buffer): Promise<string> => lines(text).then(() => "accepted", (error: Error) => error.message);
+  const refusal = (text: string | Buffer): Promise<string> =>
+    lines(text).then(
+      () => "accepted",
+      (error: Error) => error.message,
+    );
   const good = '{"at":"2026-03-02T08:00:00Z","door":"Tür","credential":"c1","result":"granted"}';
 
   it("are read line by line, the last with or without an end, empty ones passed over", async () => {
@@ -41,9 +54,24 @@ describe("events as JSON Lines", () => {
 });
 
 it("a row is passed by the quick check only where the schema passes it", () => {
-  const text = fc.oneof(fc.string(), fc.constantFrom("granted", "refused", "", "x".repeat(64), "x".repeat(65), "x".repeat(128), "x".repeat(129)), fc.integer(), fc.constant(null));
-  const good = { at: fc.constant("2026-03-02T08:00:00Z"), door: fc.constantFrom("d", "x".repeat(128)), credential: fc.constant("c"), result: fc.constantFrom("granted", "refused"), reason: fc.constantFrom("", "no-grant", "x".repeat(64)) };
-  const record = fc.oneof(fc.record({ at: text, door: text, credential: text, result: text, reason: text }, { requiredKeys: [] }), fc.record({ ...good, extra: text }, { requiredKeys: ["at", "door", "credential", "result"] }), fc.record({ ...good, door: text, reason: text }));
+  const text = fc.oneof(
+    fc.string(),
+    fc.constantFrom("granted", "refused", "", "x".repeat(64), "x".repeat(65), "x".repeat(128), "x".repeat(129)),
+    fc.integer(),
+    fc.constant(null),
+  );
+  const good = {
+    at: fc.constant("2026-03-02T08:00:00Z"),
+    door: fc.constantFrom("d", "x".repeat(128)),
+    credential: fc.constant("c"),
+    result: fc.constantFrom("granted", "refused"),
+    reason: fc.constantFrom("", "no-grant", "x".repeat(64)),
+  };
+  const record = fc.oneof(
+    fc.record({ at: text, door: text, credential: text, result: text, reason: text }, { requiredKeys: [] }),
+    fc.record({ ...good, extra: text }, { requiredKeys: ["at", "door", "credential", "result"] }),
+    fc.record({ ...good, door: text, reason: text }),
+  );
   let passed = 0;
   fc.assert(
     fc.property(record, (row) => {
@@ -56,11 +84,17 @@ it("a row is passed by the quick check only where the schema passes it", () => {
   expect(passed).toBeGreaterThan(50);
 });
 
-const refused = (text: string): Promise<string> => read(text).then(() => "accepted", (error: Error) => error.message);
+const refused = (text: string): Promise<string> =>
+  read(text).then(
+    () => "accepted",
+    (error: Error) => error.message,
+  );
 
 describe("events as CSV", () => {
   it("are read by RFC 4180: CRLF, quoted fields with commas, quotes and line ends, and no end of line at the end (sections 2.1–2.7, from memory)", async () => {
-    const rows = await read('at,door,credential,result,reason\r\n2026-03-02T08:00:00Z,"a, ""b""\r\nc",c1,granted,\r\n2026-03-02T08:01:00Z,d,c2,refused,no-grant');
+    const rows = await read(
+      'at,door,credential,result,reason\r\n2026-03-02T08:00:00Z,"a, ""b""\r\nc",c1,granted,\r\n2026-03-02T08:01:00Z,d,c2,refused,no-grant',
+    );
     expect(rows.map(({ door, result, reason }) => ({ door, result, reason }))).toEqual([
       { door: 'a, "b"\r\nc', result: "granted", reason: undefined },
       { door: "d", result: "refused", reason: "no-grant" },

@@ -46,7 +46,11 @@ const isText = (value: unknown, longest: number): boolean => typeof value === "s
 
 /** Whether a row is plainly as the schema wants it; what is not goes to the schema, which knows what to say. */
 export const isPlainlyValid = ({ at, door, credential, result, reason }: Readonly<Record<string, unknown>>): boolean =>
-  isText(at, Infinity) && isText(door, 128) && isText(credential, 128) && (result === "granted" || result === "refused") && (reason === undefined || reason === "" || isText(reason, 64));
+  isText(at, Infinity) &&
+  isText(door, 128) &&
+  isText(credential, 128) &&
+  (result === "granted" || result === "refused") &&
+  (reason === undefined || reason === "" || isText(reason, 64));
 
 /** The event that a row says; throws where it says none. */
 function eventOf(record: Readonly<Record<string, unknown>>, line: number): ReadEvent {
@@ -56,7 +60,13 @@ function eventOf(record: Readonly<Record<string, unknown>>, line: number): ReadE
   const { at: text, door, credential, result, reason } = record as Record<string, string>;
   const at = parseInstant(text ?? "");
   if (!at) throw new EventRowError(line, "at", `found ${quoted(text)}; expected an instant such as 2026-03-02T08:00:00Z.`);
-  return { at: minuteDown(at), door: door ?? "", credential: credential ?? "", result: result as ReadEvent["result"], reason: reason === "" ? undefined : reason };
+  return {
+    at: minuteDown(at),
+    door: door ?? "",
+    credential: credential ?? "",
+    result: result as ReadEvent["result"],
+    reason: reason === "" ? undefined : reason,
+  };
 }
 
 const longestLine = 64 * 1024;
@@ -80,7 +90,8 @@ async function* linesOf(input: Readable): AsyncGenerator<{ readonly line: number
     }
     rest += decoder.decode();
   } catch (error) {
-    if ((error as { code?: string }).code === "ERR_ENCODING_INVALID_ENCODED_DATA") throw new EventRowError(line, "any", "this is no UTF-8; expected JSON Lines in UTF-8.");
+    if ((error as { code?: string }).code === "ERR_ENCODING_INVALID_ENCODED_DATA")
+      throw new EventRowError(line, "any", "this is no UTF-8; expected JSON Lines in UTF-8.");
     throw error;
   }
   if (rest.trim() !== "") yield { line, text: rest };
@@ -96,7 +107,8 @@ async function* readEventLines(input: Readable): AsyncGenerator<ReadEvent> {
     } catch {
       throw new EventRowError(line, "any", `found ${quoted(text)}; expected an object of JSON.`);
     }
-    if (typeof value !== "object" || value === null || Array.isArray(value)) throw new EventRowError(line, "any", `found ${quoted(value)}; expected an object of JSON.`);
+    if (typeof value !== "object" || value === null || Array.isArray(value))
+      throw new EventRowError(line, "any", `found ${quoted(value)}; expected an object of JSON.`);
     yield eventOf(value as Record<string, unknown>, line);
   }
 }
@@ -126,4 +138,5 @@ async function* readEventTable(input: Readable): AsyncGenerator<ReadEvent> {
 export type EventForm = "csv" | "jsonl";
 
 /** Streams events from a file of either form; throws `EventRowError` at the first row that is none. */
-export const readEvents = (input: Readable, form: EventForm = "csv"): AsyncGenerator<ReadEvent> => (form === "jsonl" ? readEventLines(input) : readEventTable(input));
+export const readEvents = (input: Readable, form: EventForm = "csv"): AsyncGenerator<ReadEvent> =>
+  form === "jsonl" ? readEventLines(input) : readEventTable(input);

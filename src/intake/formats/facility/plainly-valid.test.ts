@@ -10,13 +10,62 @@ const accepted = (document: unknown): boolean => facilitySchema.validate(documen
 
 /** Values that are wrong, or right, in many places of a document. */
 const oddValue = fc.oneof(
-  fc.constantFrom(null, "", "x", "a".repeat(128), "a".repeat(129), "\u{1F600}".repeat(100), "2026-02-30", "2026-03-01", "2026-03-01T00:00:00Z", "2026-03-01T00:00:60Z", true, false, 0, 1, -1, 1.5, 1e300, [], {}, ["x"], [null], "active", "card", "allow"),
+  fc.constantFrom(
+    null,
+    "",
+    "x",
+    "a".repeat(128),
+    "a".repeat(129),
+    "\u{1F600}".repeat(100),
+    "2026-02-30",
+    "2026-03-01",
+    "2026-03-01T00:00:00Z",
+    "2026-03-01T00:00:60Z",
+    true,
+    false,
+    0,
+    1,
+    -1,
+    1.5,
+    1e300,
+    [],
+    {},
+    ["x"],
+    [null],
+    "active",
+    "card",
+    "allow",
+  ),
   fc.record({ level: fc.constant("l1"), door: fc.constant("d1") }, { requiredKeys: [] }),
 );
 
 /** A document in which one key of one object is set to something else, added, or taken away. */
-const spoiled = fc.tuple(arbitraryFacility, fc.constantFrom(...lists), fc.nat(), fc.nat(), fc.constantFrom("set", "add", "remove", "deeper"), oddValue, fc.constantFrom("from", "until", "colour", "schedule", "effect", "authorised", "expiry", "override", "sites", "requirements", "hasPin", "note", "__proto__", "constructor")).map(
-  ([draft, list, at, keyAt, what, value, newKey]) => {
+const spoiled = fc
+  .tuple(
+    arbitraryFacility,
+    fc.constantFrom(...lists),
+    fc.nat(),
+    fc.nat(),
+    fc.constantFrom("set", "add", "remove", "deeper"),
+    oddValue,
+    fc.constantFrom(
+      "from",
+      "until",
+      "colour",
+      "schedule",
+      "effect",
+      "authorised",
+      "expiry",
+      "override",
+      "sites",
+      "requirements",
+      "hasPin",
+      "note",
+      "__proto__",
+      "constructor",
+    ),
+  )
+  .map(([draft, list, at, keyAt, what, value, newKey]) => {
     const document = structuredClone(draft) as unknown as Record<string, Record<string, unknown>[]>;
     const objects = document[list] ?? [];
     const object = objects[at % Math.max(1, objects.length)];
@@ -25,10 +74,10 @@ const spoiled = fc.tuple(arbitraryFacility, fc.constantFrom(...lists), fc.nat(),
     if (what === "set") object[key] = value;
     else if (what === "add") Object.defineProperty(object, newKey, { value, enumerable: true, configurable: true, writable: true });
     else if (what === "remove") Reflect.deleteProperty(object, key);
-    else if (typeof object[key] === "object" && object[key] !== null && !Array.isArray(object[key])) Object.defineProperty(object[key], newKey, { value, enumerable: true, configurable: true, writable: true });
+    else if (typeof object[key] === "object" && object[key] !== null && !Array.isArray(object[key]))
+      Object.defineProperty(object[key], newKey, { value, enumerable: true, configurable: true, writable: true });
     return document;
-  },
-);
+  });
 
 describe("the quick look", () => {
   it("passes nothing that the schema refuses", () => {

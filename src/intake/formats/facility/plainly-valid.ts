@@ -35,8 +35,14 @@ const oneOf = (...texts: readonly string[]): Check => {
   const known = new Set<unknown>(texts);
   return (value) => known.has(value);
 };
-const isList = (check: Check): Check => (value) => Array.isArray(value) && (value as unknown[]).every(check);
-const isWhole = (from: number): Check => (value) => Number.isSafeInteger(value) && (value as number) >= from;
+const isList =
+  (check: Check): Check =>
+  (value) =>
+    Array.isArray(value) && (value as unknown[]).every(check);
+const isWhole =
+  (from: number): Check =>
+  (value) =>
+    Number.isSafeInteger(value) && (value as number) >= from;
 
 const required = (check: Check): Key => ({ check, required: true });
 const optional = (check: Check): Key => ({ check, required: false });
@@ -128,7 +134,8 @@ const isGrant = isObject(
     inLockdown: optional(isFlag),
     note: optional(isText),
   },
-  ({ schedule, effect, open }) => schedule !== undefined || effect === "block" || Object.hasOwn(open as object, "level") || Object.hasOwn(open as object, "bundle"),
+  ({ schedule, effect, open }) =>
+    schedule !== undefined || effect === "block" || Object.hasOwn(open as object, "level") || Object.hasOwn(open as object, "bundle"),
 );
 
 const checks = { memberships: isMembership, cardholders: isCardholder, credentials: isCredential, grants: isGrant } as const;

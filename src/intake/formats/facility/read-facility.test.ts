@@ -19,13 +19,31 @@ describe("a document that is refused", () => {
     const errors = errorsOf({
       ...facilityDraft(),
       timeZone: "Europe/Atlantis",
-      doors: [{ id: "gate", name: "Gate", site: "nowhere", colour: "red" }, { id: "gate", name: "Again", site: "garden" }],
+      doors: [
+        { id: "gate", name: "Gate", site: "nowhere", colour: "red" },
+        { id: "gate", name: "Again", site: "garden" },
+      ],
       cardholders: [{ id: "iris", name: "Iris", status: "active", until: "2026-02-30", department: null }],
       schedules: [{ id: "s", name: "S", week: { mon: [["25:00", "26:00"]] } }],
-      grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" } }, { id: "h", to: { cardholder: "iris", group: "x" }, open: { level: "none" } }],
+      grants: [
+        { id: "g", to: { cardholder: "iris" }, open: { door: "gate" } },
+        { id: "h", to: { cardholder: "iris", group: "x" }, open: { level: "none" } },
+      ],
     });
     expect(Object.keys(errors)).toEqual(
-      expect.arrayContaining(["timeZone", "doors[0].site", "doors[0].colour", "doors[1].id", "cardholders[0].until", "cardholders[0].department", "schedules[0].week.mon[0][0]", "schedules[0].week.mon[0][1]", "grants[0].schedule", "grants[1].to", "grants[1].open.level"]),
+      expect.arrayContaining([
+        "timeZone",
+        "doors[0].site",
+        "doors[0].colour",
+        "doors[1].id",
+        "cardholders[0].until",
+        "cardholders[0].department",
+        "schedules[0].week.mon[0][0]",
+        "schedules[0].week.mon[0][1]",
+        "grants[0].schedule",
+        "grants[1].to",
+        "grants[1].open.level",
+      ]),
     );
     expect(errors["cardholders[0].until"]).toContain("2026-02-30");
     expect(errors["doors[0].site"]).toBe('"nowhere" is not an id in sites; expected one that is there.');
@@ -39,7 +57,9 @@ describe("a document that is refused", () => {
     expect(Object.keys(errorsOf("[".repeat(500_000)))).toEqual([""]);
     expect(errorsOf(`{"extra":${deep},${rest}`)).toEqual({ extra: expect.stringContaining("nested too deeply") });
     expect(Object.keys(errorsOf(`{${rest.replace('"id":"iris"', `"id":${deep}`)}`))).toEqual(expect.arrayContaining(["cardholders[0].id"]));
-    expect(Object.keys(errorsOf(`{${rest.replace('"id":"iris"', `"attributes":${deep},"id":"iris"`)}`))).toEqual(expect.arrayContaining([expect.stringMatching(/^cardholders\[0\]/)]));
+    expect(Object.keys(errorsOf(`{${rest.replace('"id":"iris"', `"attributes":${deep},"id":"iris"`)}`))).toEqual(
+      expect.arrayContaining([expect.stringMatching(/^cardholders\[0\]/)]),
+    );
     expect(Object.keys(errorsOf(`{"__proto__":{"x":1},${rest}`))).toEqual([""]);
     expect(Object.keys(errorsOf(`{${rest.replace('"id":"iris"', `"\\u005f_proto__":{},"id":"iris"`)}`))).toEqual([""]);
     expect(readFacility(`{${rest.replace('"name":"Iris Almond"', '"name":"__proto__"')}`).ok).toBe(true);
@@ -57,9 +77,15 @@ describe("a document that is refused", () => {
   it("names a loop at one of its members: areas, groups, door groups and doors", () => {
     const loops = errorsOf(
       facilityDraft({
-        areas: [{ id: "a", name: "A", site: "garden", parent: "b" }, { id: "b", name: "B", site: "garden", parent: "a" }],
+        areas: [
+          { id: "a", name: "A", site: "garden", parent: "b" },
+          { id: "b", name: "B", site: "garden", parent: "a" },
+        ],
         groups: [{ id: "g", name: "G", parent: "g" }],
-        doorGroups: [{ id: "d", name: "D", groups: ["e"] }, { id: "e", name: "E", groups: ["d"] }],
+        doorGroups: [
+          { id: "d", name: "D", groups: ["e"] },
+          { id: "e", name: "E", groups: ["d"] },
+        ],
         doors: [{ id: "gate", name: "Gate", site: "garden", via: "gate" }],
       }),
     );
@@ -82,20 +108,37 @@ describe("a document that is odd", () => {
   it("is accepted with notes on empty windows, ties, backward ranges, empty intervals and repeated ids", () => {
     const notes = notesOf(
       facilityDraft({
-        calendars: [{ id: "k", name: "K", days: [{ name: "A", dayType: "public", on: "2026-05-01" }, { name: "B", dayType: "company", yearly: "05-01" }, { name: "C", dayType: "x", from: "2026-06-02", to: "2026-06-01" }] }],
+        calendars: [
+          {
+            id: "k",
+            name: "K",
+            days: [
+              { name: "A", dayType: "public", on: "2026-05-01" },
+              { name: "B", dayType: "company", yearly: "05-01" },
+              { name: "C", dayType: "x", from: "2026-06-02", to: "2026-06-01" },
+            ],
+          },
+        ],
         schedules: [{ id: "s", name: "S", week: { mon: [["08:00", "08:00"]] } }],
         credentials: [{ id: "c1", kind: "card", status: "active", from: "2026-02-01", until: "2026-01-01" }],
         doorGroups: [{ id: "d", name: "D", doors: ["gate", "gate"] }],
       }),
     );
     expect(notes).toEqual(
-      expect.arrayContaining(["calendars[0].days[1] priority-tie", "calendars[0].days[2] backward-range", "schedules[0].week.mon[0] empty-interval", "credentials[0] empty-window", "doorGroups[0].doors[1] repeated-reference"]),
+      expect.arrayContaining([
+        "calendars[0].days[1] priority-tie",
+        "calendars[0].days[2] backward-range",
+        "schedules[0].week.mon[0] empty-interval",
+        "credentials[0] empty-window",
+        "doorGroups[0].doors[1] repeated-reference",
+      ]),
     );
   });
 
   it("judges whether a window is empty after rounding: outward for an allow, inward for a block", () => {
     const window = { from: "2026-03-02T08:00:20Z", until: "2026-03-02T08:00:40Z" };
-    const grant = (effect: "allow" | "block") => facilityDraft({ grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always", effect, ...window }] });
+    const grant = (effect: "allow" | "block") =>
+      facilityDraft({ grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always", effect, ...window }] });
     expect(notesOf(grant("allow"))).toEqual([]);
     expect(notesOf(grant("block"))).toEqual(["grants[0] empty-window"]);
   });

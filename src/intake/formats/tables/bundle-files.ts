@@ -31,7 +31,12 @@ const entriesOf = (zip: ZipFile): Promise<Entry[]> =>
     const entries: Entry[] = [];
     zip.on("entry", (entry: Entry) => {
       entries.push(entry);
-      if (entries.length > mostMembers) return reject(new BundleError(`It has more than ${mostMembers.toLocaleString("en-GB")} members, which is the limit of a ZIP; expected one CSV file for each table.`));
+      if (entries.length > mostMembers)
+        return reject(
+          new BundleError(
+            `It has more than ${mostMembers.toLocaleString("en-GB")} members, which is the limit of a ZIP; expected one CSV file for each table.`,
+          ),
+        );
       zip.readEntry();
     });
     zip.once("end", () => resolve(entries));
@@ -49,10 +54,14 @@ export async function zipFiles(file: string): Promise<{ readonly files: BundleFi
     if (total > mostBytes) throw new BundleError(`Unpacked it would come to ${sizes(total)}; expected at most ${sizes(mostBytes)}.`);
     const packed = entries.reduce((sum, { compressedSize }) => sum + compressedSize, 0);
     if (total > swellingFrom && total > packed * mostSwelling)
-      throw new BundleError(`Its files would swell from ${packed.toLocaleString("en-GB")} bytes to ${sizes(total)}; expected at most ${mostSwelling} times as much.`);
+      throw new BundleError(
+        `Its files would swell from ${packed.toLocaleString("en-GB")} bytes to ${sizes(total)}; expected at most ${mostSwelling} times as much.`,
+      );
     for (const { fileName, uncompressedSize, compressedSize } of entries)
       if (uncompressedSize > swellingFrom && uncompressedSize > compressedSize * mostSwelling)
-        throw new BundleError(`${fileName} would swell from ${compressedSize.toLocaleString("en-GB")} bytes to ${sizes(uncompressedSize)}; expected at most ${mostSwelling} times as much.`);
+        throw new BundleError(
+          `${fileName} would swell from ${compressedSize.toLocaleString("en-GB")} bytes to ${sizes(uncompressedSize)}; expected at most ${mostSwelling} times as much.`,
+        );
     if (entries.length === 0) throw new BundleError("There is no CSV file in it; expected one for each table, such as cardholders.csv.");
     return {
       files: entries.map((entry) => ({

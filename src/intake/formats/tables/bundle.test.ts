@@ -45,7 +45,10 @@ async function backFrom(facility: Facility): Promise<string> {
 
 const small = normalOf(facilityDraft());
 /** The files of the small document with some replaced or added. */
-const withFiles = (...given: readonly BundleFile[]): BundleFile[] => [...filesOf(small).filter(({ name }) => !given.some((one) => one.name === name)), ...given];
+const withFiles = (...given: readonly BundleFile[]): BundleFile[] => [
+  ...filesOf(small).filter(({ name }) => !given.some((one) => one.name === name)),
+  ...given,
+];
 const settled = async (files: readonly BundleFile[], present?: Facility) => settleBundle(await readBundle(files), present, asOf);
 const told = (rows: readonly RefusedRow[]) => rows.map(({ file: name, line, column }) => `${name}:${line} ${column}`.trim());
 
@@ -61,7 +64,9 @@ describe("a cell", () => {
   });
 
   it("holds lists of texts that read back as they were", () => {
-    fc.assert(fc.property(fc.array(fc.oneof(fc.string(), fc.constantFrom("", "a;b", "[", " x", "=1"))), (texts) => expect(readList(writtenList(texts))).toEqual(texts)));
+    fc.assert(
+      fc.property(fc.array(fc.oneof(fc.string(), fc.constantFrom("", "a;b", "[", " x", "=1"))), (texts) => expect(readList(writtenList(texts))).toEqual(texts)),
+    );
   });
 });
 
@@ -90,7 +95,21 @@ describe("a bundle", () => {
         ],
         credentials: [],
         levels: [{ id: "l", name: "L", rows: awkward.map((action) => ({ door: "gate", schedule: "always", actions: [action, "plain"] })) }],
-        schedules: [{ id: "always", name: "Always", always: true }, { id: "w", name: "W", week: {}, holidays: { "-5": [], "=x": [["08:00", "24:00"], ["06:00", "07:00"]] } }],
+        schedules: [
+          { id: "always", name: "Always", always: true },
+          {
+            id: "w",
+            name: "W",
+            week: {},
+            holidays: {
+              "-5": [],
+              "=x": [
+                ["08:00", "24:00"],
+                ["06:00", "07:00"],
+              ],
+            },
+          },
+        ],
       }),
     );
     expect(await backFrom(names)).toBe(normalText(names));
@@ -108,8 +127,17 @@ describe("a bundle", () => {
     const demo = verraneInstitute({ cardholders: 420, doors: 95, seed: 7 }) as unknown as Record<string, Record<string, unknown>[]>;
     for (const table of bundleTables) {
       const known = new Set(bundleTables.filter(({ list }) => list === table.list).flatMap(({ columns }) => columns.map(({ path: [first] }) => first)));
-      const parts = { calendars: ["days"], schedules: ["week", "holidays"], doors: ["entryRows"], doorGroups: ["doors", "groups"], levels: ["rows"], bundles: ["levels"], cardholders: ["requirements"] } as Record<string, string[]>;
-      for (const object of demo[table.list] ?? []) for (const key of Object.keys(object)) expect([table.list, key, known.has(key) || !!parts[table.list]?.includes(key)]).toEqual([table.list, key, true]);
+      const parts = {
+        calendars: ["days"],
+        schedules: ["week", "holidays"],
+        doors: ["entryRows"],
+        doorGroups: ["doors", "groups"],
+        levels: ["rows"],
+        bundles: ["levels"],
+        cardholders: ["requirements"],
+      } as Record<string, string[]>;
+      for (const object of demo[table.list] ?? [])
+        for (const key of Object.keys(object)) expect([table.list, key, known.has(key) || !!parts[table.list]?.includes(key)]).toEqual([table.list, key, true]);
     }
   });
 });
@@ -159,33 +187,66 @@ describe("reading a table", () => {
       const bundle = await readBundle(withFiles(...tables), writes);
       return { ...settleBundle(bundle, undefined, asOf), changed: Object.fromEntries(bundle.tables.map(({ file: name, changed }) => [name, changed])) };
     };
-    const { checked, refused, changed } = await read({ schedules: { writes: { dates: "dmy", endless: "2099-12-31" } }, "schedule-hours": { writes: hours }, cardholders: { writes: { dates: "mdy", endless: "2099-01-01" } } });
-    expect(checked?.facility.schedules.find(({ id }) => id === "w")).toEqual({ id: "w", name: "W", from: "2026-04-03", week: { mon: [["00:00", "24:00"]], tue: [["08:00", "18:00"]], wed: [], thu: [] } });
+    const { checked, refused, changed } = await read({
+      schedules: { writes: { dates: "dmy", endless: "2099-12-31" } },
+      "schedule-hours": { writes: hours },
+      cardholders: { writes: { dates: "mdy", endless: "2099-01-01" } },
+    });
+    expect(checked?.facility.schedules.find(({ id }) => id === "w")).toEqual({
+      id: "w",
+      name: "W",
+      from: "2026-04-03",
+      week: { mon: [["00:00", "24:00"]], tue: [["08:00", "18:00"]], wed: [], thu: [] },
+    });
     expect(checked?.facility.cardholders).toEqual([{ id: "iris", name: "Iris", status: "active", from: "2025-12-31" }]);
     expect(told(refused)).toEqual(["cardholders.csv:3 until"]);
-    expect(changed).toMatchObject({ schedules: { dates: 1, endless: 1 }, "schedule-hours": { endsIncluded: 2, backwards: 2 }, cardholders: { dates: 1, endless: 1 } });
+    expect(changed).toMatchObject({
+      schedules: { dates: 1, endless: 1 },
+      "schedule-hours": { endsIncluded: 2, backwards: 2 },
+      cardholders: { dates: 1, endless: 1 },
+    });
     const overnight = await read({ "schedule-hours": { writes: { endsIncluded: true } }, schedules: { writes: { dates: "dmy" } } });
     expect(overnight.checked?.facility.schedules.find(({ id }) => id === "w")?.week?.thu).toEqual([["22:00", "06:00"]]);
   });
 
   it("takes a date alone for endless: what is neither a date nor an instant is refused as what it is", async () => {
-    const people = file("cardholders.csv", "id,name,status,until\niris,Iris,active,30/11/2026 11:59 PM\notto,Otto,active,unknown\nuna,Una,active,2099-12-31T23:59:00Z\nada,Ada,active,2099-13-01\neva,Eva,active,9999-12-31\nmia,Mia,active,2026-11-30\n");
-    const { refused, checked } = settleBundle(await readBundle(withFiles(people, file("credentials.csv", "id,kind,status\n")), { cardholders: { writes: { endless: "2099-12-31" } } }), undefined, asOf);
+    const people = file(
+      "cardholders.csv",
+      "id,name,status,until\niris,Iris,active,30/11/2026 11:59 PM\notto,Otto,active,unknown\nuna,Una,active,2099-12-31T23:59:00Z\nada,Ada,active,2099-13-01\neva,Eva,active,9999-12-31\nmia,Mia,active,2026-11-30\n",
+    );
+    const { refused, checked } = settleBundle(
+      await readBundle(withFiles(people, file("credentials.csv", "id,kind,status\n")), { cardholders: { writes: { endless: "2099-12-31" } } }),
+      undefined,
+      asOf,
+    );
     expect(told(refused)).toEqual(["cardholders.csv:2 until", "cardholders.csv:3 until", "cardholders.csv:5 until"]);
-    expect(checked?.facility.cardholders.map(({ id, until }) => [id, until])).toEqual([["una", undefined], ["eva", undefined], ["mia", "2026-11-30"]]);
+    expect(checked?.facility.cardholders.map(({ id, until }) => [id, until])).toEqual([
+      ["una", undefined],
+      ["eva", undefined],
+      ["mia", "2026-11-30"],
+    ]);
   });
 
   it("names a column or a file that it does not know, whatever it is called", async () => {
     for (const name of ["__proto__", "constructor", "toString"]) {
-      expect(told(settleBundle(await readBundle(withFiles(file("cardholders.csv", `id,name,status,${name}\niris,Iris,active,x\n`))), undefined, asOf).refused)).toContain(`cardholders.csv:1 ${name}`);
+      expect(
+        told(settleBundle(await readBundle(withFiles(file("cardholders.csv", `id,name,status,${name}\niris,Iris,active,x\n`))), undefined, asOf).refused),
+      ).toContain(`cardholders.csv:1 ${name}`);
       expect(told(settleBundle(await readBundle(withFiles(file(`${name}.csv`, "id\nx\n"))), undefined, asOf).refused)[0]).toMatch(name);
     }
   });
 
   it("reads times without an offset on the clock of the source's zone, the later of two for what ends", async () => {
     // Europe/Vienna: 2026-10-25 02:30 comes twice, at 00:30 and 01:30 UTC; 2026-03-29 02:30 never (IANA rules).
-    const people = file("cardholders.csv", "id,name,status,statusSince,from,until\niris,Iris,left,2026-07-01 08:00:30,25.10.2026 02:30,25.10.2026 2:30\notto,Otto,active,,2026-03-29 02:30,2026-03-02T08:00:00Z\nuna,Una,active,,1.7.2026,\n");
-    const read = settleBundle(await readBundle(withFiles(people, file("credentials.csv", "id,kind,status\n")), { cardholders: { writes: { zone: "Europe/Vienna", dates: "dmy" } } }), undefined, asOf);
+    const people = file(
+      "cardholders.csv",
+      "id,name,status,statusSince,from,until\niris,Iris,left,2026-07-01 08:00:30,25.10.2026 02:30,25.10.2026 2:30\notto,Otto,active,,2026-03-29 02:30,2026-03-02T08:00:00Z\nuna,Una,active,,1.7.2026,\n",
+    );
+    const read = settleBundle(
+      await readBundle(withFiles(people, file("credentials.csv", "id,kind,status\n")), { cardholders: { writes: { zone: "Europe/Vienna", dates: "dmy" } } }),
+      undefined,
+      asOf,
+    );
     expect(read.refused).toEqual([]);
     expect(read.checked?.facility.cardholders.map(({ statusSince, from, until }) => [statusSince, from, until])).toEqual([
       ["2026-07-01T06:00:30Z", "2026-10-25T00:30:00Z", "2026-10-25T01:30:00Z"],
@@ -195,17 +256,31 @@ describe("reading a table", () => {
   });
 
   it("turns PINs into tags while reading, equal for equal ones, and shows none in any message", async () => {
-    const cards = file("credentials.csv", "id,kind,status,Code\nc1,card,active,4711\nc2,card,active,4711\nc3,card,active,0000\nc4,card,active,\nc5,key,active,8151\nc6,card,active,9262,surplus\n");
+    const cards = file(
+      "credentials.csv",
+      "id,kind,status,Code\nc1,card,active,4711\nc2,card,active,4711\nc3,card,active,0000\nc4,card,active,\nc5,key,active,8151\nc6,card,active,9262,surplus\n",
+    );
     const tags = new Map<string, string>();
     const tagOf = (pin: string): string => tags.set(pin, `tag${tags.size}`).get(pin) ?? "";
     // Four zeros for no PIN: common practice, no source.
-    const { checked, refused } = settleBundle(await readBundle(withFiles(cards), { credentials: { headers: { Code: "pin" }, writes: { noPin: ["0000"] } } }, (pin) => tags.get(pin) ?? tagOf(pin)), undefined, asOf);
-    expect(checked?.facility.credentials.map(({ id, pinTag }) => [id, pinTag])).toEqual([["c1", tags.get("4711")], ["c2", tags.get("4711")], ["c3", undefined], ["c4", undefined]]);
+    const { checked, refused } = settleBundle(
+      await readBundle(withFiles(cards), { credentials: { headers: { Code: "pin" }, writes: { noPin: ["0000"] } } }, (pin) => tags.get(pin) ?? tagOf(pin)),
+      undefined,
+      asOf,
+    );
+    expect(checked?.facility.credentials.map(({ id, pinTag }) => [id, pinTag])).toEqual([
+      ["c1", tags.get("4711")],
+      ["c2", tags.get("4711")],
+      ["c3", undefined],
+      ["c4", undefined],
+    ]);
     expect(tags.get("4711")).toMatch(/^tag/);
     expect(JSON.stringify(checked)).not.toMatch(/4711|0000"/);
     expect(told(refused)).toEqual(["credentials.csv:7", "credentials.csv:6 kind"]);
     expect(JSON.stringify(refused)).not.toMatch(/8151|9262/);
-    expect(JSON.stringify(readFacility(JSON.stringify({ ...small, credentials: [{ id: "c", kind: "card", status: "active", pin: "4711" }] })))).not.toContain("4711");
+    expect(JSON.stringify(readFacility(JSON.stringify({ ...small, credentials: [{ id: "c", kind: "card", status: "active", pin: "4711" }] })))).not.toContain(
+      "4711",
+    );
     expect([...writeBundle(small)].find(({ name }) => name === "credentials.csv")?.text).not.toMatch(/,pin,/);
   });
 
@@ -217,20 +292,54 @@ describe("reading a table", () => {
   });
 
   it("leaves alone of an object what it has no column for, and keeps what such a part still refers to", async () => {
-    const present = normalOf(facilityDraft({ groups: [{ id: "press", name: "Press", kind: "department" }, { id: "old", name: "Old" }], cardholders: [{ id: "iris", name: "Iris Almond", status: "active", department: "press", email: "iris@garden.example" }], credentials: [] }));
+    const present = normalOf(
+      facilityDraft({
+        groups: [
+          { id: "press", name: "Press", kind: "department" },
+          { id: "old", name: "Old" },
+        ],
+        cardholders: [{ id: "iris", name: "Iris Almond", status: "active", department: "press", email: "iris@garden.example" }],
+        credentials: [],
+      }),
+    );
     const feed = [file("cardholders.csv", "id,name,status,email\niris,Iris A.,active,\nuna,Una,active,una@garden.example\n"), file("groups.csv", "id,name\n")];
     const { checked, kept } = await settled(feed, present);
-    expect(checked?.facility.cardholders).toEqual([{ id: "iris", name: "Iris A.", status: "active", department: "press" }, { id: "una", name: "Una", status: "active", email: "una@garden.example" }]);
+    expect(checked?.facility.cardholders).toEqual([
+      { id: "iris", name: "Iris A.", status: "active", department: "press" },
+      { id: "una", name: "Una", status: "active", email: "una@garden.example" },
+    ]);
     expect([checked?.facility.groups.map(({ id }) => id), kept]).toEqual([["press"], [{ list: "groups", id: "press" }]]);
   });
 
   it("takes of a bundle only what its source's profile lets it own, and leaves what an incomplete list does not name", () => {
-    const present = normalOf(facilityDraft({ areas: [{ id: "hall", name: "Hall", site: "garden", sensitivity: 3, owner: "iris" }], cardholders: [{ id: "iris", name: "Iris", status: "active" }, { id: "otto", name: "Otto", status: "active" }] }));
-    const source = normalOf(facilityDraft({ areas: [{ id: "hall", name: "Great hall", site: "garden" }, { id: "shed", name: "Shed", site: "garden", sensitivity: 1 }], cardholders: [{ id: "iris", name: "Iris A.", status: "active" }], schedules: [], credentials: [], doors: [] }));
+    const present = normalOf(
+      facilityDraft({
+        areas: [{ id: "hall", name: "Hall", site: "garden", sensitivity: 3, owner: "iris" }],
+        cardholders: [
+          { id: "iris", name: "Iris", status: "active" },
+          { id: "otto", name: "Otto", status: "active" },
+        ],
+      }),
+    );
+    const source = normalOf(
+      facilityDraft({
+        areas: [
+          { id: "hall", name: "Great hall", site: "garden" },
+          { id: "shed", name: "Shed", site: "garden", sensitivity: 1 },
+        ],
+        cardholders: [{ id: "iris", name: "Iris A.", status: "active" }],
+        schedules: [],
+        credentials: [],
+        doors: [],
+      }),
+    );
     const document = bundleOfDocument(source, { areas: "all", cardholders: "all", sites: "all" }, "source.json");
     const profile = { areas: { fields: ["name", "site"] }, cardholders: { complete: false }, sites: { fields: [] } };
     const { checked } = settleOwned(document, present, asOf, profile);
-    expect(checked?.facility.areas).toEqual([{ id: "hall", name: "Great hall", site: "garden", sensitivity: 3, owner: "iris" }, { id: "shed", name: "Shed", site: "garden", sensitivity: 1 }]);
+    expect(checked?.facility.areas).toEqual([
+      { id: "hall", name: "Great hall", site: "garden", sensitivity: 3, owner: "iris" },
+      { id: "shed", name: "Shed", site: "garden", sensitivity: 1 },
+    ]);
     expect(checked?.facility.cardholders.map(({ name }) => name)).toEqual(["Iris A.", "Otto"]);
     expect(ownedPart(document.brings, profile)).toEqual({ areas: ["id", "name", "site"], cardholders: "all" });
   });
@@ -240,11 +349,28 @@ describe("reading a table", () => {
       withFiles(
         file(
           "cardholders.csv",
-          ["id,name,status,until,firstIn,department", "iris,Iris,active,,,", "otto,Otto,retired,,,", "nora,Nora,active,2026-02-30,,", "leif,Leif,active,,perhaps,", "edda,Edda,active", "runa,Runa,active,,,nowhere", "iris,Iris again,active,,,", ""].join("\n"),
+          [
+            "id,name,status,until,firstIn,department",
+            "iris,Iris,active,,,",
+            "otto,Otto,retired,,,",
+            "nora,Nora,active,2026-02-30,,",
+            "leif,Leif,active,,perhaps,",
+            "edda,Edda,active",
+            "runa,Runa,active,,,nowhere",
+            "iris,Iris again,active,,,",
+            "",
+          ].join("\n"),
         ),
       ),
     );
-    expect(told(refused).sort()).toEqual(["cardholders.csv:3 status", "cardholders.csv:4 until", "cardholders.csv:5 firstIn", "cardholders.csv:6", "cardholders.csv:7 department", "cardholders.csv:8 id"]);
+    expect(told(refused).sort()).toEqual([
+      "cardholders.csv:3 status",
+      "cardholders.csv:4 until",
+      "cardholders.csv:5 firstIn",
+      "cardholders.csv:6",
+      "cardholders.csv:7 department",
+      "cardholders.csv:8 id",
+    ]);
     expect(refused.find(({ line }) => line === 5)).toMatchObject({ value: "perhaps", reason: "expected true or false" });
     expect(refused.find(({ line }) => line === 4)?.reason).toContain("2026-02-30");
     expect(checked?.facility.cardholders.map(({ id }) => id)).toEqual(["iris"]);
@@ -259,12 +385,21 @@ describe("reading a table", () => {
         file("grants.csv", "id,cardholder,level\ng,iris,l\n"),
       ),
     );
-    expect(told(refused).sort()).toEqual(["cardholders.csv:2 status", "credentials.csv:2 cardholder", "grants.csv:2 cardholder", "level-rows.csv:2 schedule", "level-rows.csv:3 level", "levels.csv:2"]);
+    expect(told(refused).sort()).toEqual([
+      "cardholders.csv:2 status",
+      "credentials.csv:2 cardholder",
+      "grants.csv:2 cardholder",
+      "level-rows.csv:2 schedule",
+      "level-rows.csv:3 level",
+      "levels.csv:2",
+    ]);
     expect(checked?.facility.levels).toEqual([]);
   });
 
   it("keeps what loses only whoever answers for it, and says so", async () => {
-    const { checked, refused } = await settled(withFiles(file("areas.csv", "id,name,site,owner\na,Wing,garden,gone\n"), file("groups.csv", "id,name,manager\ng,Night,gone\n")));
+    const { checked, refused } = await settled(
+      withFiles(file("areas.csv", "id,name,site,owner\na,Wing,garden,gone\n"), file("groups.csv", "id,name,manager\ng,Night,gone\n")),
+    );
     expect(told(refused).sort()).toEqual(["areas.csv:2 owner", "groups.csv:2 manager"]);
     expect(refused[0]?.reason).toContain("taken without it");
     expect(checked?.facility.areas).toEqual([{ id: "a", name: "Wing", site: "garden" }]);
@@ -285,7 +420,15 @@ describe("reading a table", () => {
 });
 
 describe("a bundle of some tables only", () => {
-  const present = normalOf(facilityDraft({ cardholders: [{ id: "iris", name: "Iris", status: "active" }, { id: "otto", name: "Otto", status: "active" }], grants: [{ id: "g", to: { cardholder: "otto" }, open: { door: "gate" }, schedule: "office" }] }));
+  const present = normalOf(
+    facilityDraft({
+      cardholders: [
+        { id: "iris", name: "Iris", status: "active" },
+        { id: "otto", name: "Otto", status: "active" },
+      ],
+      grants: [{ id: "g", to: { cardholder: "otto" }, open: { door: "gate" }, schedule: "office" }],
+    }),
+  );
 
   it("leaves the other lists as they are; what is missing is gone, unless something still refers to it", async () => {
     const people = file("cardholders.csv", "id,name,status\nnora,Nora,active\n");
@@ -310,7 +453,9 @@ describe("the files of a bundle", () => {
 
   it("come from a ZIP or a folder, whatever else lies there", async () => {
     const parts = Object.fromEntries([...writeBundle(small)].map(({ name, text }) => [`export/${name}`, bytes(text)]));
-    const { files, close } = await zipFiles(written("good.zip", zipSync({ ...parts, "export/read me.txt": bytes("hello"), "__MACOSX/._sites.csv": bytes("x") })));
+    const { files, close } = await zipFiles(
+      written("good.zip", zipSync({ ...parts, "export/read me.txt": bytes("hello"), "__MACOSX/._sites.csv": bytes("x") })),
+    );
     expect((await settled(files)).checked?.facility.name).toBe(small.name);
     close();
     for (const { name, text } of writeBundle(small)) writeFileSync(path.join(folder, name), text);
@@ -319,9 +464,17 @@ describe("the files of a bundle", () => {
 
   it("are refused with a reason where names lead elsewhere, sizes swell, or it is no ZIP", async () => {
     await expect(zipFiles(written("up.zip", zipSync({ "../sites.csv": bytes("id") })))).rejects.toThrow(/\.\.\/sites\.csv/);
-    await expect(zipFiles(written("bomb.zip", zipSync({ "sites.csv": new Uint8Array(64 * 1024 ** 2) }, { level: 9 })))).rejects.toThrow(/would swell from .* bytes to 64 MiB/);
-    await expect(zipFiles(written("bombs.zip", zipSync(Object.fromEntries(Array.from({ length: 6 }, (_, i) => [`t${i}.csv`, new Uint8Array(15 * 1024 ** 2)])), { level: 9 })))).rejects.toThrow(/Its files would swell from .* bytes to 90 MiB; expected at most 400 times/);
-    await expect(zipFiles(written("many.zip", zipSync(Object.fromEntries(Array.from({ length: 1001 }, (_, i) => [`t${i}.csv`, bytes("id\n")])))))).rejects.toThrow(/more than 1,000 members/);
+    await expect(zipFiles(written("bomb.zip", zipSync({ "sites.csv": new Uint8Array(64 * 1024 ** 2) }, { level: 9 })))).rejects.toThrow(
+      /would swell from .* bytes to 64 MiB/,
+    );
+    await expect(
+      zipFiles(
+        written("bombs.zip", zipSync(Object.fromEntries(Array.from({ length: 6 }, (_, i) => [`t${i}.csv`, new Uint8Array(15 * 1024 ** 2)])), { level: 9 })),
+      ),
+    ).rejects.toThrow(/Its files would swell from .* bytes to 90 MiB; expected at most 400 times/);
+    await expect(
+      zipFiles(written("many.zip", zipSync(Object.fromEntries(Array.from({ length: 1001 }, (_, i) => [`t${i}.csv`, bytes("id\n")]))))),
+    ).rejects.toThrow(/more than 1,000 members/);
     await expect(zipFiles(written("no.zip", bytes("this is no archive at all")))).rejects.toThrow(/cannot be opened/);
     await expect(zipFiles(written("empty.zip", zipSync({ "a.txt": bytes("x") })))).rejects.toThrow(/no CSV file/);
     const whole = zipSync({ "sites.csv": bytes("id,name\n".repeat(400)) });

@@ -9,7 +9,10 @@ export const restored = (cell: string): string => (/^'+([=+\-@\t\r]|$)/.test(cel
 
 /** Several texts in one cell: with semicolons where that can be read back, else as a list of JSON. */
 export function writtenList(texts: readonly string[]): string {
-  const plain = texts.length > 0 && !texts[0]?.startsWith("[") && texts.every((text) => text !== "" && text === text.trim() && !text.includes(";") && harmless(text) === text);
+  const plain =
+    texts.length > 0 &&
+    !texts[0]?.startsWith("[") &&
+    texts.every((text) => text !== "" && text === text.trim() && !text.includes(";") && harmless(text) === text);
   return plain ? texts.join("; ") : JSON.stringify(texts);
 }
 

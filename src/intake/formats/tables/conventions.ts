@@ -62,7 +62,9 @@ export function asWrittenHere(values: Loose, table: string, { endsIncluded, back
   const read: Loose = { ...values };
   // Of a block the shorter reading opens more.
   const isBlock = table === "grants" && values.effect === "block";
-  if (zone !== undefined) for (const column of momentColumns) if (typeof read[column] === "string") read[column] = instantIn(read[column], zone, dates, (column === "until") !== isBlock);
+  if (zone !== undefined)
+    for (const column of momentColumns)
+      if (typeof read[column] === "string") read[column] = instantIn(read[column], zone, dates, (column === "until") !== isBlock);
   if (dates) for (const column of dateColumns) if (typeof read[column] === "string") read[column] = isoDate(read[column], dates);
   if (endless !== undefined && typeof read.until === "string" && isOnOrAfter(read.until, endless)) delete read.until;
   if (table !== "schedule-hours") return read;

@@ -73,13 +73,18 @@ const baseName = (name: string): string => name.replace(/^.*\//, "").replace(/\.
 const plainName = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]/g, "");
 
 const tableNames = [facilityTable.file, ...bundleTables.map(({ file }) => file), totalsTable.file];
-const tableColumns: Readonly<Record<string, readonly TableColumn[]>> = Object.fromEntries([facilityTable, ...bundleTables, totalsTable].map(({ file, columns }) => [file, columns]));
+const tableColumns: Readonly<Record<string, readonly TableColumn[]>> = Object.fromEntries(
+  [facilityTable, ...bundleTables, totalsTable].map(({ file, columns }) => [file, columns]),
+);
 
 /** The names of all tables, and of the columns of each. */
-export const knownColumns: Readonly<Record<string, readonly string[]>> = Object.fromEntries(Object.entries(tableColumns).map(([table, columns]) => [table, columns.map(({ name }) => name)]));
+export const knownColumns: Readonly<Record<string, readonly string[]>> = Object.fromEntries(
+  Object.entries(tableColumns).map(([table, columns]) => [table, columns.map(({ name }) => name)]),
+);
 
 /** How a file is understood; a file may be called as anything, `__proto__` too. */
-const readingOf = (mapping: BundleMapping, file: BundleFile): FileMapping | undefined => (Object.hasOwn(mapping, baseName(file.name)) ? mapping[baseName(file.name)] : undefined);
+const readingOf = (mapping: BundleMapping, file: BundleFile): FileMapping | undefined =>
+  Object.hasOwn(mapping, baseName(file.name)) ? mapping[baseName(file.name)] : undefined;
 
 const tableOf = (file: BundleFile, mapping: BundleMapping): string | undefined => {
   const name = readingOf(mapping, file)?.table ?? baseName(file.name);
@@ -119,7 +124,8 @@ function broughtBy(tables: readonly TableHeaders[]): Brings {
     const table = bundleTables.find(({ file }) => file === name);
     if (!table) continue;
     // What is made of a PIN is its tag.
-    const fieldOf = (column: TableColumn | undefined): readonly string[] => (column === undefined ? [] : column.kind === "pin" ? ["pinTag"] : column.path.slice(0, 1));
+    const fieldOf = (column: TableColumn | undefined): readonly string[] =>
+      column === undefined ? [] : column.kind === "pin" ? ["pinTag"] : column.path.slice(0, 1);
     const fields = table.parts ? table.parts.fields : headers.flatMap(({ column }) => fieldOf(table.columns.find((one) => one.name === column)));
     brings[table.list] = [...new Set([...(brings[table.list] ?? []), ...fields])];
   }
@@ -147,8 +153,24 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   const byTable = new Map<string, BundleFile>();
   for (const file of files) {
     const table = tableOf(file, mapping);
-    if (table === undefined) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `no such table; expected a file named ${tableNames.map((one) => `${one}.csv`).join(", ")}`, whole: true });
-    else if (byTable.has(table)) refuse({ file: file.name, line: 0, column: "", value: file.name, reason: `this table comes twice; it is in ${byTable.get(table)?.name ?? ""} already`, whole: true });
+    if (table === undefined)
+      refuse({
+        file: file.name,
+        line: 0,
+        column: "",
+        value: file.name,
+        reason: `no such table; expected a file named ${tableNames.map((one) => `${one}.csv`).join(", ")}`,
+        whole: true,
+      });
+    else if (byTable.has(table))
+      refuse({
+        file: file.name,
+        line: 0,
+        column: "",
+        value: file.name,
+        reason: `this table comes twice; it is in ${byTable.get(table)?.name ?? ""} already`,
+        whole: true,
+      });
     else byTable.set(table, file);
   }
   const headersOf = (file: BundleFile): HeaderMapping => readingOf(mapping, file)?.headers ?? {};
@@ -212,15 +234,28 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
       }
   }
 
-  async function readParts({ columns, list, file: table }: BundleTable, { add }: NonNullable<BundleTable["parts"]>, file: BundleFile, objects: Loose[]): Promise<void> {
+  async function readParts(
+    { columns, list, file: table }: BundleTable,
+    { add }: NonNullable<BundleTable["parts"]>,
+    file: BundleFile,
+    objects: Loose[],
+  ): Promise<void> {
     const owner = columns[0]?.name ?? "";
     const places = new Map(objects.map(({ id }, i) => [id, i]));
     for await (const { line, values } of rowsOf(file, table, columns)) {
       const at = places.get(values[owner]);
       const object = at === undefined ? undefined : objects[at];
       const expected = list === "schedules" ? weekdayExpected(values) : undefined;
-      if (!object || at === undefined) refuse({ file: file.name, line, column: owner, value: JSON.stringify(values[owner] ?? ""), reason: `no such id in ${list}; expected one that is in its file` });
-      else if (expected !== undefined) refuse({ file: file.name, line, column: "weekday", value: JSON.stringify(values.weekday ?? ""), reason: `expected ${expected}` });
+      if (!object || at === undefined)
+        refuse({
+          file: file.name,
+          line,
+          column: owner,
+          value: JSON.stringify(values[owner] ?? ""),
+          reason: `no such id in ${list}; expected one that is in its file`,
+        });
+      else if (expected !== undefined)
+        refuse({ file: file.name, line, column: "weekday", value: JSON.stringify(values.weekday ?? ""), reason: `expected ${expected}` });
       else {
         count(file);
         partOrigins.set(`${list}[${at}].${add(object, values)}`, { file: file.name, line });
@@ -240,7 +275,23 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
       if (file) stated.set(file.name, states);
       else refuse({ file: totals.name, line, column: "table", value: asText(values.table), reason: "no such table came; expected every table that is stated" });
       const found = file ? (counts.get(file) ?? 0) + refusedIn(file) : 0;
-      if (file && states.rows !== undefined && states.rows !== found) refuse({ file: totals.name, line, column: "rows", value: String(states.rows), reason: `${file.name} has ${found} rows; expected as many as the source states` });
+      if (file && states.rows !== undefined && states.rows !== found)
+        refuse({
+          file: totals.name,
+          line,
+          column: "rows",
+          value: String(states.rows),
+          reason: `${file.name} has ${found} rows; expected as many as the source states`,
+        });
     }
-  return { head, lists, origins, partOrigins, refused, tables: tables.map((table) => ({ ...table, changed: changed.get(table.file) ?? {} })), brings: broughtBy(tables), files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file), stated: stated.get(file.name) })) };
+  return {
+    head,
+    lists,
+    origins,
+    partOrigins,
+    refused,
+    tables: tables.map((table) => ({ ...table, changed: changed.get(table.file) ?? {} })),
+    brings: broughtBy(tables),
+    files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file), stated: stated.get(file.name) })),
+  };
 }

@@ -154,7 +154,7 @@ export async function headerOf(file: BundleFile): Promise<readonly string[]> {
   const encoding = await encodingOf(file);
   const line = await firstLine(file, encoding);
   try {
-    return (parseNow(line, { bom: true, delimiter: delimiterOf(line), to: 1 })[0]) ?? [];
+    return parseNow(line, { bom: true, delimiter: delimiterOf(line), to: 1 })[0] ?? [];
   } catch {
     return [];
   }
@@ -163,12 +163,21 @@ export async function headerOf(file: BundleFile): Promise<readonly string[]> {
 /** The cells of a table, its header first, unread; throws where it is no CSV. */
 export async function* cellsOfTable(file: BundleFile): AsyncGenerator<readonly string[]> {
   const encoding = await encodingOf(file);
-  const parser = Readable.from(decoded(file, encoding)).pipe(parse({ bom: true, delimiter: delimiterOf(await firstLine(file, encoding)), skip_empty_lines: true, max_record_size: longestRow, relax_column_count: true }));
+  const parser = Readable.from(decoded(file, encoding)).pipe(
+    parse({
+      bom: true,
+      delimiter: delimiterOf(await firstLine(file, encoding)),
+      skip_empty_lines: true,
+      max_record_size: longestRow,
+      relax_column_count: true,
+    }),
+  );
   yield* parser as AsyncIterable<readonly string[]>;
 }
 
 /** The column that a header stands for by its name alone. */
-const columnNamed = (header: string, columns: readonly TableColumn[]): TableColumn | undefined => columns.find(({ name }) => plainName(name) === plainName(header));
+const columnNamed = (header: string, columns: readonly TableColumn[]): TableColumn | undefined =>
+  columns.find(({ name }) => plainName(name) === plainName(header));
 
 /** Headers of a file, each to the name of a column; null for one that is left aside. */
 export type HeaderMapping = Readonly<Record<string, string | null>>;
@@ -183,7 +192,12 @@ export function columnMeant(header: string, columns: readonly TableColumn[], map
 }
 
 /** The columns of a header, by place; what is not known is told. */
-function columnsOfHeader(header: readonly string[], columns: readonly TableColumn[], mapping: HeaderMapping, file: string): { readonly places: (TableColumn | undefined)[]; readonly refused: RefusedRow[] } {
+function columnsOfHeader(
+  header: readonly string[],
+  columns: readonly TableColumn[],
+  mapping: HeaderMapping,
+  file: string,
+): { readonly places: (TableColumn | undefined)[]; readonly refused: RefusedRow[] } {
   const byName = new Map(columns.map((column) => [plainName(column.name), column]));
   const refused: RefusedRow[] = [];
   const seen = new Set<TableColumn>();
@@ -192,7 +206,14 @@ function columnsOfHeader(header: readonly string[], columns: readonly TableColum
     if (mapped === null) return undefined;
     const column = byName.get(plainName(mapped ?? text));
     if (!column || seen.has(column))
-      refused.push({ file, line: 1, column: quoted(text), value: quoted(text), reason: column ? "this column comes twice" : `no such column; expected ${columns.map(({ name }) => name).join(", ")}`, whole: true });
+      refused.push({
+        file,
+        line: 1,
+        column: quoted(text),
+        value: quoted(text),
+        reason: column ? "this column comes twice" : `no such column; expected ${columns.map(({ name }) => name).join(", ")}`,
+        whole: true,
+      });
     else seen.add(column);
     return column;
   });
@@ -203,14 +224,24 @@ function columnsOfHeader(header: readonly string[], columns: readonly TableColum
  * Streams the rows of a CSV table (RFC 4180; other delimiters and encodings are recognised). Rows that cannot be read are told to
  * `refuse` and passed over; a header that cannot be read ends the file.
  */
-export async function* readTable(file: BundleFile, columns: readonly TableColumn[], mapping: HeaderMapping, refuse: (row: RefusedRow) => void): AsyncGenerator<TableRow> {
+export async function* readTable(
+  file: BundleFile,
+  columns: readonly TableColumn[],
+  mapping: HeaderMapping,
+  refuse: (row: RefusedRow) => void,
+): AsyncGenerator<TableRow> {
   const encoding = await encodingOf(file);
   const delimiter = delimiterOf(await firstLine(file, encoding));
   /** A row whose cells are out of place is not quoted where one of them may be a PIN. */
   let mayHavePin = false;
   const badRow = (error: CsvError): void =>
     refuse({
-      ...(cutsOff(error) && { whole: true }), file: file.name, line: error.lines ?? 0, column: "", value: mayHavePin ? "" : quoted((error.record ?? []).join(delimiter)), reason: `${csvReasons[error.code ?? ""] ?? error.message}; expected a row of CSV (RFC 4180)`,
+      ...(cutsOff(error) && { whole: true }),
+      file: file.name,
+      line: error.lines ?? 0,
+      column: "",
+      value: mayHavePin ? "" : quoted((error.record ?? []).join(delimiter)),
+      reason: `${csvReasons[error.code ?? ""] ?? error.message}; expected a row of CSV (RFC 4180)`,
     });
   const parser = parse({
     bom: true,

@@ -54,20 +54,40 @@ function withKeptFields(object: Loose, before: Loose | undefined, fields: Brings
  * Puts what a bundle brings on top of the present register, checks it, and leaves out row by row what does not hold. Of a list
  * named as incomplete the objects that it does not bring stay.
  */
-export function settleBundle(bundle: Omit<ReadBundle, "tables">, present: Facility | undefined, asOf: string, incomplete: readonly ListKey[] = []): SettledBundle {
+export function settleBundle(
+  bundle: Omit<ReadBundle, "tables">,
+  present: Facility | undefined,
+  asOf: string,
+  incomplete: readonly ListKey[] = [],
+): SettledBundle {
   const refused = [...bundle.refused];
   const kept: { list: ListKey; id: string }[] = [];
-  const standingById = Object.fromEntries(listKeys.map((list) => [list, new Map(list in bundle.lists ? ((present?.[list] ?? []) as unknown as readonly Loose[]).map((object) => [object.id, object]) : [])])) as Record<ListKey, Map<unknown, Loose>>;
+  const standingById = Object.fromEntries(
+    listKeys.map((list) => [
+      list,
+      new Map(list in bundle.lists ? ((present?.[list] ?? []) as unknown as readonly Loose[]).map((object) => [object.id, object]) : []),
+    ]),
+  ) as Record<ListKey, Map<unknown, Loose>>;
   const brought: Partial<Record<ListKey, (Loose | undefined)[]>> = Object.fromEntries(
     Object.entries(bundle.lists).map(([key, objects]) => {
       const list = key as ListKey;
       // Memberships have no id by which one could be told to be the same as before.
-      return [list, list === "memberships" ? [...objects] : objects.map((object) => withKeptFields(object, standingById[list].get(object.id), bundle.brings[list]))];
+      return [
+        list,
+        list === "memberships" ? [...objects] : objects.map((object) => withKeptFields(object, standingById[list].get(object.id), bundle.brings[list])),
+      ];
     }),
   );
   const head = bundle.head ?? (present && { name: present.name, timeZone: present.timeZone, asOf });
   const fail = (row: RefusedRow): SettledBundle => ({ checked: undefined, refused: [...refused, { ...row, whole: true }], kept, files: bundle.files });
-  if (!head) return fail({ file: "facility.csv", line: 0, column: "", value: "", reason: "the bundle has no such file, and there is no register whose name and zone it could add to; expected one row with name, timeZone, asOf" });
+  if (!head)
+    return fail({
+      file: "facility.csv",
+      line: 0,
+      column: "",
+      value: "",
+      reason: "the bundle has no such file, and there is no register whose name and zone it could add to; expected one row with name, timeZone, asOf",
+    });
 
   /** The document, and for each list which of its objects came from which place of the bundle; −1 for those of the register. */
   const assemble = () => {
@@ -99,7 +119,8 @@ export function settleBundle(bundle: Omit<ReadBundle, "tables">, present: Facili
     for (const issue of checked.error) {
       const place = placeOf(issue.path);
       const at = place && places[place.list]?.[place.index];
-      if (place === undefined || at === undefined) return fail({ file: "facility.csv", line: bundle.head ? 2 : 0, column: issue.path, value: String(issue.facts.value ?? ""), reason: issueWords(issue) });
+      if (place === undefined || at === undefined)
+        return fail({ file: "facility.csv", line: bundle.head ? 2 : 0, column: issue.path, value: String(issue.facts.value ?? ""), reason: issueWords(issue) });
       if (at === -1 || isKeptField(bundle, place)) {
         // Something of the register refers to what the bundle no longer brings: that is kept.
         const list = listKeys.find((key) => key === issue.facts.list);
@@ -131,11 +152,20 @@ function columnOf(list: ListKey, inside: string, isPart: boolean): string {
   const keys = inside.replace(/\[\d+\]/g, "").split(".");
   const path = keys.join(".");
   const columns = bundleTables.filter((table) => table.list === list && (table.parts !== undefined) === isPart).flatMap(({ columns: all }) => all);
-  return columns.find((column) => column.path.join(".") === path || column.path.join(".") === (keys[keys.length - 1] ?? ""))?.name ?? (keys[keys.length - 1] ?? "");
+  return (
+    columns.find((column) => column.path.join(".") === path || column.path.join(".") === (keys[keys.length - 1] ?? ""))?.name ?? keys[keys.length - 1] ?? ""
+  );
 }
 
 /** Takes the row that an issue is about out of what was brought, and tells it; false where it is out already. */
-function leaveOut(bundle: Pick<ReadBundle, "partOrigins" | "origins">, brought: Partial<Record<ListKey, (Loose | undefined)[]>>, { list, inside }: Place, at: number, issue: DataIssue, refused: RefusedRow[]): boolean {
+function leaveOut(
+  bundle: Pick<ReadBundle, "partOrigins" | "origins">,
+  brought: Partial<Record<ListKey, (Loose | undefined)[]>>,
+  { list, inside }: Place,
+  at: number,
+  issue: DataIssue,
+  refused: RefusedRow[],
+): boolean {
   const objects = brought[list];
   const object = objects?.[at];
   if (!objects || !object) return false;
@@ -145,14 +175,33 @@ function leaveOut(bundle: Pick<ReadBundle, "partOrigins" | "origins">, brought: 
   if (issue.code === "unknown-reference" && answerable[list]?.includes(inside)) {
     const { [inside]: _gone, ...rest } = object;
     objects[at] = rest;
-    refused.push({ file: origin.file, line: origin.line, column: columnOf(list, inside, false), value: asText(issue.facts.value), reason: `${issueWords(issue)} The row is taken without it` });
+    refused.push({
+      file: origin.file,
+      line: origin.line,
+      column: columnOf(list, inside, false),
+      value: asText(issue.facts.value),
+      reason: `${issueWords(issue)} The row is taken without it`,
+    });
     return true;
   }
   // A part cannot be taken out without moving those after it, whose places are known by number: its object goes with it.
   objects[at] = undefined;
-  refused.push({ file: origin.file, line: origin.line, column: columnOf(list, inside, part !== undefined), value: String(issue.facts.value ?? ""), reason: issueWords(issue) });
+  refused.push({
+    file: origin.file,
+    line: origin.line,
+    column: columnOf(list, inside, part !== undefined),
+    value: String(issue.facts.value ?? ""),
+    reason: issueWords(issue),
+  });
   const own = bundle.origins[list]?.[at];
-  if (part && own) refused.push({ file: own.file, line: own.line, column: "", value: asText(object.id), reason: `left out, since line ${part.line} of ${part.file} belongs to it and cannot be read` });
+  if (part && own)
+    refused.push({
+      file: own.file,
+      line: own.line,
+      column: "",
+      value: asText(object.id),
+      reason: `left out, since line ${part.line} of ${part.file} belongs to it and cannot be read`,
+    });
   return true;
 }
 

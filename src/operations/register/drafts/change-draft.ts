@@ -66,7 +66,8 @@ async function writable(services: Services, account: Account, id: number): Promi
   return open?.draft.state === "open" ? open : undefined;
 }
 
-const changeOf = (changes: readonly StoredChange[], list: ListKey, key: string): StoredChange | undefined => changes.find((change) => change.list === list && change.key === key);
+const changeOf = (changes: readonly StoredChange[], list: ListKey, key: string): StoredChange | undefined =>
+  changes.find((change) => change.list === list && change.key === key);
 
 async function write(services: Services, account: Account, open: OpenDraft, wanted: readonly WantedChange[]): Promise<ChangeOutcome> {
   const written = await services.drafts.write(open.draft.id, wanted, account, services.now());
@@ -109,10 +110,18 @@ function askedOfRemoval(open: OpenDraft, wanted: readonly WantedChange[]): Chang
   if (holding.length > 0)
     return {
       outcome: "faulty",
-      faults: holding.slice(0, holdingNamed).map(({ list, key, field, to }) => ({ path: "", message: `${name(list, key)} still names ${name(to.list, to.key)} (${field}); let it name another first.` })),
+      faults: holding
+        .slice(0, holdingNamed)
+        .map(({ list, key, field, to }) => ({
+          path: "",
+          message: `${name(list, key)} still names ${name(to.list, to.key)} (${field}); let it name another first.`,
+        })),
     };
   if (along.length === 0) return undefined;
-  return { outcome: "takes-along", along: along.map(({ list, key }) => ({ list, key, value: undefined, seen: changeOf(open.changes, list, key)?.version ?? 0, label: name(list, key) })) };
+  return {
+    outcome: "takes-along",
+    along: along.map(({ list, key }) => ({ list, key, value: undefined, seen: changeOf(open.changes, list, key)?.version ?? 0, label: name(list, key) })),
+  };
 }
 
 const holdingNamed = 20;
@@ -133,7 +142,13 @@ function doubtsAbout(open: OpenDraft, wanted: readonly WantedChange[]): ReturnTy
  * Writes objects into a draft as they are wanted, all or none; what is wrong with them is told all at once. What is doubtful is written
  * only `despite` the doubts.
  */
-export async function changeDraft(services: Services, account: Account, id: number, objects: readonly WantedObject[], despite: boolean): Promise<ChangeOutcome> {
+export async function changeDraft(
+  services: Services,
+  account: Account,
+  id: number,
+  objects: readonly WantedObject[],
+  despite: boolean,
+): Promise<ChangeOutcome> {
   const open = await writable(services, account, id);
   if (!open) return ended;
   const faults: FieldFault[] = [];
@@ -147,7 +162,10 @@ export async function changeDraft(services: Services, account: Account, id: numb
     const before = standing.get(`${list} ${key}`);
     const present = registerObject(open.register, list, key);
     if (given === undefined && (present !== undefined || before?.value !== undefined)) {
-      faults.push({ path: list === "memberships" ? "cardholder" : "id", message: list === "memberships" ? "This membership is there already." : `"${key}" is used already; expected an id of its own.` });
+      faults.push({
+        path: list === "memberships" ? "cardholder" : "id",
+        message: list === "memberships" ? "This membership is there already." : `"${key}" is used already; expected an id of its own.`,
+      });
       return [];
     }
     if (given !== undefined && list !== "memberships" && normal && keyOf(list, normal) !== given) {
@@ -167,7 +185,12 @@ export async function changeDraft(services: Services, account: Account, id: numb
 }
 
 /** Takes a change back: the object is as the register has it. */
-export async function takeBack(services: Services, account: Account, id: number, change: { readonly list: ListKey; readonly key: string; readonly seen: number }): Promise<ChangeOutcome> {
+export async function takeBack(
+  services: Services,
+  account: Account,
+  id: number,
+  change: { readonly list: ListKey; readonly key: string; readonly seen: number },
+): Promise<ChangeOutcome> {
   const open = await writable(services, account, id);
   const standing = open && changeOf(open.changes, change.list, change.key);
   return standing ? write(services, account, open, [{ ...standing, value: standing.base, seen: change.seen }]) : ended;
@@ -179,7 +202,12 @@ export async function takeBackAll(services: Services, account: Account, id: numb
   const standing = open?.changes.filter((change) => change.list === list) ?? [];
   if (!open || standing.length === 0) return ended;
   if (open.draft.revision !== revision) return { outcome: "changed-meanwhile", differences: [] };
-  return write(services, account, open, standing.map((change) => ({ ...change, value: change.base, seen: change.version })));
+  return write(
+    services,
+    account,
+    open,
+    standing.map((change) => ({ ...change, value: change.base, seen: change.version })),
+  );
 }
 
 const withPresent = ({ value, present, clashes }: RebasedChange): Plain | undefined => {
@@ -192,15 +220,30 @@ const withPresent = ({ value, present, clashes }: RebasedChange): Plain | undefi
 };
 
 /** Settles what both the draft and the register have changed: by the draft's wish, or by what the register says now. */
-export async function settleClash(services: Services, account: Account, id: number, change: { readonly list: ListKey; readonly key: string; readonly seen: number }, take: "draft" | "register"): Promise<ChangeOutcome> {
+export async function settleClash(
+  services: Services,
+  account: Account,
+  id: number,
+  change: { readonly list: ListKey; readonly key: string; readonly seen: number },
+  take: "draft" | "register",
+): Promise<ChangeOutcome> {
   const open = await writable(services, account, id);
   const standing = open && changeOf(open.changes, change.list, change.key);
   if (!standing) return ended;
   const onTop = rebase(standing, registerObject(open.register, change.list, change.key));
-  return write(services, account, open, [{ list: change.list, key: change.key, base: onTop.present, value: take === "draft" ? onTop.value : withPresent(onTop), seen: change.seen }]);
+  return write(services, account, open, [
+    { list: change.list, key: change.key, base: onTop.present, value: take === "draft" ? onTop.value : withPresent(onTop), seen: change.seen },
+  ]);
 }
 
-export type BoxOutcome = ChangeOutcome | { readonly outcome: "faulty-box"; readonly faults: readonly BoxFault[]; readonly taken: readonly { readonly number: string; readonly by: string }[]; readonly takenCount: number };
+export type BoxOutcome =
+  | ChangeOutcome
+  | {
+      readonly outcome: "faulty-box";
+      readonly faults: readonly BoxFault[];
+      readonly taken: readonly { readonly number: string; readonly by: string }[];
+      readonly takenCount: number;
+    };
 
 const takenShown = 12;
 
@@ -218,13 +261,29 @@ export async function addBox(services: Services, account: Account, id: number, b
   const taken: { number: string; by: string }[] = [];
   const look = (credential: Plain): void => {
     const isPrinted = typeof credential.printedNumber === "string" && printed.has(credential.printedNumber.replace(/^0+(?=\d)/, ""));
-    if (isPrinted || wantedIds.has(String(credential.id)) || (credential.number !== undefined && wantedNumbers.has(numberKey(credential.facilityCode, credential.number)))) taken.push({ number: String(credential.number ?? credential.id), by: String(credential.id) });
+    if (
+      isPrinted ||
+      wantedIds.has(String(credential.id)) ||
+      (credential.number !== undefined && wantedNumbers.has(numberKey(credential.facilityCode, credential.number)))
+    )
+      taken.push({ number: String(credential.number ?? credential.id), by: String(credential.id) });
   };
   for (const credential of open.register.compiled.facility.credentials) look(credential as unknown as Plain);
   for (const { list, value, base } of open.changes) if (list === "credentials" && value && base === undefined) look(value);
   taken.sort((a, b) => compareCodePoints(a.number, b.number));
   if (taken.length > 0) return { outcome: "faulty-box", faults: [], taken: taken.slice(0, takenShown), takenCount: taken.length };
-  return write(services, account, open, cards.map((card): WantedChange => ({ list: "credentials", key: card.id, base: undefined, value: normalObject(card as unknown as Record<string, unknown>, "credentials"), seen: 0 })));
+  return write(
+    services,
+    account,
+    open,
+    cards.map((card): WantedChange => ({
+      list: "credentials",
+      key: card.id,
+      base: undefined,
+      value: normalObject(card as unknown as Record<string, unknown>, "credentials"),
+      seen: 0,
+    })),
+  );
 }
 
 /** People to be moved, with the department in which they were seen. */
@@ -234,7 +293,13 @@ export interface Move {
 }
 
 /** Moves people to a department (undefined: to none). Whoever is not where they were seen any more is not moved but told. */
-export async function movePeople(services: Services, account: Account, id: number, moves: readonly Move[], to: string | undefined): Promise<ChangeOutcome | { readonly outcome: "moved-meanwhile"; readonly people: readonly string[] }> {
+export async function movePeople(
+  services: Services,
+  account: Account,
+  id: number,
+  moves: readonly Move[],
+  to: string | undefined,
+): Promise<ChangeOutcome | { readonly outcome: "moved-meanwhile"; readonly people: readonly string[] }> {
   const open = await writable(services, account, id);
   if (!open) return ended;
   const name = namesIn(open);
@@ -248,7 +313,15 @@ export async function movePeople(services: Services, account: Account, id: numbe
       return [];
     }
     const { department: _left, ...rest } = now;
-    return [{ list: "cardholders", key: cardholder, base: before ? before.base : present, value: to === undefined ? rest : { ...rest, department: to }, seen: before?.version ?? 0 }];
+    return [
+      {
+        list: "cardholders",
+        key: cardholder,
+        base: before ? before.base : present,
+        value: to === undefined ? rest : { ...rest, department: to },
+        seen: before?.version ?? 0,
+      },
+    ];
   });
   if (elsewhere.length > 0) return { outcome: "moved-meanwhile", people: elsewhere };
   return write(services, account, open, wanted);

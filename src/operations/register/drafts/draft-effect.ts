@@ -27,7 +27,12 @@ function draftIssue(facility: Facility, issue: DataIssue, name: NameOf): DraftIs
   const found = place.exec(issue.path);
   const list = listKeys.find((key) => key === found?.[1]);
   const object = list && (facility[list][Number(found?.[2])] as unknown as Plain | undefined);
-  return { list, key: typeof object?.id === "string" ? object.id : "", name: list && object ? labelOf(list, object, name) : issue.path, message: issueWords(issue) };
+  return {
+    list,
+    key: typeof object?.id === "string" ? object.id : "",
+    name: list && object ? labelOf(list, object, name) : issue.path,
+    message: issueWords(issue),
+  };
 }
 
 /** What does not hold in the register as the draft would have it; empty where all of it does. */
@@ -66,7 +71,17 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
   const name = namesIn(open);
   const known = (findings: readonly Finding[]) => new Set(findings.map(({ fingerprint }) => fingerprint));
   const [knownBefore, knownAfter] = [known(was), known(is)];
-  const listOfSubject: Partial<Record<string, ListKey>> = { credential: "credentials", cardholder: "cardholders", door: "doors", group: "groups", level: "levels", schedule: "schedules", calendar: "calendars", grant: "grants", area: "areas" };
+  const listOfSubject: Partial<Record<string, ListKey>> = {
+    credential: "credentials",
+    cardholder: "cardholders",
+    door: "doors",
+    group: "groups",
+    level: "levels",
+    schedule: "schedules",
+    calendar: "calendars",
+    grant: "grants",
+    area: "areas",
+  };
   const named = ({ rule, risk, subject, cardholder }: Finding): EffectFinding => {
     const list = listOfSubject[subject.kind];
     return { rule, risk, about: cardholder !== undefined ? name("cardholders", cardholder) : list ? name(list, subject.id) : subject.id };
@@ -74,6 +89,17 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
   const come = is.filter(({ fingerprint }) => !knownBefore.has(fingerprint));
   const gone = was.filter(({ fingerprint }) => !knownAfter.has(fingerprint));
   const oddBefore = new Set(notesOn(before.facility).map(noteKey));
-  const notes = notesOn(after.facility).filter((note) => !oddBefore.has(noteKey(note))).map((note) => draftIssue(after.facility, note, name));
-  return { ...head, outcome: "worked-out", access, notes: notes.slice(0, shown), come: come.slice(0, shown).map(named), comeCount: come.length, gone: gone.slice(0, shown).map(named), goneCount: gone.length };
+  const notes = notesOn(after.facility)
+    .filter((note) => !oddBefore.has(noteKey(note)))
+    .map((note) => draftIssue(after.facility, note, name));
+  return {
+    ...head,
+    outcome: "worked-out",
+    access,
+    notes: notes.slice(0, shown),
+    come: come.slice(0, shown).map(named),
+    comeCount: come.length,
+    gone: gone.slice(0, shown).map(named),
+    goneCount: gone.length,
+  };
 }

@@ -7,7 +7,12 @@ const columns = ["order", "source", "made_at", "change", "kind", "id", "name", "
 export function draftOrdersCsv(orders: readonly ShownOrder[]): string {
   const rows = orders.flatMap(({ id, source, madeAt, action, list, key, name, fields, done }) => {
     const head = { order: String(id), source, made_at: madeAt, change: action, kind: list, id: key, name, done: done ? "yes" : "no" };
-    return (fields.length > 0 && action !== "end" ? fields : [{ field: "", gone: [], come: [] }]).map(({ field, gone, come }) => ({ ...head, field, before: gone.join("; "), after: come.join("; ") }));
+    return (fields.length > 0 && action !== "end" ? fields : [{ field: "", gone: [], come: [] }]).map(({ field, gone, come }) => ({
+      ...head,
+      field,
+      before: gone.join("; "),
+      after: come.join("; "),
+    }));
   });
   return stringify(rows, { header: true, columns: [...columns], record_delimiter: "windows", escape_formulas: true });
 }

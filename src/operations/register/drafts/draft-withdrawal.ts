@@ -40,8 +40,11 @@ const namesShown = 3;
 function titleOf({ compiled }: OpenRegister, what: Withdrawable): string {
   const directory = directoryOf(compiled);
   const name = ({ kind, id }: HolderId): string => (kind === "credential" ? directory.credentialName(id) : directory.name("cardholder", id));
-  const some = (names: readonly string[]): string => `${names.slice(0, namesShown).join(", ")}${names.length > namesShown ? ` and ${names.length - namesShown} more` : ""}`;
-  return "doors" in what ? `Withdraw ${some(what.doors.map((door) => directory.name("door", door)))} from ${name(what.holder)}` : `${what.status === "suspended" ? "Suspend" : "Return"} ${some(what.credentials.map((id) => directory.credentialName(id)))} of ${name(what.holder)}`;
+  const some = (names: readonly string[]): string =>
+    `${names.slice(0, namesShown).join(", ")}${names.length > namesShown ? ` and ${names.length - namesShown} more` : ""}`;
+  return "doors" in what
+    ? `Withdraw ${some(what.doors.map((door) => directory.name("door", door)))} from ${name(what.holder)}`
+    : `${what.status === "suspended" ? "Suspend" : "Return"} ${some(what.credentials.map((id) => directory.credentialName(id)))} of ${name(what.holder)}`;
 }
 
 /** What taking it away would come to in the present register; undefined where there is no such finding, holder or door. */

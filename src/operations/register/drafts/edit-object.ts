@@ -74,7 +74,9 @@ function scheduleChoices({ register }: OpenDraft, schedules: readonly { readonly
   return schedules
     .map(({ id, name }) => {
       const rule = compiled[position.get(id) ?? -1];
-      const week = rule && Array.from({ length: 7 }, (_, day) => openOnDate(rule, undefined, (monday + day) as CivilDay).map((minute) => minute + day * minutesADay)).flat();
+      const week =
+        rule &&
+        Array.from({ length: 7 }, (_, day) => openOnDate(rule, undefined, (monday + day) as CivilDay).map((minute) => minute + day * minutesADay)).flat();
       return { id, name, week, words: week ? weekWords(daysOfWeek(week)) : "" };
     })
     .sort((a, b) => (a.name < b.name ? -1 : 1));
@@ -95,20 +97,36 @@ function membershipsOf(open: OpenDraft, list: ListKey, key: string): { rows: Mem
   if (list !== "groups" && list !== "cardholders") return { rows: [], count: 0 };
   const [own, other] = list === "groups" ? (["group", "cardholder"] as const) : (["cardholder", "group"] as const);
   const name = namesIn(open);
-  const standing = new Map(open.changes.filter((change) => change.list === "memberships" && change.value).map((change) => [keyOf("memberships", change.value ?? {}), change]));
+  const standing = new Map(
+    open.changes.filter((change) => change.list === "memberships" && change.value).map((change) => [keyOf("memberships", change.value ?? {}), change]),
+  );
   const rows = withChanges(open)
     .facility.memberships.filter((membership) => membership[own] === key)
     .map((membership): MembershipRow => {
       const changed = standing.get(keyOf("memberships", membership as unknown as Plain));
       const { from, until } = membership;
-      return { key: changed?.key ?? keyOf("memberships", membership as unknown as Plain), other: membership[other], name: name(list === "groups" ? "cardholders" : "groups", membership[other]), from, until, seen: changed?.version ?? 0 };
+      return {
+        key: changed?.key ?? keyOf("memberships", membership as unknown as Plain),
+        other: membership[other],
+        name: name(list === "groups" ? "cardholders" : "groups", membership[other]),
+        from,
+        until,
+        seen: changed?.version ?? 0,
+      };
     });
   rows.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
   return { rows: rows.slice(0, membershipsShown), count: rows.length };
 }
 
 /** An object of a draft ready to be edited; a new one begins with what is given. Undefined where there is no such draft or object, or it is not open. */
-export async function editObject(services: Services, account: Account, id: number, list: ListKey, key: string | undefined, given: Plain = {}): Promise<EditedObject | undefined> {
+export async function editObject(
+  services: Services,
+  account: Account,
+  id: number,
+  list: ListKey,
+  key: string | undefined,
+  given: Plain = {},
+): Promise<EditedObject | undefined> {
   if (!listKeys.includes(list)) return undefined;
   const open = await openDraft(services, account, id);
   if (open?.draft.state !== "open") return undefined;
@@ -133,7 +151,10 @@ export async function editObject(services: Services, account: Account, id: numbe
     label: key === undefined ? "" : labelOf(list, value, name),
     names: Object.fromEntries(referredIds(list, value).map((one) => [`${one.list} ${one.id}`, name(one.list, one.id)])),
     schedules: needsSchedules ? scheduleChoices(open, facility.schedules) : [],
-    dayTypes: list === "schedules" || list === "calendars" ? [...new Set(facility.calendars.flatMap(({ days }) => (days ?? []).map(({ dayType }) => dayType)))].sort() : [],
+    dayTypes:
+      list === "schedules" || list === "calendars"
+        ? [...new Set(facility.calendars.flatMap(({ days }) => (days ?? []).map(({ dayType }) => dayType)))].sort()
+        : [],
     memberships: memberships.rows,
     membershipCount: memberships.count,
     unknownNumbers: list === "credentials" && key === undefined ? await services.events.unknownCredentials(unknownShown) : [],
@@ -142,7 +163,14 @@ export async function editObject(services: Services, account: Account, id: numbe
 }
 
 /** Objects of some kinds that a draft can refer to: those of the register with all words in some field, and the draft's own. */
-export async function suggestInDraft(services: Services, account: Account, id: number, kinds: readonly RegisterKind[], text: string, limit: number): Promise<Suggestion[]> {
+export async function suggestInDraft(
+  services: Services,
+  account: Account,
+  id: number,
+  kinds: readonly RegisterKind[],
+  text: string,
+  limit: number,
+): Promise<Suggestion[]> {
   const open = await openDraft(services, account, id);
   if (!open) return [];
   const name = namesIn(open);
@@ -173,7 +201,13 @@ export interface PeopleBoard {
 const peopleShown = 150;
 
 /** Departments beside each other with their people, to move these from one to another; the empty id stands for no department. */
-export async function peopleBoard(services: Services, account: Account, id: number, columns: readonly string[], text: string): Promise<PeopleBoard | undefined> {
+export async function peopleBoard(
+  services: Services,
+  account: Account,
+  id: number,
+  columns: readonly string[],
+  text: string,
+): Promise<PeopleBoard | undefined> {
   const open = await openDraft(services, account, id);
   if (open?.draft.state !== "open") return undefined;
   const { facility } = withChanges(open);
@@ -186,16 +220,23 @@ export async function peopleBoard(services: Services, account: Account, id: numb
     .sort((a, b) => (a.name < b.name ? -1 : 1));
   const wanted = fold(text);
   const column = (group: string): BoardColumn => {
-    const people = facility.cardholders.filter(({ department, name, staffNumber }) => (department ?? "") === group && (wanted === "" || fold(`${name} ${staffNumber ?? ""}`).includes(wanted)));
+    const people = facility.cardholders.filter(
+      ({ department, name, staffNumber }) => (department ?? "") === group && (wanted === "" || fold(`${name} ${staffNumber ?? ""}`).includes(wanted)),
+    );
     people.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
     return {
       id: group === "" ? undefined : group,
       name: group === "" ? "No department" : (facility.groups.find((one) => one.id === group)?.name ?? group),
       total: people.length,
-      people: people.slice(0, peopleShown).map(({ id: person, name }) => ({ id: person, name, moved: before.has(person) && (before.get(person) ?? "") !== group })),
+      people: people
+        .slice(0, peopleShown)
+        .map(({ id: person, name }) => ({ id: person, name, moved: before.has(person) && (before.get(person) ?? "") !== group })),
     };
   };
   const shown = columns.length > 0 ? columns : ["", ...departments.map((one) => one.id)].slice(0, 3);
-  return { draft: { id, name: open.draft.name }, departments: [{ id: "", name: "No department", count: counts.get("") ?? 0 }, ...departments], columns: shown.map(column) };
+  return {
+    draft: { id, name: open.draft.name },
+    departments: [{ id: "", name: "No department", count: counts.get("") ?? 0 }, ...departments],
+    columns: shown.map(column),
+  };
 }
-

@@ -24,7 +24,9 @@ const openTo = async (services: Services, account: Account, id: number): Promise
 
 /** Those a draft can still be shared with: whoever may edit drafts and does not see it yet. */
 export async function whoCouldShare(services: Services, draft: Draft): Promise<Account[]> {
-  return (await services.accounts.all()).filter((account) => may(account, "edit-drafts") && draft.owner.id !== account.id && !draft.sharedWith.some(({ id }) => id === account.id));
+  return (await services.accounts.all()).filter(
+    (account) => may(account, "edit-drafts") && draft.owner.id !== account.id && !draft.sharedWith.some(({ id }) => id === account.id),
+  );
 }
 
 /** Lets another reviewer see and change a draft; false where there is no such draft or nobody such. */

@@ -4,7 +4,10 @@ import { demand } from "../../rights";
 import type { ServerServices } from "../../services";
 import { maySee } from "./draft-register";
 
-/** What a draft does to access and findings, as far as it is worked out; `again` begins anew where that was stopped or failed. Undefined where an account may not see it. */
+/**
+ * What a draft does to access and findings, as far as it is worked out; `again` begins anew where that was stopped or failed. Undefined where an account may
+ * not see it.
+ */
 export async function showDraftEffect(services: ServerServices, account: Account, id: number, again: boolean): Promise<EffectState | undefined> {
   demand(account, "read-register");
   const [draft, snapshot] = await Promise.all([services.drafts.byId(id), services.snapshots.latest()]);

@@ -74,15 +74,26 @@ const shownOfAKind = { add: 8, change: 60, end: 60 };
 /** Who owns what now: what each source brought last, as far as its profile lets it own that. */
 export async function readOwnership(services: Services): Promise<Ownership> {
   const brought = await services.sources.brought();
-  return ownershipOf(await Promise.all(brought.map(async ({ source, brings }) => ({ source, brings: ownedPart(brings, await services.sources.owns(source)) }))));
+  return ownershipOf(
+    await Promise.all(brought.map(async ({ source, brings }) => ({ source, brings: ownedPart(brings, await services.sources.owns(source)) }))),
+  );
 }
 
-const actionOf = ({ base, value }: Pick<StoredChange, "base" | "value">): ShownChange["action"] => (value === undefined ? "end" : base === undefined ? "add" : "change");
+const actionOf = ({ base, value }: Pick<StoredChange, "base" | "value">): ShownChange["action"] =>
+  value === undefined ? "end" : base === undefined ? "add" : "change";
 
 function shownFields({ change, present, value }: RebasedChange, name: NameOf, ownership: Ownership): ShownField[] {
   const action = actionOf(change);
   return fieldChanges(present, value).flatMap(({ field, before, after }) =>
-    field === "id" || (action === "end" && field !== "name") ? [] : [{ field, ...differingParts(change.list, field, before, after, name), owner: action === "change" ? ownership.ofField(change.list, field) : ownership.ofObjects(change.list) }],
+    field === "id" || (action === "end" && field !== "name")
+      ? []
+      : [
+          {
+            field,
+            ...differingParts(change.list, field, before, after, name),
+            owner: action === "change" ? ownership.ofField(change.list, field) : ownership.ofObjects(change.list),
+          },
+        ],
   );
 }
 
@@ -107,7 +118,13 @@ async function shownChanges(services: Services, open: OpenDraft, name: NameOf, o
       action,
       fields: shownFields(onTop, name, ownership),
       clashes: onTop.clashes.map(({ field, present, wanted }) => {
-        const { gone, come } = field === "" ? { gone: present === undefined ? ["gone from the register"] : ["changed in the register"], come: wanted === undefined ? ["taken away"] : ["kept, as the draft has it"] } : differingParts(change.list, field, present, wanted, name);
+        const { gone, come } =
+          field === ""
+            ? {
+                gone: present === undefined ? ["gone from the register"] : ["changed in the register"],
+                come: wanted === undefined ? ["taken away"] : ["kept, as the draft has it"],
+              }
+            : differingParts(change.list, field, present, wanted, name);
         return { field, register: gone, draft: come };
       }),
       settled: onTop.settled,
@@ -163,7 +180,9 @@ async function shownOrders(services: Services, open: OpenDraft, name: NameOf): P
     list: order.list,
     key: order.key,
     name: name(order.list, order.key),
-    fields: order.fields.filter(({ field }) => field !== "id").map(({ field, before, after }) => ({ field, ...differingParts(order.list, field, before, after, name) })),
+    fields: order.fields
+      .filter(({ field }) => field !== "id")
+      .map(({ field, before, after }) => ({ field, ...differingParts(order.list, field, before, after, name) })),
     madeAt: order.madeAt,
     done: isDone(open, order),
   }));

@@ -11,12 +11,21 @@ function comesFromElsewhere(request: Request): boolean {
 export const POST = route("take-in", async (account, request) => {
   if (comesFromElsewhere(request)) return refuse("This upload came from another site.", 403);
   const name = decodeURIComponent(request.headers.get("x-file-name") ?? "");
-  if (!request.body || !/\.(json|csv|jsonl|ndjson|zip|ics)$/i.test(name)) return refuse(`${name === "" ? "This file" : name} is neither a facility document (.json), nor events (.csv, .jsonl), nor a ZIP of CSV tables (.zip), nor a calendar (.ics).`, 415);
+  if (!request.body || !/\.(json|csv|jsonl|ndjson|zip|ics)$/i.test(name))
+    return refuse(
+      `${name === "" ? "This file" : name} is neither a facility document (.json), nor events (.csv, .jsonl), nor a ZIP of CSV tables (.zip), nor a calendar (.ics).`,
+      415,
+    );
   const source = decodeURIComponent(request.headers.get("x-source") ?? "");
   try {
     const file = await waitingUploads().keep(request.body, name);
     try {
-      const preview = await watchedWork(account, request.headers.get("x-task") ?? file.token, (work) => work.previewIntake(account, { path: file.path, name, source, mapping: undefined }), request.signal);
+      const preview = await watchedWork(
+        account,
+        request.headers.get("x-task") ?? file.token,
+        (work) => work.previewIntake(account, { path: file.path, name, source, mapping: undefined }),
+        request.signal,
+      );
       if (preview.kind === "refused" && !name.toLowerCase().endsWith(".zip")) await waitingUploads().drop(file);
       return Response.json({ token: file.token, preview });
     } catch (error) {

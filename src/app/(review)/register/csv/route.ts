@@ -7,7 +7,13 @@ export const GET = route("read-register", async (account, request) => {
   const address = listOfAddress(new URL(request.url).searchParams);
   const first = await asking.listRegister(account, address.snapshot, address, { offset: 0, limit: 0, withChoices: false });
   if (!first) return Response.json({ error: "There is no such snapshot." }, { status: 404 });
-  return new Response(csvOfList(first, (offset, limit) => asking.listRegister(account, address.snapshot, address, { offset, limit, withChoices: false })), {
-    headers: { "content-type": "text/csv; charset=utf-8", "content-disposition": `attachment; filename="nomade-${address.kind}-snapshot-${first.snapshot}.csv"` },
-  });
+  return new Response(
+    csvOfList(first, (offset, limit) => asking.listRegister(account, address.snapshot, address, { offset, limit, withChoices: false })),
+    {
+      headers: {
+        "content-type": "text/csv; charset=utf-8",
+        "content-disposition": `attachment; filename="nomade-${address.kind}-snapshot-${first.snapshot}.csv"`,
+      },
+    },
+  );
 });

@@ -26,7 +26,10 @@ function read<T>(schema: Joi.Schema<T>, given: unknown): T {
   return checked.value;
 }
 
-const nameSchema = Joi.object<{ name: string; next: string }>({ name: Joi.string().trim().max(255).required(), next: Joi.string().max(2200).allow("").required() });
+const nameSchema = Joi.object<{ name: string; next: string }>({
+  name: Joi.string().trim().max(255).required(),
+  next: Joi.string().max(2200).allow("").required(),
+});
 
 /** Begins a draft and goes on to it, or to what is to be edited in it. */
 export async function beginDraft(_before: string | undefined, form: FormData): Promise<string | undefined> {
@@ -113,7 +116,11 @@ export async function addBox(draft: number, box: CardBox) {
 
 const movesSchema = Joi.object<{ draft: number; moves: Move[]; to: string | undefined }>({
   draft: id,
-  moves: Joi.array().items(Joi.object({ cardholder: Joi.string().max(128).required(), seenIn: Joi.string().max(128) })).min(1).max(objectsAtOnce).required(),
+  moves: Joi.array()
+    .items(Joi.object({ cardholder: Joi.string().max(128).required(), seenIn: Joi.string().max(128) }))
+    .min(1)
+    .max(objectsAtOnce)
+    .required(),
   to: Joi.string().max(128),
 });
 

@@ -6,5 +6,7 @@ export const GET = route<{ round: string }>("read-rounds", async (account, _requ
   const id = Number(params.round);
   const orders = Number.isInteger(id) ? await asking.exportOrders(account, id) : undefined;
   if (!orders) return Response.json({ error: "There is no such round." }, { status: 404 });
-  return new Response(ordersCsv(orders), { headers: { "content-type": "text/csv; charset=utf-8", "content-disposition": `attachment; filename="orders-of-round-${id}.csv"` } });
+  return new Response(ordersCsv(orders), {
+    headers: { "content-type": "text/csv; charset=utf-8", "content-disposition": `attachment; filename="orders-of-round-${id}.csv"` },
+  });
 });

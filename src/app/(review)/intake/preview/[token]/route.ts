@@ -5,7 +5,11 @@ import { mappingSchema } from "@/wiring/web/mapping-schema";
 import { Stopped, waitingUploads, watchedWork } from "@/wiring/nomade";
 import { route } from "@/wiring/web/route";
 
-const schema = Joi.object<{ task: string; source: string; mapping: BundleMapping | undefined }>({ task: Joi.string().max(64).required(), source: Joi.string().max(255).allow("").required(), mapping: mappingSchema });
+const schema = Joi.object<{ task: string; source: string; mapping: BundleMapping | undefined }>({
+  task: Joi.string().max(64).required(),
+  source: Joi.string().max(255).allow("").required(),
+  mapping: mappingSchema,
+});
 
 /** Reads an uploaded bundle once more with a mapping of its headers. */
 export const POST = route<{ token: string }>("take-in", async (account, request, params) => {
@@ -14,7 +18,12 @@ export const POST = route<{ token: string }>("take-in", async (account, request,
   const asked = checkInput(schema, await request.json().catch(() => undefined));
   if (!asked.ok) return Response.json({ error: asked.error }, { status: 400 });
   try {
-    const preview = await watchedWork(account, asked.value.task, (work) => work.previewIntake(account, { path: file.path, name: file.name, source: asked.value.source, mapping: asked.value.mapping }), request.signal);
+    const preview = await watchedWork(
+      account,
+      asked.value.task,
+      (work) => work.previewIntake(account, { path: file.path, name: file.name, source: asked.value.source, mapping: asked.value.mapping }),
+      request.signal,
+    );
     return Response.json({ token: file.token, preview });
   } catch (error) {
     if (error instanceof Stopped) return Response.json({ error: "Stopped; nothing was stored." }, { status: 409 });

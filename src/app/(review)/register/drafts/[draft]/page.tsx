@@ -14,5 +14,20 @@ export default async function DraftPage({ params, searchParams }: Props) {
   const id = Number((await params).draft);
   const draft = Number.isInteger(id) ? await asking.showDraft(account, id, (await searchParams).all !== undefined) : undefined;
   if (!draft) notFound();
-  return <DraftView sheet={draft} actions={{ change: changeDraft, takeBack, takeBackAll, settle: settleClash, addBox, move: movePeople, share: shareDraft, drop: dropDraft, close: closeDraft }} />;
+  return (
+    <DraftView
+      sheet={draft}
+      actions={{
+        change: changeDraft,
+        takeBack,
+        takeBackAll,
+        settle: settleClash,
+        addBox,
+        move: movePeople,
+        share: shareDraft,
+        drop: dropDraft,
+        close: closeDraft,
+      }}
+    />
+  );
 }

@@ -9,5 +9,7 @@ export const GET = route<{ kind: string; id: string }>("read-register", async (a
   const isAsked = kind === "calendar" && (snapshot === undefined || Number.isInteger(snapshot));
   const text = isAsked ? await longWork().exportCalendar(account, snapshot, decodeURIComponent(id)) : undefined;
   if (text === undefined) return Response.json({ error: "There is no such calendar." }, { status: 404 });
-  return new Response(text, { headers: { "content-type": "text/calendar; charset=utf-8", "content-disposition": `attachment; filename="nomade-calendar.ics"` } });
+  return new Response(text, {
+    headers: { "content-type": "text/calendar; charset=utf-8", "content-disposition": `attachment; filename="nomade-calendar.ics"` },
+  });
 });

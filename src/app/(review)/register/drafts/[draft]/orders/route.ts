@@ -8,6 +8,9 @@ export const GET = route<{ draft: string }>("read-register", async (account, req
   if (!orders) return Response.json({ error: "There is no such draft." }, { status: 404 });
   const isJson = new URL(request.url).searchParams.get("form") === "json";
   return new Response(isJson ? `${JSON.stringify(orders, null, 2)}\n` : draftOrdersCsv(orders), {
-    headers: { "content-type": isJson ? "application/json" : "text/csv; charset=utf-8", "content-disposition": `attachment; filename="draft-${id}-orders.${isJson ? "json" : "csv"}"` },
+    headers: {
+      "content-type": isJson ? "application/json" : "text/csv; charset=utf-8",
+      "content-disposition": `attachment; filename="draft-${id}-orders.${isJson ? "json" : "csv"}"`,
+    },
   });
 });
