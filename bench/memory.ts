@@ -13,8 +13,11 @@ export function peakMemory(text: string, withPairs: boolean): { readonly peakByt
   let pairs = 0;
   if (withPairs) {
     const kept: Int32Array[] = [];
-    for (const { length, cardholders, doors, minutes, oddMinutes, first, last } of pairBlocks(table, summaries(table, businessLines(table, table.compiled)))) {
-      for (const column of [cardholders, doors, minutes, oddMinutes, first, last]) kept.push(column.slice(0, length));
+    for (const { length, cardholders, doors, minutes, outOfHoursMinutes, first, last } of pairBlocks(
+      table,
+      summaries(table, businessLines(table, table.compiled)),
+    )) {
+      for (const column of [cardholders, doors, minutes, outOfHoursMinutes, first, last]) kept.push(column.slice(0, length));
       pairs += length;
     }
   }

@@ -59,8 +59,8 @@ export function measureSummary(institute: Institute, measurements: Measurements)
   people.forEach((cardholder, i) => {
     const row = table.rowOfCardholder(required(compiled.cardholderById.get(cardholder), "valid"));
     const found = Array.from(doorsOfRow(table.rows, row), (door) => {
-      const { minutes, oddMinutes, first, last } = all.of(timelineAt(table.rows, row, door), door);
-      return `${doorId(door)} ${minutes} ${oddMinutes} ${first} ${last}`;
+      const { minutes, outOfHoursMinutes, first, last } = all.of(timelineAt(table.rows, row, door), door);
+      return `${doorId(door)} ${minutes} ${outOfHoursMinutes} ${first} ${last}`;
     });
     const theirs = [...(looped.value[i] ?? [])].map(([door, numbers]) => `${door} ${numbers.join(" ")}`);
     invariant(found.sort().join("\n") === theirs.sort().join("\n"), `the plain loop sums up ${cardholder} otherwise`);

@@ -21,7 +21,7 @@ export interface Cause {
   readonly entry?: string;
 }
 
-interface Part {
+interface CausePart {
   readonly kind: CauseKind;
   readonly id: string;
   readonly entry?: string;
@@ -45,14 +45,14 @@ const lists: Readonly<Partial<Record<CauseKind, ListOf>>> = {
 
 const contentOf = (object: unknown): string | undefined => (object === undefined ? undefined : canonicalJson(object));
 
-const byId = (kind: CauseKind, id: string): Part => ({
+const byId = (kind: CauseKind, id: string): CausePart => ({
   kind,
   id,
   contentIn: (compiled) => contentOf(lists[kind]?.(compiled).find((object) => object.id === id)),
 });
 
 /** What of a cardholder plays a part in access. */
-const person = (id: string): Part => ({
+const person = (id: string): CausePart => ({
   kind: "cardholder",
   id,
   contentIn: ({ facility, cardholderById }) => {
@@ -63,7 +63,7 @@ const person = (id: string): Part => ({
   },
 });
 
-const membership = ({ group, cardholder, from, until }: Membership): Part => ({
+const membership = ({ group, cardholder, from, until }: Membership): CausePart => ({
   kind: "membership",
   id: group,
   entry: `${from ?? "always"}–${until ?? "no end"}`,
@@ -71,7 +71,7 @@ const membership = ({ group, cardholder, from, until }: Membership): Part => ({
     facility.memberships.some((one) => one.group === group && one.cardholder === cardholder && one.from === from && one.until === until) ? "there" : undefined,
 });
 
-const group = (id: string): Part => ({
+const group = (id: string): CausePart => ({
   kind: "group",
   id,
   contentIn: ({ facility }) => {
@@ -81,14 +81,14 @@ const group = (id: string): Part => ({
 });
 
 /** Which areas a door lies in, from the nearest up. */
-const areaOf = (area: string, door: string): Part => ({
+const areaOf = (area: string, door: string): CausePart => ({
   kind: "area",
   id: area,
   contentIn: ({ facility, doors, doorById }) => doors[doorById.get(door) ?? -1]?.areas.map((position) => facility.areas[position]?.id).join(" "),
 });
 
 /** The entries of a calendar one by one, so that the one which changed is named; equal names are told apart by their order. */
-function calendarEntries(calendar: string, compiled: CompiledFacility): Part[] {
+function calendarEntries(calendar: string, compiled: CompiledFacility): CausePart[] {
   const named = ({ facility }: CompiledFacility, name: string, copy: number) =>
     facility.calendars.find(({ id }) => id === calendar)?.days?.filter((day) => day.name === name)[copy];
   const copies = new Map<string, number>();
@@ -104,7 +104,7 @@ function calendarEntries(calendar: string, compiled: CompiledFacility): Part[] {
   });
 }
 
-function* partsOfDoor(compiled: CompiledFacility, position: Position): Generator<Part> {
+function* partsOfDoor(compiled: CompiledFacility, position: Position): Generator<CausePart> {
   const { door, calendar } = required(compiled.doors[position], "positions are valid");
   yield byId("door", door.id);
   yield byId("site", door.site);
@@ -113,7 +113,7 @@ function* partsOfDoor(compiled: CompiledFacility, position: Position): Generator
   if (door.unlock !== undefined) yield byId("schedule", door.unlock);
 }
 
-function* partsOfPath({ facility }: CompiledFacility, path: AccessPath, door: string): Generator<Part> {
+function* partsOfPath({ facility }: CompiledFacility, path: AccessPath, door: string): Generator<CausePart> {
   yield byId("grant", path.grant.grant.id);
   const through = path.membership === undefined ? undefined : facility.memberships[path.membership];
   if (through) yield membership(through);
@@ -128,7 +128,7 @@ function* partsOfPath({ facility }: CompiledFacility, path: AccessPath, door: st
 }
 
 /** Everything that plays a part in what a holder opens at a door. */
-function* partsOf(compiled: CompiledFacility, { kind, id }: HolderId, doorId: string): Generator<Part> {
+function* partsOf(compiled: CompiledFacility, { kind, id }: HolderId, doorId: string): Generator<CausePart> {
   const holder = kind === "cardholder" ? compiled.cardholders.at(compiled.cardholderById.get(id) ?? -1) : undefined;
   const ownerless = kind === "credential" ? compiled.credentialById.get(id) : undefined;
   const credentials = ownerless === undefined ? (holder?.credentials ?? []) : [ownerless];

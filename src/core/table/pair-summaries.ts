@@ -13,7 +13,7 @@ import { buckets } from "./internal/buckets";
 export interface PairSummary {
   readonly minutes: number;
   /** Minutes outside business hours. */
-  readonly oddMinutes: number;
+  readonly outOfHoursMinutes: number;
   readonly first: EpochMinute;
   /** End of the last opening. */
   readonly last: EpochMinute;
@@ -25,7 +25,7 @@ export interface Summaries {
   /** Sums a row up, and gives the columns as they are now: look again after the next row. */
   readonly ofRow: (row: number) => SummaryColumns;
   /** What all pairs come to together, without visiting them one by one. */
-  readonly totals: () => { readonly pairs: number; readonly minutes: number; readonly oddMinutes: number };
+  readonly totals: () => { readonly pairs: number; readonly minutes: number; readonly outOfHoursMinutes: number };
 }
 
 /** What the entries of the table's rows come to: equal ones share one summary. */
@@ -119,7 +119,7 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     of: (timeline, door) => {
       const place = placeOf(timeline, businessOfDoor[door] as number);
       const at = (index: number): number => stored[place + index] as number;
-      return { minutes: at(0), oddMinutes: at(1), first: (begin + at(2)) as EpochMinute, last: (begin + at(3)) as EpochMinute };
+      return { minutes: at(0), outOfHoursMinutes: at(1), first: (begin + at(2)) as EpochMinute, last: (begin + at(3)) as EpochMinute };
     },
     ofRow,
     totals: () => {
@@ -128,16 +128,16 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
         const number = table.rowOfCardholder(cardholder);
         people.set(number, (people.get(number) ?? 0) + 1);
       }
-      let [pairs, minutes, oddMinutes] = [0, 0, 0];
+      let [pairs, minutes, outOfHoursMinutes] = [0, 0, 0];
       for (const [number, count] of people) {
         const { places: of, numbers } = ofRow(number);
         pairs += count * (rows.end(number) - rows.start(number));
         for (let i = rows.start(number); i < rows.end(number); i++) {
           minutes += count * (numbers[of[i] as number] as number);
-          oddMinutes += count * (numbers[(of[i] as number) + 1] as number);
+          outOfHoursMinutes += count * (numbers[(of[i] as number) + 1] as number);
         }
       }
-      return { pairs, minutes, oddMinutes };
+      return { pairs, minutes, outOfHoursMinutes };
     },
   };
 }
@@ -179,7 +179,7 @@ export interface PairColumns {
   readonly cardholders: Int32Array;
   readonly doors: Int32Array;
   readonly minutes: Int32Array;
-  readonly oddMinutes: Int32Array;
+  readonly outOfHoursMinutes: Int32Array;
   readonly first: Int32Array;
   readonly last: Int32Array;
 }
@@ -194,7 +194,7 @@ const pairsABlock = 1 << 14;
 export function* pairBlocks(table: AccessTable, summed: Summaries): Generator<PairColumns> {
   const size = Math.max(pairsABlock, table.compiled.doors.length);
   const column = () => new Int32Array(size);
-  const block = { cardholders: column(), doors: column(), minutes: column(), oddMinutes: column(), first: column(), last: column() };
+  const block = { cardholders: column(), doors: column(), minutes: column(), outOfHoursMinutes: column(), first: column(), last: column() };
   let length = 0;
   for (const group of summaryGroups(table, summed)) {
     const entries = group.end - group.start;
@@ -212,7 +212,7 @@ export function* pairBlocks(table: AccessTable, summed: Summaries): Generator<Pa
 
 /** Writes the entries of a group as the pairs of one cardholder, from index `at` of the block on. */
 function writePairs(
-  { cardholders, doors, minutes, oddMinutes, first, last }: Omit<PairColumns, "length">,
+  { cardholders, doors, minutes, outOfHoursMinutes, first, last }: Omit<PairColumns, "length">,
   at: number,
   cardholder: Position,
   { start, end, doors: opened, places, numbers }: SummaryGroup,
@@ -222,7 +222,7 @@ function writePairs(
     cardholders[k] = cardholder;
     doors[k] = opened[i] as number;
     minutes[k] = numbers[place] as number;
-    oddMinutes[k] = numbers[place + 1] as number;
+    outOfHoursMinutes[k] = numbers[place + 1] as number;
     first[k] = numbers[place + 2] as number;
     last[k] = numbers[place + 3] as number;
   }

@@ -80,7 +80,7 @@ describe("questions of the access table", () => {
           for (let i = 0; i < block.length; i++)
             told.set(`${block.cardholders[i]} ${block.doors[i]}`, {
               minutes: block.minutes[i],
-              oddMinutes: block.oddMinutes[i],
+              outOfHoursMinutes: block.outOfHoursMinutes[i],
               first: from + (block.first[i] as number),
               last: from + (block.last[i] as number),
             });
@@ -88,18 +88,18 @@ describe("questions of the access table", () => {
           [...group.cardholders.subarray(group.from, group.to)].flatMap((cardholder) =>
             Array.from({ length: group.end - group.start }, (_, k) => {
               const place = group.places[group.start + k] as number;
-              const [minutes, oddMinutes, first, last] = group.numbers.subarray(place, place + 4);
-              return `${cardholder} ${group.doors[group.start + k]} ${minutes} ${oddMinutes} ${from + (first as number)} ${from + (last as number)}`;
+              const [minutes, outOfHoursMinutes, first, last] = group.numbers.subarray(place, place + 4);
+              return `${cardholder} ${group.doors[group.start + k]} ${minutes} ${outOfHoursMinutes} ${from + (first as number)} ${from + (last as number)}`;
             }),
           ),
         );
         expect(grouped.sort()).toEqual([...told].map(([pair, numbers]) => `${pair} ${Object.values(numbers as object).join(" ")}`).sort());
-        const expected = new Map<string, { minutes: number; oddMinutes: number; first: number; last: number }>();
+        const expected = new Map<string, { minutes: number; outOfHoursMinutes: number; first: number; last: number }>();
         for (const { position: cardholder } of compiled.cardholders)
           for (const { position: door, zone, calendar } of compiled.doors) {
             const open = cardholderOpenIn(compiled, timeframe, cardholder, door);
             if (open.length === 0) continue;
-            let [minutes, oddMinutes] = [0, 0];
+            let [minutes, outOfHoursMinutes] = [0, 0];
             // Minute by minute, as plainly as the rule reads: Mon–Fri 07–19 is business, unless the date is a public day.
             for (let i = 0; i < open.length; i += 2)
               for (let m = open[i] as number; m < (open[i + 1] as number); m++) {
@@ -107,16 +107,16 @@ describe("questions of the access table", () => {
                 const weekday = (((date + 3) % 7) + 7) % 7;
                 const isPublic = calendar !== undefined && compiled.calendars[calendar]?.read(date)?.winner.dayType === "public";
                 minutes++;
-                if (weekday > 4 || minuteOfDay < 420 || minuteOfDay >= 1140 || isPublic) oddMinutes++;
+                if (weekday > 4 || minuteOfDay < 420 || minuteOfDay >= 1140 || isPublic) outOfHoursMinutes++;
               }
-            expected.set(`${cardholder} ${door}`, { minutes, oddMinutes, first: open[0] as number, last: open[open.length - 1] as number });
+            expected.set(`${cardholder} ${door}`, { minutes, outOfHoursMinutes, first: open[0] as number, last: open[open.length - 1] as number });
           }
         expect(Object.fromEntries(told)).toEqual(Object.fromEntries(expected));
         const all = [...expected.values()];
         expect(summed.totals()).toEqual({
           pairs: all.length,
           minutes: all.reduce((sum, { minutes }) => sum + minutes, 0),
-          oddMinutes: all.reduce((sum, { oddMinutes }) => sum + oddMinutes, 0),
+          outOfHoursMinutes: all.reduce((sum, { outOfHoursMinutes }) => sum + outOfHoursMinutes, 0),
         });
       }),
       { numRuns: 60 },

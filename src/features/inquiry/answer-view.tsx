@@ -73,7 +73,7 @@ function Rows({ rows, first, selected, byDoor, rules, answer, onSelect }: RowsPr
               </td>
               <td className={`${sheet.words} ${classes.inWords}`}>{row.words}</td>
               <td className={sheet.number}>{hoursWords(row.weekMinutes)}</td>
-              <td className={sheet.number}>{shareWords(row.oddMinutes, row.weekMinutes)}</td>
+              <td className={sheet.number}>{shareWords(row.outOfHoursMinutes, row.weekMinutes)}</td>
               <td className={classes.used}>{wordsOfUse(row.use, answer.asOf)}</td>
             </tr>
           );

@@ -26,7 +26,7 @@ export const nothingAsked: AskedQuestion = {
   whereName: undefined,
 };
 
-type Part = "who" | "where" | "when";
+type QuestionPart = "who" | "where" | "when";
 
 interface Choice {
   readonly label: string;
@@ -34,13 +34,13 @@ interface Choice {
   readonly fill: (inquiry: Inquiry) => Inquiry;
 }
 
-const leaveOpen: Readonly<Record<Part, Choice>> = {
+const leaveOpen: Readonly<Record<QuestionPart, Choice>> = {
   who: { label: "Leave open: who can?", detail: "asks for everybody", fill: (inquiry) => ({ ...inquiry, who: undefined }) },
   where: { label: "Leave open: where?", detail: "asks for every door", fill: (inquiry) => ({ ...inquiry, where: undefined }) },
   when: { label: "Leave open", detail: "at any time", fill: (inquiry) => ({ ...inquiry, when: { kind: "any" } }) },
 };
 
-const placeholders: Readonly<Record<Part, string>> = {
+const placeholders: Readonly<Record<QuestionPart, string>> = {
   who: "part of a name, number, department …",
   where: "part of a door, area, site …",
   when: "next Friday 22:00, nights, now …",
@@ -67,7 +67,7 @@ interface Offered {
 }
 
 /** Suggestions for a part as it is typed: of who and where from the register, of when as it is read there. */
-function useChoices(part: Part, text: string): Offered {
+function useChoices(part: QuestionPart, text: string): Offered {
   const [wanted] = useDebouncedValue(text, 120);
   const query = encodeURIComponent(wanted);
   const times = useFetched<ReadTimes>(part === "when" ? `/inquiry/when?text=${query}` : undefined);
@@ -92,7 +92,7 @@ function Editor({
   onChoose,
   onLeave,
 }: {
-  readonly part: Part;
+  readonly part: QuestionPart;
   readonly filled: boolean;
   readonly onChoose: (choice: Choice) => void;
   readonly onLeave: () => void;
@@ -172,20 +172,20 @@ function Editor({
 /** The question that stands on top of every view: who opens where, when. What is left open is what is asked. */
 export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
   const router = useRouter();
-  const [editing, edit] = useState<Part>();
+  const [editing, edit] = useState<QuestionPart>();
   const [singleKeys] = useSingleKeys();
   const { inquiry } = asked;
   const ask = (next: Inquiry) => {
     edit(undefined);
     router.push(questionAddress(next));
   };
-  const firstOpen: Part = inquiry.where === undefined ? "where" : inquiry.who === undefined ? "who" : "when";
+  const firstOpen: QuestionPart = inquiry.where === undefined ? "where" : inquiry.who === undefined ? "who" : "when";
   const hasQuestion = inquiry.who !== undefined || inquiry.where !== undefined;
   useHotkeys([
     ["/", () => singleKeys && edit(firstOpen)],
     ["x", () => singleKeys && hasQuestion && ask({ ...inquiry, lockdown: !inquiry.lockdown })],
   ]);
-  const slot = (part: Part, filled: string | undefined, open: string) =>
+  const slot = (part: QuestionPart, filled: string | undefined, open: string) =>
     editing === part ? (
       <Editor part={part} filled={filled !== undefined} onChoose={(choice) => ask(choice.fill(inquiry))} onLeave={() => edit(undefined)} />
     ) : (

@@ -60,7 +60,7 @@ function rowOf(context: InquiryContext, { holder, doors }: Pair, asleep: boolean
     week,
     words: context.describe(open, holder.credentials[0], door),
     weekMinutes: totalMinutes(week),
-    oddMinutes: totalMinutes(outOfHours(week)),
+    outOfHoursMinutes: totalMinutes(outOfHours(week)),
     use: useOfDoors(
       compiled,
       use,

@@ -244,7 +244,7 @@ describe("a time that recurs", () => {
 
   it("stands beside how long a door opens in an ordinary week, and how much of that is out of hours", async () => {
     const answer = await answerInquiry(servicesAt("2026-03-02T06:00:00Z"), tessa, registerOf(draft), asked({ where: { kind: "door", id: "gate" } }));
-    expect(answer.rows.map(({ holder, weekMinutes, oddMinutes }) => [holder.id, weekMinutes, oddMinutes]).sort()).toEqual([
+    expect(answer.rows.map(({ holder, weekMinutes, outOfHoursMinutes }) => [holder.id, weekMinutes, outOfHoursMinutes]).sort()).toEqual([
       ["day", 600, 0],
       ["early", 60, 60],
       // Only on days that no ordinary week has.

@@ -65,7 +65,7 @@ export interface AnswerRow {
   readonly week: IntervalSet;
   readonly words: string;
   readonly weekMinutes: number;
-  readonly oddMinutes: number;
+  readonly outOfHoursMinutes: number;
   readonly use: DoorUse;
   /** Rules of which something speaks against the holder, each once. */
   readonly findings: readonly RuleKey[];

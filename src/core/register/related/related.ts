@@ -63,25 +63,25 @@ function relatedIn(register: NamedRegister, kind: RegisterKind, object: ObjectRe
   }
 }
 
-interface Kept {
+interface RememberedRelations {
   readonly register: NamedRegister;
   /** The last few that were asked for: a list is paged through. */
   readonly found: Map<string, Related>;
 }
 
-const kept = new WeakMap<CompiledFacility, Kept>();
-const foundKept = 32;
+const remembered = new WeakMap<CompiledFacility, RememberedRelations>();
+const relationsRemembered = 32;
 
 /** Objects of a kind that hang on another, each with the ways in words. Cost: a pass over the lists that can name it, once. */
 export function relatedTo(compiled: CompiledFacility, kind: RegisterKind, object: ObjectRef): Related {
-  const { register, found } = kept.get(compiled) ?? { register: { compiled, directory: directoryOf(compiled) }, found: new Map<string, Related>() };
-  kept.set(compiled, { register, found });
+  const { register, found } = remembered.get(compiled) ?? { register: { compiled, directory: directoryOf(compiled) }, found: new Map<string, Related>() };
+  remembered.set(compiled, { register, found });
   const key = `${kind} ${object.kind} ${object.id}`;
   let related = found.get(key);
   if (!related) {
     related = relatedIn(register, kind, object);
     const oldest = found.keys().next().value;
-    if (found.size >= foundKept && oldest !== undefined) found.delete(oldest);
+    if (found.size >= relationsRemembered && oldest !== undefined) found.delete(oldest);
     found.set(key, related);
   }
   return related;
