@@ -15,11 +15,13 @@ export function NewRoundView({ preview, open }: { readonly preview: RoundPreview
       <OpenRoundForm open={open} snapshot={preview.snapshot} />
     </>
   );
+  // What nobody certifies is a docket of its own.
+  const dockets = preview.dockets.length + (preview.uncertified > 0 ? 1 : 0);
   const missing = preview.dockets.filter(({ hasAccount }) => !hasAccount).length;
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={margin}>
       <Heading
-        result={`A new round: ${preview.lines.toLocaleString("en-GB")} lines in ${preview.dockets.length} dockets`}
+        result={`A new round: ${preview.lines.toLocaleString("en-GB")} lines in ${plural(dockets, "docket", "dockets")}`}
         reference={`Preview on snapshot ${preview.snapshot}`}
         lead={[
           `${capital(plural(preview.flagged, "line has", "lines have"))} something against them and come first.`,

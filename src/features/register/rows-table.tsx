@@ -61,6 +61,10 @@ function useRows(address: ListAddress, first: ListPage, wanted: readonly number[
   return { rowAt: (row: number) => rowsOf(Math.floor(row / rowsAPage))?.[row % rowsAPage], failed: fetched.some(({ state }) => state === "failed") };
 }
 
+/** In pixels. Where there is less room than this for each column the list is moved sideways, instead of being cut off letter by letter. */
+const leastNameWidth = 200;
+const leastWidth = 80;
+
 /** A list however long: only what is in view is in the page. Moved through with the arrow keys once the list has the focus. */
 export function RowsTable({ address, first, onSort }: { readonly address: ListAddress; readonly first: ListPage; readonly onSort: (sort: string) => void }) {
   const scroller = useRef<HTMLDivElement>(null);
@@ -84,7 +88,7 @@ export function RowsTable({ address, first, onSort }: { readonly address: ListAd
   return (
     <>
       <div ref={scroller} className={classes.rows} tabIndex={0} role="region" aria-label="Rows">
-        <table className={classes.table} aria-rowcount={places.count + 1}>
+        <table className={classes.table} style={{ minWidth: leastNameWidth + leastWidth * (width - 1) }} aria-rowcount={places.count + 1}>
           <colgroup>
             <col style={{ width: columns.length > 6 ? 220 : "26%" }} />
           </colgroup>

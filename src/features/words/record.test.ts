@@ -17,4 +17,13 @@ describe("an entry of the record in words", () => {
     expect(changedWords(JSON.stringify({ before: { name: "Iris" }, after: null }))).toEqual(["name: Iris → nothing"]);
     expect([changedWords(undefined), changedWords(JSON.stringify({ after: "a text" }))]).toEqual([[], ["value: a text"]]);
   });
+
+  it("names the objects of a draft by list and id, whatever the id is", () => {
+    const level = { list: "levels", key: "Nights 2", value: { id: "Nights 2", name: "Nights" } };
+    expect(changedWords(JSON.stringify({ before: { ...level, value: null }, after: level }))).toEqual(["levels Nights 2: id Nights 2, name Nights"]);
+    const removed = { list: "doorGroups", key: "__proto__", value: null };
+    expect(changedWords(JSON.stringify({ before: [{ ...removed, value: { name: "North" } }], after: [removed] }))).toEqual([
+      "door groups __proto__: name North → nothing",
+    ]);
+  });
 });

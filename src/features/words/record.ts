@@ -54,7 +54,23 @@ const fieldWords = (key: string): string =>
     .replaceAll("_", " ")
     .toLowerCase();
 
-const fieldsOf = (value: unknown): Readonly<Record<string, unknown>> =>
+interface ObjectValue {
+  readonly list: string;
+  readonly key: string;
+  readonly value?: unknown;
+}
+
+const isObjectValue = (value: unknown): value is ObjectValue =>
+  typeof value === "object" && value !== null && "list" in value && typeof value.list === "string" && "key" in value && typeof value.key === "string";
+
+/** What an entry speaks of, by name: the objects of a draft by list and id, else the fields. */
+function fieldsOf(value: unknown): Readonly<Record<string, unknown>> {
+  const objects: readonly unknown[] = Array.isArray(value) ? value : [value];
+  if (objects.length > 0 && objects.every(isObjectValue)) return Object.fromEntries(objects.map((one) => [`${fieldWords(one.list)} ${one.key}`, one.value]));
+  return plainFields(value);
+}
+
+const plainFields = (value: unknown): Readonly<Record<string, unknown>> =>
   typeof value === "object" && value !== null && !Array.isArray(value)
     ? (value as Readonly<Record<string, unknown>>)
     : value === undefined || value === null
@@ -66,9 +82,11 @@ export function changedWords(content: string | undefined): readonly string[] {
   if (content === undefined) return [];
   const { before, after } = JSON.parse(content) as { readonly before?: unknown; readonly after?: unknown };
   const [was, is] = [fieldsOf(before), fieldsOf(after)];
+  // Ids stay as they are written.
+  const named = (key: string) => (key.includes(" ") ? key : fieldWords(key));
   return [...new Set([...Object.keys(is), ...Object.keys(was)])].flatMap((key) => {
     const [old, now] = [was[key] ?? undefined, is[key] ?? undefined];
     if (JSON.stringify(old) === JSON.stringify(now)) return [];
-    return [`${fieldWords(key)}: ${old === undefined || old === "" ? "" : `${valueWords(old)} → `}${valueWords(now)}`];
+    return [`${named(key)}: ${old === undefined || old === "" ? "" : `${valueWords(old)} → `}${valueWords(now)}`];
   });
 }
