@@ -45,6 +45,16 @@ afterAll(() => own.close());
 const begin = (by = tessa): Promise<number> => beginDraft(services, by, "a draft");
 const write = (draft: number, objects: readonly WantedObject[], by = tessa, despite = false) => changeDraft(services, by, draft, objects, despite);
 const one = (list: WantedObject["list"], key: string | undefined, value: Plain | undefined, seen = 0): WantedObject => ({ list, key, value, seen });
+/** Leif has left, and his card is marked so. */
+const leifsCardReturned = one("credentials", "c-leif", {
+  id: "c-leif",
+  cardholder: "leif",
+  kind: "card",
+  status: "returned",
+  number: "40104",
+  facilityCode: "87",
+  from: "2025-01-01",
+});
 const shown = async (draft: number, by = tessa) => {
   const sheet = await showDraft(services, by, draft);
   if (!sheet) throw new Error("There is no such draft to be seen.");
@@ -179,19 +189,7 @@ describe("a draft", () => {
     });
     // What was so before is not asked again.
     const [{ version } = { version: 0 }] = (await shown(draft)).changes;
-    expect(
-      await write(draft, [
-        one("credentials", "c-leif", {
-          id: "c-leif",
-          cardholder: "leif",
-          kind: "card",
-          status: "returned",
-          number: "40104",
-          facilityCode: "87",
-          from: "2025-01-01",
-        }),
-      ]),
-    ).toMatchObject({ outcome: "written" });
+    expect(await write(draft, [leifsCardReturned])).toMatchObject({ outcome: "written" });
     expect(version).toBe(1);
     await dropDraft(services, tessa, draft);
   });
@@ -199,15 +197,7 @@ describe("a draft", () => {
   it("shows what it would do to access and to findings, and what makes it impossible", async () => {
     const draft = await begin();
     await write(draft, [
-      one("credentials", "c-leif", {
-        id: "c-leif",
-        cardholder: "leif",
-        kind: "card",
-        status: "returned",
-        number: "40104",
-        facilityCode: "87",
-        from: "2025-01-01",
-      }),
+      leifsCardReturned,
       one("grants", undefined, { id: "nora-cellar", to: { cardholder: "nora" }, open: { door: "cellar-door" }, schedule: "always" }),
     ]);
     const effect = await effectOfDraft(services, tessa, draft, unwatched);

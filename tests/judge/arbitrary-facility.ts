@@ -179,3 +179,13 @@ export const arbitraryFacility: fc.Arbitrary<FacilityDocument> = fc
         }),
       ) as FacilityDocument,
   );
+
+/** A pair, a minute and a way of asking, about a document drawn by `arbitraryFacility`. */
+export const arbitraryQuestion = fc.record({
+  credential: fc.constantFrom("c1", "c2", "c3"),
+  door: fc.constantFrom("d1", "d2", "d3"),
+  day: some(askedDays),
+  minuteOfDay: fc.integer({ min: 0, max: 1439 }),
+  lockdown: fc.boolean(),
+  asIfLive: fc.boolean(),
+});

@@ -1,37 +1,20 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { compileFacility } from "@/core/compile/compile-facility";
 import { exactTimeframe } from "@/core/paths/timeframe";
 import { freeIn, openIn } from "@/core/paths/timetable";
 import { reasonAt } from "@/core/paths/verdict";
 import { contains } from "@/core/time/intervals";
 import type { EpochMinute } from "@/core/time/instant";
 import { required } from "@/core/kernel/invariant";
-import { readFacility } from "@/intake/formats/facility/read-facility";
-import { credentialOf, doorOf, minute } from "../builders";
-import { arbitraryFacility, askedDays } from "./arbitrary-facility";
+import { compiledFrom, credentialOf, doorOf, minute } from "../builders";
+import { arbitraryFacility, arbitraryQuestion } from "./arbitrary-facility";
 import { Judge } from "./judge";
-
-const question = fc.record({
-  credential: fc.constantFrom("c1", "c2", "c3"),
-  door: fc.constantFrom("d1", "d2", "d3"),
-  day: fc.constantFrom(...askedDays),
-  minuteOfDay: fc.integer({ min: 0, max: 1439 }),
-  lockdown: fc.boolean(),
-  asIfLive: fc.boolean(),
-});
-
-const compiledOf = (draft: unknown) => {
-  const checked = readFacility(JSON.stringify(draft));
-  if (!checked.ok) throw new Error(JSON.stringify(checked.error));
-  return compileFacility(checked.value.facility);
-};
 
 describe("the resolver against the point-wise judge", () => {
   it("gives the same reason for every verdict", () => {
     fc.assert(
-      fc.property(arbitraryFacility, fc.array(question, { minLength: 6, maxLength: 6 }), (draft, questions) => {
-        const compiled = compiledOf(draft);
+      fc.property(arbitraryFacility, fc.array(arbitraryQuestion, { minLength: 6, maxLength: 6 }), (draft, questions) => {
+        const compiled = compiledFrom(draft);
         const judge = new Judge(draft);
         for (const { credential, door, day, minuteOfDay, lockdown, asIfLive } of questions) {
           const at = (minute(`${day}T00:00:00Z`) + minuteOfDay) as EpochMinute;
@@ -50,8 +33,8 @@ describe("the resolver against the point-wise judge", () => {
 
   it("lays out timetables that hold just the minutes at which the verdict is open, at every bound and between", () => {
     fc.assert(
-      fc.property(arbitraryFacility, question, (draft, { credential, door, day, lockdown, asIfLive }) => {
-        const compiled = compiledOf(draft);
+      fc.property(arbitraryFacility, arbitraryQuestion, (draft, { credential, door, day, lockdown, asIfLive }) => {
+        const compiled = compiledFrom(draft);
         const judge = new Judge(draft);
         const mode = { lockdown, asIfLive };
         const from = minute(`${day}T00:00:00Z`);

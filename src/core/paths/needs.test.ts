@@ -1,6 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { arbitraryFacility, askedDays } from "~/tests/judge/arbitrary-facility";
+import { arbitraryFacility, arbitraryQuestion } from "~/tests/judge/arbitrary-facility";
 import { compiledFrom, credentialOf, doorOf, minute } from "~/tests/builders";
 import type { EpochMinute } from "../time/instant";
 import type { Need } from "./needs";
@@ -28,16 +28,8 @@ const lackingBy: Readonly<Partial<Record<Reason, readonly Need["need"][]>>> = {
 
 describe("what would have to be otherwise", () => {
   it("is nothing just where the door opens, and else begins with what the verdict's reason says", () => {
-    const question = fc.record({
-      credential: fc.constantFrom("c1", "c2", "c3"),
-      door: fc.constantFrom("d1", "d2", "d3"),
-      day: fc.constantFrom(...askedDays),
-      minuteOfDay: fc.integer({ min: 0, max: 1439 }),
-      lockdown: fc.boolean(),
-      asIfLive: fc.boolean(),
-    });
     fc.assert(
-      fc.property(arbitraryFacility, fc.array(question, { minLength: 8, maxLength: 8 }), (draft, questions) => {
+      fc.property(arbitraryFacility, fc.array(arbitraryQuestion, { minLength: 8, maxLength: 8 }), (draft, questions) => {
         const compiled = compiledFrom(draft);
         for (const { credential, door, day, minuteOfDay, lockdown, asIfLive } of questions) {
           const at = (minute(`${day}T00:00:00Z`) + minuteOfDay) as EpochMinute;
