@@ -1,4 +1,3 @@
-import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
 import type { ListKey } from "@/core/facility/document";
 import type { Plain } from "@/core/facility/object-key";
@@ -9,6 +8,8 @@ import type { Account } from "@/operations/ports/accounts";
 import type { Draft, DraftStore, StoredChange } from "@/operations/ports/drafts";
 import { appendRecord, sha256, writeHead } from "./record-store";
 import { lockHead, storeWithin } from "./snapshot-store";
+import type { StatementValues } from "./statements";
+import { execute, insert, insertRows, rowsAtOnce, select, selectFirst } from "./statements";
 
 interface DraftRow {
   readonly id: number;
@@ -55,17 +56,15 @@ const asChange = (row: ChangeRow): StoredChange => ({
   changedBy: row.changer_name,
 });
 
-const rowsAtOnce = 500;
-
 /** A field that is not there is left out by JSON; here it must be told from one that is. */
 const asField = ({ field, before, after }: FieldChange) => ({ field, ...(before !== undefined && { before }), ...(after !== undefined && { after }) });
 
 export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => {
-  const select = async (condition: string, replacements: Record<string, unknown> = {}): Promise<Draft[]> => {
-    const rows = await sequelize.query<DraftRow>(`${selectDrafts} ${condition}`, { type: QueryTypes.SELECT, replacements });
-    const shares = await sequelize.query<{ draft: number; id: number; name: string }>(
+  const drafts = async (condition: string, replacements: StatementValues = {}): Promise<Draft[]> => {
+    const rows = await select<DraftRow>(sequelize, `${selectDrafts} ${condition}`, replacements);
+    const shares = await select<{ draft: number; id: number; name: string }>(
+      sequelize,
       "SELECT s.draft, a.id, a.name FROM draft_shares s JOIN accounts a ON a.id = s.account ORDER BY a.name",
-      { type: QueryTypes.SELECT },
     );
     return rows.map((row) => ({
       id: row.id,
@@ -79,31 +78,20 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
       ended: row.ended_at === null ? undefined : { at: row.ended_at, by: row.ender_name ?? "", snapshot: row.made_snapshot ?? undefined },
     }));
   };
-  const changesOf = (draft: number, transaction?: Transaction): Promise<StoredChange[]> =>
-    sequelize
-      .query<ChangeRow>(`${selectChanges} WHERE c.draft = :draft ORDER BY c.id`, {
-        type: QueryTypes.SELECT,
-        replacements: { draft },
-        ...(transaction && { transaction }),
-      })
-      .then((rows) => rows.map(asChange));
+  const changesOf = async (draft: number, transaction?: Transaction): Promise<StoredChange[]> =>
+    (await select<ChangeRow>(sequelize, `${selectChanges} WHERE c.draft = :draft ORDER BY c.id`, { draft }, transaction)).map(asChange);
 
   /** Locks an open draft until the transaction ends, so that two writers take turns; undefined where it is open no more. */
   const lockOpen = async (draft: number, transaction: Transaction): Promise<{ revision: number } | undefined> =>
-    (
-      await sequelize.query<{ revision: number }>("SELECT revision FROM drafts WHERE id = :draft AND state = 'open' FOR UPDATE", {
-        type: QueryTypes.SELECT,
-        replacements: { draft },
-        transaction,
-      })
-    )[0];
+    selectFirst(sequelize, "SELECT revision FROM drafts WHERE id = :draft AND state = 'open' FOR UPDATE", { draft }, transaction);
 
   const end = (draft: number, state: Draft["state"], snapshot: number | undefined, who: Account, at: string, transaction: Transaction) =>
-    sequelize.query("UPDATE drafts SET state = :state, ended_at = :at, ended_by = :who, made_snapshot = :snapshot WHERE id = :draft", {
-      type: QueryTypes.UPDATE,
-      replacements: { draft, state, at, who: who.id, snapshot: snapshot ?? null },
+    execute(
+      sequelize,
+      "UPDATE drafts SET state = :state, ended_at = :at, ended_by = :who, made_snapshot = :snapshot WHERE id = :draft",
+      { draft, state, at, who: who.id, snapshot: snapshot ?? null },
       transaction,
-    });
+    );
 
   /** Writes changes with their new versions; those that say what the register says are taken out. */
   const writeChanges = async (
@@ -115,20 +103,32 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
   ): Promise<void> => {
     const taken = changes.filter(({ base, value }) => sameValue(base, value)).map(({ list, key }) => [list, sha256(key)]);
     for (let i = 0; i < taken.length; i += rowsAtOnce)
-      await sequelize.query("DELETE FROM draft_changes WHERE draft = :draft AND (list, key_hash) IN (:taken)", {
-        type: QueryTypes.DELETE,
-        replacements: { draft, taken: taken.slice(i, i + rowsAtOnce) },
+      await execute(
+        sequelize,
+        "DELETE FROM draft_changes WHERE draft = :draft AND (list, key_hash) IN (:taken)",
+        { draft, taken: taken.slice(i, i + rowsAtOnce) },
         transaction,
-      });
+      );
     const rows = changes
       .filter(({ base, value }) => !sameValue(base, value))
-      .map(({ list, key, base, value, version }) => [draft, list, key, sha256(key), written(base), written(value), version, at, who.id]);
-    for (let i = 0; i < rows.length; i += rowsAtOnce)
-      await sequelize.query(
-        `INSERT INTO draft_changes (draft, list, object_key, key_hash, base, value, version, changed_at, changed_by) VALUES :rows
-         ON DUPLICATE KEY UPDATE base = VALUES(base), value = VALUES(value), version = VALUES(version), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)`,
-        { type: QueryTypes.INSERT, replacements: { rows: rows.slice(i, i + rowsAtOnce) }, transaction },
-      );
+      .map(({ list, key, base, value, version }) => ({
+        draft,
+        list,
+        object_key: key,
+        key_hash: sha256(key),
+        base: written(base),
+        value: written(value),
+        version,
+        changed_at: at,
+        changed_by: who.id,
+      }));
+    await insertRows(
+      sequelize,
+      "draft_changes",
+      rows,
+      transaction,
+      "ON DUPLICATE KEY UPDATE base = VALUES(base), value = VALUES(value), version = VALUES(version), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)",
+    );
   };
 
   const recorded = async <T>(run: (transaction: Transaction) => Promise<T>): Promise<T> => {
@@ -140,16 +140,17 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
   return {
     open: (name, who, at) =>
       recorded(async (transaction) => {
-        const [id] = await sequelize.query("INSERT INTO drafts (name, owner, opened_at, state) VALUES (:name, :owner, :at, 'open')", {
-          type: QueryTypes.INSERT,
-          replacements: { name, owner: who.id, at },
+        const id = await insert(
+          sequelize,
+          "INSERT INTO drafts (name, owner, opened_at, state) VALUES (:name, :owner, :at, 'open')",
+          { name, owner: who.id, at },
           transaction,
-        });
+        );
         await appendRecord(sequelize, transaction, who, at, { what: "draft.opened", on: `draft ${id}`, after: { name } });
         return id;
       }),
-    list: () => select("ORDER BY d.id DESC"),
-    byId: async (id) => (await select("WHERE d.id = :id", { id }))[0],
+    list: () => drafts("ORDER BY d.id DESC"),
+    byId: async (id) => (await drafts("WHERE d.id = :id", { id }))[0],
     changes: (draft) => changesOf(draft),
     write: (draft, changes, who, at) =>
       recorded(async (transaction) => {
@@ -166,7 +167,7 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
           at,
           transaction,
         );
-        await sequelize.query("UPDATE drafts SET revision = revision + 1 WHERE id = :draft", { type: QueryTypes.UPDATE, replacements: { draft }, transaction });
+        await execute(sequelize, "UPDATE drafts SET revision = revision + 1 WHERE id = :draft", { draft }, transaction);
         await appendRecord(sequelize, transaction, who, at, {
           what: "draft.changed",
           on: `draft ${draft}`,
@@ -177,11 +178,7 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
       }),
     share: (draft, account, who, at) =>
       recorded(async (transaction) => {
-        await sequelize.query("INSERT IGNORE INTO draft_shares (draft, account) VALUES (:draft, :account)", {
-          type: QueryTypes.INSERT,
-          replacements: { draft, account: account.id },
-          transaction,
-        });
+        await insert(sequelize, "INSERT IGNORE INTO draft_shares (draft, account) VALUES (:draft, :account)", { draft, account: account.id }, transaction);
         await appendRecord(sequelize, transaction, who, at, { what: "draft.shared", on: `draft ${draft}`, after: { with: account.signIn } });
       }),
     drop: (draft, who, at) =>
@@ -198,33 +195,27 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
         const locked = await lockOpen(id, transaction);
         if (locked?.revision !== revision || head !== onSnapshot) return { outcome: "changed-meanwhile" as const };
         const made = snapshot && (await storeWithin(sequelize, transaction, head, snapshot, who, at, report));
-        for (const [position, order] of orders.entries())
-          await sequelize.query(
-            "INSERT INTO draft_orders (draft, position, source, action, list, object_key, fields, made_at) VALUES (:id, :position, :source, :action, :list, :key, :fields, :at)",
-            {
-              type: QueryTypes.INSERT,
-              replacements: {
-                id,
-                position,
-                source: order.source,
-                action: order.action,
-                list: order.list,
-                key: order.key,
-                fields: JSON.stringify(order.fields.map(asField)),
-                at,
-              },
-              transaction,
-            },
-          );
+        const rows = orders.map((order, position) => ({
+          draft: id,
+          position,
+          source: order.source,
+          action: order.action,
+          list: order.list,
+          object_key: order.key,
+          fields: JSON.stringify(order.fields.map(asField)),
+          made_at: at,
+        }));
+        await insertRows(sequelize, "draft_orders", rows, transaction);
         await end(id, "closed", made?.id, who, at, transaction);
         await appendRecord(sequelize, transaction, who, at, { what: "draft.closed", on: `draft ${id}`, after: { snapshot: made?.id ?? null, orders } });
         return { outcome: "closed" as const, snapshot: made?.id };
       }),
     orders: async (draft) =>
       (
-        await sequelize.query<{ id: number; source: string; action: DraftOrder["action"]; list: ListKey; object_key: string; fields: string; made_at: string }>(
+        await select<{ id: number; source: string; action: DraftOrder["action"]; list: ListKey; object_key: string; fields: string; made_at: string }>(
+          sequelize,
           "SELECT * FROM draft_orders WHERE draft = :draft ORDER BY position",
-          { type: QueryTypes.SELECT, replacements: { draft } },
+          { draft },
         )
       ).map((row) => ({
         id: row.id,
@@ -237,11 +228,12 @@ export const draftStore = (sequelize: Sequelize, folder: string): DraftStore => 
         madeAt: row.made_at,
       })),
     alsoChanging: async (draft, object) => {
-      const rows = await sequelize.query<{ list: ListKey; object_key: string; draft: number; owner: string }>(
+      const rows = await select<{ list: ListKey; object_key: string; draft: number; owner: string }>(
+        sequelize,
         `SELECT c.list, c.object_key, c.draft, o.name AS owner FROM draft_changes c JOIN drafts d ON d.id = c.draft AND d.state = 'open' JOIN accounts o ON o.id = d.owner
          ${object ? "" : "JOIN draft_changes own ON own.draft = :draft AND own.list = c.list AND own.key_hash = c.key_hash"}
          WHERE c.draft <> :draft ${object ? "AND c.list = :list AND c.key_hash = :hash" : ""} ORDER BY c.draft`,
-        { type: QueryTypes.SELECT, replacements: { draft, ...(object && { list: object.list, hash: sha256(object.key) }) } },
+        { draft, ...(object && { list: object.list, hash: sha256(object.key) }) },
       );
       return rows.map(({ list, object_key, draft: other, owner }) => ({ list, key: object_key, draft: other, owner }));
     },

@@ -1,4 +1,3 @@
-import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
 import type { EpochMinute } from "@/core/time/instant";
 import type { CivilDay } from "@/core/time/civil-day";
@@ -6,8 +5,7 @@ import { localTime, zoneOf } from "@/core/time/zone";
 import type { UseRecord } from "@/core/findings/use";
 import type { DoorPlace, EventRow, EventStore } from "@/operations/ports/events";
 import { appendRecord, writeHead } from "./record-store";
-
-const rowsAtOnce = 5000;
+import { execute, insert, insertRows, insertValues, rowsAtOnce, select, selectFirst } from "./statements";
 
 /** Uses and dates with events added up while events come in, written once at the end. */
 class Tally {
@@ -82,21 +80,24 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
   store: async (file, rows, who, at, report) => {
     const stored = await sequelize.transaction(async (transaction) => {
       // Two takings of one file at once: the second waits here and then finds it there.
-      await sequelize.query("SELECT id FROM register_head WHERE id = 1 FOR UPDATE", { type: QueryTypes.SELECT, transaction });
-      const [known] = await sequelize.query<{ rows_read: number }>("SELECT rows_read FROM event_files WHERE hash = :hash", {
-        type: QueryTypes.SELECT,
-        replacements: { hash: file.hash },
+      await select(sequelize, "SELECT id FROM register_head WHERE id = 1 FOR UPDATE", {}, transaction);
+      const known = await selectFirst<{ rows_read: number }>(
+        sequelize,
+        "SELECT rows_read FROM event_files WHERE hash = :hash",
+        { hash: file.hash },
         transaction,
-      });
+      );
       if (known) return { outcome: "unchanged" as const, rows: known.rows_read };
-      const [id] = await sequelize.query(
+      const id = await insert(
+        sequelize,
         "INSERT INTO event_files (name, hash, rows_read, from_minute, to_minute, taken_at) VALUES (:name, :hash, 0, 0, 0, :at)",
-        { type: QueryTypes.INSERT, replacements: { ...file, at }, transaction },
+        { ...file, at },
+        transaction,
       );
       const tally = new Tally(await countedPlaces(sequelize, transaction));
       let batch: object[] = [];
       const flush = async () => {
-        if (batch.length > 0) await sequelize.getQueryInterface().bulkInsert("events", batch, { transaction });
+        await insertRows(sequelize, "events", batch, transaction);
         batch = [];
       };
       for await (const row of rows) {
@@ -109,18 +110,19 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
         }
       }
       await flush();
-      const upsert = (statement: string, values: readonly (readonly unknown[])[]) => insertRows(sequelize, transaction, statement, values);
+      const upsert = (statement: string, values: readonly (readonly unknown[])[]) => insertValues(sequelize, statement, values, transaction);
       await upsert(
         "INSERT INTO door_use (credential, door, uses, last_minute) VALUES :rows ON DUPLICATE KEY UPDATE uses = uses + VALUES(uses), last_minute = GREATEST(last_minute, VALUES(last_minute))",
         tally.useRows(),
       );
       await upsert("INSERT INTO doors_with_events (door) VALUES :rows ON DUPLICATE KEY UPDATE door = VALUES(door)", tally.doorRows());
       await upsert(insertDates, tally.dateRows());
-      await sequelize.query("UPDATE event_files SET rows_read = :rows, from_minute = :from, to_minute = :to WHERE id = :id", {
-        type: QueryTypes.UPDATE,
-        replacements: { id, rows: tally.rows, from: tally.rows > 0 ? tally.from : 0, to: tally.rows > 0 ? tally.to : 0 },
+      await execute(
+        sequelize,
+        "UPDATE event_files SET rows_read = :rows, from_minute = :from, to_minute = :to WHERE id = :id",
+        { id, rows: tally.rows, from: tally.rows > 0 ? tally.from : 0, to: tally.rows > 0 ? tally.to : 0 },
         transaction,
-      });
+      );
       await appendRecord(sequelize, transaction, who, at, { what: "events.stored", on: `event file ${id}`, after: { ...file, rows: tally.rows } });
       return { outcome: "stored" as const, rows: tally.rows };
     });
@@ -129,75 +131,61 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
   },
   unknownCredentials: async (limit) =>
     (
-      await sequelize.query<{ credential: string; times: number; last_at: number }>(
+      await select<{ credential: string; times: number; last_at: number }>(
+        sequelize,
         `SELECT e.credential, COUNT(*) AS times, MAX(e.at_minute) AS last_at FROM events e
          WHERE NOT EXISTS (SELECT 1 FROM register_credentials c WHERE c.id = e.credential AND c.until_snapshot IS NULL)
          GROUP BY e.credential ORDER BY times DESC, e.credential LIMIT :limit`,
-        { type: QueryTypes.SELECT, replacements: { limit } },
+        { limit },
       )
     ).map(({ credential, times, last_at }) => ({ credential, times: Number(times), lastAt: Number(last_at) })),
   countDates: async (placeOf) => {
     await sequelize.transaction(async (transaction) => {
-      await sequelize.query("SELECT id FROM register_head WHERE id = 1 FOR UPDATE", { type: QueryTypes.SELECT, transaction });
+      await select(sequelize, "SELECT id FROM register_head WHERE id = 1 FOR UPDATE", {}, transaction);
       const counted = await countedPlaces(sequelize, transaction);
-      const doors = (await sequelize.query<{ door: string }>("SELECT door FROM doors_with_events", { type: QueryTypes.SELECT, transaction })).map(
-        ({ door }) => door,
-      );
+      const doors = (await select<{ door: string }>(sequelize, "SELECT door FROM doors_with_events", {}, transaction)).map(({ door }) => door);
       const isSame = (a: DoorPlace | undefined, b: DoorPlace | undefined): boolean => a?.site === b?.site && a?.zone === b?.zone;
       const moved = doors.filter((door) => !isSame(counted.get(door), placeOf(door)));
       // A site that a door has left, or whose clock is another one now, is counted anew.
       const left = new Set(moved.flatMap((door) => counted.get(door)?.site ?? []));
       const toCount = doors.filter((door) => placeOf(door) && (left.has(placeOf(door)?.site ?? "") || moved.includes(door)));
-      if (left.size > 0)
-        await sequelize.query("DELETE FROM site_event_dates WHERE site IN (:sites)", {
-          type: QueryTypes.DELETE,
-          replacements: { sites: [...left] },
-          transaction,
-        });
-      if (moved.length > 0)
-        await sequelize.query("DELETE FROM counted_doors WHERE door IN (:moved)", { type: QueryTypes.DELETE, replacements: { moved }, transaction });
+      if (left.size > 0) await execute(sequelize, "DELETE FROM site_event_dates WHERE site IN (:sites)", { sites: [...left] }, transaction);
+      if (moved.length > 0) await execute(sequelize, "DELETE FROM counted_doors WHERE door IN (:moved)", { moved }, transaction);
       const dates = new Map<string, Set<CivilDay>>();
       for (const door of toCount) {
         const place = placeOf(door);
         if (!place) continue;
-        const minutes = await sequelize.query<{ at_minute: number }>("SELECT DISTINCT at_minute FROM events WHERE door = :door", {
-          type: QueryTypes.SELECT,
-          replacements: { door },
-          transaction,
-        });
+        const minutes = await select<{ at_minute: number }>(sequelize, "SELECT DISTINCT at_minute FROM events WHERE door = :door", { door }, transaction);
         for (const { at_minute } of minutes) addDate(dates, place, Number(at_minute));
       }
-      await insertRows(sequelize, transaction, insertDates, dateRows(dates));
+      await insertValues(sequelize, insertDates, dateRows(dates), transaction);
       const places = moved.flatMap((door) => (({ site, zone }: Partial<DoorPlace>) => (site === undefined ? [] : [[door, site, zone]]))(placeOf(door) ?? {}));
-      await insertRows(sequelize, transaction, "INSERT INTO counted_doors (door, site, zone) VALUES :rows", places);
+      await insertValues(sequelize, "INSERT INTO counted_doors (door, site, zone) VALUES :rows", places, transaction);
     });
   },
   use: async ({ door, credentials, upTo }) => {
     if (credentials?.length === 0) return recordOfUse([], new Map());
     const ofDoor = door === undefined ? "" : "door = :door";
     const where = (...conditions: string[]): string => (conditions.some(Boolean) ? `WHERE ${conditions.filter(Boolean).join(" AND ")}` : "");
-    let uses = await sequelize.query<UseRow>(
+    let uses = await select<UseRow>(
+      sequelize,
       `SELECT credential, door, uses, last_minute FROM door_use ${where(ofDoor, credentials === undefined ? "" : "credential IN (:credentials)")}`,
-      {
-        type: QueryTypes.SELECT,
-        replacements: { door, credentials: credentials && [...credentials] },
-      },
+      { door, credentials: credentials && [...credentials] },
     );
     const late =
       upTo === undefined ? new Set<string>() : new Set(uses.filter(({ last_minute }) => Number(last_minute) > upTo).map(({ credential }) => credential));
     if (upTo !== undefined && late.size > 0) {
       // Events that are later than what is spoken of: of whoever has some, the earlier ones are looked at one by one.
       const few = late.size <= namedCredentials;
-      const earlier = await sequelize.query<UseRow>(
+      const earlier = await select<UseRow>(
+        sequelize,
         `SELECT credential, door, COUNT(*) AS uses, MAX(at_minute) AS last_minute FROM events ${where("result = 'granted'", "at_minute <= :upTo", ofDoor, few ? "credential IN (:late)" : "")} GROUP BY credential, door`,
-        { type: QueryTypes.SELECT, replacements: { upTo, door, late: [...late] } },
+        { upTo, door, late: [...late] },
       );
       uses = [...uses.filter(({ credential }) => !late.has(credential)), ...earlier.filter(({ credential }) => late.has(credential))];
     }
     const dates = new Map<string, CivilDay[]>();
-    for (const { site, date } of await sequelize.query<{ site: string; date: number }>("SELECT site, date FROM site_event_dates ORDER BY site, date", {
-      type: QueryTypes.SELECT,
-    })) {
+    for (const { site, date } of await select<{ site: string; date: number }>(sequelize, "SELECT site, date FROM site_event_dates ORDER BY site, date")) {
       const known = dates.get(site);
       if (known) known.push(date as CivilDay);
       else dates.set(site, [date as CivilDay]);
@@ -208,16 +196,8 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
 
 const insertDates = "INSERT INTO site_event_dates (site, date) VALUES :rows ON DUPLICATE KEY UPDATE date = VALUES(date)";
 
-async function insertRows(sequelize: Sequelize, transaction: Transaction, statement: string, values: readonly (readonly unknown[])[]): Promise<void> {
-  for (let i = 0; i < values.length; i += rowsAtOnce)
-    await sequelize.query(statement, { type: QueryTypes.INSERT, replacements: { rows: values.slice(i, i + rowsAtOnce) }, transaction });
-}
-
 /** Doors of which dates are counted, with the site and zone by which they are. */
 async function countedPlaces(sequelize: Sequelize, transaction: Transaction): Promise<Map<string, DoorPlace>> {
-  const rows = await sequelize.query<DoorPlace & { readonly door: string }>("SELECT door, site, zone FROM counted_doors", {
-    type: QueryTypes.SELECT,
-    transaction,
-  });
+  const rows = await select<DoorPlace & { readonly door: string }>(sequelize, "SELECT door, site, zone FROM counted_doors", {}, transaction);
   return new Map(rows.map(({ door, site, zone }) => [door, { site, zone }]));
 }

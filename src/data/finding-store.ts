@@ -1,7 +1,7 @@
-import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
 import type { CannotTell, SubjectKind } from "@/core/findings/finding";
 import type { FindingStore, StoredFinding } from "@/operations/ports/findings";
+import { execute, insertRows, select, selectFirst } from "./statements";
 
 interface FindingRow {
   readonly position: number;
@@ -44,8 +44,6 @@ const asFinding = (row: FindingRow): StoredFinding =>
     }),
   }) as StoredFinding;
 
-const rowsAtOnce = 1000;
-
 /** Risks of so many snapshots are remembered, until their findings are made anew. */
 const risksRemembered = 3;
 
@@ -54,11 +52,9 @@ export function findingStore(sequelize: Sequelize): FindingStore {
   return {
     put: async (snapshot, { findings, cannotTell }, at) => {
       await sequelize.transaction(async (transaction) => {
-        const remove = (table: string) =>
-          sequelize.query(`DELETE FROM ${table} WHERE snapshot = :snapshot`, { type: QueryTypes.DELETE, replacements: { snapshot }, transaction });
+        const remove = (table: string) => execute(sequelize, `DELETE FROM ${table} WHERE snapshot = :snapshot`, { snapshot }, transaction);
         await remove("finding_runs");
         await remove("findings");
-        const schema = sequelize.getQueryInterface();
         const rows = findings.map((finding, position) => ({
           snapshot,
           position,
@@ -72,13 +68,11 @@ export function findingStore(sequelize: Sequelize): FindingStore {
           parts: JSON.stringify(finding.terms),
           since_minute: finding.since ?? null,
         }));
-        for (let i = 0; i < rows.length; i += rowsAtOnce) await schema.bulkInsert("findings", rows.slice(i, i + rowsAtOnce), { transaction });
-        await schema.bulkInsert("finding_runs", [{ snapshot, made_at: at, cannot_tell: JSON.stringify(cannotTell) }], { transaction });
+        await insertRows(sequelize, "findings", rows, transaction);
+        await insertRows(sequelize, "finding_runs", [{ snapshot, made_at: at, cannot_tell: JSON.stringify(cannotTell) }], transaction);
       });
     },
-    isMade: async (snapshot) =>
-      (await sequelize.query("SELECT snapshot FROM finding_runs WHERE snapshot = :snapshot", { type: QueryTypes.SELECT, replacements: { snapshot } })).length >
-      0,
+    isMade: async (snapshot) => (await select(sequelize, "SELECT snapshot FROM finding_runs WHERE snapshot = :snapshot", { snapshot })).length > 0,
     page: async (snapshot, { rule, cardholders, credentials }, limit) => {
       const about: string[] = [];
       if (cardholders?.length) about.push("cardholder IN (:cardholders)");
@@ -86,25 +80,21 @@ export function findingStore(sequelize: Sequelize): FindingStore {
       // Asked about nobody, it knows of nothing.
       if ((cardholders || credentials) && about.length === 0) return [];
       const conditions = ["snapshot = :snapshot", rule === undefined ? "" : "rule = :rule", about.length === 0 ? "" : `(${about.join(" OR ")})`];
-      const rows = await sequelize.query<FindingRow>(
+      const rows = await select<FindingRow>(
+        sequelize,
         `SELECT * FROM findings WHERE ${conditions.filter(Boolean).join(" AND ")} ORDER BY position LIMIT :limit`,
-        {
-          type: QueryTypes.SELECT,
-          replacements: { snapshot, rule, cardholders, credentials, limit },
-        },
+        { snapshot, rule, cardholders, credentials, limit },
       );
       return rows.map(asFinding);
     },
     risks: async (snapshot) => {
-      const [run] = await sequelize.query<{ made_at: string }>("SELECT made_at FROM finding_runs WHERE snapshot = :snapshot", {
-        type: QueryTypes.SELECT,
-        replacements: { snapshot },
-      });
+      const run = await selectFirst<{ made_at: string }>(sequelize, "SELECT made_at FROM finding_runs WHERE snapshot = :snapshot", { snapshot });
       const known = risks.get(snapshot);
       if (known?.madeAt === run?.made_at && known) return known.risks;
-      const rows = await sequelize.query<{ holder: string; risk: number }>(
+      const rows = await select<{ holder: string; risk: number }>(
+        sequelize,
         "SELECT IF(cardholder IS NULL, CONCAT(subject_kind, ' ', subject), CONCAT('cardholder ', cardholder)) AS holder, MAX(risk) AS risk FROM findings WHERE snapshot = :snapshot GROUP BY holder",
-        { type: QueryTypes.SELECT, replacements: { snapshot } },
+        { snapshot },
       );
       const found = new Map(rows.map(({ holder, risk }) => [holder, Number(risk)]));
       risks.set(snapshot, { madeAt: run?.made_at, risks: found });
@@ -116,20 +106,16 @@ export function findingStore(sequelize: Sequelize): FindingStore {
     },
     byFingerprint: async (snapshot, fingerprint) =>
       (
-        await sequelize.query<FindingRow>("SELECT * FROM findings WHERE snapshot = :snapshot AND fingerprint = :fingerprint LIMIT 1", {
-          type: QueryTypes.SELECT,
-          replacements: { snapshot, fingerprint },
+        await select<FindingRow>(sequelize, "SELECT * FROM findings WHERE snapshot = :snapshot AND fingerprint = :fingerprint LIMIT 1", {
+          snapshot,
+          fingerprint,
         })
       ).map(asFinding)[0],
     counts: async (snapshot) => {
-      const rows = await sequelize.query<{ rule: string; n: number }>("SELECT rule, COUNT(*) AS n FROM findings WHERE snapshot = :snapshot GROUP BY rule", {
-        type: QueryTypes.SELECT,
-        replacements: { snapshot },
+      const rows = await select<{ rule: string; n: number }>(sequelize, "SELECT rule, COUNT(*) AS n FROM findings WHERE snapshot = :snapshot GROUP BY rule", {
+        snapshot,
       });
-      const [run] = await sequelize.query<{ cannot_tell: string }>("SELECT cannot_tell FROM finding_runs WHERE snapshot = :snapshot", {
-        type: QueryTypes.SELECT,
-        replacements: { snapshot },
-      });
+      const run = await selectFirst<{ cannot_tell: string }>(sequelize, "SELECT cannot_tell FROM finding_runs WHERE snapshot = :snapshot", { snapshot });
       return {
         byRule: Object.fromEntries(rows.map(({ rule, n }) => [rule, Number(n)])),
         total: rows.reduce((sum, { n }) => sum + Number(n), 0),

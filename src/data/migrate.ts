@@ -16,6 +16,7 @@ import * as datesWithEvents from "./migrations/0010-dates-with-events";
 import * as triesNotStored from "./migrations/0011-tries-not-stored";
 import * as roundsAsOpened from "./migrations/0013-rounds-as-opened";
 import * as findingsAsFacts from "./migrations/0012-findings-as-facts";
+import { select } from "./statements";
 
 const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
   { name: "0001-register", up: register.up },
@@ -46,9 +47,7 @@ export async function migrate(owner: Sequelize, application: string): Promise<vo
     logger: undefined,
   });
   await umzug.up();
-  const tables = await owner.query<{ name: string }>("SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE()", {
-    type: QueryTypes.SELECT,
-  });
+  const tables = await select<{ name: string }>(owner, "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE()");
   for (const { name } of tables) {
     if (name === migrationTable) continue;
     const rights = appendOnly.has(name) ? "SELECT, INSERT" : "SELECT, INSERT, UPDATE, DELETE";

@@ -28,7 +28,10 @@ function ownKey(dataFolder: string): string {
 /** Makes tags of PINs with this installation's key (HMAC-SHA-256, RFC 2104); the key is made when it is first needed. */
 export function pinTagger(dataFolder: string): (pin: string) => string {
   let key: Buffer | undefined;
-  return (pin) => createHmac("sha256", (key ??= Buffer.from(ownKey(dataFolder), "hex"))).update(pin, "utf8").digest("base64url");
+  return (pin) =>
+    createHmac("sha256", (key ??= Buffer.from(ownKey(dataFolder), "hex")))
+      .update(pin, "utf8")
+      .digest("base64url");
 }
 
 /** The key as text, to be kept in another place than the backups. */

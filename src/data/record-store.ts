@@ -1,11 +1,11 @@
 import { createHash } from "node:crypto";
 import { appendFile, readFile } from "node:fs/promises";
 import path from "node:path";
-import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
 import { chainStart, entryText, walkChain } from "@/core/evidence/chain";
 import type { RecordEntry } from "@/core/evidence/chain";
 import type { Actor, Recorded, RecordStore, RecordVerification } from "@/operations/ports/record";
+import { insertRows, select, selectFirst } from "./statements";
 
 export const sha256 = (text: string): string => createHash("sha256").update(text).digest("hex");
 
@@ -38,8 +38,8 @@ const asEntry = (row: StoredEntry): RecordEntry => ({
  */
 export async function appendRecords(sequelize: Sequelize, transaction: Transaction, who: Actor, at: string, recorded: readonly Recorded[]): Promise<void> {
   if (recorded.length === 0) return;
-  await sequelize.query("SELECT id FROM record_turn WHERE id = 1 FOR UPDATE", { type: QueryTypes.SELECT, transaction });
-  const [last] = await sequelize.query<StoredEntry>("SELECT * FROM record_entries ORDER BY number DESC LIMIT 1", { type: QueryTypes.SELECT, transaction });
+  await select(sequelize, "SELECT id FROM record_turn WHERE id = 1 FOR UPDATE", {}, transaction);
+  const last = await selectFirst<StoredEntry>(sequelize, "SELECT * FROM record_entries ORDER BY number DESC LIMIT 1", {}, transaction);
   const entries: object[] = [];
   const values: object[] = [];
   let [number, previousHash] = [last?.number ?? 0, last?.hash ?? chainStart];
@@ -58,9 +58,8 @@ export async function appendRecords(sequelize: Sequelize, transaction: Transacti
     entries.push({ number, at, who: entry.who, what, on_what: on, values_hash: entry.valuesHash, previous_hash: entry.previousHash, hash: previousHash });
     if (content !== undefined) values.push({ number, content });
   }
-  const schema = sequelize.getQueryInterface();
-  await schema.bulkInsert("record_entries", entries, { transaction });
-  if (values.length > 0) await schema.bulkInsert("record_values", values, { transaction });
+  await insertRows(sequelize, "record_entries", entries, transaction);
+  await insertRows(sequelize, "record_values", values, transaction);
 }
 
 /** The same with one entry. */
@@ -72,7 +71,7 @@ export const recordHeadsFile = (folder: string): string => path.join(folder, "re
 
 /** Writes the present head of the chain beside the database. Call it after the commit. */
 export async function writeHead(sequelize: Sequelize, folder: string): Promise<void> {
-  const [last] = await sequelize.query<StoredEntry>("SELECT number, hash FROM record_entries ORDER BY number DESC LIMIT 1", { type: QueryTypes.SELECT });
+  const last = await selectFirst<StoredEntry>(sequelize, "SELECT number, hash FROM record_entries ORDER BY number DESC LIMIT 1");
   if (last) await appendFile(recordHeadsFile(folder), `${JSON.stringify({ number: last.number, hash: last.hash })}\n`);
 }
 
@@ -83,9 +82,10 @@ async function allEntries(sequelize: Sequelize): Promise<{ entries: RecordEntry[
   let altered: number | undefined;
   let withoutValues = 0;
   for (let after = 0; ;) {
-    const rows = await sequelize.query<StoredEntry>(
+    const rows = await select<StoredEntry>(
+      sequelize,
       "SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number WHERE e.number > :after ORDER BY e.number LIMIT :limit",
-      { type: QueryTypes.SELECT, replacements: { after, limit: pageSize } },
+      { after, limit: pageSize },
     );
     for (const row of rows) {
       entries.push(asEntry(row));
@@ -190,9 +190,10 @@ export const recordStore = (sequelize: Sequelize, folder: string): RecordStore =
         ? []
         : ["(LOWER(e.who) LIKE LOWER(:like) OR LOWER(e.on_what) LIKE LOWER(:like) OR LOWER(v.content) LIKE LOWER(:like))"]),
     ];
-    const rows = await sequelize.query<StoredEntry>(
+    const rows = await select<StoredEntry>(
+      sequelize,
       `SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number WHERE ${conditions.join(" AND ")} ORDER BY e.number DESC LIMIT :limit`,
-      { type: QueryTypes.SELECT, replacements: { before: before ?? Number.MAX_SAFE_INTEGER, what, like, limit } },
+      { before: before ?? Number.MAX_SAFE_INTEGER, what, like, limit },
     );
     return rows.map((row) => ({ ...asEntry(row), content: row.content ?? undefined }));
   },

@@ -1,6 +1,6 @@
-import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
 import type { ObjectVersion, RegisterStore } from "@/operations/ports/snapshots";
+import { select } from "./statements";
 
 const tableOfKind: Parameters<RegisterStore["versions"]>[0] extends infer K ? Readonly<Record<K & string, string>> : never = {
   cardholder: "register_cardholders",
@@ -26,10 +26,7 @@ const bookkeeping = new Set(["row_id", "row_hash", "since_snapshot", "until_snap
 
 export const registerStore = (sequelize: Sequelize): RegisterStore => ({
   versions: async (kind, id) => {
-    const rows = await sequelize.query<VersionRow>(`SELECT * FROM \`${tableOfKind[kind]}\` WHERE id = :id ORDER BY since_snapshot`, {
-      type: QueryTypes.SELECT,
-      replacements: { id },
-    });
+    const rows = await select<VersionRow>(sequelize, `SELECT * FROM \`${tableOfKind[kind]}\` WHERE id = :id ORDER BY since_snapshot`, { id });
     return rows.map((row): ObjectVersion => ({
       since: row.since_snapshot,
       until: row.until_snapshot ?? undefined,

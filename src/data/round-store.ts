@@ -1,4 +1,3 @@
-import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
 import { groupBy } from "@/core/kernel/compare";
 import type { Decision } from "@/core/certification/decide-line";
@@ -6,6 +5,8 @@ import type { Line } from "@/core/certification/line";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
 import type { Docket, DocketLine, LineHolder, Order, Round, RoundStore } from "@/operations/ports/rounds";
 import { appendRecord, appendRecords, sha256, writeHead } from "./record-store";
+import type { StatementValues } from "./statements";
+import { execute, insert, insertRows, select, selectFirst } from "./statements";
 
 interface RoundRow {
   readonly id: number;
@@ -82,8 +83,6 @@ const asLine = (row: LineRow): DocketLine => ({
   reason: row.reason ?? "",
 });
 
-const rowsAtOnce = 1000;
-
 /** SHA-256 of the orders of a docket as they are stored, in their order. */
 export const hashOfOrders = (orders: readonly { readonly line: number; readonly change: string; readonly also_lost: string }[]): string =>
   sha256(JSON.stringify(orders.map(({ line, change, also_lost }) => [line, change, also_lost])));
@@ -93,22 +92,20 @@ const accountOf = "COALESCE((SELECT MIN(a.id) FROM accounts a WHERE a.cardholder
 
 /** Locks a docket for a change; false if it was signed. */
 async function lockUnsigned(sequelize: Sequelize, transaction: Transaction, docket: number): Promise<boolean> {
-  const [row] = await sequelize.query<{ signed_at: string | null }>("SELECT signed_at FROM dockets WHERE id = :docket FOR UPDATE", {
-    type: QueryTypes.SELECT,
-    replacements: { docket },
+  const row = await selectFirst<{ signed_at: string | null }>(
+    sequelize,
+    "SELECT signed_at FROM dockets WHERE id = :docket FOR UPDATE",
+    { docket },
     transaction,
-  });
+  );
   return row?.signed_at === null;
 }
 
 export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => ({
   open: async ({ name, due, snapshot, openedAt, openedBy }, dockets) => {
     const id = await sequelize.transaction(async (transaction) => {
-      const insert = async (statement: string, replacements: Record<string, unknown>): Promise<number> => {
-        const [made] = await sequelize.query(statement, { type: QueryTypes.INSERT, replacements, transaction });
-        return made;
-      };
-      const round = await insert("INSERT INTO rounds (name, due, snapshot, opened_by, opened_at) VALUES (:name, :due, :snapshot, :by, :openedAt)", {
+      const put = (statement: string, values: StatementValues) => insert(sequelize, statement, values, transaction);
+      const round = await put("INSERT INTO rounds (name, due, snapshot, opened_by, opened_at) VALUES (:name, :due, :snapshot, :by, :openedAt)", {
         name,
         due,
         snapshot,
@@ -116,7 +113,7 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         openedAt,
       });
       for (const docket of dockets) {
-        const docketId = await insert("INSERT INTO dockets (round, certifier, certifier_name, account) VALUES (:round, :certifier, :name, :account)", {
+        const docketId = await put("INSERT INTO dockets (round, certifier, certifier_name, account) VALUES (:round, :certifier, :name, :account)", {
           round,
           certifier: docket.certifier ?? null,
           name: docket.certifierName ?? null,
@@ -131,8 +128,7 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
           flagged,
           content: JSON.stringify(line),
         }));
-        for (let i = 0; i < rows.length; i += rowsAtOnce)
-          await sequelize.getQueryInterface().bulkInsert("docket_lines", rows.slice(i, i + rowsAtOnce), { transaction });
+        await insertRows(sequelize, "docket_lines", rows, transaction);
       }
       await appendRecord(sequelize, transaction, openedBy, openedAt, {
         what: "round.opened",
@@ -144,29 +140,30 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
     await writeHead(sequelize, folder);
     return id;
   },
-  list: async () => (await sequelize.query<RoundRow>("SELECT * FROM rounds ORDER BY id DESC", { type: QueryTypes.SELECT })).map(asRound),
-  byId: async (id) =>
-    (await sequelize.query<RoundRow>("SELECT * FROM rounds WHERE id = :id", { type: QueryTypes.SELECT, replacements: { id } })).map(asRound)[0],
+  list: async () => (await select<RoundRow>(sequelize, "SELECT * FROM rounds ORDER BY id DESC")).map(asRound),
+  byId: async (id) => (await select<RoundRow>(sequelize, "SELECT * FROM rounds WHERE id = :id", { id })).map(asRound)[0],
   dockets: async ({ round, account, id }) => {
     const conditions = [
       round === undefined ? "" : "d.round = :round",
       account === undefined ? "" : `${accountOf} = :account`,
       id === undefined ? "" : "d.id = :id",
     ];
-    const rows = await sequelize.query<DocketRow>(
+    const rows = await select<DocketRow>(
+      sequelize,
       `SELECT d.id, d.round, d.certifier, d.certifier_name, d.signed_at, d.statement, d.hash, ${accountOf} AS account, COUNT(l.id) AS line_count, COALESCE(SUM(l.flagged), 0) AS flagged, COALESCE(SUM(l.decision IS NOT NULL), 0) AS decided,
               COALESCE(SUM(l.decision = 'withdraw'), 0) AS withdrawn, MIN(l.decided_at) AS first_decided, MAX(l.decided_at) AS last_decided
        FROM dockets d LEFT JOIN docket_lines l ON l.docket = d.id
        WHERE ${conditions.filter(Boolean).join(" AND ") || "TRUE"} GROUP BY d.id ORDER BY d.id`,
-      { type: QueryTypes.SELECT, replacements: { round, account, id } },
+      { round, account, id },
     );
     return rows.map(asDocket);
   },
   lines: async ({ docket, id, ids }) =>
     (
-      await sequelize.query<LineRow>(
+      await select<LineRow>(
+        sequelize,
         `SELECT id, docket, position, holder_name, holder, flagged, content, decision, reason FROM docket_lines WHERE ${docket !== undefined ? "docket = :docket" : ids ? "id IN (:ids)" : "id = :id"} ORDER BY position`,
-        { type: QueryTypes.SELECT, replacements: { docket, id, ids: ids && [0, ...ids] } },
+        { docket, id, ids: ids && [0, ...ids] },
       )
     ).map(asLine),
   decide: async (docket, decisions, by, at) => {
@@ -175,25 +172,21 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
       const ids = decisions.map(({ line }) => line);
       const before = new Map(
         (
-          await sequelize.query<Pick<LineRow, "id" | "decision" | "reason">>(
+          await select<Pick<LineRow, "id" | "decision" | "reason">>(
+            sequelize,
             "SELECT id, decision, reason FROM docket_lines WHERE docket = :docket AND id IN (:ids)",
-            {
-              type: QueryTypes.SELECT,
-              replacements: { docket, ids: [0, ...ids] },
-              transaction,
-            },
+            { docket, ids: [0, ...ids] },
+            transaction,
           )
         ).map((row) => [row.id, row]),
       );
       // Whoever keeps many lines at once decides the same of all of them.
       for (const same of groupBy(decisions, ({ decision, reason }) => JSON.stringify([decision, reason])).values())
-        await sequelize.query(
+        await execute(
+          sequelize,
           "UPDATE docket_lines SET decision = :decision, reason = :reason, decided_at = :at, decided_by = :by WHERE docket = :docket AND id IN (:lines)",
-          {
-            type: QueryTypes.UPDATE,
-            replacements: { docket, at, by: by.id, decision: same[0]?.decision, reason: same[0]?.reason, lines: same.map(({ line }) => line) },
-            transaction,
-          },
+          { docket, at, by: by.id, decision: same[0]?.decision, reason: same[0]?.reason, lines: same.map(({ line }) => line) },
+          transaction,
         );
       const recorded = decisions.map(({ line, decision, reason }) => ({
         what: "line.decided",
@@ -210,23 +203,22 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
   sign: async (docket, { statement, hash, decisions }, orders, by, at) => {
     const done = await sequelize.transaction(async (transaction) => {
       if (!(await lockUnsigned(sequelize, transaction, docket))) return "already-signed" as const;
-      const present = await sequelize.query<{ id: number; decision: Decision | null; reason: string | null }>(
+      const present = await select<{ id: number; decision: Decision | null; reason: string | null }>(
+        sequelize,
         "SELECT id, decision, reason FROM docket_lines WHERE docket = :docket",
-        {
-          type: QueryTypes.SELECT,
-          replacements: { docket },
-          transaction,
-        },
+        { docket },
+        transaction,
       );
       const signed = new Map(decisions.map(({ line, decision, reason }) => [line, { decision, reason }]));
       const isSame = ({ id, decision, reason }: (typeof present)[number]): boolean =>
         signed.get(id)?.decision === decision && signed.get(id)?.reason === (reason ?? "");
       if (present.length !== signed.size || !present.every(isSame)) return "changed-meanwhile" as const;
-      await sequelize.query("UPDATE dockets SET signed_at = :at, signed_by = :by, statement = :statement, hash = :hash WHERE id = :docket", {
-        type: QueryTypes.UPDATE,
-        replacements: { docket, at, by: by.id, statement, hash },
+      await execute(
+        sequelize,
+        "UPDATE dockets SET signed_at = :at, signed_by = :by, statement = :statement, hash = :hash WHERE id = :docket",
+        { docket, at, by: by.id, statement, hash },
         transaction,
-      });
+      );
       const rows = orders.map(({ round, line, described, alsoLost, names }, position) => ({
         round,
         line,
@@ -236,7 +228,7 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         also_lost: JSON.stringify(alsoLost),
         names: JSON.stringify(names),
       }));
-      if (rows.length > 0) await sequelize.getQueryInterface().bulkInsert("orders", rows, { transaction });
+      await insertRows(sequelize, "orders", rows, transaction);
       await appendRecord(sequelize, transaction, by, at, {
         what: "docket.signed",
         on: `docket ${docket}`,
@@ -248,9 +240,10 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
     return done;
   },
   orders: async (round) => {
-    const rows = await sequelize.query<{ id: number; round: number; line: number; change: string; also_lost: string; names: string | null; made_at: string }>(
+    const rows = await select<{ id: number; round: number; line: number; change: string; also_lost: string; names: string | null; made_at: string }>(
+      sequelize,
       "SELECT id, round, line, `change`, also_lost, names, made_at FROM orders WHERE round = :round ORDER BY id",
-      { type: QueryTypes.SELECT, replacements: { round } },
+      { round },
     );
     return rows.map((row): Order => ({
       id: row.id,

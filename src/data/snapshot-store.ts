@@ -1,5 +1,4 @@
 import { gunzipSync, gzipSync } from "node:zlib";
-import { QueryTypes } from "sequelize";
 import type { Sequelize, Transaction } from "sequelize";
 import type { FacilityCounts } from "@/core/facility/facility";
 import type { Actor } from "@/operations/ports/record";
@@ -9,6 +8,8 @@ import type { Report } from "@/operations/ports/progress";
 import { appendRecord, sha256, writeHead } from "./record-store";
 import type { RegisterTable, Row } from "./register-tables";
 import { registerTables } from "./register-tables";
+import type { StatementValues } from "./statements";
+import { execute, insert, insertRows, select, selectFirst } from "./statements";
 
 interface SnapshotRow {
   readonly id: number;
@@ -74,25 +75,23 @@ function hashedRows(table: RegisterTable, facility: NewSnapshot["normal"]): Map<
 /** Brings one table to what the facility says: ends the rows that are gone and adds those that are new. */
 async function bringToDate(sequelize: Sequelize, transaction: Transaction, table: RegisterTable, snapshot: number, facility: NewSnapshot["normal"]) {
   const wanted = hashedRows(table, facility);
-  const standing = await sequelize.query<{ row_id: number; row_hash: string }>(`SELECT row_id, row_hash FROM \`${table.name}\` WHERE until_snapshot IS NULL`, {
-    type: QueryTypes.SELECT,
+  const standing = await select<{ row_id: number; row_hash: string }>(
+    sequelize,
+    `SELECT row_id, row_hash FROM \`${table.name}\` WHERE until_snapshot IS NULL`,
+    {},
     transaction,
-  });
+  );
   const gone = standing.filter(({ row_hash }) => !wanted.delete(row_hash)).map(({ row_id }) => row_id);
   for (const ids of chunks(gone, rowsAtOnce))
-    await sequelize.query(`UPDATE \`${table.name}\` SET until_snapshot = :snapshot WHERE row_id IN (:ids)`, {
-      type: QueryTypes.UPDATE,
-      replacements: { snapshot, ids: [...ids] },
-      transaction,
-    });
+    await execute(sequelize, `UPDATE \`${table.name}\` SET until_snapshot = :snapshot WHERE row_id IN (:ids)`, { snapshot, ids: [...ids] }, transaction);
   const columns = Object.keys(table.columns);
-  const insert = `INSERT INTO \`${table.name}\` (row_hash, since_snapshot, ${columns.map((column) => `\`${column}\``).join(", ")}) VALUES :rows`;
+  const statement = `INSERT INTO \`${table.name}\` (row_hash, since_snapshot, ${columns.map((column) => `\`${column}\``).join(", ")}) VALUES :rows`;
   // Rows as lists of values: the library's own way for objects takes twice as long.
   const added = [...wanted].map(([hash, row]) => [hash, snapshot, ...columns.map((column) => row[column])]);
   // While the server takes in one piece the next is written out; more than two would only fill the memory.
   let before: Promise<unknown> = Promise.resolve();
   for (const rows of chunks(added, rowsAtOnce)) {
-    const next = sequelize.query(insert, { type: QueryTypes.INSERT, replacements: { rows }, transaction });
+    const next = insert(sequelize, statement, { rows }, transaction);
     next.catch(() => undefined);
     await before;
     before = next;
@@ -102,33 +101,34 @@ async function bringToDate(sequelize: Sequelize, transaction: Transaction, table
 }
 
 async function insertSnapshot(sequelize: Sequelize, transaction: Transaction, snapshot: NewSnapshot, who: string, at: string): Promise<number> {
-  const [id] = await sequelize.query(
+  const id = await insert(
+    sequelize,
     `INSERT INTO snapshots (hash, facility_name, time_zone, as_of, taken_at, taken_by, source, file_hash, counts, changes, notes, left_out, files)
      VALUES (:hash, :name, :zone, :asOf, :at, :who, :source, :fileHash, :counts, '{}', :notes, :leftOut, :files)`,
     {
-      type: QueryTypes.INSERT,
-      transaction,
-      replacements: {
-        hash: snapshot.hash,
-        name: snapshot.normal.name,
-        zone: snapshot.normal.timeZone,
-        asOf: snapshot.normal.asOf,
-        at,
-        who,
-        source: snapshot.source,
-        fileHash: snapshot.fileHash,
-        counts: JSON.stringify(snapshot.counts),
-        notes: JSON.stringify(snapshot.notes.slice(0, notesKept)),
-        leftOut: snapshot.leftOut,
-        files: JSON.stringify(snapshot.files),
-      },
+      hash: snapshot.hash,
+      name: snapshot.normal.name,
+      zone: snapshot.normal.timeZone,
+      asOf: snapshot.normal.asOf,
+      at,
+      who,
+      source: snapshot.source,
+      fileHash: snapshot.fileHash,
+      counts: JSON.stringify(snapshot.counts),
+      notes: JSON.stringify(snapshot.notes.slice(0, notesKept)),
+      leftOut: snapshot.leftOut,
+      files: JSON.stringify(snapshot.files),
     },
+    transaction,
   );
   const frozen = gzipSync(Buffer.from(snapshot.normalText, "utf8"), { level: quickCompression });
   for (let position = 0; position * pieceBytes < frozen.length; position++)
-    await sequelize
-      .getQueryInterface()
-      .bulkInsert("snapshot_pieces", [{ snapshot: id, position, bytes: frozen.subarray(position * pieceBytes, (position + 1) * pieceBytes) }], { transaction });
+    await insertRows(
+      sequelize,
+      "snapshot_pieces",
+      [{ snapshot: id, position, bytes: frozen.subarray(position * pieceBytes, (position + 1) * pieceBytes) }],
+      transaction,
+    );
   return id;
 }
 
@@ -137,10 +137,7 @@ async function insertSnapshot(sequelize: Sequelize, transaction: Transaction, sn
  * sees their outcome.
  */
 export async function lockHead(sequelize: Sequelize, transaction: Transaction): Promise<number> {
-  const [head] = await sequelize.query<{ snapshot: number | null }>("SELECT snapshot FROM register_head WHERE id = 1 FOR UPDATE", {
-    type: QueryTypes.SELECT,
-    transaction,
-  });
+  const head = await selectFirst<{ snapshot: number | null }>(sequelize, "SELECT snapshot FROM register_head WHERE id = 1 FOR UPDATE", {}, transaction);
   return head?.snapshot ?? 0;
 }
 
@@ -148,19 +145,13 @@ export async function lockHead(sequelize: Sequelize, transaction: Transaction): 
 async function noteBrought(sequelize: Sequelize, transaction: Transaction, { source, brings }: NewSnapshot, snapshot: number): Promise<void> {
   // What came without the name of a source belongs to none.
   if (source === "" || Object.keys(brings).length === 0) return;
-  const [known] = await sequelize.query<{ brings: string }>("SELECT brings FROM source_lists WHERE source = :source", {
-    type: QueryTypes.SELECT,
-    replacements: { source },
-    transaction,
-  });
+  const known = await selectFirst<{ brings: string }>(sequelize, "SELECT brings FROM source_lists WHERE source = :source", { source }, transaction);
   const next = JSON.stringify({ ...(JSON.parse(known?.brings ?? "{}") as NewSnapshot["brings"]), ...brings });
-  await sequelize.query(
+  await insert(
+    sequelize,
     "INSERT INTO source_lists (source, brings, snapshot) VALUES (:source, :next, :snapshot) ON DUPLICATE KEY UPDATE brings = VALUES(brings), snapshot = VALUES(snapshot)",
-    {
-      type: QueryTypes.INSERT,
-      replacements: { source, next, snapshot },
-      transaction,
-    },
+    { source, next, snapshot },
+    transaction,
   );
 }
 
@@ -176,11 +167,7 @@ export async function storeWithin(
   at: string,
   report: Report,
 ): ReturnType<SnapshotStore["store"]> {
-  const [present] = await sequelize.query<{ hash: string }>("SELECT hash FROM snapshots WHERE id = :head", {
-    type: QueryTypes.SELECT,
-    replacements: { head },
-    transaction,
-  });
+  const present = await selectFirst<{ hash: string }>(sequelize, "SELECT hash FROM snapshots WHERE id = :head", { head }, transaction);
   if (present?.hash === snapshot.hash) return { outcome: "unchanged", id: head, changes: nothingChanged };
   const id = await insertSnapshot(sequelize, transaction, snapshot, who.signIn, at);
   const byTable: Record<string, { added: number; ended: number }> = {};
@@ -190,12 +177,8 @@ export async function storeWithin(
   }
   const sum = (key: "added" | "ended") => Object.values(byTable).reduce((total, change) => total + change[key], 0);
   const changes: RegisterChanges = { added: sum("added"), ended: sum("ended"), byTable };
-  await sequelize.query("UPDATE snapshots SET changes = :changes WHERE id = :id", {
-    type: QueryTypes.UPDATE,
-    replacements: { id, changes: JSON.stringify(changes) },
-    transaction,
-  });
-  await sequelize.query("UPDATE register_head SET snapshot = :id WHERE id = 1", { type: QueryTypes.UPDATE, replacements: { id }, transaction });
+  await execute(sequelize, "UPDATE snapshots SET changes = :changes WHERE id = :id", { id, changes: JSON.stringify(changes) }, transaction);
+  await execute(sequelize, "UPDATE register_head SET snapshot = :id WHERE id = 1", { id }, transaction);
   await noteBrought(sequelize, transaction, snapshot, id);
   await appendRecord(sequelize, transaction, who, at, {
     what: "intake.stored",
@@ -222,30 +205,25 @@ function unpacked(bytes: Buffer): string | undefined {
 }
 
 export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotStore => {
-  const select = async (condition: string, replacements: Record<string, unknown> = {}) =>
-    (await sequelize.query<SnapshotRow>(`SELECT * FROM snapshots ${condition}`, { type: QueryTypes.SELECT, replacements })).map(asSnapshot);
+  const snapshots = async (condition: string, values: StatementValues = {}) =>
+    (await select<SnapshotRow>(sequelize, `SELECT * FROM snapshots ${condition}`, values)).map(asSnapshot);
   return {
-    latest: async () => (await select("WHERE id = (SELECT snapshot FROM register_head WHERE id = 1)"))[0],
-    byId: async (id) => (await select("WHERE id = :id", { id }))[0],
+    latest: async () => (await snapshots("WHERE id = (SELECT snapshot FROM register_head WHERE id = 1)"))[0],
+    byId: async (id) => (await snapshots("WHERE id = :id", { id }))[0],
     list: async () =>
       (
-        await sequelize.query<Omit<SnapshotRow, "notes"> & { readonly note_count: number }>(
+        await select<Omit<SnapshotRow, "notes"> & { readonly note_count: number }>(
+          sequelize,
           "SELECT id, hash, facility_name, time_zone, as_of, taken_at, taken_by, source, counts, changes, left_out, files, JSON_LENGTH(notes) AS note_count FROM snapshots ORDER BY id DESC",
-          { type: QueryTypes.SELECT },
         )
       ).map(asSummary),
     choices: async () =>
-      (
-        await sequelize.query<{ id: number; taken_at: string; left_out: number }>("SELECT id, taken_at, left_out FROM snapshots ORDER BY id DESC", {
-          type: QueryTypes.SELECT,
-        })
-      ).map(({ id, taken_at, left_out }) => ({ id, takenAt: taken_at, leftOut: left_out })),
+      (await select<{ id: number; taken_at: string; left_out: number }>(sequelize, "SELECT id, taken_at, left_out FROM snapshots ORDER BY id DESC")).map(
+        ({ id, taken_at, left_out }) => ({ id, takenAt: taken_at, leftOut: left_out }),
+      ),
     frozen: async (id) => {
-      const pieces = await sequelize.query<{ bytes: Buffer }>("SELECT bytes FROM snapshot_pieces WHERE snapshot = :id ORDER BY position", {
-        type: QueryTypes.SELECT,
-        replacements: { id },
-      });
-      const [stated] = await sequelize.query<{ hash: string }>("SELECT hash FROM snapshots WHERE id = :id", { type: QueryTypes.SELECT, replacements: { id } });
+      const pieces = await select<{ bytes: Buffer }>(sequelize, "SELECT bytes FROM snapshot_pieces WHERE snapshot = :id ORDER BY position", { id });
+      const stated = await selectFirst<{ hash: string }>(sequelize, "SELECT hash FROM snapshots WHERE id = :id", { id });
       const text = unpacked(Buffer.concat(pieces.map(({ bytes }) => bytes)));
       if (text === undefined || sha256(text) !== stated?.hash) throw new AlteredSnapshot(id);
       return text;

@@ -1,29 +1,26 @@
-import { QueryTypes } from "sequelize";
 import type { Sequelize } from "sequelize";
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
 import type { Actor } from "@/operations/ports/record";
 import type { SourceStore } from "@/operations/ports/sources";
 import { appendRecord, writeHead } from "./record-store";
+import { insert, select } from "./statements";
 
 type ProfileColumn = "mapping" | "owns";
 
 export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore => {
   const read = async (source: string, column: ProfileColumn): Promise<string> =>
-    (
-      await sequelize.query<{ value: string }>(`SELECT ${column} AS value FROM source_profiles WHERE source = :source`, {
-        type: QueryTypes.SELECT,
-        replacements: { source },
-      })
-    )[0]?.value ?? "{}";
+    (await select<{ value: string }>(sequelize, `SELECT ${column} AS value FROM source_profiles WHERE source = :source`, { source }))[0]?.value ?? "{}";
   /** Writes one part of a profile, with an entry in the record; nothing where it is so already. */
   const write = async (source: string, column: ProfileColumn, value: object, what: string, who: Actor, at: string): Promise<void> => {
     const [before, text] = [await read(source, column), JSON.stringify(value)];
     if (before === text) return;
     const parts = { mapping: column === "mapping" ? text : "{}", owns: column === "owns" ? text : "{}" };
     await sequelize.transaction(async (transaction) => {
-      await sequelize.query(
+      await insert(
+        sequelize,
         `INSERT INTO source_profiles (source, mapping, owns, changed_at, changed_by) VALUES (:source, :mapping, :owns, :at, :who) ON DUPLICATE KEY UPDATE ${column} = VALUES(${column}), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)`,
-        { type: QueryTypes.INSERT, replacements: { source, ...parts, at, who: who.signIn }, transaction },
+        { source, ...parts, at, who: who.signIn },
+        transaction,
       );
       await appendRecord(sequelize, transaction, who, at, { what, on: source, before: JSON.parse(before) as unknown, after: value });
     });
@@ -31,16 +28,14 @@ export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore =
   };
   return {
     names: async () =>
-      (
-        await sequelize.query<{ source: string }>("SELECT source FROM source_profiles UNION SELECT source FROM source_lists ORDER BY source", {
-          type: QueryTypes.SELECT,
-        })
-      ).map(({ source }) => source),
+      (await select<{ source: string }>(sequelize, "SELECT source FROM source_profiles UNION SELECT source FROM source_lists ORDER BY source")).map(
+        ({ source }) => source,
+      ),
     brought: async () =>
       (
-        await sequelize.query<{ source: string; brings: string; snapshot: number }>(
+        await select<{ source: string; brings: string; snapshot: number }>(
+          sequelize,
           "SELECT source, brings, snapshot FROM source_lists ORDER BY snapshot DESC, source",
-          { type: QueryTypes.SELECT },
         )
       ).map(({ source, brings, snapshot }) => ({
         source,

@@ -1,4 +1,4 @@
-import { QueryTypes, Transaction } from "sequelize";
+import { Transaction } from "sequelize";
 import type { Sequelize } from "sequelize";
 import { canonicalJson } from "@/core/facility/canonical-json";
 import { required } from "@/core/kernel/invariant";
@@ -7,6 +7,8 @@ import type { LatestEntry, StoredDocket, Verification } from "@/operations/ports
 import { hashOfOrders } from "./round-store";
 import type { ColumnKind, Row, Value } from "./register-tables";
 import { registerTables } from "./register-tables";
+import type { StatementValues } from "./statements";
+import { select } from "./statements";
 
 interface StoredSignature {
   readonly id: number;
@@ -29,11 +31,10 @@ function plain(value: Value | undefined, kind: ColumnKind): string | null {
 /** Runs some reading over the database as it stands at one moment. */
 export function verifying<T>(sequelize: Sequelize, read: (store: Verification) => Promise<T>): Promise<T> {
   return sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, (transaction) => {
-    const select = <R extends object>(statement: string, replacements: Record<string, unknown> = {}): Promise<R[]> =>
-      sequelize.query<R>(statement, { type: QueryTypes.SELECT, replacements, transaction });
+    const rowsOf = <R extends object>(statement: string, values: StatementValues = {}): Promise<R[]> => select<R>(sequelize, statement, values, transaction);
     return read({
       latest: async (what) => {
-        const rows = await select<{ number: number; on_what: string; content: string | null }>(
+        const rows = await rowsOf<{ number: number; on_what: string; content: string | null }>(
           "SELECT e.number, e.on_what, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number WHERE e.what = :what ORDER BY e.number",
           { what },
         );
@@ -44,8 +45,8 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
           ]),
         );
       },
-      snapshots: () => select<{ id: number; hash: string }>("SELECT id, hash FROM snapshots ORDER BY id"),
-      head: async () => (await select<{ snapshot: number | null }>("SELECT snapshot FROM register_head WHERE id = 1"))[0]?.snapshot ?? undefined,
+      snapshots: () => rowsOf<{ id: number; hash: string }>("SELECT id, hash FROM snapshots ORDER BY id"),
+      head: async () => (await rowsOf<{ snapshot: number | null }>("SELECT snapshot FROM register_head WHERE id = 1"))[0]?.snapshot ?? undefined,
       registerRows: async (snapshot, facility) => {
         let rows = 0;
         const different: string[] = [];
@@ -55,7 +56,7 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
             JSON.stringify(columns.map((column) => plain(row[column], required(table.columns[column], "a table has its columns"))));
           const wanted = new Map<string, number>();
           for (const row of table.rows(facility)) wanted.set(textOf(row), (wanted.get(textOf(row)) ?? 0) + 1);
-          const standing = await select<Row>(
+          const standing = await rowsOf<Row>(
             `SELECT ${columns.map((column) => `\`${column}\``).join(", ")} FROM \`${table.name}\` WHERE since_snapshot <= :snapshot AND (until_snapshot IS NULL OR until_snapshot > :snapshot)`,
             { snapshot },
           );
@@ -74,16 +75,16 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
         return { rows, different };
       },
       async *dockets() {
-        const signatures = await select<StoredSignature>(
+        const signatures = await rowsOf<StoredSignature>(
           `SELECT d.id, d.round, s.hash AS snapshot, d.signed_at, a.sign_in, a.name, d.statement, d.hash FROM dockets d JOIN rounds r ON r.id = d.round JOIN snapshots s ON s.id = r.snapshot
            LEFT JOIN accounts a ON a.id = d.signed_by ORDER BY d.id`,
         );
         for (const { id, round, snapshot, signed_at, sign_in, name, statement, hash } of signatures) {
-          const lines = await select<{ id: number; content: string; decision: Decision | null; reason: string | null }>(
+          const lines = await rowsOf<{ id: number; content: string; decision: Decision | null; reason: string | null }>(
             "SELECT id, content, decision, reason FROM docket_lines WHERE docket = :id ORDER BY position",
             { id },
           );
-          const orders = await select<{ id: number; line: number; change: string; also_lost: string }>(
+          const orders = await rowsOf<{ id: number; line: number; change: string; also_lost: string }>(
             "SELECT o.id, o.line, o.`change`, o.also_lost FROM orders o JOIN docket_lines l ON l.id = o.line WHERE l.docket = :id ORDER BY o.position, o.id",
             { id },
           );
@@ -108,7 +109,7 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
       },
       accounts: async () =>
         (
-          await select<{ sign_in: string; name: string; role: string; cardholder: string | null }>(
+          await rowsOf<{ sign_in: string; name: string; role: string; cardholder: string | null }>(
             "SELECT sign_in, name, role, cardholder FROM accounts ORDER BY id",
           )
         ).map(({ sign_in, cardholder, ...account }) => ({ ...account, signIn: sign_in, cardholder: cardholder ?? undefined })),

@@ -1,6 +1,7 @@
 import { QueryTypes } from "sequelize";
 import type { DatabaseSettings } from "./connection";
 import { connect } from "./connection";
+import { select } from "./statements";
 
 /** What is done to databases as a whole, by their owner. Names are our own and hold no quotes. */
 export interface WholeDatabase {
@@ -16,14 +17,14 @@ export interface WholeDatabase {
 export function ownDatabase(settings: DatabaseSettings): WholeDatabase {
   const sequelize = connect(settings, 1);
   const run = (sql: string) => sequelize.query(sql, { type: QueryTypes.RAW });
-  const select = <T extends object>(sql: string, replacements: Record<string, unknown>) => sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements });
-  const tables = (name: string) => select<{ name: string }>("SELECT table_name AS name FROM information_schema.tables WHERE table_schema = :name", { name });
+  const tables = (name: string) =>
+    select<{ name: string }>(sequelize, "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = :name", { name });
   const create = (name: string) => run(`CREATE DATABASE \`${name}\` CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin`);
   const drop = async (name: string) => void (await run(`DROP DATABASE IF EXISTS \`${name}\``));
   return {
     snapshots: async (name) => {
       if (!(await tables(name)).some((table) => table.name === "snapshots")) return -1;
-      const [count] = await select<{ n: number }>(`SELECT COUNT(*) AS n FROM \`${name}\`.snapshots`, {});
+      const [count] = await select<{ n: number }>(sequelize, `SELECT COUNT(*) AS n FROM \`${name}\`.snapshots`);
       return Number(count?.n);
     },
     makeAnew: async (name) => {
