@@ -8,6 +8,7 @@ import type {
   DoorGroup,
   FacilityDocument,
   Grant,
+  DoorTarget,
   GrantTarget,
   Group,
   Level,
@@ -135,10 +136,7 @@ const inGroups = (random: Random, count: number, all: readonly Door[]): DoorGrou
     };
   });
 
-function target(
-  random: Random,
-  counts: { readonly doors: number; readonly doorGroups: number; readonly areas: number },
-): Pick<GrantTarget, "door" | "doorGroup" | "area"> {
+function target(random: Random, counts: { readonly doors: number; readonly doorGroups: number; readonly areas: number }): DoorTarget {
   const kind = random.below(20);
   if (kind < 11) return { door: `d${random.below(counts.doors)}` };
   return kind < 19 ? { doorGroup: `dg${random.below(counts.doorGroups)}` } : { area: `a${random.below(counts.areas)}` };

@@ -1,8 +1,9 @@
+import type { TimelineNumber } from "../table/timelines";
 import { invariant, required } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
 import type { Position } from "../compile/position-index";
 import type { HolderId } from "../facility/holder-id";
-import type { AccessRows } from "../table/access-rows";
+import type { AccessRows, RowNumber } from "../table/access-rows";
 import { doorsOfRow } from "../table/access-rows";
 import type { AccessTable } from "../table/access-table";
 import { totalMinutes } from "../time/intervals";
@@ -44,7 +45,7 @@ interface Entries {
 }
 
 /** The entries of a row, a look into the columns. */
-const entriesOf = (rows: AccessRows, row: number): Entries => ({ doors: doorsOfRow(rows, row), times: rows.times.subarray(rows.start(row), rows.end(row)) });
+const entriesOf = (rows: AccessRows, row: RowNumber): Entries => ({ doors: doorsOfRow(rows, row), times: rows.times.subarray(rows.start(row), rows.end(row)) });
 
 function onScale(row: Entries, { ofAfter, same }: { readonly ofAfter: Int32Array; readonly same: boolean }): Entries {
   if (same) return row;
@@ -58,7 +59,7 @@ export interface HolderChange extends HolderId {
 }
 
 /** Doors gained, lost, and with other hours, from a row of one table to one of another; each distinct pair of rows is looked at once. */
-function rowDifferences(before: AccessTable, after: AccessTable): (rowBefore: number, rowAfter: number) => readonly DoorChange[] {
+function rowDifferences(before: AccessTable, after: AccessTable): (rowBefore: RowNumber, rowAfter: RowNumber) => readonly DoorChange[] {
   invariant(before.timelines === after.timelines, "tables that are compared share their timelines");
   const { timelines } = before;
   const scale = doorScale(before, after);
@@ -66,11 +67,11 @@ function rowDifferences(before: AccessTable, after: AccessTable): (rowBefore: nu
   const differences = new PairTable();
   const changeLists: (readonly DoorChange[])[] = [];
   const minutes = new Map<number, number>();
-  const length = (line: number): number => {
-    let found = minutes.get(line);
+  const length = (timeline: TimelineNumber): number => {
+    let found = minutes.get(timeline);
     if (found === undefined) {
-      found = totalMinutes(timelines.set(line));
-      minutes.set(line, found);
+      found = totalMinutes(timelines.set(timeline));
+      minutes.set(timeline, found);
     }
     return found;
   };

@@ -1,13 +1,12 @@
 import { required } from "../kernel/invariant";
 import type { Position, PositionIndex } from "./position-index";
-import type { GrantTarget, LevelRow } from "../facility/document";
+import type { DoorTarget, GrantTarget, LevelRow } from "../facility/document";
 import type { Facility } from "../facility/facility";
 import type { CompiledDoor, DoorWay } from "./compiled-facility";
 import type { PositionIndexes } from "./position-indexes";
 import { targetKey } from "./target-key";
 
 type Ways = ReadonlyMap<Position, readonly DoorWay[]>;
-type DoorTarget = Pick<GrantTarget, "door" | "doorGroup" | "area">;
 
 /** Which doors a grant's target covers and by which ways; worked out once per target. */
 export function coverageOf({ doorGroups, levels, bundles }: Facility, doors: readonly CompiledDoor[], indexes: PositionIndexes): (target: GrantTarget) => Ways {
@@ -51,7 +50,7 @@ export function coverageOf({ doorGroups, levels, bundles }: Facility, doors: rea
   const doorsOf = (target: DoorTarget): Iterable<Position> => {
     if (target.door !== undefined) return [at(doorById, target.door)];
     if (target.doorGroup !== undefined) return doorsInGroup(at(groupById, target.doorGroup));
-    return inArea.get(at(areaById, required(target.area, "a target names one thing"))) ?? [];
+    return inArea.get(at(areaById, target.area)) ?? [];
   };
 
   const schedules = indexes.of("schedules");

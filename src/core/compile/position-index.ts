@@ -1,5 +1,6 @@
+import type { NumberOf } from "../kernel/brand";
 /** Position of an object in its list; the dense number by which everything compiled refers to it. */
-export type Position = number;
+export type Position = NumberOf<"position">;
 
 /**
  * Positions of objects by their ids: built in a third of the time that a map takes, which counts where a register is read.

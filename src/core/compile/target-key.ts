@@ -10,4 +10,4 @@ export const targetKey = ({ level, bundle, door, doorGroup, area }: GrantTarget)
         ? `d${door}`
         : doorGroup !== undefined
           ? `g${doorGroup}`
-          : `a${area ?? ""}`;
+          : `a${area}`;

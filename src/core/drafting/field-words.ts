@@ -1,4 +1,4 @@
-import type { DocumentDay, ClockRange, Grant, LevelRow, ListKey } from "../facility/document";
+import type { DocumentDay, ClockRange, GrantReceiver, GrantTarget, LevelRow, ListKey } from "../facility/document";
 import { references } from "../facility/references";
 import { weekdays } from "../time/civil-day";
 
@@ -17,24 +17,22 @@ export const rangesWords = (ranges: readonly ClockRange[]): string =>
 /** When an entry of a calendar comes: "every 05-01", "2 days before Easter". */
 export function ruleWords(day: DocumentDay): string {
   if (day.on !== undefined) return day.on;
-  if (day.from !== undefined) return `${day.from} to ${day.to ?? ""}`;
+  if (day.from !== undefined) return `${day.from} to ${day.to}`;
   if (day.yearly !== undefined) return `every ${day.yearly}`;
-  if (day.yearlyFrom !== undefined) return `every ${day.yearlyFrom} to ${day.yearlyTo ?? ""}`;
+  if (day.yearlyFrom !== undefined) return `every ${day.yearlyFrom} to ${day.yearlyTo}`;
   if (day.easter !== undefined)
     return day.easter === 0
       ? "Easter Sunday"
       : `${Math.abs(day.easter)} ${Math.abs(day.easter) === 1 ? "day" : "days"} ${day.easter < 0 ? "before" : "after"} Easter`;
-  if (day.nth) return `${day.nth.n === -1 ? "last" : `${day.nth.n}.`} ${dayNames[day.nth.weekday] ?? ""} of month ${day.nth.month}`;
-  return "";
+  return `${day.nth.n === -1 ? "last" : `${day.nth.n}.`} ${dayNames[day.nth.weekday] ?? ""} of month ${day.nth.month}`;
 }
 
 function levelRowWords(row: LevelRow, name: NameOf): string {
-  const place =
-    row.door !== undefined ? name("doors", row.door) : row.doorGroup !== undefined ? name("doorGroups", row.doorGroup) : name("areas", row.area ?? "");
+  const place = row.door !== undefined ? name("doors", row.door) : row.doorGroup !== undefined ? name("doorGroups", row.doorGroup) : name("areas", row.area);
   return `${place}: ${name("schedules", row.schedule)}`;
 }
 
-function sideWords(side: Grant["to"] & Grant["open"], name: NameOf): string[] {
+function sideWords(side: GrantReceiver | GrantTarget, name: NameOf): string[] {
   const lists = {
     cardholder: "cardholders",
     group: "groups",
@@ -45,7 +43,7 @@ function sideWords(side: Grant["to"] & Grant["open"], name: NameOf): string[] {
     doorGroup: "doorGroups",
     area: "areas",
   } as const;
-  return Object.entries(side as Readonly<Record<string, string>>).map(([kind, id]) => name(lists[kind as keyof typeof lists], id));
+  return Object.entries(side).map(([kind, id]: [string, string]) => name(lists[kind as keyof typeof lists], id));
 }
 
 /** A value of a field as short texts, one for each of its parts, so that two values can be told apart part by part. */
@@ -60,7 +58,7 @@ export function partsOf(list: ListKey, field: string, value: unknown, name: Name
     return (value as DocumentDay[]).map(
       (day) => `${day.name} (${day.dayType}${day.priority === undefined ? "" : `, priority ${day.priority}`}): ${ruleWords(day)}`,
     );
-  if (list === "grants" && (field === "to" || field === "open")) return sideWords(value, name);
+  if (list === "grants" && (field === "to" || field === "open")) return sideWords(value as GrantReceiver | GrantTarget, name);
   if (list === "schedules" && field === "week")
     return weekdays.flatMap((day) => {
       const ranges = (value as Record<string, readonly ClockRange[]>)[day];

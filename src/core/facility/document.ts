@@ -1,3 +1,10 @@
+type KeysOf<Union> = Union extends unknown ? keyof Union : never;
+
+/** One of the union's objects, without any key of the others: asking for a key tells which one it is. */
+type OnlyOneOf<Union, Every extends PropertyKey = KeysOf<Union>> = Union extends unknown
+  ? Union & { readonly [K in Exclude<Every, keyof Union>]?: undefined }
+  : never;
+
 /**
  * The facility document `nomade.facility/1` as written: well-formed, but its references not yet resolved.
  * Instants, dates, moments and clock times are texts here; a missing list is an empty one.
@@ -65,19 +72,27 @@ export interface Area {
   readonly maxHolders?: number;
 }
 
-export interface DocumentDay {
+export interface NthWeekday {
+  readonly month: number;
+  readonly weekday: "mon" | "tue" | "wed" | "thu" | "fri" | "sat" | "sun";
+  readonly n: number;
+}
+
+/** Which dates an entry covers: exactly one of the rules. */
+export type DocumentDayRule = OnlyOneOf<
+  | { readonly on: string }
+  | { readonly from: string; readonly to: string }
+  | { readonly yearly: string }
+  | { readonly yearlyFrom: string; readonly yearlyTo: string }
+  | { readonly easter: number }
+  | { readonly nth: NthWeekday }
+>;
+
+export type DocumentDay = DocumentDayRule & {
   readonly name: string;
   readonly dayType: string;
   readonly priority?: number;
-  readonly on?: string;
-  readonly from?: string;
-  readonly to?: string;
-  readonly yearly?: string;
-  readonly yearlyFrom?: string;
-  readonly yearlyTo?: string;
-  readonly easter?: number;
-  readonly nth?: { readonly month: number; readonly weekday: "mon" | "tue" | "wed" | "thu" | "fri" | "sat" | "sun"; readonly n: number };
-}
+};
 
 export interface DocumentCalendar {
   readonly id: string;
@@ -122,13 +137,13 @@ export interface DoorGroup {
   readonly groups?: readonly string[];
 }
 
-export interface LevelRow {
-  readonly door?: string;
-  readonly doorGroup?: string;
-  readonly area?: string;
+/** What names doors: a door itself, a door group, or an area with those below. */
+export type DoorTarget = OnlyOneOf<{ readonly door: string } | { readonly doorGroup: string } | { readonly area: string }>;
+
+export type LevelRow = DoorTarget & {
   readonly schedule: string;
   readonly actions?: readonly string[];
-}
+};
 
 export interface Level {
   readonly id: string;
@@ -209,19 +224,11 @@ export interface Credential {
   readonly issuedAt?: string;
 }
 
-export interface GrantReceiver {
-  readonly cardholder?: string;
-  readonly group?: string;
-  readonly credential?: string;
-}
+export type GrantReceiver = OnlyOneOf<{ readonly cardholder: string } | { readonly group: string } | { readonly credential: string }>;
 
-export interface GrantTarget {
-  readonly level?: string;
-  readonly bundle?: string;
-  readonly door?: string;
-  readonly doorGroup?: string;
-  readonly area?: string;
-}
+export type GrantTarget = OnlyOneOf<
+  { readonly level: string } | { readonly bundle: string } | { readonly door: string } | { readonly doorGroup: string } | { readonly area: string }
+>;
 
 export interface Grant {
   readonly id: string;

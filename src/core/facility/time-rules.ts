@@ -22,11 +22,10 @@ export const instantOf = (text: string): Instant => required(parseInstant(text),
 export function dayRuleOf(day: DocumentDay): DayRule {
   if (day.on !== undefined) return { rule: "on", date: dateOf(day.on) };
   if (day.yearly !== undefined) return { rule: "yearly", monthDay: monthDayOf(day.yearly) };
-  if (day.yearlyFrom !== undefined)
-    return { rule: "yearlySpan", from: monthDayOf(day.yearlyFrom), to: monthDayOf(required(day.yearlyTo, "a yearly span has an end")) };
+  if (day.yearlyFrom !== undefined) return { rule: "yearlySpan", from: monthDayOf(day.yearlyFrom), to: monthDayOf(day.yearlyTo) };
   if (day.easter !== undefined) return { rule: "easter", offset: day.easter };
   if (day.nth !== undefined) return { rule: "nth", ...day.nth };
-  return { rule: "span", from: dateOf(required(day.from, "a span has a start")), to: dateOf(required(day.to, "a span has an end")) };
+  return { rule: "span", from: dateOf(day.from), to: dateOf(day.to) };
 }
 
 export const calendarEntryOf = (day: DocumentDay): CalendarEntry => ({
@@ -56,7 +55,6 @@ export function scheduleOf(draft: DocumentSchedule): Schedule {
 
 /** The window of an object with `from` and `until`, in minutes, dates read in `zone`. */
 export function objectWindow(object: { readonly from?: string; readonly until?: string }, zone: Zone, rounding: Rounding): Window {
-  const moment = (text: string | undefined) =>
-    text === undefined ? undefined : required(parseMoment(text), "a well-formed document has possible moments");
+  const moment = (text: string | undefined) => (text === undefined ? undefined : required(parseMoment(text), "a well-formed document has possible moments"));
   return windowOf(moment(object.from), moment(object.until), zone, rounding);
 }

@@ -1,3 +1,4 @@
+import type { RowNumber } from "../table/access-rows";
 import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
@@ -12,13 +13,12 @@ export type Reach = ReadonlyMap<Position, IntervalSet>;
 /** Reach of some credentials taken together. Cost: the doors of their rows. */
 export function reachOf(table: AccessTable, credentials: readonly Position[]): Reach {
   const reach = new Map<Position, IntervalSet>();
-  for (const credential of credentials)
-    for (const [door, open] of pairsOfCredential(table, credential)) reach.set(door, union(reach.get(door) ?? [], open));
+  for (const credential of credentials) for (const [door, open] of pairsOfCredential(table, credential)) reach.set(door, union(reach.get(door) ?? [], open));
   return reach;
 }
 
 /** What is worked out for a row is worked out once, and kept for all who have it. */
-export function oncePerRow<T>(workOut: (row: number) => T): (row: number) => T {
+export function oncePerRow<T>(workOut: (row: RowNumber) => T): (row: RowNumber) => T {
   const known = new Map<number, T>();
   return (row) => {
     let found = known.get(row);

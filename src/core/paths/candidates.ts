@@ -29,7 +29,7 @@ export function candidateCredentials(compiled: CompiledFacility, door: Position)
     if (blocks) continue;
     if (given.to.credential !== undefined) found.add(required(compiled.credentialById.get(given.to.credential), "references resolve"));
     else if (given.to.cardholder !== undefined) addHolder(required(compiled.cardholderById.get(given.to.cardholder), "references resolve"));
-    else for (const cardholder of compiled.cardholdersIn(required(compiled.groupById.get(given.to.group ?? ""), "references resolve"))) addHolder(cardholder);
+    else for (const cardholder of compiled.cardholdersIn(required(compiled.groupById.get(given.to.group), "references resolve"))) addHolder(cardholder);
   }
   // An override is a rule of their own: of hardly anybody more is looked at than that they have none.
   const { personalRules } = compiled.objects.holders;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import { civilDay } from "../time/civil-day";
-import { typedDate } from "./typed-date";
+import { typedDate, typedDayOfYear } from "./typed-date";
 
 const today = civilDay(2026, 11, 27);
 
@@ -30,5 +30,26 @@ describe("a typed date", () => {
     ["0000-01-01", undefined],
   ])("%s is read as %s", (text, date) => {
     expect(typedDate(text, today)).toBe(date);
+  });
+});
+
+describe("a typed day of the year", () => {
+  it.each([
+    ["25 Dec", "12-25"],
+    ["Dec 25", "12-25"],
+    ["25.12.", "12-25"],
+    ["1 January", "01-01"],
+    ["2 January", "01-02"],
+    ["31 Dec", "12-31"],
+    ["29 Feb", "02-29"],
+    ["30 Feb", undefined],
+    ["25 Dec 2026", undefined],
+    ["2026-12-25", undefined],
+    ["today", undefined],
+    ["tomorrow", undefined],
+    ["monday", undefined],
+    ["", undefined],
+  ])("%s is read as %s", (text, day) => {
+    expect(typedDayOfYear(text)).toBe(day);
   });
 });

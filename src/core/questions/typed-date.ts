@@ -1,4 +1,4 @@
-import { formatCivilDay } from "../time/civil-day";
+import { civilDay, formatCivilDay } from "../time/civil-day";
 import type { CivilDay } from "../time/civil-day";
 import { plainDate } from "./when-dates";
 import { tokensOf } from "./when-tokens";
@@ -11,4 +11,16 @@ export function typedDate(text: string, today: CivilDay): string | undefined {
   const tokens = tokensOf(text);
   const found = tokens && plainDate(tokens, 0, today);
   return found && "piece" in found && found.piece.says === "date" && found.used === tokens.length ? formatCivilDay(found.piece.date) : undefined;
+}
+
+const leapYears = [civilDay(1996, 1, 2), civilDay(2000, 1, 1)] as const;
+
+/**
+ * A day of the year as people type it (`25 Dec`, `Dec 25`, `25.12.`) as `MM-DD`; undefined for what is none, could be two, has a year of its own, or counts
+ * from today, as "tomorrow" does.
+ */
+export function typedDayOfYear(text: string): string | undefined {
+  const [one, other] = leapYears.map((from) => typedDate(text, from));
+  if (one === undefined || other === undefined || one === other) return undefined;
+  return one.slice(5) === other.slice(5) ? one.slice(5) : undefined;
 }

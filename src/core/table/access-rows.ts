@@ -1,6 +1,10 @@
+import type { NumberOf } from "../kernel/brand";
 import type { Position } from "../compile/position-index";
 import { never } from "./timelines";
 import type { TimelineNumber } from "./timelines";
+
+/** Number of a row; rows with equal doors and times are one. Row 0 has no doors. */
+export type RowNumber = NumberOf<"row">;
 
 /**
  * What people open, as rows that lie one behind the other in two columns: entry e says that a door opens on a timeline. The entries of a
@@ -8,15 +12,15 @@ import type { TimelineNumber } from "./timelines";
  */
 export interface AccessRows {
   readonly count: number;
-  start(row: number): number;
-  end(row: number): number;
+  start(row: RowNumber): number;
+  end(row: RowNumber): number;
   /** The columns as they are now: look again after a row has been added, as they may have moved. */
   readonly doors: Int32Array;
   readonly times: Int32Array;
 }
 
 /** The timeline at a door in a row; `never` where the row has none. */
-export function timelineAt(rows: AccessRows, row: number, door: Position): TimelineNumber {
+export function timelineAt(rows: AccessRows, row: RowNumber, door: Position): TimelineNumber {
   const { doors, times } = rows;
   let low = rows.start(row);
   let high = rows.end(row) - 1;
@@ -31,4 +35,4 @@ export function timelineAt(rows: AccessRows, row: number, door: Position): Timel
 }
 
 /** The doors of a row, in order of position: a look into the columns, not a copy. */
-export const doorsOfRow = (rows: AccessRows, row: number): Int32Array => rows.doors.subarray(rows.start(row), rows.end(row));
+export const doorsOfRow = (rows: AccessRows, row: RowNumber): Int32Array => rows.doors.subarray(rows.start(row), rows.end(row));

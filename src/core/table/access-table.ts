@@ -6,7 +6,7 @@ import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
 import { intersect, union } from "../time/intervals";
 import { credentialsOf } from "../compile/holdings";
-import type { AccessRows } from "./access-rows";
+import type { AccessRows, RowNumber } from "./access-rows";
 import { profilesOf } from "./internal/access-profiles";
 import { RowBuilder, writeNarrowed } from "./internal/row-builder";
 import { AccessWorld } from "./access-world";
@@ -30,9 +30,9 @@ export interface AccessTable {
   /** Index i: the timeline in which credential i is live. */
   readonly liveOfCredential: Int32Array;
   /** The row of a cardholder, all their credentials and when these are live taken together. Worked out once for all who have the same. */
-  readonly rowOfCardholder: (cardholder: Position) => number;
+  readonly rowOfCardholder: (cardholder: Position) => RowNumber;
   /** The row of a credential as it is live. */
-  readonly liveRow: (credential: Position) => number;
+  readonly liveRow: (credential: Position) => RowNumber;
 }
 
 /** The timeline of a window in which somebody or their card is in use; many came or left on one date, and these are looked up once. */

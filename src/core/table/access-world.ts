@@ -1,3 +1,4 @@
+import type { RowNumber } from "./access-rows";
 import { grown } from "../kernel/grown";
 import { invariant } from "../kernel/invariant";
 import { ListNumbers } from "./internal/list-numbers";
@@ -51,7 +52,7 @@ export class RowsOfProfiles {
     return profile < this.rows.length ? (this.rows[profile] as number) - 1 : -1;
   }
 
-  set(profile: number, row: number): void {
+  set(profile: number, row: RowNumber): void {
     if (profile >= this.rows.length) this.rows = grown(this.rows, Math.max(profile + 1, this.rows.length * 2));
     this.rows[profile] = row + 1;
   }

@@ -1,3 +1,5 @@
+import type { TimelineNumber } from "./timelines";
+import type { RowNumber } from "./access-rows";
 import { grown } from "../kernel/grown";
 import { invariant, required } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
@@ -21,9 +23,9 @@ export interface PairSummary {
 
 /** Summaries of pairs: minutes open, minutes out of hours, first and last opening; each worked out once per timeline and clock. */
 export interface Summaries {
-  readonly of: (timeline: number, door: Position) => PairSummary;
+  readonly of: (timeline: TimelineNumber, door: Position) => PairSummary;
   /** Sums a row up, and gives the columns as they are now: look again after the next row. */
-  readonly ofRow: (row: number) => SummaryColumns;
+  readonly ofRow: (row: RowNumber) => SummaryColumns;
   /** What all pairs come to together, without visiting them one by one. */
   readonly totals: () => { readonly pairs: number; readonly minutes: number; readonly outOfHoursMinutes: number };
 }
@@ -55,7 +57,7 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
   const runningMinutes: RunningMinutes[] = [];
   /** Minutes of a timeline, those of them in business hours, its first minute and its end. */
   const countsOf = (
-    timeline: number,
+    timeline: TimelineNumber,
     business: number,
   ): { readonly minutes: number; readonly common: number; readonly first: number; readonly last: number } => {
     const counter = inBusiness[business] as MinuteCounter;
@@ -78,7 +80,7 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
     const room = timelines.size * businessLines.length;
     if (room > places.length) places = grown(places, Math.max(room, places.length * 2));
   };
-  const placeOf = (timeline: number, business: number): number => {
+  const placeOf = (timeline: TimelineNumber, business: number): number => {
     const at = timeline * businessLines.length + business;
     makeRoom();
     if (places[at] !== 0) return places[at] as number;
@@ -95,7 +97,7 @@ export function summaries(table: AccessTable, businessLine: (door: Position) => 
   let entries = new Int32Array(0);
   // Index r: 1 where the columns speak of row r.
   let isDone = new Int32Array(0);
-  const ofRow = (row: number): SummaryColumns => {
+  const ofRow = (row: RowNumber): SummaryColumns => {
     const { doors, times } = rows;
     // The rows grow while people are put together from several cards.
     if (row >= isDone.length) isDone = grown(isDone, Math.max(rows.count, isDone.length * 2));

@@ -1,3 +1,5 @@
+import type { TimelineNumber } from "./timelines";
+import type { RowNumber } from "./access-rows";
 import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { EpochMinute } from "../time/instant";
@@ -30,7 +32,7 @@ export interface DoorColumns {
 export function doorColumns({ compiled, rows: tableRows, rowOfCredential, liveOfCredential }: AccessTable): DoorColumns {
   const { start: memberStart, members } = buckets(rowOfCredential, tableRows.count);
   // Rows that only stand for several credentials together have no members of their own.
-  const inUse = (row: number): boolean => memberStart[row] !== memberStart[row + 1];
+  const inUse = (row: RowNumber): boolean => memberStart[row] !== memberStart[row + 1];
   const start = bucketStarts(compiled.doors.length, (add) => {
     for (let row = 0; row < tableRows.count; row++) if (inUse(row)) doorsOfRow(tableRows, row).forEach(add);
   });
@@ -64,7 +66,7 @@ export function whoOpensAt({ timelines }: AccessTable, columns: DoorColumns, doo
   const found: string[] = [];
   // Of each timeline: 0 not looked at yet, 1 shut, 2 open at the minute.
   const state = new Uint8Array(timelines.size);
-  const look = (timeline: number): number => (state[timeline] = contains(timelines.set(timeline), minute) ? 2 : 1);
+  const look = (timeline: TimelineNumber): number => (state[timeline] = contains(timelines.set(timeline), minute) ? 2 : 1);
   for (let i = start[door] as number; i < (start[door + 1] as number); i++) {
     const timeline = times[i] as number;
     if (((state[timeline] as number) || look(timeline)) === 1) continue;

@@ -1,3 +1,4 @@
+import type { NumberOf } from "../kernel/brand";
 import { HashIndex } from "../kernel/hash-index";
 import { invariant, required } from "../kernel/invariant";
 import { PairTable } from "../kernel/pair-table";
@@ -6,7 +7,7 @@ import { firstRangeEndingAfter, intersect, nothing, subtract, union } from "../t
 import type { Cut } from "../time/running-minutes";
 
 /** Number of a timeline in its book; equal sets of minutes have equal numbers. */
-export type TimelineNumber = number;
+export type TimelineNumber = NumberOf<"timeline">;
 
 /** The timeline without a minute has this number in every book. */
 export const never: TimelineNumber = 0;

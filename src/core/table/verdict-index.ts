@@ -28,7 +28,7 @@ export interface VerdictIndex {
   readonly to: number;
   readonly days: number;
   /** Day d of timeline t at t × days + d: number of a kind of day. */
-  readonly dayOfLine: Uint8Array | Uint16Array | Int32Array;
+  readonly dayOfTimeline: Uint8Array | Uint16Array | Int32Array;
   /** Kinds of days: 1,440 bits each. */
   readonly minutes: Int32Array;
 }
@@ -45,12 +45,12 @@ function fill(bits: Int32Array, from: number, to: number): void {
 }
 
 /** Numbers below a bound, as narrow as they can be: there are few kinds of days, and half of the memory is half of the cache misses. */
-const narrowed = (numbers: Int32Array, bound: number): VerdictIndex["dayOfLine"] =>
+const narrowed = (numbers: Int32Array, bound: number): VerdictIndex["dayOfTimeline"] =>
   bound <= 0x100 ? Uint8Array.from(numbers) : bound <= 0x10000 ? Uint16Array.from(numbers) : numbers;
 
 /** Timelines as days, and days by what is open in them: most timelines repeat the same few days. */
-function layOutDays(sets: readonly IntervalSet[], from: number, days: number): Pick<VerdictIndex, "dayOfLine" | "minutes"> {
-  const dayOfLine = new Int32Array(sets.length * days);
+function layOutDays(sets: readonly IntervalSet[], from: number, days: number): Pick<VerdictIndex, "dayOfTimeline" | "minutes"> {
+  const dayOfTimeline = new Int32Array(sets.length * days);
   const kinds: Int32Array[] = [new Int32Array(wordsADay)];
   const known = new Map<string, number>([["", 0]]);
   sets.forEach((set, timeline) => {
@@ -71,12 +71,12 @@ function layOutDays(sets: readonly IntervalSet[], from: number, days: number): P
         kind = kinds.push(bits) - 1;
         known.set(key, kind);
       }
-      dayOfLine[timeline * days + day] = kind;
+      dayOfTimeline[timeline * days + day] = kind;
     }
   });
   const minutes = new Int32Array(kinds.length * wordsADay);
   kinds.forEach((bits, kind) => minutes.set(bits, kind * wordsADay));
-  return { dayOfLine: narrowed(dayOfLine, kinds.length), minutes };
+  return { dayOfTimeline: narrowed(dayOfTimeline, kinds.length), minutes };
 }
 
 /** Numbers by id, as a plain dictionary: the engine finds a text that it has met before by identity, in half the time that a map takes. */
@@ -118,11 +118,11 @@ export function verdictIndex(table: AccessTable): VerdictIndex {
   };
 }
 
-function holds({ from, days, dayOfLine, minutes }: VerdictIndex, timeline: number, minute: number): boolean {
+function holds({ from, days, dayOfTimeline, minutes }: VerdictIndex, timeline: TimelineNumber, minute: number): boolean {
   const since = minute - from;
   const day = (since / minutesADay) | 0;
   const ofDay = since - day * minutesADay;
-  return (((minutes[(dayOfLine[timeline * days + day] as number) * wordsADay + (ofDay >> 5)] as number) >>> (ofDay & 31)) & 1) === 1;
+  return (((minutes[(dayOfTimeline[timeline * days + day] as number) * wordsADay + (ofDay >> 5)] as number) >>> (ofDay & 31)) & 1) === 1;
 }
 
 /** Whether a credential opens a door at a minute of the reading, by the ids of the document; false for ids that it does not hold, and outside the reading. */

@@ -19,6 +19,13 @@ export function dateText(date: CivilDay): string {
   return `${day} ${months[month - 1] ?? ""} ${year}`;
 }
 
+/** A day of the year as people write it: "25 Dec" for `12-25`; what is none stays as it is. */
+export function dayOfYearText(written: string): string {
+  const [, month, day] = /^(\d\d)-(\d\d)$/.exec(written) ?? [];
+  const name = months[Number(month) - 1];
+  return name === undefined ? written : `${Number(day)} ${name}`;
+}
+
 /**
  * A moment of a document as people write it: "28 Nov 2026", or "28 Nov 2026, 22:30" on the clock of a zone. What is no moment, or lies in a year that would not
  * be written in full, stays as it is.

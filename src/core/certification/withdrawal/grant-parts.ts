@@ -27,7 +27,7 @@ function below(compiled: CompiledFacility, { open, schedule }: GrantPart): reado
     const rows = facility.levels[required(indexes.of("levels").get(open.level), "references resolve")]?.rows ?? [];
     const parts: GrantPart[] = [];
     for (const { door, doorGroup, area, schedule: ofRow, actions = [] } of rows) {
-      const target: GrantTarget = door !== undefined ? { door } : doorGroup !== undefined ? { doorGroup } : { area: required(area, "a row names one thing") };
+      const target: GrantTarget = door !== undefined ? { door } : doorGroup !== undefined ? { doorGroup } : { area: area };
       if (compiled.cover(target).size === 0) continue;
       // A grant has no actions, and one schedule.
       if (actions.length > 0 || (schedule !== undefined && schedule !== ofRow)) return undefined;
@@ -42,6 +42,7 @@ function below(compiled: CompiledFacility, { open, schedule }: GrantPart): reado
     );
     return same([...doors.map((door) => ({ door })), ...groups.map((doorGroup) => ({ doorGroup }))]);
   }
+  if (open.door !== undefined) return [];
   const { area } = open;
   return same([
     ...facility.doors.filter((door) => door.area === area).map(({ id }) => ({ door: id })),

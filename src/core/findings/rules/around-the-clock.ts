@@ -1,3 +1,4 @@
+import type { RowNumber } from "../../table/access-rows";
 import { required } from "../../kernel/invariant";
 import { credentialsOf } from "../../compile/holdings";
 import type { Position } from "../../compile/position-index";
@@ -54,7 +55,7 @@ class AreasAtAllHours {
     this.areasOfDoor = compiled.doors.map(({ areas }) => areas.filter((area) => (facility.areas[area]?.sensitivity ?? 0) >= parameters.sensitivity));
   }
 
-  of(row: number): OpenArea[] {
+  of(row: RowNumber): OpenArea[] {
     const { rows } = this.table;
     const entries = new Map<Position, number[]>();
     for (let i = rows.start(row); i < rows.end(row); i++)
@@ -104,7 +105,7 @@ export const aroundTheClock: FindingRule<"around-the-clock"> = {
     const areas = new AreasAtAllHours(compiled, ahead);
     const areasOf = oncePerRow((row) => areas.of(row));
     const observations: Observation<"around-the-clock">[] = [];
-    const observe = (row: number, subject: Observation["subject"], cardholder: Cardholder | undefined, own: ArrayLike<Position>): void => {
+    const observe = (row: RowNumber, subject: Observation["subject"], cardholder: Cardholder | undefined, own: ArrayLike<Position>): void => {
       for (const { area, week, doors } of areasOf(row))
         observations.push({
           subject,

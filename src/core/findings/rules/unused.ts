@@ -1,3 +1,4 @@
+import type { RowNumber } from "../../table/access-rows";
 import { required } from "../../kernel/invariant";
 import { instantOf } from "../../facility/time-rules";
 import type { Credential } from "../../facility/document";
@@ -18,7 +19,7 @@ const at = (text: string | undefined): EpochMinute | undefined => (text === unde
  * Dates before the export that events cover, of the days of the rule, at the sites at which a row opens doors (all sites with doors, where it opens
  * none); the least of them. Cost: each site once, and the doors of a row.
  */
-function coverageOfRows({ compiled, asOf, use, ahead }: FindingContext): (row: number) => number {
+function coverageOfRows({ compiled, asOf, use, ahead }: FindingContext): (row: RowNumber) => number {
   const sites = [...new Set(compiled.doors.map(({ door }) => door.site))];
   const siteOfDoor = new Map(sites.map((site, i) => [site, i]));
   const siteAt = Int32Array.from(compiled.doors, ({ door }) => siteOfDoor.get(door.site) ?? 0);

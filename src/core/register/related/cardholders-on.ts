@@ -1,4 +1,3 @@
-import { required } from "../../kernel/invariant";
 import type { Grant } from "../../facility/document";
 import type { NamedRegister, ObjectRef, Related } from "./ways";
 import { Ways, bundlesWith, collect, lasting } from "./ways";
@@ -35,7 +34,7 @@ function receiversOf(register: NamedRegister, grant: Grant, ways: Ways, suffix: 
     const holder = facility.credentials[credentialById.get(grant.to.credential) ?? -1]?.cardholder;
     ways.add(holder === undefined ? undefined : cardholderById.get(holder), `given to ${register.directory.credentialName(grant.to.credential)}${until}`);
   } else {
-    const group = required(grant.to.group, "a grant has a receiver");
+    const { group } = grant.to;
     const name = register.directory.name("group", group);
     membersOf(register, group, ways, (way) => `${name}: ${way}${until}`);
   }

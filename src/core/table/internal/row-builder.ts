@@ -2,7 +2,7 @@ import { grown } from "../../kernel/grown";
 import { HashIndex } from "../../kernel/hash-index";
 import { invariant } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
-import type { AccessRows } from "../access-rows";
+import type { AccessRows, RowNumber } from "../access-rows";
 import { never } from "../timelines";
 import type { Timelines, TimelineNumber } from "../timelines";
 
@@ -29,11 +29,11 @@ export class RowPool implements AccessRows {
     return this.rows;
   }
 
-  start(row: number): number {
+  start(row: RowNumber): number {
     return this.starts[row] as number;
   }
 
-  end(row: number): number {
+  end(row: RowNumber): number {
     return this.starts[row + 1] as number;
   }
 
@@ -122,7 +122,7 @@ export class RowNumbers {
     return last;
   }
 
-  private equal(row: number, start: number, end: number): boolean {
+  private equal(row: RowNumber, start: number, end: number): boolean {
     const { doors, times } = this.pool;
     const other = this.pool.start(row);
     if (this.pool.end(row) - other !== end - start) return false;
@@ -132,7 +132,7 @@ export class RowNumbers {
 }
 
 /** Writes what of a row lies in one timeline as the pool's last row. */
-export function writeNarrowed(pool: RowPool, row: number, live: TimelineNumber, timelines: Timelines): void {
+export function writeNarrowed(pool: RowPool, row: RowNumber, live: TimelineNumber, timelines: Timelines): void {
   let at = pool.reserve(pool.end(row) - pool.start(row));
   const { doors, times } = pool;
   let [before, narrowed] = [never, never];
@@ -174,13 +174,13 @@ export class RowBuilder {
     } else if (before !== timeline) this.times[door] = timelines.union(before, timeline);
   }
 
-  addRow(rows: AccessRows, row: number, timelines: Timelines): void {
+  addRow(rows: AccessRows, row: RowNumber, timelines: Timelines): void {
     const { doors, times } = rows;
     for (let i = rows.start(row), end = rows.end(row); i < end; i++) this.add(doors[i] as number, times[i] as number, timelines);
   }
 
   /** The same of what of a row lies in one timeline, such as that of a card's life. */
-  addNarrowed(rows: AccessRows, row: number, live: TimelineNumber, timelines: Timelines): void {
+  addNarrowed(rows: AccessRows, row: RowNumber, live: TimelineNumber, timelines: Timelines): void {
     const { doors, times } = rows;
     // Doors side by side often have one timeline.
     let [before, narrowed] = [never, never];

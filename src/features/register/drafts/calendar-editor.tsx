@@ -1,10 +1,14 @@
 "use client";
 
-import { Autocomplete, Button, NumberInput, Select, TextInput } from "@mantine/core";
-import type { DocumentDay } from "@/core/facility/document";
+import { Autocomplete, Button, NumberInput, Select, TextInput, UnstyledButton } from "@mantine/core";
+import type { DocumentDay, DocumentDayRule, NthWeekday } from "@/core/facility/document";
+import { typedDayOfYear } from "@/core/questions/typed-date";
 import { weekdays } from "@/core/time/civil-day";
 import sheet from "@/ui/sheet.module.css";
+import { dayOfYearText } from "../../words/times";
 import classes from "./drafts.module.css";
+import { MomentInput } from "./moment-input";
+import { TypedInput } from "./typed-input";
 
 type Day = DocumentDay;
 
@@ -20,20 +24,22 @@ type Rule = (typeof rules)[number]["value"];
 
 const ruleOf = (day: Day): Rule => rules.find(({ value }) => day[value] !== undefined)?.value ?? "on";
 
-/** What stays of an entry when it follows another rule: its name, day type and priority. */
-const withRule = ({ name, dayType, priority }: Day, rule: Rule): Day => ({
+/** What each rule begins with when it is chosen. */
+const freshRules: Readonly<Record<Rule, DocumentDayRule>> = {
+  on: { on: "" },
+  from: { from: "", to: "" },
+  yearly: { yearly: "" },
+  yearlyFrom: { yearlyFrom: "", yearlyTo: "" },
+  easter: { easter: 0 },
+  nth: { nth: { month: 1, weekday: "mon", n: 1 } },
+};
+
+/** The entry by another rule: its name, day type and priority stay. */
+const withRule = ({ name, dayType, priority }: Day, rule: DocumentDayRule): Day => ({
   name,
   dayType,
   ...(priority !== undefined && { priority }),
-  ...(rule === "easter"
-    ? { easter: 0 }
-    : rule === "nth"
-      ? { nth: { month: 1, weekday: "mon", n: 1 } }
-      : rule === "from"
-        ? { from: "", to: "" }
-        : rule === "yearlyFrom"
-          ? { yearlyFrom: "", yearlyTo: "" }
-          : { [rule]: "" }),
+  ...rule,
 });
 
 const months = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
@@ -48,78 +54,89 @@ const counts = [
 const dayChoices = weekdays.map((day) => ({ value: day, label: day.charAt(0).toUpperCase() + day.slice(1) }));
 
 function RuleFields({ day, at, onChange }: { readonly day: Day; readonly at: number; readonly onChange: (day: Day) => void }) {
-  const text = (key: "on" | "from" | "to" | "yearly" | "yearlyFrom" | "yearlyTo", label: string, placeholder: string) => (
-    <TextInput
+  const set = (rule: DocumentDayRule): void => onChange(withRule(day, rule));
+  const date = (label: string, value: string, ruleWith: (date: string) => DocumentDayRule) => (
+    <MomentInput
       size="xs"
+      timeZone={undefined}
       aria-label={`${label} of entry ${at + 1}`}
-      placeholder={placeholder}
-      value={day[key] ?? ""}
-      onChange={(event) => onChange({ ...day, [key]: event.currentTarget.value })}
+      placeholder="31 Dec 2026"
+      value={value}
+      onText={(text) => set(ruleWith(text))}
     />
   );
-  switch (ruleOf(day)) {
-    case "on":
-      return text("on", "Date", "YYYY-MM-DD");
-    case "from":
-      return (
-        <>
-          {text("from", "First date", "YYYY-MM-DD")} {text("to", "Last date", "YYYY-MM-DD")}
-        </>
-      );
-    case "yearly":
-      return text("yearly", "Day of the year", "MM-DD");
-    case "yearlyFrom":
-      return (
-        <>
-          {text("yearlyFrom", "First day of the year", "MM-DD")} {text("yearlyTo", "Last day of the year", "MM-DD")}
-        </>
-      );
-    case "easter":
-      return (
-        <NumberInput
-          size="xs"
-          aria-label={`Days after Easter of entry ${at + 1}`}
-          allowDecimal={false}
-          value={day.easter ?? 0}
-          onChange={(value) => onChange({ ...day, easter: Number(value) })}
-        />
-      );
-    case "nth": {
-      const nth = day.nth ?? { month: 1, weekday: "mon" as const, n: 1 };
-      const set = (change: Partial<typeof nth>): void => onChange({ ...day, nth: { ...nth, ...change } });
-      return (
-        <>
-          <Select
-            size="xs"
-            w={74}
-            aria-label={`Which one, entry ${at + 1}`}
-            allowDeselect={false}
-            data={counts}
-            value={String(nth.n)}
-            onChange={(value) => set({ n: Number(value) })}
-          />
-          <Select
-            size="xs"
-            w={64}
-            aria-label={`Weekday of entry ${at + 1}`}
-            allowDeselect={false}
-            data={dayChoices}
-            value={nth.weekday}
-            onChange={(value) => value !== null && set({ weekday: value })}
-          />
-          <Select
-            size="xs"
-            w={96}
-            aria-label={`Month of entry ${at + 1}`}
-            allowDeselect={false}
-            data={months.map((label, i) => ({ value: String(i + 1), label }))}
-            value={String(nth.month)}
-            onChange={(value) => set({ month: Number(value) })}
-          />
-        </>
-      );
-    }
+  const dayOfYear = (label: string, value: string, ruleWith: (dayOfYear: string) => DocumentDayRule) => (
+    <TypedInput
+      size="xs"
+      aria-label={`${label} of entry ${at + 1}`}
+      placeholder="25 Dec"
+      value={value}
+      show={dayOfYearText}
+      read={typedDayOfYear}
+      onText={(text) => set(ruleWith(text))}
+    />
+  );
+  if (day.on !== undefined) return date("Date", day.on, (on) => ({ on }));
+  if (day.from !== undefined) {
+    const { from, to } = day;
+    return (
+      <>
+        {date("First date", from, (text) => ({ from: text, to }))} {date("Last date", to, (text) => ({ from, to: text }))}
+      </>
+    );
   }
+  if (day.yearly !== undefined) return dayOfYear("Day of the year", day.yearly, (yearly) => ({ yearly }));
+  if (day.yearlyFrom !== undefined) {
+    const { yearlyFrom: from, yearlyTo: to } = day;
+    return (
+      <>
+        {dayOfYear("First day of the year", from, (text) => ({ yearlyFrom: text, yearlyTo: to }))}{" "}
+        {dayOfYear("Last day of the year", to, (text) => ({ yearlyFrom: from, yearlyTo: text }))}
+      </>
+    );
+  }
+  if (day.easter !== undefined)
+    return (
+      <NumberInput
+        size="xs"
+        aria-label={`Days after Easter of entry ${at + 1}`}
+        allowDecimal={false}
+        value={day.easter}
+        onChange={(value) => set({ easter: Number(value) })}
+      />
+    );
+  const setNth = (change: Partial<NthWeekday>): void => set({ nth: { ...day.nth, ...change } });
+  return (
+    <>
+      <Select
+        size="xs"
+        w={74}
+        aria-label={`Which one, entry ${at + 1}`}
+        allowDeselect={false}
+        data={counts}
+        value={String(day.nth.n)}
+        onChange={(value) => setNth({ n: Number(value) })}
+      />
+      <Select
+        size="xs"
+        w={64}
+        aria-label={`Weekday of entry ${at + 1}`}
+        allowDeselect={false}
+        data={dayChoices}
+        value={day.nth.weekday}
+        onChange={(value) => value !== null && setNth({ weekday: value })}
+      />
+      <Select
+        size="xs"
+        w={96}
+        aria-label={`Month of entry ${at + 1}`}
+        allowDeselect={false}
+        data={months.map((label, i) => ({ value: String(i + 1), label }))}
+        value={String(day.nth.month)}
+        onChange={(value) => setNth({ month: Number(value) })}
+      />
+    </>
+  );
 }
 
 /** The entries of a calendar in their order: of two with one priority the upper wins. */
@@ -180,14 +197,13 @@ export function CalendarEditor({
               allowDeselect={false}
               data={[...rules]}
               value={ruleOf(day)}
-              onChange={(value) => value !== null && put(at, withRule(day, value))}
+              onChange={(value) => value !== null && put(at, withRule(day, freshRules[value]))}
             />
             <span className={classes.rule}>
               <RuleFields day={day} at={at} onChange={(next) => put(at, next)} />
             </span>
             <span style={{ whiteSpace: "nowrap" }}>
-              <button
-                type="button"
+              <UnstyledButton
                 className={sheet.plain}
                 disabled={at === 0}
                 onClick={() => swap(at, at - 1)}
@@ -195,9 +211,8 @@ export function CalendarEditor({
                 style={{ minWidth: 24 }}
               >
                 ↑
-              </button>
-              <button
-                type="button"
+              </UnstyledButton>
+              <UnstyledButton
                 className={sheet.plain}
                 disabled={at === days.length - 1}
                 onClick={() => swap(at, at + 1)}
@@ -205,16 +220,15 @@ export function CalendarEditor({
                 style={{ minWidth: 24 }}
               >
                 ↓
-              </button>
-              <button
-                type="button"
+              </UnstyledButton>
+              <UnstyledButton
                 className={sheet.plain}
                 onClick={() => onChange(days.filter((_, other) => other !== at))}
                 aria-label={`Remove entry ${at + 1}`}
                 style={{ marginLeft: 6 }}
               >
                 Remove
-              </button>
+              </UnstyledButton>
             </span>
           </div>
           {faultAt(at) !== undefined && <div className={classes.faults}>{faultAt(at)}</div>}

@@ -1,6 +1,6 @@
 "use client";
 
-import { Autocomplete, Button, Checkbox, Menu, Select, TextInput } from "@mantine/core";
+import { Autocomplete, Button, Checkbox, Menu, Select, TextInput, UnstyledButton } from "@mantine/core";
 import { useState } from "react";
 import { drawnOnRow, minutesOfRow, readRow, writtenRow } from "@/core/drafting/clock-row";
 import type { ClockRange } from "@/core/facility/document";
@@ -8,6 +8,7 @@ import { weekdays } from "@/core/time/civil-day";
 import { RowPainter } from "@/ui/row-painter";
 import sheet from "@/ui/sheet.module.css";
 import classes from "./drafts.module.css";
+import { MomentInput } from "./moment-input";
 
 type Rows = Readonly<Record<string, readonly ClockRange[]>>;
 
@@ -77,9 +78,9 @@ function Row({ name, row, tail, copies, onChange, onCopy, onRemove }: RowProps) 
       <span style={{ whiteSpace: "nowrap" }}>
         <Menu position="bottom-end">
           <Menu.Target>
-            <button type="button" className={sheet.plain} aria-label={`Copy ${name} to`}>
+            <UnstyledButton className={sheet.plain} aria-label={`Copy ${name} to`}>
               Copy to …
-            </button>
+            </UnstyledButton>
           </Menu.Target>
           <Menu.Dropdown>
             {copies.map(([words, onto]) => (
@@ -90,9 +91,9 @@ function Row({ name, row, tail, copies, onChange, onCopy, onRemove }: RowProps) 
           </Menu.Dropdown>
         </Menu>
         {onRemove && (
-          <button type="button" className={sheet.plain} onClick={onRemove} aria-label={`Remove the row of ${name}`} style={{ marginLeft: 10 }}>
+          <UnstyledButton className={sheet.plain} onClick={onRemove} aria-label={`Remove the row of ${name}`} style={{ marginLeft: 10 }}>
             Remove
-          </button>
+          </UnstyledButton>
         )}
       </span>
     </>
@@ -219,21 +220,23 @@ export function HoursEditor({ value, dayTypes, onChange }: HoursEditorProps) {
               ]}
               onChange={(choice) => onChange({ onHoliday: choice === "weekday" ? choice : undefined })}
             />
-            <TextInput
+            <MomentInput
               label="First date"
               size="xs"
-              w={104}
-              placeholder="YYYY-MM-DD"
+              w={132}
+              timeZone={undefined}
+              placeholder="31 Dec 2026"
               value={(value.from as string | undefined) ?? ""}
-              onChange={(event) => onChange({ from: event.currentTarget.value || undefined })}
+              onText={(text) => onChange({ from: text || undefined })}
             />
-            <TextInput
+            <MomentInput
               label="Last date"
               size="xs"
-              w={104}
-              placeholder="YYYY-MM-DD"
+              w={132}
+              timeZone={undefined}
+              placeholder="31 Dec 2026"
               value={(value.until as string | undefined) ?? ""}
-              onChange={(event) => onChange({ until: event.currentTarget.value || undefined })}
+              onText={(text) => onChange({ until: text || undefined })}
             />
           </div>
         </>

@@ -1,8 +1,8 @@
 "use client";
 
-import { Checkbox, Select } from "@mantine/core";
+import { Checkbox, Select, UnstyledButton } from "@mantine/core";
 import { useState } from "react";
-import type { LevelRow } from "@/core/facility/document";
+import type { DoorTarget, LevelRow } from "@/core/facility/document";
 import type { RegisterKind } from "@/core/register/kinds";
 import type { ScheduleChoice } from "@/operations/register/drafts/edit-object";
 import sheet from "@/ui/sheet.module.css";
@@ -23,10 +23,9 @@ interface LevelSheetProps {
 const placeKinds = ["door", "doorGroup", "area"] as const;
 type Place = { readonly kind: (typeof placeKinds)[number]; readonly id: string };
 
-const placeOf = (row: LevelRow): Place => {
-  const kind = placeKinds.find((one) => row[one] !== undefined) ?? "door";
-  return { kind, id: row[kind] ?? "" };
-};
+const placeOf = ({ door, doorGroup, area }: LevelRow): Place =>
+  door !== undefined ? { kind: "door", id: door } : doorGroup !== undefined ? { kind: "doorGroup", id: doorGroup } : { kind: "area", id: area };
+const targetOf = ({ kind, id }: Place): DoorTarget => (kind === "door" ? { door: id } : kind === "doorGroup" ? { doorGroup: id } : { area: id });
 const samePlace = (a: Place, b: Place): boolean => a.kind === b.kind && a.id === b.id;
 
 /** Doors down, schedules across: a mark says that the level opens the door by that schedule. */
@@ -39,7 +38,7 @@ export function LevelSheet({ draft, rows, schedules, nameOf, onNamed, onChange }
   const set = (place: Place, schedule: string, isOn: boolean): void => {
     if (!isOn) return onChange(rows.filter((row) => !(row.schedule === schedule && samePlace(placeOf(row), place))));
     const last = rows.findLastIndex((row) => samePlace(placeOf(row), place));
-    const row: LevelRow = { [place.kind]: place.id, schedule };
+    const row: LevelRow = { ...targetOf(place), schedule };
     return onChange(last < 0 ? [...rows, row] : rows.toSpliced(last + 1, 0, row));
   };
   return (
@@ -77,8 +76,7 @@ export function LevelSheet({ draft, rows, schedules, nameOf, onNamed, onChange }
                       </td>
                     ))}
                     <td>
-                      <button
-                        type="button"
+                      <UnstyledButton
                         className={sheet.plain}
                         aria-label={`Take ${name} out`}
                         onClick={() => {
@@ -87,7 +85,7 @@ export function LevelSheet({ draft, rows, schedules, nameOf, onNamed, onChange }
                         }}
                       >
                         Take out
-                      </button>
+                      </UnstyledButton>
                     </td>
                   </tr>
                 );

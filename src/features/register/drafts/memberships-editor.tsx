@@ -1,5 +1,6 @@
 "use client";
 
+import { UnstyledButton } from "@mantine/core";
 import { MomentInput } from "./moment-input";
 import { useState } from "react";
 import type { MembershipRow } from "@/operations/register/drafts/edit-object";
@@ -71,14 +72,13 @@ export function MembershipsEditor({ draft, timeZone, of, rows, total, onChange }
             disabled={row.removed}
             onText={(until) => put(at, { until })}
           />
-          <button
-            type="button"
+          <UnstyledButton
             className={sheet.plain}
             onClick={() => (row.key === undefined ? onChange(rows.filter((_, i) => i !== at)) : put(at, { removed: !row.removed }))}
             aria-label={row.removed ? `Keep ${row.name}` : `Take ${row.name} out`}
           >
             {row.removed ? "Keep" : "Take out"}
-          </button>
+          </UnstyledButton>
         </div>
       ))}
       {total > rows.length && (

@@ -1,4 +1,4 @@
-import { NumberInput, Select, TextInput } from "@mantine/core";
+import { NumberInput, Select, TextInput, UnstyledButton } from "@mantine/core";
 import type { DocumentDay, LevelRow } from "@/core/facility/document";
 import type { RegisterKind } from "@/core/register/kinds";
 import sheet from "@/ui/sheet.module.css";
@@ -129,20 +129,19 @@ function RequirementsField({ form: { value, set, timeZone }, label }: FieldProps
             value={one.until ?? ""}
             onText={(until) => put(requirements.with(at, { name: one.name, ...(until !== "" && { until }) }))}
           />
-          <button
-            type="button"
+          <UnstyledButton
             className={sheet.plain}
             onClick={() => put(requirements.filter((_, other) => other !== at))}
             aria-label={`Remove requirement ${at + 1}`}
           >
             Remove
-          </button>
+          </UnstyledButton>
         </div>
       ))}
       <div>
-        <button type="button" className={sheet.plain} onClick={() => put([...requirements, { name: "" }])}>
+        <UnstyledButton className={sheet.plain} onClick={() => put([...requirements, { name: "" }])}>
           Add a requirement
-        </button>
+        </UnstyledButton>
       </div>
     </div>
   );

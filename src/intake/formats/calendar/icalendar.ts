@@ -1,5 +1,5 @@
 import ICAL from "ical.js";
-import type { DocumentDay, DocumentCalendar } from "@/core/facility/document";
+import type { DocumentDay, DocumentDayRule, DocumentCalendar } from "@/core/facility/document";
 import { covers } from "@/core/time/calendar";
 import { addDays, civilDay, firstYear, formatCivilDay, lastYear, parseCivilDay, weekdays, yearMonthDay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
@@ -117,7 +117,7 @@ const textOf = (component: ICAL.Component, name: string): string | undefined => 
 const pad = (number: number): string => String(number).padStart(2, "0");
 
 /** The same rule as one of a calendar entry; undefined where no such rule comes on the same dates. */
-function repeating(rule: RecurrenceRule, start: CivilDay, end: CivilDay): Partial<DocumentDay> | undefined {
+function repeating(rule: RecurrenceRule, start: CivilDay, end: CivilDay): DocumentDayRule | undefined {
   const { year: _year, month, day } = yearMonthDay(start);
   if (
     rule.frequency !== "YEARLY" ||
@@ -156,24 +156,23 @@ function holdsLeapDay(start: CivilDay, end: CivilDay): boolean {
   });
 }
 
-const ruleKeys = new Set(["on", "from", "to", "yearly", "yearlyFrom", "yearlyTo", "easter", "nth"]);
+/** The keys of each rule of a calendar entry, sorted. */
+const ruleKeys = new Set(["on", "from to", "yearly", "yearlyFrom yearlyTo", "easter", "nth"]);
 
-function ownRule(event: ICAL.Component): Partial<DocumentDay> | undefined {
+function ownRule(event: ICAL.Component): DocumentDayRule | undefined {
   try {
     const value: unknown = JSON.parse(textOf(event, ruleName) ?? "");
-    return typeof value === "object" && value !== null && Object.keys(value).length > 0 && Object.keys(value).every((key) => ruleKeys.has(key))
-      ? value
-      : undefined;
+    return typeof value === "object" && value !== null && ruleKeys.has(Object.keys(value).sort().join(" ")) ? (value as DocumentDayRule) : undefined;
   } catch {
     return undefined;
   }
 }
 
-const dated = (start: CivilDay, end: CivilDay): Partial<DocumentDay> =>
+const dated = (start: CivilDay, end: CivilDay): DocumentDayRule =>
   start === end ? { on: formatCivilDay(start) } : { from: formatCivilDay(start), to: formatCivilDay(end) };
 
 /** The rule that we wrote into an event, where the event still says what it said then: what somebody edited is read as edited. */
-function ownRuleOf(component: ICAL.Component, start: CivilDay): Partial<DocumentDay> | undefined {
+function ownRuleOf(component: ICAL.Component, start: CivilDay): DocumentDayRule | undefined {
   const rule = ownRule(component);
   if (!rule) return undefined;
   const whenOf = (event: ICAL.Component): string =>
@@ -214,7 +213,7 @@ interface EntryLimits {
 }
 
 /** The entries of an event; a text where it cannot be read. `moved` are the dates of its instances that other events speak of. */
-function entriesOf(component: ICAL.Component, moved: ReadonlySet<CivilDay>, limits: EntryLimits): readonly Partial<DocumentDay>[] | string {
+function entriesOf(component: ICAL.Component, moved: ReadonlySet<CivilDay>, limits: EntryLimits): readonly DocumentDayRule[] | string {
   const stated = component.getFirstProperty("dtstart")?.getFirstValue();
   if (!(stated instanceof ICAL.Time)) return "it has no DTSTART; expected a date";
   if (!stated.isDate) return `its DTSTART ${stated.toString()} has a time of day; expected an all-day event (VALUE=DATE)`;
