@@ -23,12 +23,12 @@ module.exports = {
   forbidden: [
     { name: "no-cycles", severity: "error", from: {}, to: { circular: true } },
     { name: "no-unresolved", severity: "error", from: {}, to: { couldNotResolve: true } },
-    { name: "core-imports-no-package", severity: "error", from: { path: "^src/core", pathNot: "\\.test\\.ts$" }, to: { pathNot: "^src/core" } },
+    { name: "core-imports-no-package", severity: "error", from: { path: "^src/core", pathNot: "\\.test\\.tsx?$" }, to: { pathNot: "^src/core" } },
     { name: "numbering-stays-in-the-table", severity: "error", from: { path: "^src/", pathNot: "^src/core/table/" }, to: { path: "^src/core/table/internal/" } },
     ...pipeline.map((folder, i) => ({
       name: `core-${folder}-looks-only-back`,
       severity: "error",
-      from: { path: `^src/core/${folder}/`, pathNot: "\\.test\\.ts$" },
+      from: { path: `^src/core/${folder}/`, pathNot: "\\.test\\.tsx?$" },
       to: { path: "^src/core/", pathNot: `^src/core/(${pipeline.slice(0, i + 1).join("|")})/` },
     })),
     ...Object.entries(mayImport).flatMap(([folder, allowed]) => {
@@ -38,7 +38,7 @@ module.exports = {
         {
           name: `${folder}-stays-in-its-layer`,
           severity: "error",
-          from: { path: `^src/${folder}/`, pathNot: "\\.test\\.ts$" },
+          from: { path: `^src/${folder}/`, pathNot: "\\.test\\.tsx?$" },
           to: { path: "^src/", pathNot: anyOf([...own, ...types]) },
         },
         ...(types.length === 0
@@ -47,14 +47,14 @@ module.exports = {
               {
                 name: `${folder}-takes-only-types-from-${types.join("-")}`,
                 severity: "error",
-                from: { path: `^src/${folder}/`, pathNot: "\\.test\\.ts$" },
+                from: { path: `^src/${folder}/`, pathNot: "\\.test\\.tsx?$" },
                 to: { path: anyOf(types), dependencyTypesNot: ["type-only"] },
               },
             ]),
       ];
     }),
     { name: "sequelize-only-in-data", severity: "error", from: { path: "^src/", pathNot: "^src/data/" }, to: { path: "node_modules/(sequelize|mariadb|umzug)/" } },
-    { name: "nothing-imports-tests", severity: "error", from: { path: "^src/", pathNot: "\\.test\\.ts$" }, to: { path: "(^tests/|\\.test\\.ts$)" } },
+    { name: "nothing-imports-tests", severity: "error", from: { path: "^src/", pathNot: "\\.test\\.tsx?$" }, to: { path: "(^tests/|\\.test\\.tsx?$)" } },
   ],
   options: {
     tsPreCompilationDeps: true,

@@ -22,7 +22,7 @@ export default tseslint.config(
   },
   {
     files: ["src/core/**"],
-    ignores: ["src/core/**/*.test.ts"],
+    ignores: ["src/core/**/*.test.{ts,tsx}"],
     rules: {
       "no-restricted-globals": ["error", "process", "fetch", "console", "setTimeout", "setInterval", "setImmediate", "Buffer"],
       "no-restricted-properties": ["error", { object: "Date", property: "now" }, { object: "Math", property: "random" }],

@@ -1,3 +1,12 @@
+const compiled = (tsx) => [
+  "@swc/jest",
+  {
+    jsc: { target: "es2022", parser: { syntax: "typescript", tsx }, transform: { react: { runtime: "automatic" } } },
+    module: { type: "es6" },
+    sourceMaps: "inline",
+  },
+];
+
 /** @type {import('jest').Config} */
 export default {
   // One fewer than there are processors is the usual; of two, that would leave one idle.
@@ -5,18 +14,9 @@ export default {
   testEnvironment: "node",
   // A test says what must hold, not how soon: on a busy machine one that starts processes takes several times as long.
   testTimeout: 60_000,
-  testMatch: ["<rootDir>/src/**/*.test.ts", "<rootDir>/demo/**/*.test.ts", "<rootDir>/tests/{judge,contract,integration}/**/*.test.ts"],
+  testMatch: ["<rootDir>/src/**/*.test.{ts,tsx}", "<rootDir>/demo/**/*.test.ts", "<rootDir>/tests/{judge,contract,integration}/**/*.test.ts"],
   setupFilesAfterEnv: ["<rootDir>/tests/seed.ts"],
-  extensionsToTreatAsEsm: [".ts"],
-  moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1", "^~/(.*)$": "<rootDir>/$1" },
-  transform: {
-    "^.+\\.tsx?$": [
-      "@swc/jest",
-      {
-        jsc: { target: "es2022", parser: { syntax: "typescript", tsx: false } },
-        module: { type: "es6" },
-        sourceMaps: "inline",
-      },
-    ],
-  },
+  extensionsToTreatAsEsm: [".ts", ".tsx"],
+  moduleNameMapper: { "\\.css$": "<rootDir>/tests/components/styles.ts", "^@/(.*)$": "<rootDir>/src/$1", "^~/(.*)$": "<rootDir>/$1" },
+  transform: { "^.+\\.ts$": compiled(false), "^.+\\.tsx$": compiled(true) },
 };

@@ -86,7 +86,7 @@ function filesBelow(folder) {
 function hashOf(folders, files) {
   const hash = createHash("sha256");
   const all = [...folders.flatMap((folder) => filesBelow(path.join(root, folder))), ...files.map((file) => path.join(root, file))];
-  for (const file of all.filter((name) => !name.endsWith(".test.ts")).sort()) hash.update(path.relative(root, file)).update(readFileSync(file));
+  for (const file of all.filter((name) => !/\.test\.tsx?$/.test(name)).sort()) hash.update(path.relative(root, file)).update(readFileSync(file));
   return hash.digest("hex");
 }
 

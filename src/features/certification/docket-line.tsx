@@ -1,6 +1,6 @@
 "use client";
 
-import { Textarea } from "@mantine/core";
+import { Textarea, UnstyledButton } from "@mantine/core";
 import { useState } from "react";
 import type { Decision } from "@/core/certification/decide-line";
 import type { CredentialLife, LifeBound } from "@/core/certification/line";
@@ -9,6 +9,7 @@ import { unreachable } from "@/core/kernel/invariant";
 import { formatClock } from "@/core/time/civil-day";
 import type { ShownLine } from "@/operations/certification/show-docket";
 import sheet from "@/ui/sheet.module.css";
+import { useAction } from "@/ui/use-action";
 import { AccessWeek } from "../inquiry/trace-margin";
 import { sentenceOfLineFinding } from "../words/finding-names";
 import { capital, countWords, timesWords } from "../words/numbers";
@@ -70,29 +71,29 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, decide }: Dock
   const { line, flagged } = shown;
   const [choice, choose] = useState<Decision | undefined>(shown.decision);
   const [reason, setReason] = useState(shown.reason);
-  const [refused, setRefused] = useState<string>();
-  const [busy, setBusy] = useState(false);
-  const send = async (decision: Decision, why: string) => {
-    setBusy(true);
-    setRefused(await decide(shown.id, decision, why));
-    setBusy(false);
-  };
+  const { busy, refused, run } = useAction();
+  const send = (decision: Decision, why: string): void =>
+    run(() =>
+      decide(shown.id, decision, why).catch((error: unknown) => {
+        // Nothing may stand here as decided that was perhaps not stored.
+        choose(shown.decision);
+        throw error;
+      }),
+    );
   const pick = (decision: Decision) => {
     choose(decision);
-    setRefused(undefined);
     // A flagged line is kept only with a reason, so that is asked for first.
-    if (decision === "withdraw" || !flagged || reason.trim() !== "") void send(decision, reason);
+    if (decision === "withdraw" || !flagged || reason.trim() !== "") send(decision, reason);
   };
   const button = (decision: Decision, words: string) => (
-    <button
-      type="button"
+    <UnstyledButton
       className={choice === decision ? classes.chosen : classes.choice}
       aria-pressed={choice === decision}
       disabled={!editable || busy}
       onClick={() => pick(decision)}
     >
       {words}
-    </button>
+    </UnstyledButton>
   );
   return (
     <section className={classes.line} aria-label={`${shown.holderName}, ${line.subject.name}`}>
@@ -143,7 +144,7 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, decide }: Dock
           description="Something speaks against this line, so keeping it takes a reason."
           value={reason}
           onChange={(event) => setReason(event.currentTarget.value)}
-          onBlur={() => reason.trim() !== "" && void send("keep", reason)}
+          onBlur={() => reason.trim() !== "" && send("keep", reason)}
           disabled={!editable}
           autosize
         />

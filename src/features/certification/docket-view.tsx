@@ -1,5 +1,6 @@
 "use client";
 
+import { UnstyledButton } from "@mantine/core";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import type { Decision } from "@/core/certification/decide-line";
@@ -9,6 +10,7 @@ import { groupBy } from "@/core/kernel/compare";
 import type { ShownDocket, ShownLine } from "@/operations/certification/show-docket";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { useAction } from "@/ui/use-action";
 import { holderWords } from "../words/holders";
 import { notRead } from "../words/not-read";
 import { capital, countWords, plural } from "../words/numbers";
@@ -53,8 +55,7 @@ function Signing({
   readonly sign: () => Promise<string | undefined>;
   readonly goTo: (person: number) => void;
 }) {
-  const [refused, setRefused] = useState<string>();
-  const [busy, setBusy] = useState(false);
+  const { busy, refused, run } = useAction();
   const withdrawn = shown.lines.filter(({ decision }) => decision === "withdraw");
   const undecided = people.flatMap(({ name, lines }, i) => (lines.some(({ decision }) => decision === undefined) ? [{ name, i }] : []));
   const kept = shown.lines.filter(({ decision }) => decision === "keep").length;
@@ -84,9 +85,9 @@ function Signing({
           <ul>
             {undecided.map(({ name, i }) => (
               <li key={i}>
-                <button type="button" className={sheet.plain} onClick={() => goTo(i)}>
+                <UnstyledButton className={sheet.plain} onClick={() => goTo(i)}>
                   {name}
-                </button>
+                </UnstyledButton>
               </li>
             ))}
           </ul>
@@ -94,20 +95,9 @@ function Signing({
       )}
       {editable && (
         <div className={classes.choices} style={{ gridTemplateColumns: "1fr" }}>
-          <button
-            type="button"
-            className={undecided.length > 0 ? classes.choice : classes.chosen}
-            disabled={undecided.length > 0 || busy}
-            onClick={() => {
-              setBusy(true);
-              void sign().then((words) => {
-                setRefused(words);
-                setBusy(false);
-              });
-            }}
-          >
+          <UnstyledButton className={undecided.length > 0 ? classes.choice : classes.chosen} disabled={undecided.length > 0 || busy} onClick={() => run(sign)}>
             Sign {shown.lines.length} lines
-          </button>
+          </UnstyledButton>
         </div>
       )}
       {editable && <p className={classes.effect}>Signing is for good: a signed docket does not change any more, and what you withdrew goes out as orders.</p>}
@@ -126,7 +116,7 @@ export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewPro
   const people = peopleOf(shown.lines);
   const firstOpen = people.findIndex(({ lines }) => lines.some(({ decision }) => decision === undefined));
   const [at, setAt] = useState(shown.docket.signedAt !== undefined || firstOpen < 0 ? people.length : firstOpen);
-  const [refused, setRefused] = useState<string>();
+  const { busy, refused, run } = useAction();
   useEffect(() => {
     window.scrollTo(0, 0);
   }, [at]);
@@ -183,14 +173,14 @@ export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewPro
                       {line.decision === "withdraw" && <WithdrawalEffect line={line.id} />}
                     </span>
                     {editable ? (
-                      <button
-                        type="button"
+                      <UnstyledButton
                         className={classes.act}
                         aria-label={`${line.decision === "withdraw" ? "Keep" : "Withdraw"} ${line.line.subject.name}`}
-                        onClick={() => void refreshed(decide(line.id, line.decision === "withdraw" ? "keep" : "withdraw", ""))}
+                        disabled={busy}
+                        onClick={() => run(() => refreshed(decide(line.id, line.decision === "withdraw" ? "keep" : "withdraw", "")))}
                       >
                         {line.decision === "withdraw" ? "withdrawn; keep" : "withdraw"}
-                      </button>
+                      </UnstyledButton>
                     ) : (
                       <span className={sheet.sub}>{line.decision ?? "not decided"}</span>
                     )}
@@ -207,18 +197,18 @@ export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewPro
         </p>
       )}
       <div className={classes.bottom}>
-        <button type="button" className={classes.back} disabled={at === 0} onClick={() => setAt(at - 1)}>
+        <UnstyledButton className={classes.back} disabled={at === 0} onClick={() => setAt(at - 1)}>
           Back
-        </button>
+        </UnstyledButton>
         {person && open.length > 0 && editable ? (
-          <button type="button" className={classes.act} onClick={() => void refreshed(keepAll(shown.docket.id, person.holder)).then(setRefused)}>
+          <UnstyledButton className={classes.act} disabled={busy} onClick={() => run(() => refreshed(keepAll(shown.docket.id, person.holder)))}>
             Keep {open.length === 1 ? "the one" : `all ${countWords(open.length)}`} that most colleagues have
-          </button>
+          </UnstyledButton>
         ) : (
           person && (
-            <button type="button" className={classes.act} onClick={() => setAt(at + 1)}>
+            <UnstyledButton className={classes.act} onClick={() => setAt(at + 1)}>
               {at + 1 === people.length ? "To the signature" : "Next person"}
-            </button>
+            </UnstyledButton>
           )
         )}
       </div>

@@ -2,32 +2,40 @@
 
 import { Button, TextInput } from "@mantine/core";
 import { DateInput } from "@mantine/dates";
-import { useActionState, useState } from "react";
+import { useForm } from "@mantine/form";
+import { useState } from "react";
 import { typedDate } from "@/core/questions/typed-date";
-import { dateHere } from "../words/times";
-import { TaskProgress } from "../shell/task-progress";
 import sheet from "@/ui/sheet.module.css";
+import { useAction } from "@/ui/use-action";
+import { TaskProgress } from "../shell/task-progress";
+import { dateHere } from "../words/times";
 
-export type OpenRound = (before: string | undefined, form: FormData) => Promise<string | undefined>;
+/** Opens a round over a snapshot under the number of a task; gives why it was refused, or leads to the round. */
+export type OpenRound = (round: {
+  readonly name: string;
+  readonly due: string;
+  readonly snapshot: number;
+  readonly task: string;
+}) => Promise<string | undefined>;
 
 /** Name and due date of a new round. */
 export function OpenRoundForm({ open, snapshot }: { readonly open: OpenRound; readonly snapshot: number }) {
-  const [refused, action, busy] = useActionState(open, undefined);
-  const [name, setName] = useState("");
+  const { busy, refused, run } = useAction();
   const [task] = useState(() => crypto.randomUUID());
-  const [due, setDue] = useState<string | null>(null);
   const [typed, setTyped] = useState("");
+  const form = useForm<{ readonly name: string; readonly due: string | null }>({
+    initialValues: { name: "", due: null },
+    validate: {
+      name: (name) => (name.trim() === "" ? "Give the round a name." : null),
+      due: (due) => (due === null ? `${typed === "" ? "The due date is missing" : `${typed} could not be read as one date`}. Write it as 31 Dec 2026.` : null),
+    },
+  });
   return (
-    <form action={action}>
-      <input type="hidden" name="snapshot" value={snapshot} />
-      <input type="hidden" name="task" value={task} />
-      <TextInput label="Name" name="name" placeholder="Winter review" value={name} onChange={(event) => setName(event.currentTarget.value)} required mt="sm" />
+    <form noValidate onSubmit={form.onSubmit(({ name, due }) => run(() => open({ name, due: due ?? "", snapshot, task })))}>
+      <TextInput label="Name" placeholder="Winter review" required mt="sm" {...form.getInputProps("name")} />
       <DateInput
         label="Due"
-        name="due"
         placeholder="31 Dec 2026"
-        value={due}
-        onChange={setDue}
         valueFormat="D MMM YYYY"
         dateParser={(text) => typedDate(text, dateHere()) ?? null}
         onInput={(event) => setTyped(event.currentTarget.value)}
@@ -36,6 +44,7 @@ export function OpenRoundForm({ open, snapshot }: { readonly open: OpenRound; re
         minDate={new Date()}
         required
         mt="xs"
+        {...form.getInputProps("due")}
       />
       {refused !== undefined && (
         <p role="alert" className={sheet.grave}>
@@ -45,7 +54,7 @@ export function OpenRoundForm({ open, snapshot }: { readonly open: OpenRound; re
       <Button type="submit" mt="sm" loading={busy}>
         Open the round
       </Button>
-      {busy && <TaskProgress at="/certification/task" task={task} name={name} />}
+      {busy && <TaskProgress at="/certification/task" task={task} name={form.values.name} />}
     </form>
   );
 }

@@ -1,6 +1,6 @@
 "use client";
 
-import { Select } from "@mantine/core";
+import { Select, UnstyledButton } from "@mantine/core";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import type { CannotTell, RuleKey, SubjectKind } from "@/core/findings/finding";
@@ -171,9 +171,9 @@ export function FindingsView({ findings, counts, rule, timeZone, reference, past
               <tr key={finding.fingerprint} className={`${sheet.row} ${i === selected ? sheet.selected : ""}`} onClick={() => select(i)}>
                 <td className={`${sheet.number} ${classes.risk}`}>{finding.risk}</td>
                 <td>
-                  <button type="button" className={sheet.rowButton} data-row-button aria-pressed={i === selected}>
+                  <UnstyledButton className={sheet.rowButton} data-row-button aria-pressed={i === selected}>
                     {finding.about}
-                  </button>
+                  </UnstyledButton>
                   {finding.card !== undefined && finding.cardholder !== undefined && <div className={sheet.sub}>{finding.card}</div>}
                 </td>
                 <td>

@@ -1,5 +1,6 @@
 "use client";
 
+import { UnstyledButton } from "@mantine/core";
 import type { ReactNode } from "react";
 import type { Answer, AnswerRow, Inquiry, Trace } from "@/operations/inquiry/inquiry";
 import { useFetched } from "@/ui/fetched";
@@ -59,9 +60,9 @@ function Rows({ rows, first, selected, byDoor, rules, answer, onSelect }: RowsPr
               onClick={() => onSelect(first + i)}
             >
               <td className={classes.who}>
-                <button type="button" className={sheet.rowButton} data-row-button aria-pressed={first + i === selected}>
+                <UnstyledButton className={sheet.rowButton} data-row-button aria-pressed={first + i === selected}>
                   {byDoor ? row.door.name : row.holder.name}
-                </button>
+                </UnstyledButton>
                 {marks.length > 0 && <sup className={sheet.mark}> {marks.join("")}</sup>}
                 <div className={sheet.sub}>
                   {byDoor ? [row.door.area, row.door.site].filter(Boolean).join(", ") : row.holder.detail}

@@ -1,6 +1,6 @@
 "use client";
 
-import { Combobox, Loader, useCombobox } from "@mantine/core";
+import { Combobox, Loader, UnstyledButton, useCombobox } from "@mantine/core";
 import { useDebouncedValue, useHotkeys } from "@mantine/hooks";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
@@ -189,19 +189,18 @@ export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
     editing === part ? (
       <Editor part={part} filled={filled !== undefined} onChoose={(choice) => ask(choice.fill(inquiry))} onLeave={() => edit(undefined)} />
     ) : (
-      <button
-        type="button"
+      <UnstyledButton
         className={filled === undefined ? classes.open : classes.slot}
         aria-label={`${open}: ${filled ?? "left open"}`}
         onClick={() => edit(part)}
       >
         {filled ?? open}
-      </button>
+      </UnstyledButton>
     );
   const when = inquiry.when.kind === "any" ? undefined : whenShort(inquiry.when);
   return (
     <>
-      <p className={classes.line}>
+      <div className={classes.line}>
         {slot("who", asked.whoName, "Who")}
         opens
         {slot("where", asked.whereName, "what")}
@@ -210,21 +209,20 @@ export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
           {slot("when", when, "when")}
           {inquiry.lockdown ? " in a lockdown?" : "?"}
         </span>
-      </p>
+      </div>
       <div className={classes.keys}>
-        <button type="button" className={classes.key} onClick={() => edit(firstOpen)}>
+        <UnstyledButton className={classes.key} onClick={() => edit(firstOpen)}>
           <kbd>/</kbd> ask
-        </button>
+        </UnstyledButton>
         <br />
-        <button
-          type="button"
+        <UnstyledButton
           className={inquiry.lockdown ? classes.on : classes.key}
           aria-pressed={inquiry.lockdown}
           disabled={!hasQuestion}
           onClick={() => ask({ ...inquiry, lockdown: !inquiry.lockdown })}
         >
           <kbd>x</kbd> in a lockdown
-        </button>
+        </UnstyledButton>
       </div>
     </>
   );

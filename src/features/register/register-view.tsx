@@ -1,6 +1,6 @@
 "use client";
 
-import { Checkbox, Loader, Menu, Select, TextInput } from "@mantine/core";
+import { Checkbox, Loader, Menu, Select, TextInput, UnstyledButton } from "@mantine/core";
 import { useDebouncedCallback } from "@mantine/hooks";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
@@ -74,9 +74,7 @@ function ColumnChoice({ columns, go }: { readonly columns: readonly ListedColumn
   return (
     <Menu closeOnItemClick={false} position="bottom-end">
       <Menu.Target>
-        <button type="button" className={sheet.plain}>
-          Columns
-        </button>
+        <UnstyledButton className={sheet.plain}>Columns</UnstyledButton>
       </Menu.Target>
       <Menu.Dropdown>
         {columns
@@ -189,9 +187,9 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
           {isFiltered ? (
             <>
               Words and filters hide all {first.all.toLocaleString("en-GB")}.{" "}
-              <button type="button" className={sheet.plain} onClick={clear}>
+              <UnstyledButton className={sheet.plain} onClick={clear}>
                 Show all again
-              </button>
+              </UnstyledButton>
             </>
           ) : (
             "None came with this snapshot."

@@ -1,5 +1,6 @@
 "use client";
 
+import { UnstyledButton } from "@mantine/core";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import Link from "next/link";
 import { useRef } from "react";
@@ -98,10 +99,10 @@ export function RowsTable({ address, first, onSort }: { readonly address: ListAd
                 const order = address.sort === key ? "ascending" : address.sort === `-${key}` ? "descending" : undefined;
                 return (
                   <th key={key} scope="col" aria-sort={order} className={isNumber(at) ? classes.number : undefined}>
-                    <button type="button" className={classes.sort} onClick={() => onSort(order === "ascending" ? `-${key}` : key)}>
+                    <UnstyledButton className={classes.sort} onClick={() => onSort(order === "ascending" ? `-${key}` : key)}>
                       {title}
                       {order && <span aria-hidden> {order === "ascending" ? "↑" : "↓"}</span>}
-                    </button>
+                    </UnstyledButton>
                   </th>
                 );
               })}

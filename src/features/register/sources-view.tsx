@@ -2,13 +2,14 @@
 
 import { Button, Checkbox, MultiSelect, Select } from "@mantine/core";
 import Link from "next/link";
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import type { ListKey } from "@/core/facility/document";
 import { listKeys } from "@/core/facility/document";
 import type { OwnedList, OwnershipProfile } from "@/core/facility/ownership";
 import type { SourceSheet } from "@/operations/intake/list-sources";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { capital, listWords, plural } from "../words/numbers";
 import { fieldLabel, fieldsOf, listNames } from "./drafts/field-names";
@@ -103,7 +104,7 @@ function OwnedRow({
 function Source({ source, mayEdit, save }: { readonly source: SourceSheet; readonly mayEdit: boolean; readonly save: Save }) {
   const [owns, setOwns] = useState(source.owns);
   const [said, setSaid] = useState("");
-  const [busy, start] = useTransition();
+  const { busy, run } = useAction();
   const isChanged = JSON.stringify(owns) !== JSON.stringify(source.owns);
   const lists = listKeys.filter((list) => source.brings[list] !== undefined || owns[list] !== undefined);
   const put = (list: ListKey, owned: OwnedList): void => {
@@ -132,7 +133,7 @@ function Source({ source, mayEdit, save }: { readonly source: SourceSheet; reado
                 List
               </th>
               <th scope="col" style={{ width: "27%" }}>
-                IntakeContents last
+                Brought last
               </th>
               <th scope="col">What it owns</th>
               <th scope="col" style={{ width: 84 }}>
@@ -153,7 +154,7 @@ function Source({ source, mayEdit, save }: { readonly source: SourceSheet; reado
           mt="sm"
           loading={busy}
           onClick={() =>
-            start(async () => {
+            run(async () => {
               setSaid((await save(source.name, owns)) ? "Kept; it goes from the next intake on." : "It was not kept: there is no such source any more.");
             })
           }

@@ -1,5 +1,6 @@
 "use client";
 
+import { UnstyledButton } from "@mantine/core";
 import type { ReactNode } from "react";
 import { dayTypeWords } from "@/core/describe/hours-words";
 import { useState } from "react";
@@ -62,15 +63,14 @@ function Month({
               return (
                 <td key={date} className={looks}>
                   {day ? (
-                    <button
-                      type="button"
+                    <UnstyledButton
                       className={classes.day}
                       aria-pressed={selected === date}
                       aria-label={`${dateWords(date)}: ${day.name}, ${dayTypeWords(day.dayType)}`}
                       onClick={() => select(date)}
                     >
                       {number}
-                    </button>
+                    </UnstyledButton>
                   ) : (
                     number
                   )}

@@ -1,6 +1,6 @@
 "use client";
 
-import { useMantineColorScheme } from "@mantine/core";
+import { UnstyledButton, useMantineColorScheme } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
 import Link, { useLinkStatus } from "next/link";
 import { usePathname } from "next/navigation";
@@ -66,9 +66,9 @@ export function PlacesMenu({ places, snapshot, person, signOut, children }: Plac
           {person}
           <div className={sheet.turns}>
             {children}
-            <button type="button" className={sheet.plain} onClick={turn}>
+            <UnstyledButton className={sheet.plain} onClick={turn}>
               Dark or light
-            </button>
+            </UnstyledButton>
             <SignOut signOut={signOut} />
           </div>
         </div>

@@ -1,6 +1,6 @@
 "use client";
 
-import { Modal, Switch } from "@mantine/core";
+import { Modal, Switch, UnstyledButton } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
 import { useState } from "react";
 import { useSingleKeys } from "./single-keys";
@@ -23,9 +23,9 @@ export function Shortcuts() {
   useHotkeys([["shift+?", () => singleKeys && show(true)]]);
   return (
     <>
-      <button type="button" className={sheet.plain} onClick={() => show(true)}>
+      <UnstyledButton className={sheet.plain} onClick={() => show(true)}>
         Keys
-      </button>
+      </UnstyledButton>
       <Modal opened={shown} onClose={() => show(false)} title="Keys" closeButtonProps={{ "aria-label": "Close" }}>
         <dl className={sheet.facts}>
           {keys.map(([key, does]) => (

@@ -1,9 +1,10 @@
 "use client";
 
 import { Button, Select, TextInput } from "@mantine/core";
+import { useForm } from "@mantine/form";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import type { BoxFault, CardBox } from "@/core/drafting/card-box";
 import { bitsOf26, cardsOf, faultsOf, open26 } from "@/core/drafting/card-box";
 import type { Credential } from "@/core/facility/document";
@@ -12,6 +13,7 @@ import type { BoxOutcome } from "@/operations/register/drafts/change-draft";
 import type { Draft } from "@/operations/ports/drafts";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";
 import { plural } from "../../words/numbers";
 import { draftHref } from "./addresses";
@@ -41,55 +43,47 @@ function Sample({ card, is26 }: { readonly card: Credential; readonly is26: bool
   );
 }
 
+/** What is wrong with each field, in words. */
+function faultWords(box: CardBox): Partial<Record<BoxFault["field"], string>> {
+  const words: Partial<Record<BoxFault["field"], string>> = {};
+  for (const { field, value, expected } of faultsOf(box)) words[field] ??= `${value === "" ? "Nothing is here" : `Found ${value}`}; expected ${expected}`;
+  return words;
+}
+
 /** A box of cards by its first and last number, checked as it is typed. */
 export function BoxForm({ draft, add }: { readonly draft: Pick<Draft, "id" | "name">; readonly add: DraftActions["addBox"] }) {
   const router = useRouter();
-  const [busy, start] = useTransition();
-  const [box, setBox] = useState<CardBox>({
-    kind: "card",
-    status: "stock",
-    bitFormat: open26.name,
-    facilityCode: "",
-    first: "",
-    last: "",
-    printedFirst: undefined,
-  });
-  const [touched, touch] = useState<ReadonlySet<string>>(new Set());
+  const { busy, run } = useAction();
   const [outcome, setOutcome] = useState<BoxOutcome>();
-  const faults = faultsOf(box);
-  const cards = faults.length === 0 ? cardsOf(box) : [];
+  const form = useForm<CardBox>({
+    initialValues: { kind: "card", status: "stock", bitFormat: open26.name, facilityCode: "", first: "", last: "", printedFirst: undefined },
+    validateInputOnBlur: true,
+    validate: faultWords,
+    onValuesChange: () => setOutcome(undefined),
+  });
+  const box = form.values;
+  const cards = faultsOf(box).length === 0 ? cardsOf(box) : [];
   const is26 = box.bitFormat === open26.name;
-  const set = (change: Partial<CardBox>): void => {
-    setBox({ ...box, ...change });
-    setOutcome(undefined);
-  };
-  const fault = (field: BoxFault["field"]): string | undefined => {
-    const found = faults.find((one) => one.field === field);
-    return found && (touched.has(field) || outcome)
-      ? `${found.value === "" ? "Nothing is here" : `Found ${found.value}`}; expected ${found.expected}`
-      : undefined;
-  };
   const number = (field: "facilityCode" | "first" | "last" | "printedFirst", label: string, hint?: string) => (
     <TextInput
       label={label}
       description={hint}
       inputMode="numeric"
-      value={box[field] ?? ""}
-      error={fault(field)}
       required={field !== "printedFirst"}
-      onChange={(event) => set({ [field]: field === "printedFirst" && event.currentTarget.value === "" ? undefined : event.currentTarget.value.trim() })}
-      onBlur={() => touch(new Set([...touched, field]))}
+      {...form.getInputProps(field)}
+      value={box[field] ?? ""}
+      onChange={(event) => {
+        const typed = event.currentTarget.value.trim();
+        form.setFieldValue(field, field === "printedFirst" && typed === "" ? undefined : typed);
+      }}
     />
   );
-  const submit = (): void => {
-    touch(new Set(["facilityCode", "first", "last", "printedFirst"]));
-    if (faults.length > 0) return;
-    start(async () => {
-      const done = await add(draft.id, box);
+  const submit = (wanted: CardBox): void =>
+    run(async () => {
+      const done = await add(draft.id, wanted);
       if (done.outcome === "written") router.push(draftHref(draft.id));
       else setOutcome(done);
     });
-  };
   const [first, last] = [cards[0], cards[cards.length - 1]];
   const margin = (
     <>
@@ -134,22 +128,9 @@ export function BoxForm({ draft, add }: { readonly draft: Pick<Draft, "id" | "na
             : "Somebody else added some of these meanwhile; nothing was written."}
         </p>
       )}
-      <form
-        className={classes.form}
-        noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
-          submit();
-        }}
-      >
-        <Select label="Kind" allowDeselect={false} data={[...kinds]} value={box.kind} onChange={(kind) => kind !== null && set({ kind: kind })} />
-        <Select
-          label="Status"
-          allowDeselect={false}
-          data={statuses.map(([value, label]) => ({ value, label }))}
-          value={box.status}
-          onChange={(status) => status !== null && set({ status: status })}
-        />
+      <form className={classes.form} noValidate onSubmit={form.onSubmit(submit)}>
+        <Select label="Kind" allowDeselect={false} data={[...kinds]} {...form.getInputProps("kind")} />
+        <Select label="Status" allowDeselect={false} data={statuses.map(([value, label]) => ({ value, label }))} {...form.getInputProps("status")} />
         <Select
           label="Format"
           allowDeselect={false}
@@ -158,7 +139,7 @@ export function BoxForm({ draft, add }: { readonly draft: Pick<Draft, "id" | "na
             { value: "", label: "another, not checked" },
           ]}
           value={box.bitFormat ?? ""}
-          onChange={(format) => set({ bitFormat: format === open26.name ? format : undefined })}
+          onChange={(format) => form.setFieldValue("bitFormat", format === open26.name ? format : undefined)}
         />
         {number("facilityCode", "Facility code", is26 ? `0 to ${open26.facilityCodes - 1}` : undefined)}
         {number("first", "First number", is26 ? `0 to ${open26.numbers - 1}` : undefined)}

@@ -1,13 +1,14 @@
 "use client";
 
-import { Button, Menu, Select } from "@mantine/core";
+import { Button, Menu, Select, UnstyledButton } from "@mantine/core";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import type { ListKey } from "@/core/facility/document";
 import type { DraftSheet, ShownChange, ShownOrder } from "@/operations/register/drafts/show-draft";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";
 import { TaskProgress } from "../../shell/task-progress";
 import { capital, listWords, plural } from "../../words/numbers";
@@ -144,9 +145,9 @@ function ChangeRow({
       </td>
       {mayEdit && (
         <td style={{ width: 84, textAlign: "right" }}>
-          <button type="button" className={sheet.plain} disabled={busy} onClick={() => run(() => actions.takeBack(id, seen))} aria-label={`Take back ${name}`}>
+          <UnstyledButton className={sheet.plain} disabled={busy} onClick={() => run(() => actions.takeBack(id, seen))} aria-label={`Take back ${name}`}>
             Take back
-          </button>
+          </UnstyledButton>
         </td>
       )}
     </tr>
@@ -237,11 +238,17 @@ function CloseBar({
   const { draft, snapshot, clashing, couldShareWith } = view;
   const [closing, setClosing] = useState<Closing>();
   const [dropping, setDropping] = useState(false);
+  const { run: runClosing } = useAction();
   const router = useRouter();
   const close = (): void => {
     const task = crypto.randomUUID();
     setClosing({ outcome: "going-on", task });
-    void actions.close(draft.id, { revision: draft.revision, snapshot }, task).then((outcome) => {
+    runClosing(async () => {
+      // Where no answer comes it may be closed or not: the page is read anew, and says.
+      const outcome = await actions.close(draft.id, { revision: draft.revision, snapshot }, task).catch((error: unknown) => {
+        setClosing(undefined);
+        throw error;
+      });
       setClosing(outcome);
       router.refresh();
     });
@@ -303,10 +310,10 @@ function CloseBar({
 export function DraftView({ sheet: view, actions }: { readonly sheet: DraftSheet; readonly actions: DraftActions }) {
   const { draft, snapshot, changes, counts, mayEdit, orders } = view;
   const router = useRouter();
-  const [busy, start] = useTransition();
+  const { busy, run: runAction } = useAction();
   const [meanwhile, setMeanwhile] = useState(false);
   const run = (act: () => Promise<unknown>): void =>
-    start(async () => {
+    runAction(async () => {
       const done = await act();
       setMeanwhile(typeof done === "object" && done !== null && (done as { outcome?: string }).outcome === "changed-meanwhile");
       router.refresh();
@@ -360,9 +367,9 @@ export function DraftView({ sheet: view, actions }: { readonly sheet: DraftSheet
                 </Link>
               )}
               {mayEdit && count > 1 && (
-                <button type="button" className={sheet.plain} disabled={busy} onClick={() => run(() => actions.takeBackAll(draft.id, list, draft.revision))}>
+                <UnstyledButton className={sheet.plain} disabled={busy} onClick={() => run(() => actions.takeBackAll(draft.id, list, draft.revision))}>
                   Take back all {count.toLocaleString("en-GB")}
-                </button>
+                </UnstyledButton>
               )}
             </p>
           </section>

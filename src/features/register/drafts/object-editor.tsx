@@ -3,7 +3,7 @@
 import { Button, Checkbox, TextInput } from "@mantine/core";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import { fieldChanges, sameValue } from "@/core/drafting/change";
 import { differingParts } from "@/core/drafting/field-words";
 import type { RegisterKind } from "@/core/register/kinds";
@@ -11,6 +11,7 @@ import { listOfKind } from "@/core/register/kinds";
 import type { ChangeOutcome, WantedObject } from "@/operations/register/drafts/change-draft";
 import type { EditedObject } from "@/operations/register/drafts/edit-object";
 import { Heading, Sheet } from "@/ui/sheet";
+import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";
 import { capital } from "../../words/numbers";
 import { draftHref } from "./addresses";
@@ -42,7 +43,7 @@ export function ObjectEditor({ object, change }: EditorProps) {
   const [outcome, setOutcome] = useState<ChangeOutcome>();
   const [sent, setSent] = useState<readonly WantedObject[]>([]);
   const [ending, setEnding] = useState(false);
-  const [busy, start] = useTransition();
+  const { busy, run } = useAction();
 
   const isNew = key === undefined;
   const id = isNew ? (ownId ?? nearId(list, value)) : key;
@@ -68,7 +69,7 @@ export function ObjectEditor({ object, change }: EditorProps) {
     });
 
   const send = (objects: readonly WantedObject[], despite = false): void =>
-    start(async () => {
+    run(async () => {
       setSent(objects);
       const done = objects.length === 0 ? ({ outcome: "written", revision: 0 } as const) : await change(draft.id, objects, despite);
       if (done.outcome === "written") router.push(draftHref(draft.id));

@@ -2,7 +2,7 @@
 
 import { DndContext, DragOverlay, KeyboardSensor, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from "@dnd-kit/core";
 import type { DragEndEvent, KeyboardCoordinateGetter } from "@dnd-kit/core";
-import { Button, Checkbox, Select, TextInput } from "@mantine/core";
+import { Button, Checkbox, Select, TextInput, UnstyledButton } from "@mantine/core";
 import { useDebouncedCallback } from "@mantine/hooks";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
@@ -10,6 +10,7 @@ import { useState, useTransition } from "react";
 import type { BoardColumn, PeopleBoard } from "@/operations/register/drafts/edit-object";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";
 import { listWords, plural } from "../../words/numbers";
 import { draftHref } from "./addresses";
@@ -48,9 +49,9 @@ function Person({
   return (
     <div className={classes.person} style={isDragging ? { opacity: 0.4 } : undefined}>
       <Checkbox size="xs" aria-label={`Choose ${name}`} checked={chosen} onChange={(event) => onChoose(event.currentTarget.checked)} />
-      <button type="button" ref={setNodeRef} className={classes.handle} {...attributes} {...listeners}>
+      <UnstyledButton ref={setNodeRef} className={classes.handle} {...attributes} {...listeners}>
         {name}
-      </button>
+      </UnstyledButton>
       {moved && <span className={sheet.sub}>moved</span>}
     </div>
   );
@@ -97,7 +98,8 @@ function Column({ column, departments, chosen, onChoose, onShow }: ColumnProps) 
 export function PeopleBoardView({ board, text, move }: { readonly board: PeopleBoard; readonly text: string; readonly move: DraftActions["move"] }) {
   const { draft, departments, columns } = board;
   const router = useRouter();
-  const [busy, start] = useTransition();
+  const { busy, run } = useAction();
+  const [, startGoing] = useTransition();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [dragged, setDragged] = useState<string>();
   const [said, setSaid] = useState("");
@@ -109,14 +111,14 @@ export function PeopleBoardView({ board, text, move }: { readonly board: PeopleB
   const address = (shown: readonly string[], wanted: string): string =>
     `${draftHref(draft.id)}/people?${new URLSearchParams([...shown.map((id) => ["in", id]), ...(wanted === "" ? [] : [["text", wanted]])] as string[][])}`;
   const shown = columns.map(columnId);
-  const go = (next: readonly string[], wanted: string): void => start(() => router.replace(address(next, wanted), { scroll: false }));
+  const go = (next: readonly string[], wanted: string): void => startGoing(() => router.replace(address(next, wanted), { scroll: false }));
   const find = useDebouncedCallback((wanted: string) => go(shown, wanted), 250);
   const where = (person: string): string | undefined => columns.find(({ people }) => people.some(({ id }) => id === person))?.id;
   const send = (people: readonly string[], to: string): void => {
     const moves = people.filter((person) => (where(person) ?? "") !== to).map((cardholder) => ({ cardholder, seenIn: where(cardholder) }));
     const name = departments.find(({ id }) => id === to)?.name ?? to;
     if (moves.length === 0) return;
-    start(async () => {
+    run(async () => {
       const done = await move(draft.id, moves, to === "" ? undefined : to);
       setSaid(
         done.outcome === "written"

@@ -1,10 +1,10 @@
 "use client";
 
 import { Button } from "@mantine/core";
-import { useState, useTransition } from "react";
 import type { AskedWithdrawal, OfferedWithdrawal } from "@/operations/register/drafts/draft-withdrawal";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";
 import { changesWords, withdrawalWords } from "../../words/changes";
 
@@ -16,8 +16,7 @@ interface WithdrawViewProps {
 
 /** What taking something away would change and do, and a button that puts it into a draft. */
 export function WithdrawView({ asked, offered: { title, withdrawal }, begin }: WithdrawViewProps) {
-  const [refused, setRefused] = useState<string>();
-  const [busy, start] = useTransition();
+  const { busy, refused, run } = useAction();
   const { changes, alternative, names } = withdrawal;
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
@@ -30,7 +29,7 @@ export function WithdrawView({ asked, offered: { title, withdrawal }, begin }: W
             {withdrawalWords(withdrawal)}
             {alternative && <> Or, with fewer blocks: {changesWords(alternative, names)}.</>}
           </div>
-          <Button mt="md" loading={busy} onClick={() => start(async () => setRefused(await begin(asked)))}>
+          <Button mt="md" loading={busy} onClick={() => run(() => begin(asked))}>
             Begin this draft
           </Button>
         </>
