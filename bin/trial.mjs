@@ -1,5 +1,6 @@
 // `npm run trial`: the properties with new seeds, and the kills of our own programs, round after round for as long as it is told (`-- --minutes 30`).
 // Each round prints its seed; `-- --seed N` runs that one round again. Ends with the first round that fails.
+// `-- --pages` puts the demo's pages through Lighthouse instead.
 import { spawnSync } from "node:child_process";
 import { randomInt } from "node:crypto";
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
@@ -9,7 +10,11 @@ import { parseArgs } from "node:util";
 import { freePort, startDatabase } from "./database.mjs";
 import { ensureDebianPackages, ensureNodeModules, ensurePrograms, root, run, say } from "./prepare.mjs";
 
-const { values } = parseArgs({ options: { minutes: { type: "string", default: "30" }, seed: { type: "string" } } });
+const { values } = parseArgs({ options: { minutes: { type: "string", default: "30" }, seed: { type: "string" }, pages: { type: "boolean" } } });
+if (values.pages) {
+  await import("./trial-pages.mjs");
+  process.exit();
+}
 const minutes = Number(values.minutes);
 if (!(minutes > 0)) throw new Error(`--minutes is ${JSON.stringify(values.minutes)}; it must be a number above 0.`);
 if (values.seed !== undefined && !/^\d{1,9}$/.test(values.seed))

@@ -76,6 +76,54 @@ function recordOfUse(uses: readonly UseRow[], dates: ReadonlyMap<string, CivilDa
 /** More credentials than this are not named one by one in a statement. */
 const namedCredentials = 2000;
 
+/** Uses of credentials, door by door or of all doors together, limited to one door or to some credentials, and to events up to a minute. */
+async function uses(
+  sequelize: Sequelize,
+  {
+    door,
+    credentials,
+    upTo,
+    byDoor,
+  }: {
+    readonly door?: string | undefined;
+    readonly credentials?: readonly string[] | undefined;
+    readonly upTo: EpochMinute | undefined;
+    readonly byDoor: boolean;
+  },
+): Promise<UseRow[]> {
+  const ofDoor = door === undefined ? "" : "door = :door";
+  const where = (...conditions: string[]): string => (conditions.some(Boolean) ? `WHERE ${conditions.filter(Boolean).join(" AND ")}` : "");
+  const [place, group] = byDoor ? ["door", "GROUP BY credential, door"] : ["'' AS door", "GROUP BY credential"];
+  const known = await select<UseRow>(
+    sequelize,
+    `SELECT credential, ${place}, SUM(uses) AS uses, MAX(last_minute) AS last_minute FROM door_use
+     ${where(ofDoor, credentials === undefined ? "" : "credential IN (:credentials)")} ${group}`,
+    { door, credentials: credentials && [...credentials] },
+  );
+  if (upTo === undefined) return known;
+  const late = new Set(known.filter(({ last_minute }) => Number(last_minute) > upTo).map(({ credential }) => credential));
+  if (late.size === 0) return known;
+  // Events that are later than what is spoken of: of whoever has some, the earlier ones are looked at one by one.
+  const earlier = await select<UseRow>(
+    sequelize,
+    `SELECT credential, ${place}, COUNT(*) AS uses, MAX(at_minute) AS last_minute FROM events
+     ${where("result = 'granted'", "at_minute <= :upTo", ofDoor, late.size <= namedCredentials ? "credential IN (:late)" : "")} ${group}`,
+    { upTo, door, late: [...late] },
+  );
+  return [...known.filter(({ credential }) => !late.has(credential)), ...earlier.filter(({ credential }) => late.has(credential))];
+}
+
+/** Dates with events, by site. */
+async function eventDates(sequelize: Sequelize): Promise<Map<string, CivilDay[]>> {
+  const dates = new Map<string, CivilDay[]>();
+  for (const { site, date } of await select<{ site: string; date: number }>(sequelize, "SELECT site, date FROM site_event_dates ORDER BY site, date")) {
+    const known = dates.get(site);
+    if (known) known.push(date as CivilDay);
+    else dates.set(site, [date as CivilDay]);
+  }
+  return dates;
+}
+
 export const eventStore = (sequelize: Sequelize, folder: string): EventStore => ({
   store: async (file, rows, who, at, report) => {
     const stored = await sequelize.transaction(async (transaction) => {
@@ -165,32 +213,11 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
   },
   use: async ({ door, credentials, upTo }) => {
     if (credentials?.length === 0) return recordOfUse([], new Map());
-    const ofDoor = door === undefined ? "" : "door = :door";
-    const where = (...conditions: string[]): string => (conditions.some(Boolean) ? `WHERE ${conditions.filter(Boolean).join(" AND ")}` : "");
-    let uses = await select<UseRow>(
-      sequelize,
-      `SELECT credential, door, uses, last_minute FROM door_use ${where(ofDoor, credentials === undefined ? "" : "credential IN (:credentials)")}`,
-      { door, credentials: credentials && [...credentials] },
-    );
-    const late =
-      upTo === undefined ? new Set<string>() : new Set(uses.filter(({ last_minute }) => Number(last_minute) > upTo).map(({ credential }) => credential));
-    if (upTo !== undefined && late.size > 0) {
-      // Events that are later than what is spoken of: of whoever has some, the earlier ones are looked at one by one.
-      const few = late.size <= namedCredentials;
-      const earlier = await select<UseRow>(
-        sequelize,
-        `SELECT credential, door, COUNT(*) AS uses, MAX(at_minute) AS last_minute FROM events ${where("result = 'granted'", "at_minute <= :upTo", ofDoor, few ? "credential IN (:late)" : "")} GROUP BY credential, door`,
-        { upTo, door, late: [...late] },
-      );
-      uses = [...uses.filter(({ credential }) => !late.has(credential)), ...earlier.filter(({ credential }) => late.has(credential))];
-    }
-    const dates = new Map<string, CivilDay[]>();
-    for (const { site, date } of await select<{ site: string; date: number }>(sequelize, "SELECT site, date FROM site_event_dates ORDER BY site, date")) {
-      const known = dates.get(site);
-      if (known) known.push(date as CivilDay);
-      else dates.set(site, [date as CivilDay]);
-    }
-    return recordOfUse(uses, dates);
+    return recordOfUse(await uses(sequelize, { door, credentials, upTo, byDoor: true }), await eventDates(sequelize));
+  },
+  lastUses: async (upTo) => {
+    const { lastUse, eventDates: datesOf } = recordOfUse(await uses(sequelize, { upTo, byDoor: false }), await eventDates(sequelize));
+    return { lastUse, eventDates: datesOf };
   },
 });
 

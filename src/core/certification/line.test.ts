@@ -1,7 +1,7 @@
 import { describe, expect, it } from "@jest/globals";
 import { horizonOf } from "../table/horizon";
 import fc from "fast-check";
-import { compiledFrom, facilityDraft, minute } from "~/tests/builders";
+import { compiledFrom, minute } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { FacilityDocument } from "../facility/document";
@@ -20,7 +20,7 @@ import type { EpochMinute } from "../time/instant";
 import { subtract, union } from "../time/intervals";
 import type { IntervalSet } from "../time/intervals";
 import type { Line } from "./line";
-import { isAsleep, linesOf } from "./line";
+import { isAsleep, linesByHolder, linesOf } from "./line";
 
 const asOf = minute("2026-03-01T00:00:00Z");
 
@@ -267,14 +267,16 @@ describe("the lines of a round", () => {
     expect(used(noEvents).vault).toEqual({ count: 0, last: undefined, coveredDays: 0 });
   });
 
-  it("tell of how many holders they are there, while many are laid out", () => {
-    const many = Array.from({ length: 1001 }, (_, i) => ({ id: `p${i}`, name: `P ${i}`, status: "active" as const }));
-    const reported: (readonly [number, number])[] = [];
-    linesOf(compiledFrom(facilityDraft({ cardholders: many, credentials: [] })), noEvents, [], (done, of) => reported.push([done, of]));
-    expect(reported).toEqual([
-      [0, 1001],
-      [500, 1001],
-      [1000, 1001],
-    ]);
+  it("are the same where they are had part by part", () => {
+    fc.assert(
+      fc.property(arbitraryFacility, fc.nat(), (document, cut) => {
+        const compiled = compiledFrom(document);
+        const { holders, credentialsOf, lines } = linesByHolder(compiled, []);
+        const middle = holders === 0 ? 0 : cut % holders;
+        expect([...lines(0, middle, noEvents), ...lines(middle, holders, noEvents)]).toEqual(linesOf(compiled, noEvents, []));
+        expect([...credentialsOf(0, middle), ...credentialsOf(middle, holders)].sort()).toEqual(compiled.facility.credentials.map(({ id }) => id).sort());
+      }),
+      { numRuns: 30 },
+    );
   });
 });

@@ -264,9 +264,6 @@ const isOverridden = (compiled: CompiledFacility, cardholder: Position | undefin
   return holder !== undefined && doors.every((door) => overrideCovers({ holder }, required(compiled.doors[door], "positions are valid")));
 };
 
-/** How often the report is told, in holders. */
-const reportEvery = 500;
-
 /** How many of a department's members have just the same of a subject. */
 function peerCounts(
   compiled: CompiledFacility,
@@ -291,22 +288,24 @@ function peerCounts(
   };
 }
 
+/** The lines of a register, to be had for some of its holders after the others, so that what is known of their use need not be at hand at once. */
+export interface LinesByHolder {
+  readonly holders: number;
+  /** Ids of the credentials of the holders from one place to before another, which are those whose use has to be known. */
+  readonly credentialsOf: (from: number, to: number) => readonly string[];
+  readonly lines: (from: number, to: number, use: UseRecord) => Line[];
+}
+
 /**
  * The lines of everybody over a facility: one for each cardholder (or credential without one) and area of which they open a
  * door in the 13 months from the export, and one for each credential with findings or sleeping access. Holders in order of
- * the document, lines with findings first. `report` is told of how many holders the lines are there.
+ * the document, lines with findings first.
  */
-export function linesOf(
-  compiled: CompiledFacility,
-  use: UseRecord,
-  findings: readonly Finding[],
-  report: (done: number, of: number) => void = () => undefined,
-): Line[] {
+export function linesByHolder(compiled: CompiledFacility, findings: readonly Finding[]): LinesByHolder {
   const horizon = horizonOf(compiled);
   const { from: asOf, to } = horizon.ahead;
-  const basis: LineBasis = {
+  const always: Omit<LineBasis, "use"> = {
     compiled,
-    use,
     asOf,
     to,
     awake: horizon.table(ordinary),
@@ -323,13 +322,12 @@ export function linesOf(
       .map(({ position, credential }) => ({ id: credential.id, cardholder: undefined, credentials: [position] })),
   ];
   const accesses = holders.map((holder) => {
-    const now = reachOf(basis.awake, holder.credentials);
-    return { ...holder, now, weeks: reachOf(basis.week, holder.credentials), access: accessBySubject(compiled, now) };
+    const now = reachOf(always.awake, holder.credentials);
+    return { ...holder, now, weeks: reachOf(always.week, holder.credentials), access: accessBySubject(compiled, now) };
   });
   const peersOf = peerCounts(compiled, accesses);
 
-  return accesses.flatMap(({ now, weeks, access, ...holder }, done) => {
-    if (done % reportEvery === 0) report(done, accesses.length);
+  const linesOfHolder = ({ now, weeks, access, ...holder }: (typeof accesses)[number], basis: LineBasis): Line[] => {
     const own = byHolder.get(holder.cardholder === undefined ? `credential ${holder.id}` : holder.id) ?? [];
     const places = access.map((one): Line => {
       const doors = [...one.now.keys()];
@@ -356,5 +354,19 @@ export function linesOf(
     const lines = [...holder.credentials.flatMap((credential) => credentialLine(basis, holder, credential, now, own) ?? []), ...places];
     const weight = (line: Line): number => Math.max(0, ...line.findings.map(({ risk }) => risk));
     return lines.sort((a, b) => weight(b) - weight(a) || b.sensitivity - a.sensitivity || (a.subject.name < b.subject.name ? -1 : 1));
-  });
+  };
+  return {
+    holders: accesses.length,
+    credentialsOf: (from, to) =>
+      accesses
+        .slice(from, to)
+        .flatMap(({ credentials }) => credentials.map((position) => required(compiled.facility.credentials[position], "positions are valid").id)),
+    lines: (from, to, use) => accesses.slice(from, to).flatMap((one) => linesOfHolder(one, { ...always, use })),
+  };
+}
+
+/** The lines of everybody at once. */
+export function linesOf(compiled: CompiledFacility, use: UseRecord, findings: readonly Finding[]): Line[] {
+  const { holders, lines } = linesByHolder(compiled, findings);
+  return lines(0, holders, use);
 }

@@ -3,7 +3,7 @@ import { asIfLive, ordinary } from "../paths/paths";
 import type { Horizon } from "../table/horizon";
 import { catalogue } from "./catalogue";
 import type { AnyRule, CannotTell, Finding, FindingContext, FindingRule, Findings, RuleKey } from "./finding";
-import type { UseRecord } from "./use";
+import type { LastUses } from "./use";
 import { Scale } from "./weigh";
 
 function findingsOfRule<K extends RuleKey>(rule: FindingRule<K>, context: FindingContext, scale: Scale, findings: Finding[], cannotTell: CannotTell[]): void {
@@ -13,7 +13,7 @@ function findingsOfRule<K extends RuleKey>(rule: FindingRule<K>, context: Findin
 }
 
 /** Every finding of the rules in a register. Cost: the doors of each row that a rule looks at, and of each combination of rows whose findings are weighed. */
-export function findAll(horizon: Horizon, use: UseRecord, rules: readonly AnyRule[] = catalogue): Findings {
+export function findAll(horizon: Horizon, use: LastUses, rules: readonly AnyRule[] = catalogue): Findings {
   const context: FindingContext = { compiled: horizon.compiled, asOf: horizon.asOf, use, ahead: horizon.table(ordinary) };
   const scale = new Scale(context, horizon.week(asIfLive));
   const findings: Finding[] = [];

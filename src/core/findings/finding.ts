@@ -3,7 +3,7 @@ import type { CompiledFacility } from "../compile/compiled-facility";
 import type { Position } from "../compile/position-index";
 import type { AccessTable } from "../table/access-table";
 import type { EpochMinute } from "../time/instant";
-import type { UseRecord } from "./use";
+import type { LastUses } from "./use";
 
 export type SubjectKind = "cardholder" | "credential" | "door" | "area" | "level" | "group" | "schedule" | "calendar";
 
@@ -68,7 +68,7 @@ export interface CannotTell {
 export interface FindingContext {
   readonly compiled: CompiledFacility;
   readonly asOf: EpochMinute;
-  readonly use: UseRecord;
+  readonly use: LastUses;
   /** Who opens what over 13 months from `asOf`. Most people share their row with others, so look at rows, and at each once. */
   readonly ahead: AccessTable;
 }

@@ -16,11 +16,17 @@ export interface UseRecord {
   readonly eventDates: (site: string) => EventDates;
 }
 
+/** What rules about use ask: nothing of single doors. */
+export type LastUses = Pick<UseRecord, "lastUse" | "eventDates">;
+
 export const noEvents: UseRecord = { lastUse: () => undefined, useOfDoor: () => undefined, eventDates: () => [] };
 
 /** Dates of a site that events cover, of the last so many before a minute. */
-export function coveredAtDoor(compiled: CompiledFacility, use: UseRecord, door: Position, at: EpochMinute, days: number): number {
-  const { door: { site }, zone } = required(compiled.doors[door], "positions are valid");
+export function coveredAtDoor(compiled: CompiledFacility, use: LastUses, door: Position, at: EpochMinute, days: number): number {
+  const {
+    door: { site },
+    zone,
+  } = required(compiled.doors[door], "positions are valid");
   return coveredDatesBefore(use.eventDates(site), localTime(zone, at).date, days);
 }
 

@@ -4,7 +4,7 @@ import type { Line } from "@/core/certification/line";
 import { holderOfLine } from "@/core/certification/holder-of-line";
 import { holderKey } from "@/core/facility/holder-id";
 import { credentialLabel } from "@/core/facility/labels";
-import { linesOf } from "@/core/certification/line";
+import { linesByHolder } from "@/core/certification/line";
 import type { OpenRegister } from "../register/open-register";
 import { aheadOf } from "@/core/facility/ahead";
 import { openRegister } from "../register/open-register";
@@ -17,14 +17,23 @@ import type { RoundPreview, Services } from "../services";
 /** What a certifier needs for a line, with nothing against it and with a finding; for the preview only. */
 const secondsALine = { plain: 6, flagged: 25 };
 
+/** Of so many holders the use of their cards is at hand at once. */
+const holdersAtOnce = 1000;
+
 async function plannedDockets(services: Services, register: OpenRegister, report: Report): Promise<(NewDocket & { readonly hasAccount: boolean })[]> {
   const { compiled, snapshot } = register;
   const { facility } = compiled;
   const { total } = await services.findings.counts(snapshot.id);
   const findings = await services.findings.page(snapshot.id, {}, total);
-  const use = await services.events.use({ upTo: aheadOf(facility).from });
   report({ step: "access", done: 0, of: 1 });
-  const lines = linesOf(compiled, use, findings, (done, of) => report({ step: "lines", done, of }));
+  const { holders: count, credentialsOf, lines: linesFrom } = linesByHolder(compiled, findings);
+  const lines: Line[] = [];
+  for (let from = 0; from < count; from += holdersAtOnce) {
+    report({ step: "lines", done: from, of: count });
+    const to = Math.min(from + holdersAtOnce, count);
+    const use = await services.events.use({ credentials: credentialsOf(from, to), upTo: aheadOf(facility).from });
+    for (const line of linesFrom(from, to, use)) lines.push(line);
+  }
   const certifierOf = certifiers(facility);
   const holders = new Map(facility.cardholders.map((cardholder) => [cardholder.id, cardholder]));
   const holderName = ({ cardholder, credential }: Line): string => {

@@ -16,7 +16,7 @@ export const countDatesBy = (services: Services, compiled: CompiledFacility): Pr
 export async function findingsIn(services: Services, compiled: CompiledFacility): Promise<Findings> {
   await countDatesBy(services, compiled);
   const horizon = horizonOf(compiled);
-  return findAll(horizon, await services.events.use({ upTo: horizon.asOf }));
+  return findAll(horizon, await services.events.lastUses(horizon.asOf));
 }
 
 /** Looks for the findings of the latest snapshot, or of another one, and keeps them; those it had are replaced. */

@@ -1,4 +1,4 @@
-import type { UseRecord } from "@/core/findings/use";
+import type { LastUses, UseRecord } from "@/core/findings/use";
 import type { EpochMinute } from "@/core/time/instant";
 import type { Report } from "./progress";
 import type { Actor } from "./record";
@@ -33,6 +33,8 @@ export interface EventStore {
   readonly unknownCredentials: (limit: number) => Promise<{ readonly credential: string; readonly times: number; readonly lastAt: number }[]>;
   /** Counts the dates with events of each site by where its doors are now; what is counted so already costs nothing. */
   readonly countDates: (placeOf: (door: string) => DoorPlace | undefined) => Promise<void>;
-  /** What the events say, limited to one door or to some credentials where only these are asked for, and to events up to a minute. */
+  /** When each credential was last used anywhere, of events up to a minute: added up in the database, a number a credential. */
+  readonly lastUses: (upTo: EpochMinute) => Promise<LastUses>;
+  /** What the events say door by door, limited to one door or to some credentials where only these are asked for, and to events up to a minute. */
   readonly use: (of: { readonly door?: string; readonly credentials?: readonly string[]; readonly upTo?: EpochMinute }) => Promise<UseRecord>;
 }

@@ -63,7 +63,7 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
   const beside = horizon.beside(after);
   const access = effectOnAccess(horizon, beside);
   report({ step: "findings", done: 0, of: 1 });
-  const use = await services.events.use({ upTo: horizon.asOf });
+  const use = await services.events.lastUses(horizon.asOf);
   const speaksOfUse = new Set(catalogue.filter((rule) => rule.speaksOfUse).map(({ key }) => key));
   // A card that is not there yet was not used, and that says nothing.
   const isAdded = ({ rule, subject }: Finding): boolean => speaksOfUse.has(rule) && subject.kind === "credential" && !before.credentialById.has(subject.id);
