@@ -1,7 +1,6 @@
 import { access, readFile, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
-import { catalogue, isRuleKey } from "@/core/findings/catalogue";
 import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
 import type { Role } from "@/operations/ports/accounts";
 import type { Snapshot } from "@/operations/ports/snapshots";
@@ -188,15 +187,12 @@ export async function exportSnapshot(args: readonly string[]): Promise<number> {
   });
 }
 
-/** `nomade findings`: of a snapshot, the riskiest first. */
-export async function findings(args: readonly string[]): Promise<number> {
-  const { values } = parseArgs({ args: [...args], options: { snapshot: { type: "string" }, rule: { type: "string" } } });
-  const { rule } = values;
-  if (rule !== undefined && !isRuleKey(rule)) throw new UsageError(`There is no rule ${rule}; there are ${catalogue.map(({ key }) => key).join(", ")}.`);
+/** `nomade findings` without a document: of a snapshot, the riskiest first. */
+export function findingsOfSnapshot(asked: string | undefined, keys: readonly string[] | undefined): Promise<number> {
   return withServices(async (services) => {
-    const snapshot = await snapshotAsked(services, values.snapshot);
+    const snapshot = await snapshotAsked(services, asked);
     const { total, cannotTell } = await services.findings.counts(snapshot.id);
-    for (const finding of await services.findings.page(snapshot.id, rule === undefined ? {} : { rule }, total)) await printLine(finding);
+    for (const finding of await services.findings.page(snapshot.id, {}, total)) if (keys === undefined || keys.includes(finding.rule)) await printLine(finding);
     for (const untold of cannotTell)
       say(`${untold.rule}: cannot tell for ${untold.concerned}: events cover ${untold.covered} of ${untold.days} days where they open doors.`);
     return 0;

@@ -1,9 +1,10 @@
 import { ask } from "./ask";
 import { check } from "./check";
 import { compare } from "./compare";
+import { findings } from "./findings";
 import { resolve } from "./resolve";
 import { withdraw } from "./withdraw";
-import { account, backup, exportSnapshot, findings, intake, migrateDatabase, pinKey, restore, snapshots, verify } from "./database-commands";
+import { account, backup, exportSnapshot, intake, migrateDatabase, pinKey, restore, snapshots, verify } from "./database-commands";
 import { exitRefused, exitWrongUsage, Refusal, say, UsageError } from "./output";
 
 const usage = `npm run --silent nomade -- COMMAND …
@@ -30,8 +31,9 @@ const usage = `npm run --silent nomade -- COMMAND …
   export --format document|csv --out PATH [--snapshot ID]
   export --format ics --calendar ID --out PATH [--snapshot ID]
       writes the frozen document of a snapshot, a ZIP of CSV tables that reads back to it, or one of its calendars
-  findings [--snapshot ID] [--rule KEY]
-      what should not be, by risk
+  findings FACILITY.json [--events FILE]… [--settings RULES.json] [--earlier FACILITY.json]… [--decisions FILE] [--rule KEY]… [--risk]
+  findings [--snapshot ID] [--rule KEY]…
+      what should not be, with its proof: of a document, or as it was found in a snapshot
   verify
       walks the record and names the first broken entry
   backup --out PATH

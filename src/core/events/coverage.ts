@@ -13,7 +13,7 @@ export const coveredPercent = 90;
  * How many of the dates from `today - days` up to yesterday events cover. A single stray event covers its own date and nothing else.
  * Source: `findings.md`, "Coverage".
  */
-export function coveredDatesBefore(dates: EventDates, today: CivilDay, days: number): number {
+export function coveredDatesBefore(dates: EventDates, today: CivilDay, days: number, gap = gapDays): number {
   const first = today - days;
   const within = (from: number, to: number): number => Math.max(0, Math.min(to, today) - Math.max(from, first));
   let covered = 0;
@@ -22,11 +22,11 @@ export function coveredDatesBefore(dates: EventDates, today: CivilDay, days: num
     // An event of a later date than today is not known yet.
     if (date > today) break;
     const next = dates[i + 1];
-    const end = next !== undefined && next <= today && next - date <= gapDays ? next : date + 1;
+    const end = next !== undefined && next <= today && next - date <= gap ? next : date + 1;
     covered += within(date, end);
   }
   return covered;
 }
 
 /** Whether so many covered dates are enough to speak of a period. */
-export const coversPeriod = (covered: number, days: number): boolean => covered * 100 >= coveredPercent * days;
+export const coversPeriod = (covered: number, days: number, percent = coveredPercent): boolean => covered * 100 >= percent * days;

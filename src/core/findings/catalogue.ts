@@ -1,19 +1,139 @@
-import type { AnyRule, RuleKey } from "./finding";
+import { allDoors } from "./rules/all-doors";
 import { aroundTheClock } from "./rules/around-the-clock";
+import { byException } from "./rules/by-exception";
+import { calendarRunsOut } from "./rules/calendar-runs-out";
+import { deadCardTried } from "./rules/dead-card-tried";
+import { doorOnlyFree } from "./rules/door-only-free";
+import { doorWithoutGrants } from "./rules/door-without-grants";
+import { dutiesConflict } from "./rules/duties-conflict";
+import { endsSoon } from "./rules/ends-soon";
 import { expiredActive } from "./rules/expired-active";
+import { hiddenPath } from "./rules/hidden-path";
+import { holderOfNothing } from "./rules/holder-of-nothing";
+import { holidayMissing } from "./rules/holiday-missing";
+import { holidayOpen } from "./rules/holiday-open";
+import { holidayTie } from "./rules/holiday-tie";
 import { leaverLive } from "./rules/leaver-live";
+import { letIn } from "./rules/let-in";
+import { levelLimit } from "./rules/level-limit";
+import { levelTooWide } from "./rules/level-too-wide";
+import { lostInUse } from "./rules/lost-in-use";
+import { manyCredentials } from "./rules/many-credentials";
+import { moverKept } from "./rules/mover-kept";
+import { neverUsed } from "./rules/never-used";
+import { noCertifier } from "./rules/no-certifier";
+import { noDepartment } from "./rules/no-department";
+import { noEndDate } from "./rules/no-end-date";
+import { noSponsor } from "./rules/no-sponsor";
+import { notAuthorised } from "./rules/not-authorised";
+import { notCertified } from "./rules/not-certified";
+import { nothingBehind } from "./rules/nothing-behind";
+import { numberOutOfFormat } from "./rules/number-out-of-format";
+import { openedAgainstRecord } from "./rules/opened-against-record";
+import { outOfHours } from "./rules/out-of-hours";
+import { outlivesHolder } from "./rules/outlives-holder";
+import { pinMissing } from "./rules/pin-missing";
+import { printedDiffers } from "./rules/printed-differs";
+import { privilege } from "./rules/privilege";
+import { refusedAgainstRecord } from "./rules/refused-against-record";
+import { removedLate } from "./rules/removed-late";
+import { requirementOver } from "./rules/requirement-over";
+import { rightUnused } from "./rules/right-unused";
+import { sameNumber } from "./rules/same-number";
+import { samePerson } from "./rules/same-person";
+import { samePin } from "./rules/same-pin";
+import { scheduleOdd } from "./rules/schedule-odd";
+import { singleFactor } from "./rules/single-factor";
+import { sleepingAccess } from "./rules/sleeping-access";
+import { spareOutstanding } from "./rules/spare-outstanding";
+import { standingOverride } from "./rules/standing-override";
+import { stockActive } from "./rules/stock-active";
+import { strandedRight } from "./rules/stranded-right";
+import { tooManyHolders } from "./rules/too-many-holders";
+import { triedAgain } from "./rules/tried-again";
+import { twiceGiven } from "./rules/twice-given";
+import { twoPlaces } from "./rules/two-places";
+import { unknownTried } from "./rules/unknown-tried";
+import { unlikePeers } from "./rules/unlike-peers";
 import { unused } from "./rules/unused";
+import { viaMissing } from "./rules/via-missing";
+import { visitorSensitive } from "./rules/visitor-sensitive";
+import { waking } from "./rules/waking";
+import type { ProofData } from "./flag";
+import type { Parameters, Rule } from "./rule";
 
-/** Every rule that is looked for, by its key. Adding a rule means adding its file, a line here and its words. */
-const rules: { readonly [K in RuleKey]: Extract<AnyRule, { key: K }> } = {
-  "leaver-live": leaverLive,
-  "expired-active": expiredActive,
+/** Every rule, in the order in which they are told. Adding one means adding its file, a line here, and its words. */
+export const catalogue = [
+  leaverLive,
+  removedLate,
+  moverKept,
+  notCertified,
+  notAuthorised,
+  requirementOver,
+  noSponsor,
+  expiredActive,
+  endsSoon,
+  noEndDate,
+  outlivesHolder,
+  spareOutstanding,
   unused,
-  "around-the-clock": aroundTheClock,
-};
+  neverUsed,
+  stockActive,
+  lostInUse,
+  deadCardTried,
+  sleepingAccess,
+  waking,
+  holderOfNothing,
+  sameNumber,
+  numberOutOfFormat,
+  printedDiffers,
+  samePin,
+  pinMissing,
+  viaMissing,
+  manyCredentials,
+  samePerson,
+  noDepartment,
+  noCertifier,
+  standingOverride,
+  privilege,
+  aroundTheClock,
+  outOfHours,
+  unlikePeers,
+  rightUnused,
+  byException,
+  hiddenPath,
+  twiceGiven,
+  dutiesConflict,
+  visitorSensitive,
+  tooManyHolders,
+  levelLimit,
+  levelTooWide,
+  allDoors,
+  strandedRight,
+  nothingBehind,
+  doorWithoutGrants,
+  doorOnlyFree,
+  singleFactor,
+  calendarRunsOut,
+  holidayMissing,
+  holidayTie,
+  holidayOpen,
+  scheduleOdd,
+  openedAgainstRecord,
+  refusedAgainstRecord,
+  triedAgain,
+  unknownTried,
+  twoPlaces,
+  letIn,
+] as const;
 
-export const catalogue: readonly AnyRule[] = Object.values(rules);
+/** A rule whose parameters and proof are looked at as numbers and facts by name. */
+export type AnyRule = Rule<string, Parameters, ProofData>;
 
-export const ruleOf = <K extends RuleKey>(key: K): Extract<AnyRule, { key: K }> => rules[key];
+export const allRules: readonly AnyRule[] = catalogue as unknown as readonly AnyRule[];
 
-export const isRuleKey = (key: string): key is RuleKey => Object.hasOwn(rules, key);
+export type RuleKey = (typeof catalogue)[number]["key"];
+
+const byKey = new Map(allRules.map((rule) => [rule.key, rule]));
+
+export const ruleOf = (key: string): AnyRule | undefined => byKey.get(key);

@@ -1,13 +1,10 @@
 import type { Cardholder } from "../facility/document";
-import type { CompiledFacility } from "../compile/compiled-facility";
-import type { Position } from "../compile/position-index";
-import type { AccessTable } from "../table/access-table";
 import type { EpochMinute } from "../time/instant";
-import type { LastUses } from "./use";
+import type { SubjectKind } from "./flag";
 
-export type SubjectKind = "cardholder" | "credential" | "door" | "area" | "level" | "group" | "schedule" | "calendar";
+export type { SubjectKind };
 
-/** What each rule proves. Lists are of ids, minutes are texts of UTC, dates `YYYY-MM-DD`. */
+/** What the rules that are shown prove, with what is told beside. Lists are of ids, minutes are texts of UTC, dates `YYYY-MM-DD`. */
 export interface Proofs {
   readonly "leaver-live": {
     readonly status: Cardholder["status"];
@@ -21,7 +18,16 @@ export interface Proofs {
   readonly "around-the-clock": { readonly sensitivity: number; readonly week: string; readonly doors: readonly string[]; readonly override: boolean };
 }
 
+/** The rules whose findings are looked for in a register and shown: those that have their words. */
 export type RuleKey = keyof Proofs;
+
+/** In the order in which they are listed. */
+export const shownRules: readonly RuleKey[] = ["leaver-live", "expired-active", "unused", "around-the-clock"];
+
+/** Of these it cannot be told of what is added only: that it was not used says nothing. */
+export const rulesOfUse: ReadonlySet<RuleKey> = new Set<RuleKey>(["unused"]);
+
+export const isRuleKey = (key: string): key is RuleKey => (shownRules as readonly string[]).includes(key);
 
 /** One term of the sum that a risk is: its points, and what they are for. Sensitivity 0 to 3, percent of the week's minutes, hours a week, days. */
 export interface RiskTerm {
@@ -42,9 +48,6 @@ interface OfRule<K extends RuleKey> {
   readonly since?: EpochMinute;
 }
 
-/** What a rule reports; the risk is added up by `weigh`. `credentials` are those whose reach, were they live, makes it weigh more. */
-export type Observation<K extends RuleKey = RuleKey> = Omit<OfRule<K>, "rule"> & { readonly credentials: ArrayLike<Position> };
-
 /** What a finding says, without how much it weighs. */
 export type FindingFacts = { [K in RuleKey]: Pick<OfRule<K>, "rule" | "subject" | "distinct" | "proof"> }[RuleKey];
 
@@ -64,29 +67,6 @@ export interface CannotTell {
   readonly covered: number;
   readonly days: number;
 }
-
-export interface FindingContext {
-  readonly compiled: CompiledFacility;
-  readonly asOf: EpochMinute;
-  readonly use: LastUses;
-  /** Who opens what over 13 months from `asOf`. Most people share their row with others, so look at rows, and at each once. */
-  readonly ahead: AccessTable;
-}
-
-export interface FindingRule<K extends RuleKey = RuleKey> {
-  readonly key: K;
-  /** Where the rule comes from; cited from memory unless it says otherwise. */
-  readonly source: string;
-  /** Points that every finding of the rule has before anything is added. */
-  readonly base: number;
-  readonly parameters: Readonly<Record<string, number>>;
-  /** Whether it speaks of what did not happen in the events: of what a draft adds that cannot be said. */
-  readonly speaksOfUse?: boolean;
-  readonly observe: (context: FindingContext) => { readonly observations: readonly Observation<K>[]; readonly cannotTell?: Omit<CannotTell, "rule"> };
-}
-
-/** Any of the rules, each with findings of its own kind. */
-export type AnyRule = { [K in RuleKey]: FindingRule<K> }[RuleKey];
 
 export interface Findings {
   /** The riskiest first; ties by fingerprint. */

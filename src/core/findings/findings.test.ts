@@ -10,8 +10,7 @@ import type { IntervalSet } from "../time/intervals";
 import { union } from "../time/intervals";
 import { findAll } from "./find";
 import type { Finding } from "./finding";
-import { aroundTheClock, firstWholeWeek } from "./rules/around-the-clock";
-import { unused } from "./rules/unused";
+import { Weeks } from "./weeks";
 import type { CivilDay } from "../time/civil-day";
 import { noEvents } from "./use";
 import { monthsAhead } from "../time/horizon";
@@ -47,17 +46,14 @@ describe("findings", () => {
             const zone = into[0]?.door.zone;
             const week =
               zone &&
-              firstWholeWeek(
-                into.reduce<IntervalSet>((set, { open }) => union(set, open), []),
-                zone,
-              );
+              new Weeks(zone, asOf, monthsAhead(asOf, compiled.vocabulary.zone)).firstWhole(into.reduce<IntervalSet>((set, { open }) => union(set, open), []));
             if (week !== undefined) expected.add(`${subject} ${area.id} ${week} ${into.map(({ door }) => door.door.id).join()}`);
           }
         };
         compiled.facility.cardholders.forEach(({ id }, position) => look(`cardholder ${id}`, (door) => cardholderOpenIn(compiled, timeframe, position, door)));
         for (const credential of compiled.credentials)
           if (!credential.holder) look(`credential ${credential.credential.id}`, (door) => openIn(compiled, timeframe, credential, door));
-        const found = findAll(horizonOf(compiled), noEvents, [aroundTheClock]).findings;
+        const found = findAll(horizonOf(compiled), noEvents, ["around-the-clock"]).findings;
         seen += found.length;
         expect(new Set(found.map(told))).toEqual(expected);
       }),
@@ -89,7 +85,7 @@ describe("findings", () => {
     });
     const lastYear = Array.from({ length: 365 }, (_, i) => (Math.floor(minute("2026-02-28T23:00:00Z") / 1440) - i) as CivilDay).reverse();
     const use = { ...noEvents, eventDates: (site: string) => (site === "garden" ? lastYear : []) };
-    const { findings, cannotTell } = findAll(horizonOf(compiled), use, [unused]);
+    const { findings, cannotTell } = findAll(horizonOf(compiled), use, ["unused"]);
     expect(findings.map(({ subject }) => subject.id)).toEqual(["c1"]);
     expect(cannotTell).toEqual([{ rule: "unused", covered: 0, days: 90, concerned: 2 }]);
   });

@@ -8,8 +8,8 @@ import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
 import { union } from "../time/intervals";
 import { zoneOf } from "../time/zone";
-import { firstWholeWeek } from "./rules/around-the-clock";
 import { WeekProbes } from "./week-probes";
+import { Weeks } from "./weeks";
 
 const week = 7 * 1440;
 
@@ -41,10 +41,7 @@ describe("looking at a few minutes of each week", () => {
             ),
           );
           const timelines = sets.map((set) => table.timelines.number(set));
-          const first = firstWholeWeek(
-            sets.reduce<IntervalSet>((all, set) => union(all, set), []),
-            zoneOf(zone),
-          );
+          const first = new Weeks(zoneOf(zone), from, to).firstWhole(sets.reduce<IntervalSet>((all, set) => union(all, set), []));
           if (first !== undefined) whole++;
           expect([first, first === undefined || new WeekProbes(table, zoneOf(zone)).mayHoldWholeWeek(timelines)]).toEqual([first, true]);
         },

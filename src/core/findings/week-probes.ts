@@ -34,12 +34,14 @@ export class WeekProbes {
       if (begins < from) continue;
       for (let p = 0; p < probesAWeek; p++) minutes.push((begins + Math.floor(((ends - begins) * p) / probesAWeek)) as EpochMinute);
     }
+    // Where no week lies wholly within the span, the span itself is the only one, and nothing is ruled out.
     this.minutes = minutes;
     this.words = Math.ceil(minutes.length / probesAWeek / weeksAWord);
   }
 
   mayHoldWholeWeek(timelines: readonly TimelineNumber[]): boolean {
     const { words } = this;
+    if (words === 0) return true;
     for (let word = 0; word < words; word++) {
       let weeks = -1;
       for (let probe = 0; probe < probesAWeek && weeks !== 0; probe++) {

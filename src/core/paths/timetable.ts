@@ -114,13 +114,7 @@ export function openIn(
   return open;
 }
 
-function workOut(
-  compiled: CompiledFacility,
-  timeframe: Timeframe,
-  credential: CompiledCredential,
-  at: CompiledDoor,
-  paths: readonly AccessPath[],
-): IntervalSet {
+function allowedAt(timeframe: Timeframe, credential: CompiledCredential, at: CompiledDoor, paths: readonly AccessPath[]): IntervalSet {
   if (!siteAllows(credential, at)) return nothing;
   let open = liveIn(timeframe, credential);
   if (open.length > 0) open = intersect(open, grantedIn(timeframe, credential, at, paths));
@@ -128,6 +122,21 @@ function workOut(
     if (open.length === 0) return nothing;
     if (path.grant.blocks) open = subtract(open, pathOpenIn(timeframe, credential, at, path));
   }
+  return open;
+}
+
+/** When the first three conditions of section 8 hold: the credential is live, nothing shuts the door for it, and something opens it. */
+export const allowedIn = (compiled: CompiledFacility, timeframe: Timeframe, credential: CompiledCredential, door: Position): IntervalSet =>
+  allowedAt(timeframe, credential, required(compiled.doors[door], "positions are valid"), pathsBetween(compiled, credential, door));
+
+function workOut(
+  compiled: CompiledFacility,
+  timeframe: Timeframe,
+  credential: CompiledCredential,
+  at: CompiledDoor,
+  paths: readonly AccessPath[],
+): IntervalSet {
+  let open = allowedAt(timeframe, credential, at, paths);
   if (open.length > 0) open = intersect(open, entryMetIn(timeframe, credential, at));
   if (open.length > 0 && at.via !== undefined) {
     const via = required(compiled.doors[at.via], "positions are valid");

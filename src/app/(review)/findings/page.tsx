@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation";
-import { isRuleKey } from "@/core/findings/catalogue";
+import { isRuleKey } from "@/core/findings/finding";
 import { FindingsView } from "@/features/findings/findings-view";
 import { NoRegister } from "@/features/shell/no-register";
 import { notRead } from "@/features/words/not-read";

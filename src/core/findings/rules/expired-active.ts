@@ -1,28 +1,19 @@
-import { credentialLife } from "../../compile/lives";
-import { formatMinute } from "../../time/instant";
-import type { FindingRule, Observation } from "../finding";
+import { rule, standards } from "../rule";
+import { writtenMinute } from "../written";
 
-export const expiredActive: FindingRule<"expired-active"> = {
+/** A credential past its end that is still marked active. */
+export const expiredActive = rule({
   key: "expired-active",
-  source: "NIST SP 800-53 r5 AC-2(3) (cited from memory)",
   base: 18,
+  source: standards.nist("AC-2(3)"),
   parameters: {},
-  observe: ({ compiled, asOf }) => {
-    const { facility, vocabulary, objects } = compiled;
-    const observations: Observation<"expired-active">[] = [];
-    facility.credentials.forEach((credential, position) => {
-      if ((objects.cards.until[position] as number) > asOf) return;
-      const { inactiveFrom, window } = credentialLife(credential, vocabulary);
-      if (inactiveFrom <= asOf || window.until > asOf) return;
-      observations.push({
-        subject: { kind: "credential", id: credential.id },
-        ...(credential.cardholder !== undefined && { cardholder: credential.cardholder }),
-        distinct: [],
-        proof: { end: formatMinute(window.until), by: vocabulary.windows.of(credential).outward.until === window.until ? "until" : "expiry" },
-        credentials: [position],
-        since: window.until,
-      });
-    });
-    return { observations };
-  },
-};
+  find: ({ lives, facility, compiled }) => ({
+    flags: facility.credentials.flatMap((credential, position) => {
+      const window = lives.windowOfCredential(position);
+      if (!lives.isMarkedActive(position) || !lives.isOver(window)) return [];
+      // The window ends at the earlier of the two: by `until`, unless that says later.
+      const by = compiled.vocabulary.windows.of(credential).outward.until === window.until ? "until" : "expiry";
+      return [{ subject: { kind: "credential" as const, id: credential.id }, proof: { end: writtenMinute(window.until), by }, since: window.until }];
+    }),
+  }),
+});

@@ -2,9 +2,10 @@ import { describe, expect, it } from "@jest/globals";
 import { horizonOf } from "../../table/horizon";
 import { compiledFrom, minute } from "~/tests/builders";
 import type { FacilityDocument } from "../../facility/document";
-import { catalogue } from "../catalogue";
+import { allRules } from "../catalogue";
 import { findingSentence } from "@/features/words/findings";
 import { findAll } from "../find";
+import { shownRules } from "../finding";
 import type { Findings } from "../finding";
 import type { CivilDay } from "../../time/civil-day";
 import type { UseRecord } from "../use";
@@ -172,8 +173,8 @@ describe("every finding", () => {
   });
 
   it("comes of some rule, each of which has its source and says whether it is from memory", () => {
-    expect(new Set(everything.findings.map(({ rule }) => rule))).toEqual(new Set(catalogue.map(({ key }) => key)));
-    for (const { source } of catalogue) expect(source).toMatch(/from memory|no source/);
+    expect(new Set(everything.findings.map(({ rule }) => rule))).toEqual(new Set(shownRules));
+    for (const { source } of allRules) expect(source).toMatch(/from memory|no source/);
   });
 
   it("has a risk that is the sum of its parts, no more than 100, the riskiest first", () => {

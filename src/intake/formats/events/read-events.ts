@@ -1,6 +1,7 @@
 import { parse } from "csv-parse";
 import type { Readable } from "node:stream";
 import Joi from "joi";
+import type { ToldEvent } from "@/core/events/event-book";
 import { parseInstant, minuteDown } from "@/core/time/instant";
 
 /** One row of a file of events; `at` in minutes since 1970-01-01T00:00Z. */
@@ -52,6 +53,42 @@ export const isPlainlyValid = ({ at, door, credential, result, reason }: Readonl
   (result === "granted" || result === "refused") &&
   (reason === undefined || reason === "" || isText(reason, 64));
 
+/** A text of a row; an empty one is missing. Throws where it is no text. */
+function textOf(record: Readonly<Record<string, unknown>>, name: string, line: number): string | undefined {
+  const value = Object.hasOwn(record, name) ? record[name] : undefined;
+  if (value === undefined || value === "") return undefined;
+  if (typeof value !== "string") throw new EventRowError(line, name, `found ${quoted(value)}; expected a text.`);
+  return value;
+}
+
+/** The event that a row tells, with all that it may say of a card; throws where it tells none. Source: `findings.md`, 2.1. */
+function toldEventOf(record: Readonly<Record<string, unknown>>, line: number): ToldEvent {
+  const needed = (name: string, expected: string): string => {
+    const text = textOf(record, name, line);
+    if (text === undefined) throw new EventRowError(line, name, `nothing is here; expected ${expected}.`);
+    return text;
+  };
+  const written = needed("at", "an instant such as 2026-03-02T08:00:00Z");
+  const at = parseInstant(written);
+  if (!at) throw new EventRowError(line, "at", `found ${quoted(written)}; expected an instant such as 2026-03-02T08:00:00Z.`);
+  const door = needed("door", "the id of a door");
+  const result = needed("result", "granted or refused");
+  if (result !== "granted" && result !== "refused") throw new EventRowError(line, "result", `found ${quoted(result)}; expected granted or refused.`);
+  const [credential, number, facilityCode, reason, id] = ["credential", "number", "facilityCode", "reason", "id"].map((name) => textOf(record, name, line));
+  if (credential === undefined && number === undefined)
+    throw new EventRowError(line, "credential", "neither a credential nor a number is here; expected one of them.");
+  return {
+    second: at.seconds,
+    door,
+    granted: result === "granted",
+    ...(credential !== undefined && { credential }),
+    ...(number !== undefined && { number }),
+    ...(facilityCode !== undefined && { facilityCode }),
+    ...(reason !== undefined && { reason }),
+    ...(id !== undefined && { id }),
+  };
+}
+
 /** The event that a row says; throws where it says none. */
 function eventOf(record: Readonly<Record<string, unknown>>, line: number): ReadEvent {
   const error = isPlainlyValid(record) ? undefined : rowSchema.validate(record, { convert: false }).error;
@@ -97,8 +134,11 @@ async function* linesOf(input: Readable): AsyncGenerator<{ readonly line: number
   if (rest.trim() !== "") yield { line, text: rest };
 }
 
-/** Streams events from JSON Lines: an object a line with at, door, credential, result and, if known, reason. */
-async function* readEventLines(input: Readable): AsyncGenerator<ReadEvent> {
+/** What a row of a file says, by its columns. */
+type RowReader<Event> = (record: Readonly<Record<string, unknown>>, line: number) => Event;
+
+/** Streams events from JSON Lines: an object a line. */
+async function* readEventLines<Event>(input: Readable, eventOf: RowReader<Event>): AsyncGenerator<Event> {
   for await (const { line, text } of linesOf(input)) {
     if (text.trim() === "") continue;
     let value: unknown;
@@ -113,9 +153,9 @@ async function* readEventLines(input: Readable): AsyncGenerator<ReadEvent> {
   }
 }
 
-/** Streams events from CSV (RFC 4180) with a header that names at, door, credential, result and, if known, reason. */
-async function* readEventTable(input: Readable): AsyncGenerator<ReadEvent> {
-  const parser = input.pipe(parse({ bom: true, columns: true, info: true, max_record_size: longestLine }));
+/** Streams events from CSV (RFC 4180) with a header that names these columns, and others, in any order. */
+async function* readEventTable<Event>(input: Readable, columns: readonly string[], eventOf: RowReader<Event>): AsyncGenerator<Event> {
+  const parser = input.pipe(parse({ bom: true, columns: true, info: true, skip_empty_lines: true, max_record_size: longestLine }));
   input.once("error", (error) => parser.destroy(error));
   let checkedHeader = false;
   try {
@@ -139,4 +179,8 @@ export type EventForm = "csv" | "jsonl";
 
 /** Streams events from a file of either form; throws `EventRowError` at the first row that is none. */
 export const readEvents = (input: Readable, form: EventForm = "csv"): AsyncGenerator<ReadEvent> =>
-  form === "jsonl" ? readEventLines(input) : readEventTable(input);
+  form === "jsonl" ? readEventLines(input, eventOf) : readEventTable(input, columns, eventOf);
+
+/** The same with all that an event may say of a card: its credential, or a number and facility code, and an id of its own. */
+export const readToldEvents = (input: Readable, form: EventForm): AsyncGenerator<ToldEvent> =>
+  form === "jsonl" ? readEventLines(input, toldEventOf) : readEventTable(input, ["at", "door", "result"], toldEventOf);

@@ -13,14 +13,8 @@ const read = (accepts: (text: string) => boolean, expected: string) =>
 const text = Joi.string().allow("");
 const id = read((value) => value.length > 0 && [...value].length <= 128, "an id: a text of 1 to 128 characters");
 const date = read((value) => parseCivilDay(value) !== undefined, "a date YYYY-MM-DD that exists");
-const instant = read(
-  (value) => parseInstant(value) !== undefined,
-  "an instant such as 2026-03-02T08:00:00Z (RFC 3339, with an offset or Z)",
-);
-const moment = read(
-  (value) => parseMoment(value) !== undefined,
-  "a date YYYY-MM-DD that exists, or an instant such as 2026-03-02T08:00:00Z",
-);
+const instant = read((value) => parseInstant(value) !== undefined, "an instant such as 2026-03-02T08:00:00Z (RFC 3339, with an offset or Z)");
+const moment = read((value) => parseMoment(value) !== undefined, "a date YYYY-MM-DD that exists, or an instant such as 2026-03-02T08:00:00Z");
 const monthDay = read((value) => parseMonthDay(value) !== undefined, "a day of the year MM-DD that exists");
 const zone = read(isZoneName, "a zone of the IANA database such as Europe/Paris");
 const flag = Joi.boolean();
@@ -57,9 +51,8 @@ const day = Joi.object({
   .and("yearlyFrom", "yearlyTo");
 
 const weekly = { is: Joi.exist(), then: Joi.forbidden() };
-const schedule = Joi.object({
-  id: id.required(),
-  name: text.required(),
+/** What a schedule says, but for its id and name. */
+export const scheduleKeys = {
   always: Joi.valid(true),
   week: Joi.when("always", {
     ...weekly,
@@ -69,15 +62,14 @@ const schedule = Joi.object({
   onHoliday: Joi.when("always", { ...weekly, otherwise: Joi.valid("closed", "weekday") }),
   from: Joi.when("always", { ...weekly, otherwise: date }),
   until: Joi.when("always", { ...weekly, otherwise: date }),
-});
+};
+const schedule = Joi.object({ id: id.required(), name: text.required(), ...scheduleKeys });
 
 const grant = Joi.object({
   id: id.required(),
   authorised,
   to: Joi.object({ cardholder: id, group: id, credential: id }).xor("cardholder", "group", "credential").required(),
-  open: Joi.object({ level: id, bundle: id, door: id, doorGroup: id, area: id })
-    .xor("level", "bundle", "door", "doorGroup", "area")
-    .required(),
+  open: Joi.object({ level: id, bundle: id, door: id, doorGroup: id, area: id }).xor("level", "bundle", "door", "doorGroup", "area").required(),
   schedule: id,
   effect: Joi.valid("allow", "block"),
   from: moment,
@@ -132,11 +124,7 @@ export const facilitySchema = Joi.object({
     Joi.object({
       ...named,
       rows: Joi.array().items(
-        Joi.object({ door: id, doorGroup: id, area: id, schedule: id.required(), actions: Joi.array().items(text) }).xor(
-          "door",
-          "doorGroup",
-          "area",
-        ),
+        Joi.object({ door: id, doorGroup: id, area: id, schedule: id.required(), actions: Joi.array().items(text) }).xor("door", "doorGroup", "area"),
       ),
     }),
   ),

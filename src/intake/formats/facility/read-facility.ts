@@ -15,7 +15,7 @@ const writtenPath = (path: readonly (string | number)[]): string =>
   path.reduce<string>((at, key) => (typeof key === "number" ? `${at}[${key}]` : at === "" ? key : `${at}.${key}`), "");
 
 /** A value as it is quoted in a message: short, whatever it is. */
-function quoted(value: unknown): string {
+export function quoted(value: unknown): string {
   if (value === undefined) return "nothing";
   let text: string;
   try {
@@ -43,8 +43,7 @@ const kinds: Readonly<Record<string, string>> = {
 /** What Joi says of a value as an issue of the document. */
 export function asIssue(item: ValidationErrorItem): DataIssue {
   const context = (item.context ?? {}) as Record<string, unknown>;
-  const at = (path: readonly (string | number)[], value: string, expected: string) =>
-    problem(writtenPath(path), "malformed", { value, expected });
+  const at = (path: readonly (string | number)[], value: string, expected: string) => problem(writtenPath(path), "malformed", { value, expected });
   const value = quoted(context.value);
   switch (item.type) {
     case "any.required":

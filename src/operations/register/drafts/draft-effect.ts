@@ -14,7 +14,7 @@ import { labelOf, namesIn, openDraft, withChanges } from "./draft-register";
 import type { DraftEffect, DraftIssue, EffectFinding } from "./draft-outcomes";
 import { effectOnAccess } from "../effect-on-access";
 import { horizonOf } from "@/core/table/horizon";
-import { catalogue } from "@/core/findings/catalogue";
+import { rulesOfUse } from "@/core/findings/finding";
 import type { Account } from "../../ports/accounts";
 import type { Report } from "../../ports/progress";
 import type { Services } from "../../services";
@@ -64,9 +64,8 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
   const access = effectOnAccess(horizon, beside);
   report({ step: "findings", done: 0, of: 1 });
   const use = await services.events.lastUses(horizon.asOf);
-  const speaksOfUse = new Set(catalogue.filter((rule) => rule.speaksOfUse).map(({ key }) => key));
   // A card that is not there yet was not used, and that says nothing.
-  const isAdded = ({ rule, subject }: Finding): boolean => speaksOfUse.has(rule) && subject.kind === "credential" && !before.credentialById.has(subject.id);
+  const isAdded = ({ rule, subject }: Finding): boolean => rulesOfUse.has(rule) && subject.kind === "credential" && !before.credentialById.has(subject.id);
   const [was, is] = [findAll(horizon, use).findings, findAll(beside, use).findings.filter((finding) => !isAdded(finding))];
   const name = namesIn(open);
   const known = (findings: readonly Finding[]) => new Set(findings.map(({ fingerprint }) => fingerprint));

@@ -1,0 +1,34 @@
+import type { EpochMinute } from "../time/instant";
+
+export type SubjectKind = "cardholder" | "credential" | "door" | "area" | "level" | "bundle" | "group" | "schedule" | "calendar" | "grant" | "site";
+
+export interface Subject {
+  readonly kind: SubjectKind;
+  readonly id: string;
+}
+
+/** The proof of a finding: ids, minutes and dates as texts, all else whole numbers. */
+export type ProofData = Readonly<Record<string, string | number | readonly string[] | undefined>>;
+
+/** One thing that breaks a rule. */
+export interface Flag<Proof extends ProofData = ProofData> {
+  readonly subject: Subject;
+  /** Tells several findings of one rule on one subject apart; part of the fingerprint. */
+  readonly distinct?: readonly string[];
+  readonly proof: Proof;
+  /** Since when it stands, if known; beyond what can be written too. */
+  readonly since?: EpochMinute | undefined;
+}
+
+/** A subject of which a rule cannot tell, and the sites for want of whose events, with the days that would have to be covered there. */
+export interface Untold {
+  readonly id: string;
+  readonly sites?: readonly (readonly [site: string, days: number])[];
+}
+
+export interface Found<Proof extends ProofData = ProofData> {
+  readonly flags: readonly Flag<Proof>[];
+  readonly untold?: readonly Untold[];
+  /** What the rule was not given, where it can say nothing at all without. */
+  readonly without?: "documents" | "decisions";
+}

@@ -1,0 +1,335 @@
+import type { CompiledCredential, CompiledDoor, CompiledFacility } from "../compile/compiled-facility";
+import type { Position } from "../compile/position-index";
+import { coveredDatesBefore, coversPeriod } from "../events/coverage";
+import type { Evidence } from "../events/event-book";
+import type { Area } from "../facility/document";
+import type { Facility } from "../facility/facility";
+import { scheduleOf } from "../facility/time-rules";
+import { required } from "../kernel/invariant";
+import { asIfLive, calendarAt, ordinary } from "../paths/paths";
+import type { Timeframe } from "../paths/timeframe";
+import { freeIn } from "../paths/timetable";
+import { doorsOfRow, timelineAt } from "../table/access-rows";
+import type { RowNumber } from "../table/access-rows";
+import type { AccessTable } from "../table/access-table";
+import type { Horizon } from "../table/horizon";
+import type { CivilDay } from "../time/civil-day";
+import { minutesADay } from "../time/civil-day";
+import type { EpochMinute } from "../time/instant";
+import type { IntervalSet } from "../time/intervals";
+import { nothing, union } from "../time/intervals";
+import { openAt, openDuring } from "../time/schedule";
+import type { Schedule } from "../time/schedule";
+import { zoneOf } from "../time/zone";
+import type { Zone } from "../time/zone";
+import { businessHours } from "./business-hours";
+import { Lives, minuteOf } from "./lives";
+import type { Untold } from "./flag";
+import { eventParameters, own } from "./settings";
+import type { RuleSettings } from "./settings";
+import { Weeks } from "./weeks";
+import { localDate } from "./written";
+
+/** Who is looked at as one: a cardholder with their credentials, or a credential without one. */
+export interface Holder {
+  readonly kind: "cardholder" | "credential";
+  readonly id: string;
+  /** Undefined for a credential without a cardholder. */
+  readonly cardholder: Position | undefined;
+  readonly credentials: readonly Position[];
+}
+
+/** An earlier document, laid out. */
+export interface Earlier {
+  readonly compiled: CompiledFacility;
+  readonly asOf: EpochMinute;
+}
+
+/** A decision of an earlier certification, by minute. */
+export interface Decided {
+  readonly at: EpochMinute;
+  readonly holder: { readonly kind: Holder["kind"]; readonly id: string };
+  readonly area: string;
+  readonly decision: string;
+}
+
+/** Public holidays of a whole country in a year: local dates, and what they are called. From a library outside of the core. */
+export type PublicHolidays = (country: string, year: number) => readonly { readonly date: CivilDay; readonly name: string }[];
+
+export interface JudgedInput {
+  readonly horizon: Horizon;
+  readonly settings: RuleSettings;
+  readonly events: Evidence;
+  /** In the order of their exports, all before this one's. */
+  readonly earlier: readonly Earlier[];
+  /** Undefined where none were given. */
+  readonly decisions: readonly Decided[] | undefined;
+  readonly publicHolidays: PublicHolidays;
+}
+
+/** Remembers what is worked out for a key. */
+export function remembered<K, V>(workOut: (key: K) => V): (key: K) => V {
+  const known = new Map<K, V>();
+  return (key) => {
+    if (known.has(key)) return known.get(key) as V;
+    const made = workOut(key);
+    known.set(key, made);
+    return made;
+  };
+}
+
+/** A register as rules look at it: who opens what ahead, what the events say, and the terms that rules share. Source: `findings.md`, 1 and 2. */
+export class Judged {
+  readonly compiled: CompiledFacility;
+  readonly facility: Facility;
+  /** A: the minute of the export. */
+  readonly asOf: EpochMinute;
+  /** E: the end of what is looked at. */
+  readonly end: EpochMinute;
+  readonly zone: Zone;
+  readonly lives: Lives;
+  readonly settings: RuleSettings;
+  readonly events: Evidence;
+  readonly earlier: readonly Earlier[];
+  readonly decisions: readonly Decided[] | undefined;
+  readonly publicHolidays: PublicHolidays;
+  readonly ahead: AccessTable;
+  private readonly horizon: Horizon;
+
+  constructor({ horizon, settings, events, earlier, decisions, publicHolidays }: JudgedInput) {
+    this.horizon = horizon;
+    this.compiled = horizon.compiled;
+    this.facility = horizon.compiled.facility;
+    this.asOf = horizon.ahead.from;
+    this.end = horizon.ahead.to;
+    this.zone = zoneOf(this.facility.timeZone);
+    this.lives = new Lives(this.compiled, this.asOf);
+    this.settings = settings;
+    this.events = events;
+    this.earlier = earlier;
+    this.decisions = decisions;
+    this.publicHolidays = publicHolidays;
+    this.ahead = horizon.table(ordinary);
+  }
+
+  /** Who opens what ahead as if every credential were live. */
+  get awake(): AccessTable {
+    return this.horizon.table(asIfLive);
+  }
+
+  /** Who opens what in an ordinary week as if every credential were live. */
+  get week(): AccessTable {
+    return this.horizon.week(asIfLive);
+  }
+
+  get timeframe(): Timeframe {
+    return this.ahead.timeframe;
+  }
+
+  /** The minute so many days of 1440 minutes before the export. */
+  daysBefore(days: number): EpochMinute {
+    return (this.asOf - days * minutesADay) as EpochMinute;
+  }
+
+  // — Holders
+
+  private allHolders: readonly Holder[] | undefined;
+
+  /** Cardholders, then credentials without one, in the order of the document. */
+  get holders(): readonly Holder[] {
+    return (this.allHolders ??= [
+      ...this.facility.cardholders.map(({ id }, i): Holder => ({ kind: "cardholder", id, cardholder: i, credentials: this.lives.credentialsOf(i) })),
+      ...this.facility.credentials.flatMap(({ id }, i): Holder[] =>
+        this.lives.holderOf(i) === undefined ? [{ kind: "credential", id, cardholder: undefined, credentials: [i] }] : [],
+      ),
+    ]);
+  }
+
+  private readonly holdersByKey = remembered((_: "all") => new Map(this.holders.map((holder) => [`${holder.kind} ${holder.id}`, holder])));
+
+  /** The holder of a credential. */
+  holderOfCredential(credential: Position): Holder {
+    const cardholder = this.lives.holderOf(credential);
+    const key = cardholder === undefined ? `credential ${this.credential(credential).credential.id}` : `cardholder ${this.lives.cardholder(cardholder).id}`;
+    return required(this.holdersByKey("all").get(key), "every credential has a holder");
+  }
+
+  credential(position: Position): CompiledCredential {
+    return required(this.compiled.credentials.at(position), "positions are valid");
+  }
+
+  credentialIds(positions: Iterable<Position>): string[] {
+    return Array.from(positions, (position) => this.lives.credential(position).id);
+  }
+
+  // — Who opens what
+
+  readonly rowOf = remembered((holder: Holder): RowNumber =>
+    holder.cardholder === undefined ? this.ahead.liveRow(required(holder.credentials[0], "it is its own")) : this.ahead.rowOfCardholder(holder.cardholder),
+  );
+
+  readonly liveRow = remembered((credential: Position): RowNumber => this.ahead.liveRow(credential));
+
+  /** The doors that a holder opens, in order of position. */
+  doorsOf(holder: Holder): readonly Position[] {
+    return this.doorsInRow(this.rowOf(holder));
+  }
+
+  readonly doorsInRow = remembered((row: RowNumber): readonly Position[] => Array.from(doorsOfRow(this.ahead.rows, row)));
+
+  opensAnything(holder: Holder): boolean {
+    return this.doorsOf(holder).length > 0;
+  }
+
+  /** When a holder opens a door. */
+  openFor(holder: Holder, door: Position): IntervalSet {
+    return this.ahead.timelines.set(timelineAt(this.ahead.rows, this.rowOf(holder), door));
+  }
+
+  /** When a credential opens a door. */
+  openWith(credential: Position, door: Position): IntervalSet {
+    return this.ahead.timelines.set(timelineAt(this.ahead.rows, this.liveRow(credential), door));
+  }
+
+  /** The areas that each row reaches: of its doors, their areas and those above. */
+  readonly areasInRow = remembered((row: RowNumber): ReadonlySet<Position> => new Set(this.doorsInRow(row).flatMap((door) => this.door(door).areas)));
+
+  reaches(holder: Holder, area: Position): boolean {
+    return this.areasInRow(this.rowOf(holder)).has(area);
+  }
+
+  /** How many holders reach each area. */
+  readonly reachCounts = remembered((_: "all"): ReadonlyMap<Position, number> => {
+    const counts = new Map<Position, number>();
+    for (const holder of this.holders) for (const area of this.areasInRow(this.rowOf(holder))) counts.set(area, (counts.get(area) ?? 0) + 1);
+    return counts;
+  });
+
+  // — Doors and areas
+
+  door(position: Position): CompiledDoor {
+    return required(this.compiled.doors[position], "positions are valid");
+  }
+
+  doorIds(positions: Iterable<Position>): string[] {
+    return Array.from(positions, (position) => this.door(position).door.id);
+  }
+
+  area(position: Position): Area {
+    return required(this.facility.areas[position], "positions are valid");
+  }
+
+  isInto(door: Position, area: Position): boolean {
+    return this.door(door).areas.includes(area);
+  }
+
+  readonly sensitivityOf = remembered((door: Position): number => Math.max(0, ...this.door(door).areas.map((area) => this.area(area).sensitivity ?? 0)));
+
+  isSensitive(door: Position, least: number): boolean {
+    return this.sensitivityOf(door) >= least;
+  }
+
+  isSensitiveArea(area: Position, least: number): boolean {
+    return (this.area(area).sensitivity ?? 0) >= least;
+  }
+
+  /** Ids of the sensitive areas at or above some doors. */
+  sensitiveAreasOf(doors: readonly Position[], least: number): string[] {
+    const areas = new Set(doors.flatMap((door) => this.door(door).areas).filter((area) => this.isSensitiveArea(area, least)));
+    return [...areas].map((area) => this.area(area).id);
+  }
+
+  /** When a door stands open to anybody ahead. */
+  readonly freeAhead = remembered((door: Position): IntervalSet => freeIn(this.timeframe, this.door(door)));
+
+  siteOf(door: Position): string {
+    return this.door(door).door.site;
+  }
+
+  /** An area and those above it, the nearest first. */
+  readonly chainOfArea = remembered((area: Position): readonly Position[] => {
+    const chain: Position[] = [];
+    for (let at: Position | undefined = area; at !== undefined;) {
+      chain.push(at);
+      const { parent } = this.area(at);
+      at = parent === undefined ? undefined : this.compiled.indexes.of("areas").get(parent);
+    }
+    return chain;
+  });
+
+  readonly zoneOfSite = remembered((site: string): Zone => zoneOf(required(this.site(site), "references resolve").timeZone));
+
+  site(id: string) {
+    return this.facility.sites[this.compiled.indexes.of("sites").get(id) ?? -1];
+  }
+
+  private readonly weeksByZone = remembered((zone: Zone) => new Weeks(zone, this.asOf, this.end));
+
+  weeksOf(zone: Zone): Weeks {
+    return this.weeksByZone(zone);
+  }
+
+  // — Business hours
+
+  readonly businessOf = remembered((site: string): Schedule => {
+    const business = own(this.settings.sites, site)?.business;
+    return business === undefined ? businessHours : scheduleOf({ ...business, id: "", name: "" });
+  });
+
+  private calendarOfSite(site: string) {
+    const calendar = this.site(site)?.calendar;
+    return calendar === undefined ? undefined : calendarAt(this.compiled, this.compiled.indexes.of("calendars").get(calendar));
+  }
+
+  /** When the business hours of a site are open ahead. */
+  readonly businessAhead = remembered((site: string): IntervalSet =>
+    openDuring(this.businessOf(site), this.calendarOfSite(site), this.zoneOfSite(site), this.asOf, this.end),
+  );
+
+  isBusinessAt(site: string, minute: EpochMinute): boolean {
+    return openAt(this.businessOf(site), this.calendarOfSite(site), this.zoneOfSite(site), minute);
+  }
+
+  // — Events and what they cover
+
+  parameterOfEvents(name: keyof typeof eventParameters): number {
+    return own(own(this.settings.parameters, "events"), name) ?? eventParameters[name];
+  }
+
+  /** How many of the last so many dates before today events cover at a site. */
+  coveredDates(site: string, days: number): number {
+    const today = localDate(this.zoneOfSite(site), this.asOf);
+    return coveredDatesBefore(this.events.datesAt(site), today, days, this.parameterOfEvents("gapDays"));
+  }
+
+  isCovered(site: string, days: number): boolean {
+    return coversPeriod(this.coveredDates(site, days), days, this.parameterOfEvents("coveredPercent"));
+  }
+
+  private readonly sitesWithDoors = remembered((_: "all"): readonly string[] => [...new Set(this.compiled.doors.map(({ door }) => door.site))]);
+
+  /** The sites of doors; those of all doors where there are none. */
+  sitesConcerned(doors: readonly Position[]): readonly string[] {
+    return doors.length === 0 ? this.sitesWithDoors("all") : [...new Set(doors.map((door) => this.siteOf(door)))];
+  }
+
+  /** Undefined where events cover all of some sites for so many days, by site; else what cannot be told for want of which. */
+  untoldAt(id: string, sites: readonly string[], days: (site: string) => number): Untold | undefined {
+    const wanting = sites.filter((site) => !this.isCovered(site, days(site)));
+    return wanting.length === 0 ? undefined : { id, sites: wanting.map((site) => [site, days(site)] as const) };
+  }
+
+  /** The latest use of a credential that the events or its source tell. */
+  lastUse(credential: Position): EpochMinute | undefined {
+    const seen = this.events.lastGrantedOf(credential);
+    const stated = this.statedLastUse(credential);
+    return seen === undefined || (stated ?? -Infinity) > seen ? stated : seen;
+  }
+
+  readonly statedLastUse = remembered((credential: Position): EpochMinute | undefined => minuteOf(this.lives.credential(credential).lastUse));
+
+  /** What opens at any of some doors for a holder, as one set. */
+  openAtAny(holder: Holder, doors: readonly Position[]): IntervalSet {
+    return doors.reduce<IntervalSet>((open, door) => union(open, this.openFor(holder, door)), nothing);
+  }
+}

@@ -1,0 +1,144 @@
+import type { Position } from "../compile/position-index";
+import { required } from "../kernel/invariant";
+import { minutesAWeek } from "../paths/timeframe";
+import { timelineAt } from "../table/access-rows";
+import { addDays, minutesADay, weekdayNumber } from "../time/civil-day";
+import type { IntervalSet } from "../time/intervals";
+import { append, subtract, totalMinutes } from "../time/intervals";
+import { openOnDate } from "../time/schedule";
+import { doorsOfGroups } from "./covered-doors";
+import { remembered } from "./judged";
+import type { Judged } from "./judged";
+import type { Flag, Subject } from "./flag";
+import { own, usualWeights } from "./settings";
+import { localDate } from "./written";
+
+/** The sum that a risk is, at most 100, and its terms. Source: `findings.md`, 6. */
+export interface Risk {
+  readonly sum: number;
+  readonly base: number;
+  readonly sensitivity: number;
+  readonly outOfHours: number;
+  readonly weeklyHours: number;
+  readonly standing: number;
+}
+
+/** A risk, and what its terms are for: sensitivity 0 to 3, minutes of the ordinary week, those out of hours, and minutes that it has stood. */
+export interface Weighed {
+  readonly risk: Risk;
+  readonly of: { readonly sensitivity: number; readonly minutes: number; readonly outOfHours: number; readonly standing: number };
+}
+
+interface WeeklyReach {
+  readonly sensitivity: number;
+  readonly minutes: number;
+  readonly outOfHours: number;
+}
+
+const longStanding = 365 * minutesADay;
+
+/** To the nearest whole number, half upwards; of whole numbers, so that nothing is lost. */
+const rounded = (a: number, b: number): number => (b === 0 ? 0 : Math.floor((2 * a + b) / (2 * b)));
+
+/** Weighs what rules flag. Cost: the doors of each combination of rows once. */
+export class RiskScale {
+  private readonly weights: typeof usualWeights;
+
+  constructor(private readonly judged: Judged) {
+    const { sensitivity, outOfHours, weeklyHours, standing } = { ...usualWeights, ...judged.settings.weights };
+    this.weights = { sensitivity, outOfHours, weeklyHours, standing };
+  }
+
+  weigh(rule: { readonly key: string; readonly base: number }, { subject, since }: Flag): Weighed {
+    const { judged, weights } = this;
+    const week = this.reachOf(this.credentialsConcerned(subject));
+    const sensitivity = this.sensitivityOf(subject, week);
+    const standing = since === undefined ? 0 : Math.min(Math.max(0, judged.asOf - since), longStanding);
+    const terms = {
+      base: own(judged.settings.weights?.base, rule.key) ?? rule.base,
+      sensitivity: rounded(weights.sensitivity * sensitivity, 3),
+      outOfHours: rounded(weights.outOfHours * week.outOfHours, week.minutes),
+      weeklyHours: rounded(weights.weeklyHours * week.minutes, minutesAWeek),
+      standing: rounded(weights.standing * standing, longStanding),
+    };
+    const sum = Math.min(
+      100,
+      Object.values(terms).reduce((total, points) => total + points, 0),
+    );
+    return { risk: { sum, ...terms }, of: { sensitivity, minutes: week.minutes, outOfHours: week.outOfHours, standing } };
+  }
+
+  private credentialsConcerned({ kind, id }: Subject): readonly Position[] {
+    const { compiled, lives } = this.judged;
+    if (kind === "credential") return [required(compiled.credentialById.get(id), "subjects are in the register")];
+    if (kind !== "cardholder") return [];
+    const all = lives.credentialsOf(required(compiled.cardholderById.get(id), "subjects are in the register"));
+    const active = all.filter((credential) => lives.isMarkedActive(credential));
+    return active.length > 0 ? active : all;
+  }
+
+  private sensitivityOf({ kind, id }: Subject, week: WeeklyReach): number {
+    const { judged } = this;
+    const { compiled } = judged;
+    const greatest = (doors: Iterable<Position>): number => Math.max(0, ...Array.from(doors, (door) => judged.sensitivityOf(door)));
+    switch (kind) {
+      case "cardholder":
+      case "credential":
+        return week.sensitivity;
+      case "door":
+        return greatest([compiled.doorById.get(id) ?? -1]);
+      case "area":
+        return Math.max(0, ...judged.chainOfArea(compiled.indexes.of("areas").get(id) ?? -1).map((area) => judged.area(area).sensitivity ?? 0));
+      case "level":
+        return greatest(compiled.cover({ level: id }).keys());
+      case "bundle":
+        return greatest(compiled.cover({ bundle: id }).keys());
+      case "group":
+        return greatest(this.doorsOfGroup(compiled.groupById.get(id) ?? -1).doors);
+      default:
+        return 0;
+    }
+  }
+
+  private readonly doorsOfGroup = remembered((group: Position) => doorsOfGroups(this.judged)(group));
+
+  /** The business hours of a site in an ordinary week, minutes from its Monday. */
+  private readonly businessWeek = remembered((site: string): IntervalSet => {
+    const { judged } = this;
+    const date = localDate(judged.zoneOfSite(site), judged.asOf);
+    const monday = addDays(date, -weekdayNumber(date));
+    const open: number[] = [];
+    for (let day = 0; day < 7; day++) {
+      const set = openOnDate(judged.businessOf(site), undefined, addDays(monday, day));
+      for (let i = 0; i < set.length; i += 2) append(open, day * minutesADay + (set[i] as number), day * minutesADay + (set[i + 1] as number));
+    }
+    return open;
+  });
+
+  private readonly reaches = remembered((key: string): WeeklyReach => {
+    const { rows, timelines } = this.judged.week;
+    const bySite = new Map<string, number>();
+    let sensitivity = 0;
+    for (const row of key === "" ? [] : key.split(" ").map(Number))
+      for (let i = rows.start(row), end = rows.end(row); i < end; i++) {
+        const door = rows.doors[i] as Position;
+        const timeline = timelineAt(rows, row, door);
+        if (timeline === 0) continue;
+        sensitivity = Math.max(sensitivity, this.judged.sensitivityOf(door));
+        const site = this.judged.siteOf(door);
+        bySite.set(site, timelines.union(bySite.get(site) ?? 0, timeline));
+      }
+    let [all, unusual] = [0, 0];
+    for (const [site, timeline] of bySite) {
+      all = timelines.union(all, timeline);
+      unusual = timelines.union(unusual, timelines.number(subtract(timelines.set(timeline), this.businessWeek(site))));
+    }
+    return { sensitivity, minutes: totalMinutes(timelines.set(all)), outOfHours: totalMinutes(timelines.set(unusual)) };
+  });
+
+  private reachOf(credentials: readonly Position[]): WeeklyReach {
+    const { rowOfCredential } = this.judged.week;
+    const rows = [...new Set(credentials.map((credential) => rowOfCredential[credential] as number))].filter((row) => row !== 0).sort((a, b) => a - b);
+    return this.reaches(rows.join(" "));
+  }
+}

@@ -1,0 +1,43 @@
+import { addMonths } from "../../time/civil-day";
+import { localTime, minuteAtWallClock } from "../../time/zone";
+import { rule, sources, standards } from "../rule";
+import type { Flag } from "../flag";
+import { writtenMinute } from "../written";
+
+/** Access to an area that nobody has decided to keep for too long. */
+export const notCertified = rule({
+  key: "not-certified",
+  base: 12,
+  source: sources(standards.pci("7.2.4"), standards.cip("R4.3 (15 months)")),
+  parameters: { months: 6, sensitivity: 0 },
+  find: (judged, { months, sensitivity }) => {
+    const { decisions, asOf, zone } = judged;
+    if (decisions === undefined) return { flags: [], without: "decisions" };
+    const { date, minuteOfDay } = localTime(zone, asOf);
+    const limit = minuteAtWallClock(zone, addMonths(date, -months), minuteOfDay);
+    const kept = new Map<string, number[]>();
+    for (const { at, holder, area, decision } of decisions) {
+      if (at > asOf || (decision !== "keep" && decision !== "narrow")) continue;
+      const key = JSON.stringify([holder.kind, holder.id, area]);
+      const known = kept.get(key);
+      if (known) known.push(at);
+      else kept.set(key, [at]);
+    }
+    const flags: Flag[] = [];
+    for (const holder of judged.holders) {
+      const areas = new Set(judged.doorsOf(holder).flatMap((door) => judged.door(door).areas.slice(0, 1)));
+      for (const area of areas) {
+        if (!judged.isSensitiveArea(area, sensitivity)) continue;
+        const minutes = judged.chainOfArea(area).flatMap((above) => kept.get(JSON.stringify([holder.kind, holder.id, judged.area(above).id])) ?? []);
+        if (minutes.some((minute) => minute > limit)) continue;
+        const last = Math.max(...minutes);
+        flags.push({
+          subject: { kind: holder.kind, id: holder.id },
+          distinct: [judged.area(area).id],
+          proof: { last: minutes.length === 0 ? undefined : writtenMinute(last as typeof asOf) },
+        });
+      }
+    }
+    return { flags };
+  },
+});

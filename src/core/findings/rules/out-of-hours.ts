@@ -1,0 +1,58 @@
+import type { Position } from "../../compile/position-index";
+import { remembered } from "../judged";
+import { rule, sources, standards } from "../rule";
+import type { Flag, Untold } from "../flag";
+import { intoAreas } from "../sensitive-areas";
+
+/** Somebody opens a sensitive area outside of business hours for long, and does not come then. */
+export const outOfHours = rule({
+  key: "out-of-hours",
+  base: 24,
+  source: standards.nist("AC-6, PE-6"),
+  parameters: { hours: 4, days: 90, sensitivity: 2 },
+  find: (judged, { hours, days, sensitivity }) => {
+    const { rows, timelines } = judged.ahead;
+    const intoOf = intoAreas(judged, sensitivity);
+    const businessOf = remembered((site: string) => timelines.number(judged.businessAhead(site)));
+    const longHours = remembered((row: number) => {
+      const found: { readonly area: Position; readonly minutes: number; readonly week: string; readonly doors: readonly Position[] }[] = [];
+      for (const [area, entries] of intoOf(row)) {
+        let unusual = 0;
+        const doors: Position[] = [];
+        for (const entry of entries) {
+          const door = rows.doors[entry] as Position;
+          const outside = timelines.subtract(rows.times[entry] as number, businessOf(judged.siteOf(door)));
+          if (outside === 0) continue;
+          doors.push(door);
+          unusual = timelines.union(unusual, outside);
+        }
+        const fullest = judged.weeksOf(judged.zoneOfSite(judged.area(area).site)).fullest(timelines.set(unusual));
+        if (fullest.minutes > hours * 60) found.push({ area, ...fullest, doors });
+      }
+      return found;
+    });
+    const flags: Flag[] = [];
+    const untold: Untold[] = [];
+    for (const holder of judged.holders)
+      for (const { area, minutes, week, doors } of longHours(judged.rowOf(holder))) {
+        const came = holder.credentials.some((credential) =>
+          judged.events
+            .of(credential)
+            .some(
+              ({ granted, at, minute }) =>
+                granted && at !== -1 && minute >= judged.daysBefore(days) && judged.isInto(at, area) && !judged.isBusinessAt(judged.siteOf(at), minute),
+            ),
+        );
+        if (came) continue;
+        const cannot = judged.untoldAt(holder.id, judged.sitesConcerned(doors), () => days);
+        if (cannot) untold.push(cannot);
+        else
+          flags.push({
+            subject: { kind: holder.kind, id: holder.id },
+            distinct: [judged.area(area).id],
+            proof: { minutes, week, doors: judged.doorIds(doors) },
+          });
+      }
+    return { flags, untold };
+  },
+});
