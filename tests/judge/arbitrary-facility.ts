@@ -109,7 +109,10 @@ const cardholder = (id: string) =>
     sites: maybe(fc.uniqueArray(some(["x", "y"]), { maxLength: 2 })),
     calendar: maybe(some(["k1", "k2"])),
     hours: maybe(schedule),
-    override: fc.option(fc.oneof(fc.constant(true as const), fc.uniqueArray(some(["x", "y"]), { maxLength: 2 })), { nil: undefined, freq: 1 }),
+    override: fc.oneof(
+      { weight: 4, arbitrary: fc.constant(undefined) },
+      { weight: 1, arbitrary: fc.oneof(fc.constant(true as const), fc.uniqueArray(some(["x", "y"]), { maxLength: 2 })) },
+    ),
     lockdownPass: flag,
     pinExempt: flag,
     ...window,

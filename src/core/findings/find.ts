@@ -88,7 +88,10 @@ function cannotTellOf(judged: Judged, rule: RuleKey, untold: readonly Untold[]):
   return { rule, concerned: untold.length, covered: least, days };
 }
 
-/** Every finding of the rules that are shown, in a register. Cost: the doors of each row that a rule looks at, and of each combination of rows whose findings are weighed. */
+/**
+ * Every finding of the rules that are shown, in a register. Cost: the doors of each row that a rule looks at, and of each combination of rows whose
+ * findings are weighed.
+ */
 export function findAll(horizon: Horizon, use: LastUses, rules: readonly RuleKey[] = shownRules): Findings {
   const judged = new Judged({
     horizon,

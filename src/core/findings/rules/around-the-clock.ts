@@ -29,7 +29,7 @@ export const aroundTheClock = rule({
       flags: judged.holders.flatMap((holder) =>
         wholeWeeks(judged.rowOf(holder)).map(({ area, week, doors }) => {
           const { id, sensitivity: own = 0 } = judged.area(area);
-          return { subject: { kind: holder.kind, id: holder.id }, distinct: [id], proof: { sensitivity: own as number, week, doors: judged.doorIds(doors) } };
+          return { subject: { kind: holder.kind, id: holder.id }, distinct: [id], proof: { sensitivity: own, week, doors: judged.doorIds(doors) } };
         }),
       ),
     };

@@ -1,6 +1,6 @@
 import type { Position } from "../../compile/position-index";
 import { remembered } from "../judged";
-import { rule, sources, standards } from "../rule";
+import { rule, standards } from "../rule";
 import type { Flag, Untold } from "../flag";
 import { intoAreas } from "../sensitive-areas";
 

@@ -15,7 +15,7 @@ interface Passage {
   readonly to: Position;
 }
 
-/** When each place can be got to from outside, through passages that can be taken at some times. Grows until nothing is added: at most as often as there are places. */
+/** When each place can be got to from outside, through passages that can be taken at some times. Grows until nothing is added to any place. */
 function reachable(passages: readonly Passage[], span: IntervalSet, takenAt: (door: Position) => IntervalSet): ReadonlyMap<Position, IntervalSet> {
   const times = new Map<Position, IntervalSet>([[outside, span]]);
   const leaving = new Map<Position, Passage[]>();
