@@ -51,7 +51,7 @@ export class RiskScale {
 
   weigh(rule: { readonly key: string; readonly base: number }, { subject, since }: Flag): Weighed {
     const { judged, weights } = this;
-    const week = this.reachOf(this.credentialsConcerned(subject));
+    const week = this.reachOfSubject(subject);
     const sensitivity = this.sensitivityOf(subject, week);
     const standing = since === undefined ? 0 : Math.min(Math.max(0, judged.asOf - since), longStanding);
     const terms = {
@@ -135,6 +135,15 @@ export class RiskScale {
     }
     return { sensitivity, minutes: totalMinutes(timelines.set(all)), outOfHours: totalMinutes(timelines.set(unusual)) };
   });
+
+  private readonly reachBySubject = new Map<string, WeeklyReach>();
+
+  private reachOfSubject(subject: Subject): WeeklyReach {
+    const key = `${subject.kind} ${subject.id}`;
+    let reach = this.reachBySubject.get(key);
+    if (!reach) this.reachBySubject.set(key, (reach = this.reachOf(this.credentialsConcerned(subject))));
+    return reach;
+  }
 
   private reachOf(credentials: readonly Position[]): WeeklyReach {
     const { rowOfCredential } = this.judged.week;

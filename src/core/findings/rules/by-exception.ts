@@ -1,4 +1,4 @@
-import { carryingPaths } from "../carrying";
+import { carriersOf } from "../carrying";
 import { rule, sources, standards } from "../rule";
 
 /** Somebody opens sensitive doors by a single exception instead of by a level. */
@@ -18,7 +18,11 @@ export const byException = rule({
             : lives.credentialsOf(compiled.cardholderById.get(to.cardholder) ?? -1);
         const covered = [...compiled.waysOf(position).keys()].filter((door) => judged.isSensitive(door, sensitivity));
         const doors = covered.filter((door) =>
-          credentials.some((credential) => carryingPaths(judged, credential, door).some(({ grant }) => grant.position === position)),
+          credentials.some((credential) =>
+            carriersOf(judged)
+              .at(credential, door)
+              .some(({ grant }) => grant === position),
+          ),
         );
         if (doors.length === 0) return [];
         const subject = to.cardholder === undefined ? { kind: "credential" as const, id: to.credential } : { kind: "cardholder" as const, id: to.cardholder };

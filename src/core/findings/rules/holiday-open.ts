@@ -5,9 +5,8 @@ import { addDays, minutesADay } from "../../time/civil-day";
 import type { CivilDay } from "../../time/civil-day";
 import type { EpochMinute } from "../../time/instant";
 import type { IntervalSet } from "../../time/intervals";
-import { clip, fromRanges } from "../../time/intervals";
+import { clip, firstRangeEndingAfter, fromRanges } from "../../time/intervals";
 import type { Zone } from "../../time/zone";
-import { meet } from "../carrying";
 import { remembered } from "../judged";
 import type { Judged } from "../judged";
 import { rule, standards } from "../rule";
@@ -22,6 +21,15 @@ function minutesOfDate(zone: Zone, date: CivilDay): IntervalSet {
       .map(({ from, to, offset }) => [Math.max(from, date * minutesADay - offset), Math.min(to, (date + 1) * minutesADay - offset)] as const)
       .filter(([from, to]) => from < to),
   );
+}
+
+/** Whether a set has any minute of a few ranges. Cost: a search for each of them. */
+function holdsAny(set: IntervalSet, ranges: IntervalSet): boolean {
+  for (let i = 0; i < ranges.length; i += 2) {
+    const at = firstRangeEndingAfter(set, ranges[i] as number);
+    if (at < set.length && (set[at] as number) < (ranges[i + 1] as number)) return true;
+  }
+  return false;
 }
 
 /** How many holders open each door on each timeline. */
@@ -58,14 +66,21 @@ export const holidayOpen = rule({
         if (calendar.read(date)?.winner.dayType === "public") dates.push({ date, minutes: clip(minutesOfDate(zone, date), asOf, end) });
       return dates;
     });
+    const datesBySite = remembered((site: string) =>
+      remembered((timeline: number): ReadonlySet<CivilDay> => {
+        const set = judged.ahead.timelines.set(timeline);
+        return new Set(publicDates(site).flatMap(({ date, minutes }) => (holdsAny(set, minutes) ? [date] : [])));
+      }),
+    );
+    const openDates = (site: string, timeline: number): ReadonlySet<CivilDay> => datesBySite(site)(timeline);
     return {
       flags: judged.compiled.doors.flatMap(({ position, door }) => {
         if (!judged.isSensitive(position, sensitivity)) return [];
         const free = judged.freeAhead(position);
         const found = publicDates(door.site).flatMap(({ date, minutes }) => {
           let holders = 0;
-          for (const [timeline, count] of times.get(position) ?? []) if (meet(judged.ahead.timelines.set(timeline), minutes)) holders += count;
-          const isFree = meet(free, minutes);
+          for (const [timeline, count] of times.get(position) ?? []) if (openDates(door.site, timeline).has(date)) holders += count;
+          const isFree = holdsAny(free, minutes);
           return isFree || holders > most ? [{ date, isFree, holders }] : [];
         });
         const [first] = found;

@@ -1,5 +1,6 @@
 import { addMonths } from "../../time/civil-day";
 import { localTime, minuteAtWallClock } from "../../time/zone";
+import { remembered } from "../judged";
 import { rule, sources, standards } from "../rule";
 import type { Flag } from "../flag";
 import { writtenMinute } from "../written";
@@ -15,20 +16,23 @@ export const notCertified = rule({
     if (decisions === undefined) return { flags: [], without: "decisions" };
     const { date, minuteOfDay } = localTime(zone, asOf);
     const limit = minuteAtWallClock(zone, addMonths(date, -months), minuteOfDay);
-    const kept = new Map<string, number[]>();
+    /** Minutes of what was kept, by holder and area. */
+    const kept = new Map<string, Map<string, number[]>>();
     for (const { at, holder, area, decision } of decisions) {
       if (at > asOf || (decision !== "keep" && decision !== "narrow")) continue;
-      const key = JSON.stringify([holder.kind, holder.id, area]);
-      const known = kept.get(key);
-      if (known) known.push(at);
-      else kept.set(key, [at]);
+      const key = `${holder.kind} ${holder.id}`;
+      const ofHolder = kept.get(key) ?? new Map<string, number[]>();
+      kept.set(key, ofHolder);
+      ofHolder.set(area, [...(ofHolder.get(area) ?? []), at]);
     }
+    const areasOfRow = remembered((row: number) =>
+      [...new Set(judged.doorsInRow(row).flatMap((door) => judged.door(door).areas.slice(0, 1)))].filter((area) => judged.isSensitiveArea(area, sensitivity)),
+    );
     const flags: Flag[] = [];
     for (const holder of judged.holders) {
-      const areas = new Set(judged.doorsOf(holder).flatMap((door) => judged.door(door).areas.slice(0, 1)));
-      for (const area of areas) {
-        if (!judged.isSensitiveArea(area, sensitivity)) continue;
-        const minutes = judged.chainOfArea(area).flatMap((above) => kept.get(JSON.stringify([holder.kind, holder.id, judged.area(above).id])) ?? []);
+      const ofHolder = kept.get(`${holder.kind} ${holder.id}`);
+      for (const area of areasOfRow(judged.rowOf(holder))) {
+        const minutes = !ofHolder ? [] : judged.chainOfArea(area).flatMap((above) => ofHolder.get(judged.area(above).id) ?? []);
         if (minutes.some((minute) => minute > limit)) continue;
         const last = Math.max(...minutes);
         flags.push({

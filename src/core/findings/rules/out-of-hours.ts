@@ -1,5 +1,6 @@
 import type { Position } from "../../compile/position-index";
 import { remembered } from "../judged";
+import type { Zone } from "../../time/zone";
 import { rule, standards } from "../rule";
 import type { Flag, Untold } from "../flag";
 import { intoAreas } from "../sensitive-areas";
@@ -14,6 +15,7 @@ export const outOfHours = rule({
     const { rows, timelines } = judged.ahead;
     const intoOf = intoAreas(judged, sensitivity);
     const businessOf = remembered((site: string) => timelines.number(judged.businessAhead(site)));
+    const fullestOf = remembered((zone: Zone) => remembered((timeline: number) => judged.weeksOf(zone).fullest(timelines.set(timeline))));
     const longHours = remembered((row: number) => {
       const found: { readonly area: Position; readonly minutes: number; readonly week: string; readonly doors: readonly Position[] }[] = [];
       for (const [area, entries] of intoOf(row)) {
@@ -26,7 +28,7 @@ export const outOfHours = rule({
           doors.push(door);
           unusual = timelines.union(unusual, outside);
         }
-        const fullest = judged.weeksOf(judged.zoneOfSite(judged.area(area).site)).fullest(timelines.set(unusual));
+        const fullest = fullestOf(judged.zoneOfSite(judged.area(area).site))(unusual);
         if (fullest.minutes > hours * 60) found.push({ area, ...fullest, doors });
       }
       return found;

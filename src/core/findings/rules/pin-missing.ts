@@ -1,6 +1,6 @@
-import { candidateDoors } from "../../paths/candidates";
-import { allowedIn, entryMetIn } from "../../paths/timetable";
+import { totalMinutes } from "../../time/intervals";
 import { meet } from "../carrying";
+import { doorsWanting } from "../missing-means";
 import { rule, standards } from "../rule";
 
 /** A credential that would open doors if it had a PIN. */
@@ -10,17 +10,14 @@ export const pinMissing = rule({
   source: standards.practice,
   parameters: {},
   find: (judged) => {
-    const { facility, compiled, timeframe } = judged;
+    const all = judged.end - judged.asOf;
+    const doorsOf = doorsWanting(judged, ({ hasPin }) => !hasPin, {
+      couldBe: (_, met) => totalMinutes(met) < all,
+      isIt: (allowed, met) => allowed.length > 0 && !meet(allowed, met),
+    });
     return {
-      flags: facility.credentials.flatMap(({ id }, i) => {
-        const credential = judged.credential(i);
-        if (credential.hasPin) return [];
-        const opened = new Set(judged.doorsOf(judged.holderOfCredential(i)));
-        const doors = candidateDoors(compiled, credential).filter((door) => {
-          if (opened.has(door)) return false;
-          const allowed = allowedIn(compiled, timeframe, credential, door);
-          return allowed.length > 0 && !meet(allowed, entryMetIn(timeframe, credential, judged.door(door)));
-        });
+      flags: judged.facility.credentials.flatMap(({ id }, i) => {
+        const doors = doorsOf(i);
         return doors.length === 0 ? [] : [{ subject: { kind: "credential" as const, id }, proof: { doors: judged.doorIds(doors) } }];
       }),
     };

@@ -1,7 +1,42 @@
 import type { Position } from "../../compile/position-index";
-import { carryingPaths } from "../carrying";
-import { rule, standards } from "../rule";
+import { carriersOf } from "../carrying";
+import type { PathsByDoor } from "../carrying";
 import type { Flag, Untold } from "../flag";
+import { remembered } from "../judged";
+import type { Judged } from "../judged";
+import { rule, standards } from "../rule";
+
+/** Doors by right: a level's position, or -1 - a grant's for one without a level. */
+type DoorsByRight = ReadonlyMap<number, ReadonlySet<Position>>;
+
+/** The rights to which the paths of one list carry, with their doors but floors; worked out once for all who have the same. */
+function rightsOfPaths(judged: Judged): (paths: PathsByDoor) => DoorsByRight {
+  return remembered((paths: PathsByDoor) => {
+    const rights = new Map<number, Set<Position>>();
+    for (const [door, carrying] of paths) {
+      if (judged.door(door).door.kind === "floor") continue;
+      for (const { level, grant } of carrying) {
+        const right = level ?? -1 - grant;
+        const doors = rights.get(right) ?? new Set<Position>();
+        rights.set(right, doors.add(door));
+      }
+    }
+    return rights;
+  });
+}
+
+/** The same of several lists taken together. */
+function together(all: readonly DoorsByRight[]): DoorsByRight {
+  const [only] = all;
+  if (only && all.length === 1) return only;
+  const rights = new Map<number, ReadonlySet<Position>>();
+  for (const own of all)
+    for (const [right, doors] of own) {
+      const known = rights.get(right);
+      rights.set(right, known ? new Set([...known, ...doors]) : doors);
+    }
+  return rights;
+}
 
 /** A level, or a grant without one, of whose doors somebody has used only a few. */
 export const rightUnused = rule({
@@ -10,28 +45,19 @@ export const rightUnused = rule({
   source: standards.nist("AC-6(7)"),
   parameters: { days: 180, percent: 50 },
   find: (judged, { days, percent }) => {
-    const { facility } = judged;
+    const rightsOf = rightsOfPaths(judged);
+    const carriers = carriersOf(judged);
+    const told = (right: number): readonly string[] =>
+      right < 0 ? ["grant", judged.facility.grants[-1 - right]?.id ?? ""] : ["level", judged.facility.levels[right]?.id ?? ""];
     const flags: Flag[] = [];
     const untold: Untold[] = [];
     for (const holder of judged.holders) {
-      const rights = new Map<string, { readonly distinct: readonly string[]; readonly doors: Set<Position> }>();
-      for (const credential of holder.credentials)
-        for (const door of judged.doorsInRow(judged.liveRow(credential))) {
-          if (judged.door(door).door.kind === "floor") continue;
-          for (const { way, grant } of carryingPaths(judged, credential, door)) {
-            const distinct = way.level === undefined ? ["grant", grant.grant.id] : ["level", facility.levels[way.level]?.id ?? ""];
-            const key = JSON.stringify(distinct);
-            const right = rights.get(key) ?? { distinct, doors: new Set<Position>() };
-            rights.set(key, right);
-            right.doors.add(door);
-          }
-        }
       const used = new Set(
         holder.credentials.flatMap((credential) =>
           judged.events.of(credential).flatMap(({ granted, at, minute }) => (granted && minute >= judged.daysBefore(days) ? [at] : [])),
         ),
       );
-      for (const { distinct, doors } of rights.values()) {
+      for (const [right, doors] of together(holder.credentials.flatMap((credential) => carriers.of(credential).map(rightsOf)))) {
         const unused = [...doors].filter((door) => !used.has(door));
         const count = doors.size - unused.length;
         if (count * 100 >= percent * doors.size) continue;
@@ -40,7 +66,7 @@ export const rightUnused = rule({
         else
           flags.push({
             subject: { kind: holder.kind, id: holder.id },
-            distinct,
+            distinct: told(right),
             proof: { doors: doors.size, used: count, unused: judged.doorIds(unused) },
           });
       }

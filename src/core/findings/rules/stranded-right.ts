@@ -1,6 +1,8 @@
 import type { Position } from "../../compile/position-index";
-import type { IntervalSet } from "../../time/intervals";
-import { intersect, nothing, union } from "../../time/intervals";
+import { groupBy } from "../../kernel/compare";
+import type { AccessTable } from "../../table/access-table";
+import { never } from "../../table/timelines";
+import type { TimelineNumber } from "../../table/timelines";
 import { remembered } from "../judged";
 import type { Judged } from "../judged";
 import { rule, standards } from "../rule";
@@ -15,22 +17,29 @@ interface Passage {
   readonly to: Position;
 }
 
-/** When each place can be got to from outside, through passages that can be taken at some times. Grows until nothing is added to any place. */
-function reachable(passages: readonly Passage[], span: IntervalSet, takenAt: (door: Position) => IntervalSet): ReadonlyMap<Position, IntervalSet> {
-  const times = new Map<Position, IntervalSet>([[outside, span]]);
-  const leaving = new Map<Position, Passage[]>();
-  for (const passage of passages) {
-    const known = leaving.get(passage.from);
-    if (known) known.push(passage);
-    else leaving.set(passage.from, [passage]);
-  }
+/**
+ * When each place can be got to from outside, through passages that can be taken at some times. Grows until nothing is added to any place, or all that
+ * are wanted can be got to at some time.
+ */
+function reachable(
+  { timelines, timeframe }: AccessTable,
+  leaving: ReadonlyMap<Position, readonly Passage[]>,
+  takenAt: (door: Position) => TimelineNumber,
+  wanted: ReadonlySet<Position>,
+): ReadonlyMap<Position, TimelineNumber> {
+  const span = timelines.number(timeframe.span);
+  const times = new Map<Position, TimelineNumber>([[outside, span]]);
   const waiting = [outside];
-  for (let place = waiting.pop(); place !== undefined; place = waiting.pop()) {
-    const there = times.get(place) ?? nothing;
+  const missing = new Set(wanted);
+  missing.delete(outside);
+  for (let place = waiting.pop(); place !== undefined && missing.size > 0; place = waiting.pop()) {
+    const there = times.get(place) ?? never;
     for (const { door, to } of leaving.get(place) ?? []) {
-      const before = times.get(to) ?? nothing;
-      const after = union(before, intersect(there, takenAt(door)));
-      if (after.length === before.length && after.every((bound, i) => bound === before[i])) continue;
+      const before = times.get(to) ?? never;
+      const taken = takenAt(door);
+      const after = taken === never || before === span ? before : timelines.union(before, there === span ? taken : timelines.intersect(there, taken));
+      if (after === before) continue;
+      missing.delete(to);
       times.set(to, after);
       waiting.push(to);
     }
@@ -53,17 +62,25 @@ export const strandedRight = rule({
   find: (judged) => {
     const { rows, timelines, timeframe } = judged.ahead;
     const passages = passagesOf(judged);
+    const leaving = groupBy(passages, ({ from }) => from);
     const fromOf = new Map(passages.map(({ door, from }) => [door, from]));
-    const ever = reachable(passages, timeframe.span, () => timeframe.span);
+    const span = timelines.number(timeframe.span);
+    const places = new Set(passages.flatMap(({ from, to }) => [from, to]));
+    const ever = reachable(judged.ahead, leaving, () => span, places);
+    const freeOf = remembered((door: Position) => timelines.number(judged.freeAhead(door)));
     const stranded = remembered((row: number) => {
       const inside = judged.doorsInRow(row).filter((door) => fromOf.get(door) !== outside);
       if (inside.length === 0) return { doors: [], isUntold: false };
-      const open = new Map<Position, number>();
-      for (let i = rows.start(row); i < rows.end(row); i++) open.set(rows.doors[i] as Position, rows.times[i] as number);
-      const places = reachable(passages, timeframe.span, (door) => union(timelines.set(open.get(door) ?? 0), judged.freeAhead(door)));
-      const isThere = (places: ReadonlyMap<Position, IntervalSet>, door: Position): boolean => (places.get(fromOf.get(door) ?? outside) ?? nothing).length > 0;
+      const open = new Map<Position, TimelineNumber>();
+      for (let i = rows.start(row); i < rows.end(row); i++) open.set(rows.doors[i] as Position, rows.times[i] as TimelineNumber);
+      const takenAt = (door: Position): TimelineNumber => timelines.union(open.get(door) ?? never, freeOf(door));
+      const wanted = new Set(inside.map((door) => fromOf.get(door) ?? outside));
+      // What cannot be got to even if all that opens at some time opened always needs no clock.
+      const atLeast = reachable(judged.ahead, leaving, (door) => (takenAt(door) === never ? never : span), wanted);
+      const reached = reachable(judged.ahead, leaving, takenAt, new Set([...wanted].filter((place) => atLeast.has(place))));
+      const isThere = (places: ReadonlyMap<Position, TimelineNumber>, door: Position): boolean => (places.get(fromOf.get(door) ?? outside) ?? never) !== never;
       return {
-        doors: inside.filter((door) => isThere(ever, door) && !isThere(places, door)),
+        doors: inside.filter((door) => isThere(ever, door) && !isThere(reached, door)),
         isUntold: inside.some((door) => !isThere(ever, door)),
       };
     });

@@ -1,4 +1,4 @@
-import { carryingPaths } from "../carrying";
+import { carriersOf } from "../carrying";
 import { rule, standards } from "../rule";
 
 /** Doors that are given both to a credential and to its holder, so that taking one away shuts nothing. */
@@ -11,7 +11,7 @@ export const twiceGiven = rule({
     flags: judged.facility.credentials.flatMap(({ id, cardholder }, i) => {
       if (cardholder === undefined || judged.credential(i).ownRoutes.length === 0) return [];
       const doors = judged.doorsInRow(judged.liveRow(i)).filter((door) => {
-        const paths = carryingPaths(judged, i, door);
+        const paths = carriersOf(judged).at(i, door);
         return paths.some(({ by }) => by === "credential") && paths.some(({ by }) => by !== "credential");
       });
       if (doors.length === 0) return [];
