@@ -9,7 +9,10 @@ export function Sheet({ question, margin, children }: { readonly question: React
       <main className={margin === undefined ? classes.wide : classes.main}>{children}</main>
       {margin !== undefined && (
         <aside className={classes.margin} aria-label="Margin">
-          {margin}
+          {/* What is scrolled has to be reached with the keyboard. */}
+          <div className={classes.beside} tabIndex={0}>
+            {margin}
+          </div>
         </aside>
       )}
     </div>

@@ -52,6 +52,7 @@ const addresses: Readonly<
   "(review)/inquiry/trace/route.ts": { at: "/inquiry/trace?who=cardholder:nora&where=door:cellar-door", answers: reading },
   "(review)/inquiry/shut/route.ts": { at: "/inquiry/shut?who=cardholder:nora&where=door:cellar-door", answers: reading },
   "(review)/findings/page.tsx": { at: "/findings", answers: reading },
+  "(review)/findings/rules/page.tsx": { at: "/findings/rules?rule=two-places", answers: reading },
   "(review)/certification/page.tsx": { at: "/certification", answers: reading },
   "(review)/certification/new/page.tsx": { at: "/certification/new", answers: working },
   "(review)/certification/task/[task]/route.ts": {

@@ -42,7 +42,7 @@ describe("an intake", () => {
 
   it("leaves the register as it was where its findings cannot be worked out", async () => {
     const before = (await own.services.snapshots.latest())?.id;
-    const failing = { ...own.services, events: { ...own.services.events, use: () => Promise.reject(new Error("no findings")) } };
+    const failing = { ...own.services, events: { ...own.services.events, lastUses: () => Promise.reject(new Error("no findings")) } };
     await expect(store("Without findings", undefined, failing)).rejects.toThrow("no findings");
     expect((await own.services.snapshots.latest())?.id).toBe(before);
     expect((await store("With findings")).outcome).toBe("stored");

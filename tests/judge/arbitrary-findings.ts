@@ -3,7 +3,7 @@ import type { FacilityDocument } from "@/core/facility/document";
 import { allRules } from "@/core/findings/catalogue";
 import type { RuleSettings } from "@/core/findings/settings";
 import { arbitraryFacility, arbitraryGrant } from "./arbitrary-facility";
-import type { RawDecision, RawEvent } from "./findings-judge";
+import type { RawDecision, RawEvent } from "./findings/terms";
 
 const some = <T>(...of: readonly T[]) => fc.constantFrom(...of);
 const maybe = <T>(arbitrary: fc.Arbitrary<T>) => fc.option(arbitrary, { nil: undefined, freq: 3 });

@@ -13,7 +13,7 @@ import { minuteDown, parseInstant } from "@/core/time/instant";
 import { compiledFrom } from "~/tests/builders";
 import type { JudgedCase } from "./arbitrary-findings";
 import { arbitraryCase } from "./arbitrary-findings";
-import type { RawEvent } from "./findings-judge";
+import type { RawEvent } from "./findings/terms";
 import { FindingsJudge } from "./findings-judge";
 
 /** The one rule whose holidays come from a library; it is checked by itself. */

@@ -154,6 +154,7 @@ export function FindingsView({ findings, counts, rule, timeZone, reference, past
             </Link>
           ),
         )}
+        <Link href={rule === undefined ? "/findings/rules" : `/findings/rules?rule=${rule}`}>The rules</Link>
       </nav>
       <div role="group" aria-label="Findings" onKeyDown={onKeyDown}>
         <table className={sheet.table}>

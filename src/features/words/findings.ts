@@ -3,13 +3,14 @@ import type { CannotTell, FindingFacts, RiskTerm, RuleKey } from "@/core/finding
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import { lastDateText, localDateText, zoneOf } from "@/core/time/zone";
 import { plural } from "./numbers";
+import { ruleWords } from "./rules";
 
 /** Rules by what they flag, in the order in which they are listed. */
 export const findingTitles: Readonly<Record<RuleKey, string>> = {
-  "leaver-live": "Has left, and a credential is still active",
-  "expired-active": "Past its end, and still marked active",
-  unused: "Active, and not used for a long time",
-  "around-the-clock": "Opens a sensitive area at all hours",
+  "leaver-live": ruleWords["leaver-live"].title,
+  "expired-active": ruleWords["expired-active"].title,
+  unused: ruleWords.unused.title,
+  "around-the-clock": ruleWords["around-the-clock"].title,
 };
 
 /** What a finding is told with: the zone in which its dates are read, and what is called how; an id where it has no name any more. */

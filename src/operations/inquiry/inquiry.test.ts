@@ -5,7 +5,7 @@ import { compiledFrom, minute } from "~/tests/builders";
 import { arbitraryFacility, askedDays } from "~/tests/judge/arbitrary-facility";
 import { Judge } from "~/tests/judge/judge";
 import type { FacilityDocument } from "@/core/facility/document";
-import { noEvents } from "@/core/findings/use";
+import { memoryEvents } from "~/tests/contract/memory-events";
 import { required } from "@/core/kernel/invariant";
 import type { When } from "@/core/questions/when";
 import { minutesADay } from "@/core/time/civil-day";
@@ -27,7 +27,7 @@ const servicesAt = (now: string): Services =>
   ({
     now: () => now,
     findings: { page: () => Promise.resolve([]), risks: () => Promise.resolve(new Map()) },
-    events: { use: () => Promise.resolve(noEvents) },
+    events: memoryEvents(),
   }) as unknown as Services;
 
 const registerOf = (draft: Partial<FacilityDocument>): OpenRegister =>
