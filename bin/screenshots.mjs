@@ -51,6 +51,7 @@ await shoot(reviewer, "inquiry", vault);
 await shoot(reviewer, "reach", "/inquiry?who=cardholder:p-00017");
 await shoot(reviewer, "verdict", `${vault}&who=cardholder:p-00017`);
 await shoot(reviewer, "findings", "/findings");
+await shoot(reviewer, "rules", "/findings/rules?rule=unused");
 await shoot(reviewer, "intake", "/intake");
 await shoot(reviewer, "register", "/register?kind=cardholder&group=department");
 await shoot(reviewer, "level", "/register/level/l-offices");

@@ -27,7 +27,7 @@ export function ToShut({ asked }: { readonly asked: Inquiry }) {
       {toWithdraw && (
         <>
           {" "}
-          <Link href={withdrawHref(toWithdraw)}>Put it into a draft</Link>
+          <Link href={withdrawHref(toWithdraw)}>Put it into a draft</Link>.
         </>
       )}
       {withoutBlock.length > 0 && <> Without a block, {removalWords(withoutBlock, names)}.</>}
