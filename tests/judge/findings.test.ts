@@ -57,7 +57,8 @@ describe("findings", () => {
         const { judged, judge } = judgedOf(drawn);
         const scale = new RiskScale(judged);
         for (const rule of judgedRules) {
-          const { findings, untold } = judgeBy(judged, rule, scale);
+          const found = judgeBy(judged, rule, scale);
+          const [findings, untold] = [[...found.findings], found.untold];
           const expected = judge.judge(rule.key);
           expect({
             rule: rule.key,

@@ -28,7 +28,6 @@ const of = (finding: FindingFacts, kind: SpokenOf["kind"]): string[] => spokenOf
 
 /** The areas that a finding speaks of; none where it speaks of a person or a card as such. */
 export const areasOf = (finding: FindingFacts): string[] => of(finding, "area");
-export const doorsOfFinding = (finding: FindingFacts): string[] => of(finding, "door");
 export const credentialsOfFinding = (finding: FindingFacts): string[] => of(finding, "credential");
 
 /** Whether a finding is about a credential: it names it as its subject or in its proof, as of a leaver whose card still opens. */

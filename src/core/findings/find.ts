@@ -1,4 +1,4 @@
-import { compareCodePoints } from "../kernel/compare";
+import { compareCodePoints, greatest } from "../kernel/compare";
 import type { Evidence } from "../events/event-book";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { Horizon } from "../table/horizon";
@@ -38,7 +38,7 @@ function besideProof(judged: Judged, rule: RuleKey, { subject }: Flag): Readonly
     case "unused": {
       const { days = 0 } = parametersOf(judged, ofKey(rule));
       const credential = compiled.credentialById.get(subject.id) ?? -1;
-      const sites = judged.sitesConcerned(judged.doorsInRow(judged.liveRow(credential)));
+      const sites = judged.sitesOfRow(judged.liveRow(credential));
       return { coveredDays: Math.min(days, ...sites.map((site) => judged.coveredDates(site, days))) };
     }
     case "around-the-clock":
@@ -83,7 +83,10 @@ function findingOf(judged: Judged, scale: RiskScale, rule: RuleKey, flag: Flag):
 function cannotTellOf(judged: Judged, rule: RuleKey, untold: readonly Untold[]): CannotTell | undefined {
   if (untold.length === 0) return undefined;
   const sites = untold.flatMap(({ sites: own = [] }) => own);
-  const days = Math.max(0, ...sites.map(([, asked]) => asked));
+  const days = greatest(
+    sites.map(([, asked]) => asked),
+    0,
+  );
   const least = Math.min(days, ...[...new Set(sites.map(([site]) => site))].map((site) => judged.coveredDates(site, days)));
   return { rule, concerned: untold.length, covered: least, days };
 }

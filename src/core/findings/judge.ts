@@ -4,7 +4,7 @@ import { allRules } from "./catalogue";
 import type { Judged } from "./judged";
 import type { Risk } from "./risk";
 import { RiskScale } from "./risk";
-import type { Flag, Subject, Untold } from "./flag";
+import type { Flag, Found, Subject, Untold } from "./flag";
 import type { Parameters } from "./rule";
 import { own } from "./settings";
 
@@ -54,31 +54,36 @@ function coveredAt(judged: Judged, untold: readonly Untold[]): Map<string, reado
   return new Map([...days].sort(([a], [b]) => compareCodePoints(a, b)).map(([site, asked]) => [site, [judged.coveredDates(site, asked), asked] as const]));
 }
 
-/** What a rule finds in a register, in the order in which it is printed, and what it cannot tell. */
+const compareFlags = (a: Flag, b: Flag): number =>
+  compareCodePoints(a.subject.kind, b.subject.kind) || compareCodePoints(a.subject.id, b.subject.id) || compareLists(a.distinct ?? [], b.distinct ?? []);
+
+/** Flags as they are printed, one after the other: of a large register there are millions. */
+function* printed(rule: AnyRule, flags: readonly Flag[], scale: RiskScale | undefined): Generator<PrintedFinding> {
+  for (const flag of flags) {
+    const { subject, distinct = [], proof } = flag;
+    yield {
+      rule: rule.key,
+      subject: { kind: subject.kind, id: subject.id },
+      ...(distinct.length > 0 && { distinct }),
+      proof: proofOf(proof),
+      ...(scale && { risk: scale.weigh(rule, flag).risk }),
+    };
+  }
+}
+
+function untoldOf(judged: Judged, rule: AnyRule, { untold = [], without }: Found): PrintedUntold | undefined {
+  if (without) return { rule: rule.key, cannotTell: [], covered: new Map([[without, 0]]) };
+  return untold.length === 0 ? undefined : { rule: rule.key, cannotTell: sortedOnce(untold.map(({ id }) => id)), covered: coveredAt(judged, untold) };
+}
+
+/** What a rule finds in a register, in the order in which it is printed, to be gone through once; and what it cannot tell. */
 export function judgeBy(
   judged: Judged,
   rule: AnyRule,
   scale?: RiskScale,
-): { readonly findings: readonly PrintedFinding[]; readonly untold: PrintedUntold | undefined } {
-  const { flags, untold = [], without } = rule.find(judged, parametersOf(judged, rule));
-  const findings = [...flags]
-    .sort(
-      (a, b) =>
-        compareCodePoints(a.subject.kind, b.subject.kind) || compareCodePoints(a.subject.id, b.subject.id) || compareLists(a.distinct ?? [], b.distinct ?? []),
-    )
-    .map((flag): PrintedFinding => {
-      const { subject, distinct = [], proof } = flag;
-      return {
-        rule: rule.key,
-        subject: { kind: subject.kind, id: subject.id },
-        ...(distinct.length > 0 && { distinct }),
-        proof: proofOf(proof),
-        ...(scale && { risk: scale.weigh(rule, flag).risk }),
-      };
-    });
-  if (without) return { findings, untold: { rule: rule.key, cannotTell: [], covered: new Map([[without, 0]]) } };
-  if (untold.length === 0) return { findings, untold: undefined };
-  return { findings, untold: { rule: rule.key, cannotTell: sortedOnce(untold.map(({ id }) => id)), covered: coveredAt(judged, untold) } };
+): { readonly findings: Iterable<PrintedFinding>; readonly untold: PrintedUntold | undefined } {
+  const found = rule.find(judged, parametersOf(judged, rule));
+  return { findings: printed(rule, [...found.flags].sort(compareFlags), scale), untold: untoldOf(judged, rule, found) };
 }
 
 /** What the rules find, rule by rule in the order of their keys. */

@@ -17,7 +17,6 @@ import type { CivilDay } from "../time/civil-day";
 import { minutesADay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
-import { nothing, union } from "../time/intervals";
 import { openAt, openDuring } from "../time/schedule";
 import type { Schedule } from "../time/schedule";
 import { zoneOf } from "../time/zone";
@@ -296,10 +295,16 @@ export class Judged {
     return own(own(this.settings.parameters, "events"), name) ?? eventParameters[name];
   }
 
+  private readonly coveredAt = remembered((site: string) =>
+    remembered((days: number): number => {
+      const today = localDate(this.zoneOfSite(site), this.asOf);
+      return coveredDatesBefore(this.events.datesAt(site), today, days, this.parameterOfEvents("gapDays"));
+    }),
+  );
+
   /** How many of the last so many dates before today events cover at a site. */
   coveredDates(site: string, days: number): number {
-    const today = localDate(this.zoneOfSite(site), this.asOf);
-    return coveredDatesBefore(this.events.datesAt(site), today, days, this.parameterOfEvents("gapDays"));
+    return this.coveredAt(site)(days);
   }
 
   isCovered(site: string, days: number): boolean {
@@ -312,6 +317,9 @@ export class Judged {
   sitesConcerned(doors: readonly Position[]): readonly string[] {
     return doors.length === 0 ? this.sitesWithDoors("all") : [...new Set(doors.map((door) => this.siteOf(door)))];
   }
+
+  /** The same of the doors of a row. */
+  readonly sitesOfRow = remembered((row: RowNumber): readonly string[] => this.sitesConcerned(this.doorsInRow(row)));
 
   /** Undefined where events cover all of some sites for so many days, by site; else what cannot be told for want of which. */
   untoldAt(id: string, sites: readonly string[], days: (site: string) => number): Untold | undefined {
@@ -327,9 +335,4 @@ export class Judged {
   }
 
   readonly statedLastUse = remembered((credential: Position): EpochMinute | undefined => minuteOf(this.lives.credential(credential).lastUse));
-
-  /** What opens at any of some doors for a holder, as one set. */
-  openAtAny(holder: Holder, doors: readonly Position[]): IntervalSet {
-    return doors.reduce<IntervalSet>((open, door) => union(open, this.openFor(holder, door)), nothing);
-  }
 }

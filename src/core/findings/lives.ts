@@ -120,9 +120,4 @@ export class Lives {
   credentialsOf(cardholder: Position): readonly Position[] {
     return Array.from(credentialsOf(this.compiled.holdings, cardholder));
   }
-
-  /** Whether any of somebody's credentials is live at the minute. */
-  hasLiveCredential(cardholder: Position): boolean {
-    return this.credentialsOf(cardholder).some((credential) => this.isLive(credential));
-  }
 }

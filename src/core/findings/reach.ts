@@ -1,4 +1,3 @@
-import type { RowNumber } from "../table/access-rows";
 import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
@@ -15,19 +14,6 @@ export function reachOf(table: AccessTable, credentials: readonly Position[]): R
   const reach = new Map<Position, IntervalSet>();
   for (const credential of credentials) for (const [door, open] of pairsOfCredential(table, credential)) reach.set(door, union(reach.get(door) ?? [], open));
   return reach;
-}
-
-/** What is worked out for a row is worked out once, and kept for all who have it. */
-export function oncePerRow<T>(workOut: (row: RowNumber) => T): (row: RowNumber) => T {
-  const known = new Map<number, T>();
-  return (row) => {
-    let found = known.get(row);
-    if (found === undefined) {
-      found = workOut(row);
-      known.set(row, found);
-    }
-    return found;
-  };
 }
 
 /** Sensitivity of a door: the highest of the area that it leads into and those above it, 0 for a door of no area. */

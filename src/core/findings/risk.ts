@@ -1,4 +1,5 @@
 import type { Position } from "../compile/position-index";
+import { greatest } from "../kernel/compare";
 import { required } from "../kernel/invariant";
 import { minutesAWeek } from "../paths/timeframe";
 import { timelineAt } from "../table/access-rows";
@@ -80,27 +81,31 @@ export class RiskScale {
   private sensitivityOf({ kind, id }: Subject, week: WeeklyReach): number {
     const { judged } = this;
     const { compiled } = judged;
-    const greatest = (doors: Iterable<Position>): number => Math.max(0, ...Array.from(doors, (door) => judged.sensitivityOf(door)));
+    const mostSensitive = (doors: Iterable<Position>): number =>
+      greatest(
+        Array.from(doors, (door) => judged.sensitivityOf(door)),
+        0,
+      );
     switch (kind) {
       case "cardholder":
       case "credential":
         return week.sensitivity;
       case "door":
-        return greatest([compiled.doorById.get(id) ?? -1]);
+        return mostSensitive([compiled.doorById.get(id) ?? -1]);
       case "area":
         return Math.max(0, ...judged.chainOfArea(compiled.indexes.of("areas").get(id) ?? -1).map((area) => judged.area(area).sensitivity ?? 0));
       case "level":
-        return greatest(compiled.cover({ level: id }).keys());
+        return mostSensitive(compiled.cover({ level: id }).keys());
       case "bundle":
-        return greatest(compiled.cover({ bundle: id }).keys());
+        return mostSensitive(compiled.cover({ bundle: id }).keys());
       case "group":
-        return greatest(this.doorsOfGroup(compiled.groupById.get(id) ?? -1).doors);
+        return mostSensitive(this.doorsOfGroups("all")(compiled.groupById.get(id) ?? -1).doors);
       default:
         return 0;
     }
   }
 
-  private readonly doorsOfGroup = remembered((group: Position) => doorsOfGroups(this.judged)(group));
+  private readonly doorsOfGroups = remembered((_: "all") => doorsOfGroups(this.judged));
 
   /** The business hours of a site in an ordinary week, minutes from its Monday. */
   private readonly businessWeek = remembered((site: string): IntervalSet => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { FirstFew, compareCodePoints, firstFew, groupBy } from "./compare";
+import { FirstFew, compareCodePoints, firstFew, greatest, groupBy } from "./compare";
 
 describe("the order of texts", () => {
   it("is that of their code points, as UTF-32 would have it", () => {
@@ -44,5 +44,12 @@ describe("items by a key", () => {
         for (const [key, group] of groups) expect(group).toEqual(items.filter((item) => item % 3 === key));
       }),
     );
+  });
+});
+
+describe("the greatest of numbers", () => {
+  it("is found in a million of them, and is what there is at least where there are none", () => {
+    expect(greatest(Array.from({ length: 1_000_000 }, (_, i) => (i * 7919) % 1_000_003))).toBe(1_000_002);
+    expect([greatest([]), greatest([], 0), greatest([-3], 0), greatest([5, 2], 0)]).toEqual([-Infinity, 0, 0, 5]);
   });
 });

@@ -65,3 +65,10 @@ export function groupBy<K, T>(items: Iterable<T>, keyOf: (item: T) => K): Map<K,
   }
   return groups;
 }
+
+/** The greatest of some numbers, and of one that is there at least. Of lists however long: as arguments of a call they would overflow its stack. */
+export function greatest(numbers: Iterable<number>, atLeast = -Infinity): number {
+  let most = atLeast;
+  for (const number of numbers) if (number > most) most = number;
+  return most;
+}

@@ -1,4 +1,4 @@
-import { groupBy } from "../../kernel/compare";
+import { greatest, groupBy } from "../../kernel/compare";
 import { calendarEntryOf } from "../../facility/time-rules";
 import { addDays, civilDay, daysInMonth, yearMonthDay } from "../../time/civil-day";
 import type { CivilDay } from "../../time/civil-day";
@@ -47,7 +47,7 @@ export const calendarRunsOut = rule({
         for (const year of [thisYear, thisYear + 1]) {
           const before = byYear.get(year - 1);
           if (!before || !byYear.has(year - 2) || byYear.has(year)) continue;
-          const expected = movedTo(Math.max(...before.map(({ from }) => from)) as CivilDay, year);
+          const expected = movedTo(greatest(before.map(({ from }) => from)) as CivilDay, year);
           if (expected >= today && expected <= lastAhead)
             flags.push({ subject: { kind: "calendar", id }, distinct: ["year", name, String(year)], proof: { expected: writtenDate(expected) } });
         }

@@ -1,4 +1,5 @@
 import type { Position } from "../../compile/position-index";
+import { greatest } from "../../kernel/compare";
 import { minutesADay } from "../../time/civil-day";
 import type { EpochMinute } from "../../time/instant";
 import type { Judged } from "../judged";
@@ -8,7 +9,7 @@ import { writtenMinute } from "../written";
 
 /** The latest use of some credentials. */
 const lastUseOf = (judged: Judged, credentials: readonly Position[]): EpochMinute =>
-  Math.max(...credentials.map((credential) => judged.lastUse(credential) ?? -Infinity)) as EpochMinute;
+  greatest(credentials.map((credential) => judged.lastUse(credential) ?? -Infinity)) as EpochMinute;
 
 /** A credential in use, or a contractor, whose end is near. */
 export const endsSoon = rule({

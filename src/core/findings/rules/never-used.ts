@@ -33,7 +33,7 @@ export function neverUsedFor(judged: Judged, days: number) {
       const zone = judged.zoneOfSite(site);
       return isFar ? longestDates : Math.min(longestDates, localDate(zone, asOf) - localDate(zone, given));
     };
-    const cannot = judged.untoldAt(credential.id, judged.sitesConcerned(judged.doorsInRow(judged.liveRow(i))), datesSince);
+    const cannot = judged.untoldAt(credential.id, judged.sitesOfRow(judged.liveRow(i)), datesSince);
     if (cannot) untold.push(cannot);
     else flags.push({ subject: { kind: "credential" as const, id: credential.id }, proof: { given: writtenMinute(given) }, since: given });
   }

@@ -1,3 +1,4 @@
+import { greatest } from "../../kernel/compare";
 import { addMonths } from "../../time/civil-day";
 import { localTime, minuteAtWallClock } from "../../time/zone";
 import { remembered } from "../judged";
@@ -34,7 +35,7 @@ export const notCertified = rule({
       for (const area of areasOfRow(judged.rowOf(holder))) {
         const minutes = !ofHolder ? [] : judged.chainOfArea(area).flatMap((above) => ofHolder.get(judged.area(above).id) ?? []);
         if (minutes.some((minute) => minute > limit)) continue;
-        const last = Math.max(...minutes);
+        const last = greatest(minutes);
         flags.push({
           subject: { kind: holder.kind, id: holder.id },
           distinct: [judged.area(area).id],

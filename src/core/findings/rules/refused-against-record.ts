@@ -1,3 +1,4 @@
+import { greatest } from "../../kernel/compare";
 import { heldAgainstRecord } from "../against-record";
 import { rule, standards } from "../rule";
 import type { Flag, Untold } from "../flag";
@@ -20,7 +21,7 @@ export const refusedAgainstRecord = rule({
         return before && after && open === 2;
       });
       if (against.length === 0) continue;
-      const last = Math.max(...against.map(({ event }) => event.second));
+      const last = greatest(against.map(({ event }) => event.second));
       flags.push({ subject: { kind: "door", id: door }, distinct: [credential], proof: { events: against.length, last: writtenSecond(last) } });
     }
     return { flags, untold };

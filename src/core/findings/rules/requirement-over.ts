@@ -1,4 +1,4 @@
-import { groupBy } from "../../kernel/compare";
+import { greatest, groupBy } from "../../kernel/compare";
 import { objectWindow } from "../../facility/time-rules";
 import type { EpochMinute } from "../../time/instant";
 import { rule, standards } from "../rule";
@@ -15,9 +15,7 @@ export const requirementOver = rule({
       if (holder.cardholder === undefined || !judged.opensAnything(holder)) return [];
       const { id, requirements = [] } = judged.lives.cardholder(holder.cardholder);
       return [...groupBy(requirements, ({ name }) => name)].flatMap(([name, own]) => {
-        const ended = Math.max(
-          ...own.map(({ until }) => (until === undefined ? Infinity : objectWindow({ until }, judged.zone, "outward").until)),
-        ) as EpochMinute;
+        const ended = greatest(own.map(({ until }) => (until === undefined ? Infinity : objectWindow({ until }, judged.zone, "outward").until))) as EpochMinute;
         if (ended > judged.asOf) return [];
         return [{ subject: { kind: "cardholder" as const, id }, distinct: [name], proof: { ended: writtenMinute(ended) }, since: ended }];
       });

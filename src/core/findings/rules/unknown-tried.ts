@@ -1,4 +1,4 @@
-import { groupBy } from "../../kernel/compare";
+import { greatest, groupBy } from "../../kernel/compare";
 import { rule, standards } from "../rule";
 import { writtenSecond } from "../written";
 
@@ -18,7 +18,7 @@ export const unknownTried = rule({
     return {
       flags: [...byNumber].map(([key, events]) => {
         const [door = "", ...distinct] = JSON.parse(key) as string[];
-        const last = Math.max(...events.map(({ second }) => second));
+        const last = greatest(events.map(({ second }) => second));
         return { subject: { kind: "door" as const, id: door }, distinct, proof: { events: events.length, last: writtenSecond(last) } };
       }),
     };

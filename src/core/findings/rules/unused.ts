@@ -25,8 +25,7 @@ export const unused = rule({
       const { from } = lives.windowOfCredential(i);
       const stated = minuteOf(credential.issuedAt) ?? (from === always ? undefined : from);
       if (stated !== undefined && stated > limit) return;
-      const cannot =
-        credential.lastUse === undefined ? judged.untoldAt(credential.id, judged.sitesConcerned(judged.doorsInRow(judged.liveRow(i))), () => days) : undefined;
+      const cannot = credential.lastUse === undefined ? judged.untoldAt(credential.id, judged.sitesOfRow(judged.liveRow(i)), () => days) : undefined;
       if (cannot) untold.push(cannot);
       else
         flags.push({
