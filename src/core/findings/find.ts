@@ -6,7 +6,7 @@ import { ruleOf } from "./catalogue";
 import type { AnyRule } from "./catalogue";
 import type { CannotTell, Finding, Findings, RiskTerm, RuleKey } from "./finding";
 import { shownRules } from "./finding";
-import { fingerprintOf, parametersOf } from "./judge";
+import { daysAsked, fingerprintOf, parametersOf } from "./judge";
 import { Judged } from "./judged";
 import { required } from "../kernel/invariant";
 import { minutesAWeek } from "../paths/timeframe";
@@ -82,12 +82,9 @@ function findingOf(judged: Judged, scale: RiskScale, rule: RuleKey, flag: Flag):
 /** Of how many subjects a rule cannot tell, and how many dates events cover where they cover least. */
 function cannotTellOf(judged: Judged, rule: RuleKey, untold: readonly Untold[]): CannotTell | undefined {
   if (untold.length === 0) return undefined;
-  const sites = untold.flatMap(({ sites: own = [] }) => own);
-  const days = greatest(
-    sites.map(([, asked]) => asked),
-    0,
-  );
-  const least = Math.min(days, ...[...new Set(sites.map(([site]) => site))].map((site) => judged.coveredDates(site, days)));
+  const asked = daysAsked(untold);
+  const days = greatest(asked.values(), 0);
+  const least = Math.min(days, ...[...asked.keys()].map((site) => judged.coveredDates(site, days)));
   return { rule, concerned: untold.length, covered: least, days };
 }
 

@@ -48,9 +48,15 @@ function compareLists(a: readonly string[], b: readonly string[]): number {
   return a.length - b.length;
 }
 
-function coveredAt(judged: Judged, untold: readonly Untold[]): Map<string, readonly [number, number]> {
+/** By site, the most days that are asked of it. Many subjects want the same of the same sites, and share the list. */
+export function daysAsked(untold: readonly Untold[]): Map<string, number> {
   const days = new Map<string, number>();
-  for (const { sites = [] } of untold) for (const [site, asked] of sites) days.set(site, Math.max(asked, days.get(site) ?? 0));
+  for (const sites of new Set(untold.map((one) => one.sites))) for (const [site, asked] of sites ?? []) days.set(site, Math.max(asked, days.get(site) ?? 0));
+  return days;
+}
+
+function coveredAt(judged: Judged, untold: readonly Untold[]): Map<string, readonly [number, number]> {
+  const days = daysAsked(untold);
   return new Map([...days].sort(([a], [b]) => compareCodePoints(a, b)).map(([site, asked]) => [site, [judged.coveredDates(site, asked), asked] as const]));
 }
 

@@ -70,7 +70,8 @@ export interface JudgedInput {
 export function remembered<K, V>(workOut: (key: K) => V): (key: K) => V {
   const known = new Map<K, V>();
   return (key) => {
-    if (known.has(key)) return known.get(key) as V;
+    const found = known.get(key);
+    if (found !== undefined || known.has(key)) return found as V;
     const made = workOut(key);
     known.set(key, made);
     return made;
@@ -319,7 +320,29 @@ export class Judged {
   }
 
   /** The same of the doors of a row. */
-  readonly sitesOfRow = remembered((row: RowNumber): readonly string[] => this.sitesConcerned(this.doorsInRow(row)));
+  sitesOfRow(row: RowNumber): readonly string[] {
+    const { siteOfDoor, lists, seen } = this.siteLists("all");
+    const found: number[] = [];
+    for (const door of doorsOfRow(this.ahead.rows, row)) {
+      const site = siteOfDoor[door] as number;
+      if (seen[site] === 1) continue;
+      seen[site] = 1;
+      found.push(site);
+    }
+    for (const site of found) seen[site] = 0;
+    return lists(found.sort((a, b) => a - b).join(" "));
+  }
+
+  /** Lists of sites, of which there are few, by the places of the sites among those with doors; and the place of each door's. */
+  private readonly siteLists = remembered((_: "all") => {
+    const sites = this.sitesWithDoors("all");
+    const places = new Map(sites.map((site, i) => [site, i]));
+    return {
+      siteOfDoor: Int32Array.from(this.compiled.doors, ({ door }) => places.get(door.site) ?? 0),
+      seen: new Uint8Array(sites.length),
+      lists: remembered((key: string): readonly string[] => (key === "" ? sites : key.split(" ").map((place) => sites[Number(place)] ?? ""))),
+    };
+  });
 
   /** Undefined where events cover all of some sites for so many days, by site; else what cannot be told for want of which. */
   untoldAt(id: string, sites: readonly string[], days: (site: string) => number): Untold | undefined {

@@ -71,6 +71,8 @@ export class Lives {
   }
 
   hasLeft(cardholder: Position): boolean {
+    // Nearly everybody is in use still, and needs no second look.
+    if ((this.compiled.objects.holders.until[cardholder] as number) > this.at) return false;
     return this.hasStatusLeft(cardholder) || this.isOver(this.windowOfCardholder(cardholder));
   }
 
@@ -97,8 +99,10 @@ export class Lives {
   }
 
   isLiveAt(credential: Position, minute: EpochMinute): boolean {
-    const { from, until } = this.liveWindow(credential);
-    return from <= minute && minute < until;
+    const { cards, holders } = this.compiled.objects;
+    if ((cards.from[credential] as number) > minute || (cards.until[credential] as number) <= minute) return false;
+    const holder = cards.holderOf[credential] as number;
+    return holder === -1 || ((holders.from[holder] as number) <= minute && (holders.until[holder] as number) > minute);
   }
 
   isLive(credential: Position): boolean {

@@ -2,7 +2,6 @@ import type { Position } from "../compile/position-index";
 import { greatest } from "../kernel/compare";
 import { required } from "../kernel/invariant";
 import { minutesAWeek } from "../paths/timeframe";
-import { timelineAt } from "../table/access-rows";
 import { addDays, minutesADay, weekdayNumber } from "../time/civil-day";
 import type { IntervalSet } from "../time/intervals";
 import { append, subtract, totalMinutes } from "../time/intervals";
@@ -44,10 +43,18 @@ const rounded = (a: number, b: number): number => (b === 0 ? 0 : Math.floor((2 *
 /** Weighs what rules flag. Cost: the doors of each combination of rows once. */
 export class RiskScale {
   private readonly weights: typeof usualWeights;
+  private readonly sites: readonly string[];
+  /** Index d: the place of the site of door d among the sites, and its sensitivity. */
+  private readonly siteOfDoor: Int32Array;
+  private readonly sensitivityOfDoor: Uint8Array;
 
   constructor(private readonly judged: Judged) {
     const { sensitivity, outOfHours, weeklyHours, standing } = { ...usualWeights, ...judged.settings.weights };
     this.weights = { sensitivity, outOfHours, weeklyHours, standing };
+    this.sites = judged.facility.sites.map(({ id }) => id);
+    const places = new Map(this.sites.map((site, i) => [site, i]));
+    this.siteOfDoor = Int32Array.from(judged.compiled.doors, ({ door }) => places.get(door.site) ?? 0);
+    this.sensitivityOfDoor = Uint8Array.from(judged.compiled.doors, ({ position }) => judged.sensitivityOf(position));
   }
 
   weigh(rule: { readonly key: string; readonly base: number }, { subject, since }: Flag): Weighed {
@@ -122,24 +129,35 @@ export class RiskScale {
 
   private readonly reaches = remembered((key: string): WeeklyReach => {
     const { rows, timelines } = this.judged.week;
-    const bySite = new Map<string, number>();
+    const bySite = new Int32Array(this.sites.length);
     let sensitivity = 0;
     for (const row of key === "" ? [] : key.split(" ").map(Number))
       for (let i = rows.start(row), end = rows.end(row); i < end; i++) {
         const door = rows.doors[i] as Position;
-        const timeline = timelineAt(rows, row, door);
-        if (timeline === 0) continue;
-        sensitivity = Math.max(sensitivity, this.judged.sensitivityOf(door));
-        const site = this.judged.siteOf(door);
-        bySite.set(site, timelines.union(bySite.get(site) ?? 0, timeline));
+        sensitivity = Math.max(sensitivity, this.sensitivityOfDoor[door] as number);
+        const site = this.siteOfDoor[door] as number;
+        bySite[site] = timelines.union(bySite[site] as number, rows.times[i] as number);
       }
     let [all, unusual] = [0, 0];
-    for (const [site, timeline] of bySite) {
+    bySite.forEach((timeline, site) => {
+      if (timeline === 0) return;
       all = timelines.union(all, timeline);
-      unusual = timelines.union(unusual, timelines.number(subtract(timelines.set(timeline), this.businessWeek(site))));
-    }
+      unusual = timelines.union(unusual, this.outsideBusiness(site, timeline));
+    });
     return { sensitivity, minutes: totalMinutes(timelines.set(all)), outOfHours: totalMinutes(timelines.set(unusual)) };
   });
+
+  private readonly unusual = new Map<number, Map<number, number>>();
+
+  /** What of a timeline of an ordinary week lies outside the business hours of a site. */
+  private outsideBusiness(site: number, timeline: number): number {
+    const { timelines } = this.judged.week;
+    const ofSite = this.unusual.get(site) ?? new Map<number, number>();
+    this.unusual.set(site, ofSite);
+    let outside = ofSite.get(timeline);
+    if (outside === undefined) ofSite.set(timeline, (outside = timelines.number(subtract(timelines.set(timeline), this.businessWeek(this.sites[site] ?? "")))));
+    return outside;
+  }
 
   private readonly reachBySubject = new Map<string, WeeklyReach>();
 

@@ -1,8 +1,9 @@
+import type { Position } from "../../compile/position-index";
 import { always } from "../../time/instant";
 import type { Judged } from "../judged";
 import { minuteOf } from "../lives";
 import { rule, sources, standards } from "../rule";
-import type { Found } from "../flag";
+import type { Flag, Untold } from "../flag";
 import { localDate, writtenMinute } from "../written";
 
 /** So many dates back is as far as anybody looks for a use that never was. */
@@ -14,28 +15,37 @@ export const neverUsed = rule({
   base: 20,
   source: sources(standards.nist("AC-2(3)"), standards.practice),
   parameters: { days: 30 },
-  find: (judged, { days }): Found => neverUsedFor(judged, days),
+  find: (judged, { days }) => {
+    const flags: Flag[] = [];
+    const untold: Untold[] = [];
+    judged.facility.credentials.forEach((_, i) => {
+      const found = neverUsedOf(judged, i, days);
+      if (found && "proof" in found) flags.push(found);
+      else if (found) untold.push(found);
+    });
+    return { flags, untold };
+  },
 });
 
-/** The same, as the rule about long unused credentials asks it: what was never used is flagged once. */
-export function neverUsedFor(judged: Judged, days: number) {
+/** The same of one credential, as the rule about long unused ones asks it: what was never used is flagged once. */
+export function neverUsedOf(judged: Judged, position: Position, days: number): Flag | Untold | undefined {
   const { lives, asOf } = judged;
-  const flags = [];
-  const untold = [];
-  for (const [i, credential] of judged.facility.credentials.entries()) {
-    if (credential.firstUse !== undefined || credential.lastUse !== undefined || !lives.isLive(i)) continue;
-    if (judged.events.lastGrantedOf(i) !== undefined) continue;
-    const { from } = lives.windowOfCredential(i);
-    const given = minuteOf(credential.issuedAt) ?? (from === always ? undefined : from);
-    if (given === undefined || given > judged.daysBefore(days)) continue;
-    const isFar = given < judged.daysBefore(longestDates);
-    const datesSince = (site: string): number => {
-      const zone = judged.zoneOfSite(site);
-      return isFar ? longestDates : Math.min(longestDates, localDate(zone, asOf) - localDate(zone, given));
-    };
-    const cannot = judged.untoldAt(credential.id, judged.sitesOfRow(judged.liveRow(i)), datesSince);
-    if (cannot) untold.push(cannot);
-    else flags.push({ subject: { kind: "credential" as const, id: credential.id }, proof: { given: writtenMinute(given) }, since: given });
-  }
-  return { flags, untold };
+  const credential = lives.credential(position);
+  if (credential.firstUse !== undefined || credential.lastUse !== undefined || !lives.isLive(position)) return undefined;
+  if (judged.events.lastGrantedOf(position) !== undefined) return undefined;
+  const { from } = lives.windowOfCredential(position);
+  const given = minuteOf(credential.issuedAt) ?? (from === always ? undefined : from);
+  if (given === undefined || given > judged.daysBefore(days)) return undefined;
+  const isFar = given < judged.daysBefore(longestDates);
+  const datesSince = (site: string): number => {
+    const zone = judged.zoneOfSite(site);
+    return isFar ? longestDates : Math.min(longestDates, localDate(zone, asOf) - localDate(zone, given));
+  };
+  return (
+    judged.untoldAt(credential.id, judged.sitesOfRow(judged.liveRow(position)), datesSince) ?? {
+      subject: { kind: "credential", id: credential.id },
+      proof: { given: writtenMinute(given) },
+      since: given,
+    }
+  );
 }

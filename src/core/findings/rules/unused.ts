@@ -1,10 +1,11 @@
 import { always } from "../../time/instant";
+import { remembered } from "../judged";
 import { minuteOf } from "../lives";
 import { rule, sources, standards } from "../rule";
 import type { Flag, Untold } from "../flag";
 import { own } from "../settings";
 import { writtenMinute } from "../written";
-import { neverUsed, neverUsedFor } from "./never-used";
+import { neverUsed, neverUsedOf } from "./never-used";
 
 /** A live credential that has not been used for long. */
 export const unused = rule({
@@ -16,17 +17,20 @@ export const unused = rule({
     const { lives } = judged;
     const limit = judged.daysBefore(days);
     const neverDays = own(own(judged.settings.parameters, neverUsed.key), "days") ?? neverUsed.parameters.days;
-    const never = new Set(neverUsedFor(judged, neverDays).flags.map(({ subject }) => subject.id));
+    const wantingOf = remembered((sites: readonly string[]) => judged.untoldAt("", sites, () => days)?.sites);
     const flags: Flag[] = [];
     const untold: Untold[] = [];
     judged.facility.credentials.forEach((credential, i) => {
+      if (!lives.isLive(i)) return;
       const last = judged.lastUse(i);
-      if (!lives.isLive(i) || (last !== undefined && last >= limit) || never.has(credential.id)) return;
+      if (last !== undefined && last >= limit) return;
       const { from } = lives.windowOfCredential(i);
       const stated = minuteOf(credential.issuedAt) ?? (from === always ? undefined : from);
       if (stated !== undefined && stated > limit) return;
-      const cannot = credential.lastUse === undefined ? judged.untoldAt(credential.id, judged.sitesOfRow(judged.liveRow(i)), () => days) : undefined;
-      if (cannot) untold.push(cannot);
+      const never = neverUsedOf(judged, i, neverDays);
+      if (never && "proof" in never) return;
+      const sites = credential.lastUse === undefined ? wantingOf(judged.sitesOfRow(judged.liveRow(i))) : undefined;
+      if (sites) untold.push({ id: credential.id, sites });
       else
         flags.push({
           subject: { kind: "credential", id: credential.id },
