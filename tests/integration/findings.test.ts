@@ -2,7 +2,8 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { afterAll, describe, expect, it } from "@jest/globals";
+import { afterAll, describe, expect, it, jest } from "@jest/globals";
+import { findings as command } from "@/cli/findings";
 import { facilityDraft } from "~/tests/builders";
 
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-findings-"));
@@ -20,6 +21,27 @@ function findings(...args: readonly string[]) {
   return { status, printed: lines(stdout).map((line) => JSON.parse(line) as Record<string, unknown>), said: lines(stderr) };
 }
 
+/** The command within this process: as a process of its own each case would take a second. */
+async function printedHere(...args: readonly string[]) {
+  let text = "";
+  const write = jest.spyOn(process.stdout, "write").mockImplementation((piece) => {
+    text += String(piece);
+    return true;
+  });
+  try {
+    const status = await command(args);
+    return [
+      status,
+      text
+        .split("\n")
+        .filter(Boolean)
+        .map((line) => JSON.parse(line) as unknown),
+    ];
+  } finally {
+    write.mockRestore();
+  }
+}
+
 interface Case {
   readonly rule: string;
   readonly facility: object;
@@ -34,16 +56,16 @@ interface Case {
 const cases = readdirSync("tests/cases/findings").map((name) => [name, JSON.parse(readFileSync(`tests/cases/findings/${name}`, "utf8")) as Case] as const);
 
 describe("findings of a document", () => {
-  it.each(cases)("are those of the case %s", (name, { rule, facility, rules, events, earlier = [], decisions, lines }) => {
+  it.each(cases)("are those of the case %s", async (name, { rule, facility, rules, events, earlier = [], decisions, lines }) => {
     const asLines = (all: string | readonly object[]): string => (typeof all === "string" ? all : all.map((one) => JSON.stringify(one)).join("\n"));
-    const { status, printed } = findings(
+    const done = await printedHere(
       fileOf(name, facility),
       ...["--rule", rule, "--settings", fileOf(`settings-${name}`, rules)],
       ...(events === undefined ? [] : ["--events", fileOf(`${name}.csv`, events)]),
       ...earlier.flatMap((document, i) => ["--earlier", fileOf(`${i}-${name}`, document)]),
       ...(decisions === undefined ? [] : ["--decisions", fileOf(`${name}.jsonl`, asLines(decisions))]),
     );
-    expect([status, printed]).toEqual([0, lines]);
+    expect(done).toEqual([0, lines]);
   });
 
   const plain = facilityDraft({

@@ -78,7 +78,7 @@ describe("findings", () => {
           if (findings.length > 0) flagged.add(rule.key);
         }
       }),
-      { numRuns: 12 },
+      { numRuns: 8 },
     );
     // Each drawing comes to most of the rules; all of them come in some.
     expect(flagged.size).toBeGreaterThan(30);
