@@ -25,7 +25,7 @@ export interface ShownRule {
 const parameterWords = (name: string): string => name.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
 
 function RuleMargin({ rule }: { readonly rule: ShownRule }) {
-  const { title, flags, needs, blind } = ruleWords[rule.key];
+  const { title, flags, needs, isSilentWithout, blind } = ruleWords[rule.key];
   const parameters = Object.entries(rule.parameters);
   return (
     <>
@@ -45,7 +45,9 @@ function RuleMargin({ rule }: { readonly rule: ShownRule }) {
         {needs && (
           <>
             <dt>Needs</dt>
-            <dd>{needs}; without them it says that it cannot tell</dd>
+            <dd>
+              {needs}; without them it {isSilentWithout ? "finds nothing" : "says that it cannot tell"}
+            </dd>
           </>
         )}
         <dt>By</dt>
@@ -88,7 +90,7 @@ export function RulesView({ rules, asked }: { readonly rules: readonly ShownRule
       <Heading
         result={`${capital(countWords(rules.length))} rules`}
         reference={<Link href="/findings">Back to the findings</Link>}
-        lead={`${capital(countWords(lookedFor))} of them are looked for in each snapshot; all of them are judged from the command line. Every figure is a setting, and what a standard says is cited from memory.`}
+        lead={`${capital(countWords(lookedFor))} of them are looked for in each snapshot; all of them are judged from the command line, where every figure can be set. What standards say is cited from memory.`}
       />
       <div ref={list} role="group" aria-label="Rules" onKeyDown={onKeyDown}>
         {ruleGroups.map(({ title, rules: keys }) => (

@@ -1,6 +1,6 @@
 import type { RuleKey } from "@/core/findings/catalogue";
 
-/** What a rule needs beside the register: without it, it cannot tell. */
+/** What a rule needs beside the register. */
 export type RuleNeed = "events" | "earlier snapshots" | "decisions" | "countries of sites" | "duty pairs";
 
 export interface RuleWords {
@@ -8,6 +8,8 @@ export interface RuleWords {
   /** What it flags, as a sentence. */
   readonly flags: string;
   readonly needs?: RuleNeed;
+  /** Without it the rule finds nothing and does not say that it cannot tell: what nobody reported cannot be missed. */
+  readonly isSilentWithout?: true;
   /** What it cannot see, where that is not plain. */
   readonly blind?: string;
 }
@@ -81,13 +83,15 @@ const people = {
   "stock-active": { title: "Active, and nobody has it", flags: "A credential without a cardholder is marked active, as cards in a box should not be." },
   "lost-in-use": {
     title: "Tried after it was lost or ended",
-    flags: "A credential was presented at a door after it was reported lost, returned, or had ended.",
+    flags: "A credential was presented at a door after it was taken out of use or had ended.",
     needs: "events",
+    isSilentWithout: true,
   },
   "dead-card-tried": {
     title: "A dead card is tried again and again",
     flags: "A credential that is not live was refused three times or more within a month.",
     needs: "events",
+    isSilentWithout: true,
   },
   "sleeping-access": {
     title: "Would open something sensitive if it were woken",
@@ -100,11 +104,11 @@ const people = {
   },
   "same-number": {
     title: "Several cards with one number",
-    flags: "Two or more credentials have one number, facility code and issue, and one of them is active.",
+    flags: "Two or more credentials have one number, facility code and issue, and at least one of them is active.",
   },
   "number-out-of-format": {
     title: "A number that its format cannot hold",
-    flags: "The number or facility code of an active card is none, or is greater than its format can carry.",
+    flags: "The number or facility code of an active card is not made of digits, or is greater than its format can carry.",
     blind: "Formats that are not told in the settings; 26 bits are known.",
   },
   "printed-differs": {
@@ -169,6 +173,7 @@ const access = {
     title: "Has what one person must not have together",
     flags: "Somebody has both sides of a pair of duties that is kept apart: areas that they reach, or levels that they hold.",
     needs: "duty pairs",
+    isSilentWithout: true,
   },
   "visitor-sensitive": { title: "A visitor opens something sensitive", flags: "Somebody who is a visitor opens sensitive doors." },
   "too-many-holders": { title: "More people than an area allows", flags: "More holders reach an area than its greatest number says." },
@@ -198,6 +203,7 @@ const definitions = {
     title: "A public holiday is not in the calendar",
     flags: "A public holiday of the whole country, by an independent library, is none in the calendar of a site there.",
     needs: "countries of sites",
+    isSilentWithout: true,
   },
   "holiday-tie": {
     title: "Two entries of one rank on one date",
@@ -225,21 +231,25 @@ const told = {
     title: "Refused again and again",
     flags: "A credential was refused five times within ten minutes, or on three dates of a week.",
     needs: "events",
+    isSilentWithout: true,
   },
   "unknown-tried": {
     title: "Something unknown was tried",
     flags: "A number or credential that the register does not have was presented at a sensitive door.",
     needs: "events",
+    isSilentWithout: true,
   },
   "two-places": {
     title: "In two places at once",
     flags: "Somebody came in at two sites within less than the way takes, or twice into an area without leaving it.",
     needs: "events",
+    isSilentWithout: true,
   },
   "let-in": {
     title: "Let in by somebody else",
     flags: "Somebody was refused, another came through within a minute, and then the first one was seen inside.",
     needs: "events",
+    isSilentWithout: true,
   },
 } as const satisfies Partial<Record<RuleKey, RuleWords>>;
 

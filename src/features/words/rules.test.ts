@@ -1,0 +1,34 @@
+import { describe, expect, it } from "@jest/globals";
+import { EventBook } from "@/core/events/event-book";
+import { allRules } from "@/core/findings/catalogue";
+import type { RuleKey } from "@/core/findings/catalogue";
+import { judgeBy } from "@/core/findings/judge";
+import { Judged } from "@/core/findings/judged";
+import { usualSettings } from "@/core/findings/settings";
+import { Horizon } from "@/core/table/horizon";
+import { compiledFrom } from "~/tests/builders";
+import { ruleGroups, ruleWords } from "./rules";
+
+describe("the rules in words", () => {
+  it("are all told, each once", () => {
+    expect(ruleGroups.flatMap(({ rules }) => rules).sort()).toEqual(allRules.map(({ key }) => key).sort());
+  });
+
+  it("say truly whether a rule cannot tell, or finds nothing, without what it needs", () => {
+    // A contractor who ends soon, whose card is old and opens something sensitive at all hours, in a register without anything beside it.
+    const compiled = compiledFrom({
+      areas: [{ id: "vault", name: "Vault", site: "garden", sensitivity: 3 }],
+      doors: [{ id: "gate", name: "Gate", site: "garden", area: "vault" }],
+      cardholders: [{ id: "iris", name: "Iris", status: "active", type: "contractor", until: "2026-03-08" }],
+      credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "active", from: "2020-01-01" }],
+      grants: [{ id: "g", to: { cardholder: "iris" }, open: { door: "gate" }, schedule: "always" }],
+    });
+    const horizon = new Horizon(compiled);
+    const events = new EventBook(compiled, [], horizon.ahead.from);
+    const judged = new Judged({ horizon, settings: usualSettings, events, earlier: [], decisions: undefined, publicHolidays: () => [] });
+    for (const rule of allRules) {
+      const { needs, isSilentWithout } = ruleWords[rule.key as RuleKey];
+      expect([rule.key, judgeBy(judged, rule).untold !== undefined]).toEqual([rule.key, needs !== undefined && !isSilentWithout]);
+    }
+  });
+});
