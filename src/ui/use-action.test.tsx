@@ -1,5 +1,6 @@
 /** @jest-environment jsdom */
 import { describe, expect, it } from "@jest/globals";
+import { UnstyledButton } from "@mantine/core";
 import { screen, waitForElementToBeRemoved } from "@testing-library/react";
 import { show } from "~/tests/components/show";
 import { useAction } from "./use-action";
@@ -8,9 +9,9 @@ function Sender({ act }: { readonly act: () => Promise<string | undefined> }) {
   const { busy, refused, run } = useAction();
   return (
     <>
-      <button disabled={busy} onClick={() => run(act)}>
+      <UnstyledButton disabled={busy} onClick={() => run(act)}>
         Send
-      </button>
+      </UnstyledButton>
       <p role="status">{refused}</p>
     </>
   );

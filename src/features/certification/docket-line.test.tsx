@@ -105,9 +105,10 @@ describe("a line of a docket", () => {
     expect(decided).toHaveLength(2);
   });
 
-  it("says why a decision was refused", async () => {
+  it("says why a decision was refused, and does not stand as decided", async () => {
     const { user } = shownCard(lineWith({}), () => Promise.resolve("This docket was signed meanwhile."));
     await user.click(button("Withdraw"));
     expect((await screen.findByRole("alert")).textContent).toBe("This docket was signed meanwhile.");
+    expect(isChosen("Withdraw")).toBe("false");
   });
 });

@@ -73,13 +73,17 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, decide }: Dock
   const [reason, setReason] = useState(shown.reason);
   const { busy, refused, run } = useAction();
   const send = (decision: Decision, why: string): void =>
-    run(() =>
-      decide(shown.id, decision, why).catch((error: unknown) => {
-        // Nothing may stand here as decided that was perhaps not stored.
-        choose(shown.decision);
+    run(async () => {
+      // Nothing may stand here as decided that was not stored, or perhaps not.
+      const asStored = (): void => choose(shown.decision);
+      const words = await decide(shown.id, decision, why).catch((error: unknown) => {
+        asStored();
         throw error;
-      }),
-    );
+      });
+      // A reason that is not enough stays, to be made better.
+      if (words !== undefined && decision !== "keep") asStored();
+      return words;
+    });
   const pick = (decision: Decision) => {
     choose(decision);
     // A flagged line is kept only with a reason, so that is asked for first.
