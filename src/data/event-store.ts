@@ -1,230 +1,572 @@
 import type { Sequelize, Transaction } from "sequelize";
-import type { EpochMinute } from "@/core/time/instant";
+import type { EventDates } from "@/core/events/coverage";
+import { identityOf } from "@/core/events/event-book";
+import type { ToldEvent } from "@/core/events/event-book";
+import type { KeptUse } from "@/core/events/kept-evidence";
+import { cardKey, cardOfKey } from "@/core/events/told-card";
+import { UseCounts, firstSecondOfMonth, monthOfSecond } from "@/core/events/use-counts";
 import type { CivilDay } from "@/core/time/civil-day";
-import { localTime, zoneOf } from "@/core/time/zone";
-import type { UseRecord } from "@/core/findings/use";
-import type { DoorPlace, EventRow, EventStore } from "@/operations/ports/events";
-import { appendRecord, writeHead } from "./record-store";
+import type { EventFilter, EventStore, PlaceOf, StoredEvent, UsesAsked } from "@/operations/ports/events";
+import { appendRecord, sha256, writeHead } from "./record-store";
 import { execute, insert, insertRows, insertValues, rowsAtOnce, select, selectFirst } from "./statements";
 
-/** Uses and dates with events added up while events come in, written once at the end. */
-class Tally {
-  private readonly uses = new Map<string, { credential: string; door: string; uses: number; last: number }>();
-  private readonly doors = new Set<string>();
-  private readonly dates = new Map<string, Set<CivilDay>>();
-  rows = 0;
-  from = Infinity;
-  to = -Infinity;
-
-  /** `places` gives the site and zone of doors of which dates are counted already. */
-  constructor(private readonly places: ReadonlyMap<string, DoorPlace>) {}
-
-  add({ at, door, credential, result }: EventRow): void {
-    this.rows++;
-    this.from = Math.min(this.from, at);
-    this.to = Math.max(this.to, at);
-    this.doors.add(door);
-    const place = this.places.get(door);
-    if (place) addDate(this.dates, place, at);
-    if (result !== "granted") return;
-    const key = JSON.stringify([credential, door]);
-    const use = this.uses.get(key);
-    if (use) {
-      use.uses++;
-      use.last = Math.max(use.last, at);
-    } else this.uses.set(key, { credential, door, uses: 1, last: at });
-  }
-
-  useRows = () => [...this.uses.values()].map(({ credential, door, uses, last }) => [credential, door, uses, last]);
-  doorRows = () => [...this.doors].map((door) => [door]);
-  dateRows = () => dateRows(this.dates);
-}
-
-/** Counts the local date of an event for its site. */
-function addDate(dates: Map<string, Set<CivilDay>>, { site, zone }: DoorPlace, at: number): void {
-  const { date } = localTime(zoneOf(zone), at as EpochMinute);
-  const known = dates.get(site);
-  if (known) known.add(date);
-  else dates.set(site, new Set([date]));
-}
-
-const dateRows = (dates: ReadonlyMap<string, ReadonlySet<CivilDay>>) => [...dates].flatMap(([site, of]) => [...of].map((date) => [site, date]));
-
-interface UseRow {
-  readonly credential: string;
+interface EventRow {
+  readonly second: number;
+  readonly file: number;
+  readonly line: number;
   readonly door: string;
-  readonly uses: number;
-  readonly last_minute: number;
+  readonly credential: string | null;
+  readonly number: string | null;
+  readonly facility_code: string | null;
+  readonly granted: number;
+  readonly reason: string | null;
+  readonly own_id: string | null;
 }
 
-/** A use record over rows of aggregates. */
-function recordOfUse(uses: readonly UseRow[], dates: ReadonlyMap<string, CivilDay[]>): UseRecord {
-  const last = new Map<string, EpochMinute>();
-  const ofDoor = new Map<string, { count: number; last: EpochMinute }>();
-  for (const { credential, door, uses: count, last_minute } of uses) {
-    const minute = Number(last_minute) as EpochMinute;
-    ofDoor.set(JSON.stringify([credential, door]), { count: Number(count), last: minute });
-    if (minute > (last.get(credential) ?? -Infinity)) last.set(credential, minute);
+const saidColumns = "second, file, line, door, credential, number, facility_code, granted, reason, own_id";
+
+const asEvent = (row: EventRow): StoredEvent => ({
+  second: Number(row.second),
+  file: row.file,
+  line: row.line,
+  door: row.door,
+  ...(row.credential !== null && { credential: row.credential }),
+  ...(row.number !== null && { number: row.number }),
+  ...(row.facility_code !== null && { facilityCode: row.facility_code }),
+  granted: !!row.granted,
+  ...(row.reason !== null && { reason: row.reason }),
+  ...(row.own_id !== null && { id: row.own_id }),
+});
+
+const rowOf = (event: ToldEvent, file: number, line: number, identity: Buffer) => ({
+  second: event.second,
+  file,
+  line,
+  identity,
+  door: event.door,
+  credential: event.credential ?? null,
+  number: event.number ?? null,
+  facility_code: event.facilityCode ?? null,
+  granted: event.granted ? 1 : 0,
+  reason: event.reason ?? null,
+  own_id: event.id ?? null,
+});
+
+type NewRow = ReturnType<typeof rowOf>;
+
+/** What was loaded of a file and is not to be seen yet, or any more, is left out. */
+const visible = "file NOT IN (SELECT id FROM event_files WHERE is_visible = 0)";
+
+/** More keys than this are not held in memory while a file is read: its months are then counted from what was loaded. */
+const countsHeld = 400_000;
+
+const secondsADay = 86_400;
+
+/** Conditions of a filter and what stands in them; undefined where nothing can hold. */
+function conditionsOf(filter: EventFilter): { readonly where: string; readonly values: Readonly<Record<string, unknown>> } | undefined {
+  const conditions = [visible];
+  const values: Record<string, unknown> = {};
+  const cardCondition = (cards: readonly string[], name: string): string[] => {
+    const told = cards.map(cardOfKey);
+    const ids = told.flatMap(({ credential }) => credential ?? []);
+    const numbers = told.filter(({ credential }) => credential === undefined);
+    const parts: string[] = [];
+    if (ids.length > 0) {
+      parts.push(`credential IN (:${name}Ids)`);
+      values[`${name}Ids`] = ids;
+    }
+    numbers.forEach(({ number, facilityCode }, i) => {
+      parts.push(`(credential IS NULL AND number = :${name}Number${i} AND facility_code <=> :${name}Code${i})`);
+      values[`${name}Number${i}`] = number;
+      values[`${name}Code${i}`] = facilityCode ?? null;
+    });
+    return parts;
+  };
+  if (filter.doors) {
+    if (filter.doors.length === 0) return undefined;
+    conditions.push("door IN (:doors)");
+    values.doors = filter.doors;
   }
-  return {
-    lastUse: (credential) => last.get(credential),
-    useOfDoor: (credential, door) => ofDoor.get(JSON.stringify([credential, door])),
-    eventDates: (site) => dates.get(site) ?? [],
+  if (filter.cards) {
+    const parts = cardCondition(filter.cards, "card");
+    if (parts.length === 0) return undefined;
+    conditions.push(`(${parts.join(" OR ")})`);
+  }
+  if (filter.either) {
+    const parts = cardCondition(filter.either.cards, "either");
+    if (filter.either.doors.length > 0) {
+      parts.push("door IN (:eitherDoors)");
+      values.eitherDoors = filter.either.doors;
+    }
+    if (filter.either.reasons.length > 0) {
+      parts.push("reason IN (:eitherReasons)");
+      values.eitherReasons = filter.either.reasons;
+    }
+    if (parts.length === 0) return undefined;
+    conditions.push(`(${parts.join(" OR ")})`);
+  }
+  if (filter.granted !== undefined) conditions.push(`granted = ${filter.granted ? 1 : 0}`);
+  if (filter.reason !== undefined) {
+    conditions.push(filter.reason === "" ? "reason IS NULL" : "reason = :reason");
+    values.reason = filter.reason;
+  }
+  if (filter.from !== undefined) {
+    conditions.push("second >= :from");
+    values.from = filter.from;
+  }
+  if (filter.before !== undefined) {
+    conditions.push("second < :before");
+    values.before = filter.before;
+  }
+  return { where: conditions.join(" AND "), values };
+}
+
+interface EventsAsked {
+  readonly filter?: EventFilter | undefined;
+  readonly transaction?: Transaction | undefined;
+}
+
+/** Events of a time in order of it, a day at a time: of no more is there a list. */
+async function* eventsBetween(sequelize: Sequelize, from: number, to: number, { filter = {}, transaction }: EventsAsked = {}): AsyncGenerator<StoredEvent> {
+  const asked = conditionsOf(filter);
+  if (!asked) return;
+  const firstFrom = async (start: number): Promise<number | undefined> => {
+    const next = await selectFirst<{ second: number }>(
+      sequelize,
+      "SELECT second FROM events WHERE second >= :start AND second < :to ORDER BY second LIMIT 1",
+      { start, to },
+      transaction,
+    );
+    return next && Number(next.second);
+  };
+  for (let start = await firstFrom(from); start !== undefined;) {
+    const end = Math.min(to, start + secondsADay);
+    const rows = await select<EventRow>(
+      sequelize,
+      `SELECT ${saidColumns} FROM events WHERE second >= :start AND second < :end AND ${asked.where} ORDER BY second, file, line`,
+      { ...asked.values, start, end },
+      transaction,
+    );
+    for (const row of rows) yield asEvent(row);
+    // A wrong clock may have left centuries between two events.
+    start = await firstFrom(end);
+  }
+}
+
+/** Adds what was counted to what is kept; what was remembered of it is out of date from the commit on. */
+async function addCounts(sequelize: Sequelize, counts: UseCounts, transaction: Transaction): Promise<void> {
+  await execute(sequelize, "UPDATE event_version SET version = version + 1", {}, transaction);
+  const add = (statement: string, values: (readonly unknown[])[]) => insertValues(sequelize, statement, values, transaction);
+  await add(
+    `INSERT INTO door_use (card, door, month, uses, last_second, out_of_hours, last_out_of_hours) VALUES :rows ON DUPLICATE KEY UPDATE
+     uses = uses + VALUES(uses), last_second = GREATEST(last_second, VALUES(last_second)), out_of_hours = out_of_hours + VALUES(out_of_hours),
+     last_out_of_hours = GREATEST(COALESCE(last_out_of_hours, VALUES(last_out_of_hours)), COALESCE(VALUES(last_out_of_hours), last_out_of_hours))`,
+    Array.from(counts.uses, (use) => [use.card, use.door, use.month, use.uses, use.last, use.usesOutOfHours, use.lastOutOfHours ?? null]),
+  );
+  await add(
+    `INSERT INTO card_events (card, month, events, last_second) VALUES :rows ON DUPLICATE KEY UPDATE
+     events = events + VALUES(events), last_second = GREATEST(last_second, VALUES(last_second))`,
+    Array.from(counts.cards, ({ card, month, events, last }) => [card, month, events, last]),
+  );
+  await add(
+    "INSERT INTO door_dates (door, date, month, site, events) VALUES :rows ON DUPLICATE KEY UPDATE events = events + VALUES(events)",
+    Array.from(counts.dates, ({ door, date, month, site, events }) => [door, date, month, site, events]),
+  );
+}
+
+/** Counts months anew from the events themselves. */
+async function countMonths(sequelize: Sequelize, months: Iterable<number>, placeOf: PlaceOf, transaction: Transaction): Promise<void> {
+  for (const month of months) {
+    for (const table of ["door_use", "card_events", "door_dates"])
+      await execute(sequelize, `DELETE FROM ${table} WHERE month = :month`, { month }, transaction);
+    const counts = new UseCounts(placeOf);
+    for await (const event of eventsBetween(sequelize, firstSecondOfMonth(month), firstSecondOfMonth(month + 1), { transaction })) counts.add(event);
+    await addCounts(sequelize, counts, transaction);
+  }
+}
+
+/** What is read of what is counted, until that changes. */
+function rememberedUntilCounted<T>(sequelize: Sequelize, read: () => Promise<T>): () => Promise<T> {
+  let known: { readonly version: number; readonly value: Promise<T> } | undefined;
+  return async () => {
+    const version = (await selectFirst<{ version: number }>(sequelize, "SELECT version FROM event_version WHERE id = 1"))?.version ?? 0;
+    if (known?.version !== version) known = { version, value: read() };
+    const { value } = known;
+    value.catch(() => (known = undefined));
+    return value;
   };
 }
 
-/** More credentials than this are not named one by one in a statement. */
-const namedCredentials = 2000;
+const nowhere = "nowhere";
 
-/** Uses of credentials, door by door or of all doors together, limited to one door or to some credentials, and to events up to a minute. */
-async function uses(
-  sequelize: Sequelize,
-  {
-    door,
-    credentials,
-    upTo,
-    byDoor,
-  }: {
-    readonly door?: string | undefined;
-    readonly credentials?: readonly string[] | undefined;
-    readonly upTo: EpochMinute | undefined;
-    readonly byDoor: boolean;
-  },
-): Promise<UseRow[]> {
-  const ofDoor = door === undefined ? "" : "door = :door";
-  const where = (...conditions: string[]): string => (conditions.some(Boolean) ? `WHERE ${conditions.filter(Boolean).join(" AND ")}` : "");
-  const [place, group] = byDoor ? ["door", "GROUP BY credential, door"] : ["'' AS door", "GROUP BY credential"];
-  const known = await select<UseRow>(
-    sequelize,
-    `SELECT credential, ${place}, SUM(uses) AS uses, MAX(last_minute) AS last_minute FROM door_use
-     ${where(ofDoor, credentials === undefined ? "" : "credential IN (:credentials)")} ${group}`,
-    { door, credentials: credentials && [...credentials] },
-  );
-  if (upTo === undefined) return known;
-  const late = new Set(known.filter(({ last_minute }) => Number(last_minute) > upTo).map(({ credential }) => credential));
-  if (late.size === 0) return known;
-  // Events that are later than what is spoken of: of whoever has some, the earlier ones are looked at one by one.
-  const earlier = await select<UseRow>(
-    sequelize,
-    `SELECT credential, ${place}, COUNT(*) AS uses, MAX(at_minute) AS last_minute FROM events
-     ${where("result = 'granted'", "at_minute <= :upTo", ofDoor, late.size <= namedCredentials ? "credential IN (:late)" : "")} ${group}`,
-    { upTo, door, late: [...late] },
-  );
-  return [...known.filter(({ credential }) => !late.has(credential)), ...earlier.filter(({ credential }) => late.has(credential))];
-}
+/** By which site, clock and hours a door is counted; a short text, another one where any of it changes. */
+const countedBy = (placeOf: PlaceOf) => {
+  const known = new Map<string, string>();
+  return (door: string): string => {
+    const place = placeOf(door);
+    if (!place) return nowhere;
+    const text = JSON.stringify([place.site, place.hoursText]);
+    const by = known.get(text) ?? sha256(text);
+    known.set(text, by);
+    return by;
+  };
+};
 
-/** Dates with events, by site. */
-async function eventDates(sequelize: Sequelize): Promise<Map<string, CivilDay[]>> {
-  const dates = new Map<string, CivilDay[]>();
-  for (const { site, date } of await select<{ site: string; date: number }>(sequelize, "SELECT site, date FROM site_event_dates ORDER BY site, date")) {
-    const known = dates.get(site);
-    if (known) known.push(date as CivilDay);
-    else dates.set(site, [date as CivilDay]);
-  }
-  return dates;
-}
+const waitMs = 300;
+const longestWaitMs = 20 * 60_000;
 
-export const eventStore = (sequelize: Sequelize, folder: string): EventStore => ({
-  store: async (file, rows, who, at, report) => {
-    const stored = await sequelize.transaction(async (transaction) => {
-      // Two takings of one file at once: the second waits here and then finds it there.
-      await select(sequelize, "SELECT id FROM register_head WHERE id = 1 FOR UPDATE", {}, transaction);
-      const known = await selectFirst<{ rows_read: number }>(
+export const eventStore = (sequelize: Sequelize, folder: string): EventStore => {
+  /** Only one at a time brings, takes back or counts events; nobody else waits for it. */
+  const inTurn = async <T>(work: () => Promise<T>): Promise<T> => {
+    for (const started = Date.now(); ;) {
+      const transaction = await sequelize.transaction();
+      try {
+        await select(sequelize, "SELECT id FROM event_turn WHERE id = 1 FOR UPDATE NOWAIT", {}, transaction);
+        return await work();
+      } catch (error) {
+        const isTaken = (error as { original?: { errno?: number } }).original?.errno === 1205;
+        if (!isTaken || Date.now() - started > longestWaitMs) throw error;
+      } finally {
+        await transaction.rollback();
+      }
+      await new Promise((resolve) => setTimeout(resolve, waitMs));
+    }
+  };
+
+  /** What an intake that was cut off left behind. */
+  const sweep = async (): Promise<void> => {
+    for (const { id } of await select<{ id: number }>(sequelize, "SELECT id FROM event_files WHERE is_visible = 0")) await removeFile(id);
+  };
+
+  const removeFile = async (file: number): Promise<void> => {
+    for (const table of ["events", "event_ids", "event_repeats"])
+      while ((await execute(sequelize, `DELETE FROM ${table} WHERE file = :file LIMIT 20000`, { file })) > 0);
+    await execute(sequelize, "DELETE FROM event_files WHERE id = :file", { file });
+  };
+
+  /** Counts doors anew that are counted by where they are not any more. In turn only. */
+  const countMoved = async (placeOf: PlaceOf): Promise<void> => {
+    const by = countedBy(placeOf);
+    const known = await select<{ door: string; counted_by: string }>(sequelize, "SELECT door, counted_by FROM counted_doors");
+    const moved = known.filter((one) => one.counted_by !== by(one.door)).map(({ door }) => door);
+    if (moved.length === 0) return;
+    const isMoved = new Set(moved);
+    const isAll = moved.length > known.length / 2;
+    await sequelize.transaction(async (transaction) => {
+      if (isAll) {
+        const months = await select<{ month: number }>(sequelize, "SELECT DISTINCT month FROM card_events", {}, transaction);
+        await countMonths(
+          sequelize,
+          months.map(({ month }) => month),
+          placeOf,
+          transaction,
+        );
+      } else {
+        const counts = new UseCounts(placeOf);
+        for (let i = 0; i < moved.length; i += rowsAtOnce) {
+          const doors = moved.slice(i, i + rowsAtOnce);
+          await execute(sequelize, "DELETE FROM door_use WHERE door IN (:doors)", { doors }, transaction);
+          await execute(sequelize, "DELETE FROM door_dates WHERE door IN (:doors)", { doors }, transaction);
+          const rows = await select<EventRow>(sequelize, `SELECT ${saidColumns} FROM events WHERE door IN (:doors) AND ${visible}`, { doors }, transaction);
+          for (const row of rows) if (isMoved.has(row.door)) counts.add(asEvent(row));
+        }
+        await addCounts(sequelize, counts.withoutCards(), transaction);
+      }
+      await insertRows(
         sequelize,
-        "SELECT rows_read FROM event_files WHERE hash = :hash",
-        { hash: file.hash },
+        "counted_doors",
+        moved.map((door) => ({ door, counted_by: by(door) })),
         transaction,
+        "ON DUPLICATE KEY UPDATE counted_by = VALUES(counted_by)",
       );
-      if (known) return { outcome: "unchanged" as const, rows: known.rows_read };
+    });
+  };
+
+  /** Those of some identities that are there already, as texts of base64. */
+  const knownIdentities = async (rows: readonly NewRow[]): Promise<Set<string>> => {
+    const known = new Set<string>();
+    const find = async (sql: string, asked: readonly NewRow[]) => {
+      if (asked.length === 0) return;
+      const seconds = asked.map(({ second }) => second);
+      const values = { from: Math.min(...seconds), to: Math.max(...seconds), identities: asked.map(({ identity }) => identity) };
+      for (const { identity } of await select<{ identity: Buffer }>(sequelize, sql, values)) known.add(identity.toString("base64"));
+    };
+    // One without an id of its own says its second, and so is looked for within its month only.
+    await find(
+      "SELECT identity FROM events WHERE second BETWEEN :from AND :to AND identity IN (:identities)",
+      rows.filter(({ own_id }) => own_id === null),
+    );
+    await find(
+      "SELECT identity FROM event_ids WHERE identity IN (:identities)",
+      rows.filter(({ own_id }) => own_id !== null),
+    );
+    return known;
+  };
+
+  const store: EventStore["store"] = async (file, rows, placeOf, who, at, report) => {
+    const stored = await inTurn(async () => {
+      await sweep();
+      const before = await selectFirst<{ rows_read: number; repeated: number }>(sequelize, "SELECT rows_read, repeated FROM event_files WHERE hash = :hash", {
+        hash: file.hash,
+      });
+      if (before) return { outcome: "unchanged" as const, rows: before.rows_read, repeated: before.repeated };
+      await countMoved(placeOf);
       const id = await insert(
         sequelize,
-        "INSERT INTO event_files (name, hash, rows_read, from_minute, to_minute, taken_at) VALUES (:name, :hash, 0, 0, 0, :at)",
+        "INSERT INTO event_files (name, hash, source, rows_read, taken_at, is_visible) VALUES (:name, :hash, :source, 0, :at, 0)",
         { ...file, at },
-        transaction,
       );
-      const tally = new Tally(await countedPlaces(sequelize, transaction));
-      let batch: object[] = [];
-      const flush = async () => {
-        await insertRows(sequelize, "events", batch, transaction);
-        batch = [];
-      };
-      for await (const row of rows) {
-        tally.add(row);
-        batch.push({ file: id, at_minute: row.at, door: row.door, credential: row.credential, result: row.result, reason: row.reason ?? null });
-        if (batch.length >= rowsAtOnce) {
-          await flush();
-          // How many rows there will be is not known before the end.
-          report({ step: "storing", done: tally.rows, of: 0 });
+      let counts: UseCounts | undefined = new UseCounts(placeOf);
+      const months = new Set<number>();
+      const doors = new Set<string>();
+      const reasons = new Set<string>();
+      let [read, repeated, from, to, line] = [0, 0, Infinity, -Infinity, 0];
+      let batch: { readonly row: NewRow; readonly event: ToldEvent }[] = [];
+      const flush = async (): Promise<void> => {
+        if (batch.length === 0) return;
+        const known = await knownIdentities(batch.map(({ row }) => row));
+        const [added, again]: [NewRow[], NewRow[]] = [[], []];
+        for (const { row, event } of batch) {
+          const identity = row.identity.toString("base64");
+          if (known.has(identity)) {
+            again.push(row);
+            continue;
+          }
+          known.add(identity);
+          added.push(row);
+          months.add(monthOfSecond(event.second));
+          counts?.add(event);
         }
+        if (counts && counts.size > countsHeld) counts = undefined;
+        await sequelize.transaction(async (transaction) => {
+          await insertRows(sequelize, "events", added, transaction);
+          const withId = added.filter(({ own_id }) => own_id !== null).map(({ identity }) => ({ identity, file: id }));
+          await insertRows(sequelize, "event_ids", withId, transaction);
+          await insertRows(sequelize, "event_repeats", again, transaction);
+        });
+        repeated += again.length;
+        batch = [];
+        // How many rows there will be is not known before the end.
+        report({ step: "storing", done: read, of: 0 });
+      };
+      for await (const event of rows) {
+        read++;
+        from = Math.min(from, event.second);
+        to = Math.max(to, event.second);
+        doors.add(event.door);
+        if (event.reason !== undefined) reasons.add(event.reason);
+        const identity = Buffer.from(sha256(identityOf(event, file.source)).slice(0, 32), "hex");
+        batch.push({ event, row: rowOf(event, id, ++line, identity) });
+        if (batch.length >= rowsAtOnce) await flush();
       }
       await flush();
-      const upsert = (statement: string, values: readonly (readonly unknown[])[]) => insertValues(sequelize, statement, values, transaction);
-      await upsert(
-        "INSERT INTO door_use (credential, door, uses, last_minute) VALUES :rows ON DUPLICATE KEY UPDATE uses = uses + VALUES(uses), last_minute = GREATEST(last_minute, VALUES(last_minute))",
-        tally.useRows(),
-      );
-      await upsert("INSERT INTO doors_with_events (door) VALUES :rows ON DUPLICATE KEY UPDATE door = VALUES(door)", tally.doorRows());
-      await upsert(insertDates, tally.dateRows());
-      await execute(
-        sequelize,
-        "UPDATE event_files SET rows_read = :rows, from_minute = :from, to_minute = :to WHERE id = :id",
-        { id, rows: tally.rows, from: tally.rows > 0 ? tally.from : 0, to: tally.rows > 0 ? tally.to : 0 },
-        transaction,
-      );
-      await appendRecord(sequelize, transaction, who, at, { what: "events.stored", on: `event file ${id}`, after: { ...file, rows: tally.rows } });
-      return { outcome: "stored" as const, rows: tally.rows };
+      await sequelize.transaction(async (transaction) => {
+        if (counts) await addCounts(sequelize, counts, transaction);
+        const by = countedBy(placeOf);
+        const ignore = "ON DUPLICATE KEY UPDATE";
+        await insertRows(
+          sequelize,
+          "counted_doors",
+          [...doors].map((door) => ({ door, counted_by: by(door) })),
+          transaction,
+          `${ignore} counted_by = VALUES(counted_by)`,
+        );
+        await insertRows(
+          sequelize,
+          "event_reasons",
+          [...reasons].map((reason) => ({ reason })),
+          transaction,
+          `${ignore} reason = VALUES(reason)`,
+        );
+        await execute(
+          sequelize,
+          "UPDATE event_files SET rows_read = :read, repeated = :repeated, from_second = :from, to_second = :to, is_visible = 1 WHERE id = :id",
+          { id, read, repeated, from: read > 0 ? from : 0, to: read > 0 ? to : 0 },
+          transaction,
+        );
+        if (!counts) await countMonths(sequelize, months, placeOf, transaction);
+        await appendRecord(sequelize, transaction, who, at, { what: "events.stored", on: `event file ${id}`, after: { ...file, rows: read, repeated } });
+      });
+      return { outcome: "stored" as const, rows: read, repeated };
     });
     await writeHead(sequelize, folder);
     return stored;
-  },
-  unknownCredentials: async (limit) =>
-    (
-      await select<{ credential: string; times: number; last_at: number }>(
+  };
+
+  const withdraw: EventStore["withdraw"] = async (file, placeOf, who, at) => {
+    const done = await inTurn(async () => {
+      await sweep();
+      const known = await selectFirst<{ name: string; hash: string; source: string; rows_read: number }>(
         sequelize,
-        `SELECT e.credential, COUNT(*) AS times, MAX(e.at_minute) AS last_at FROM events e
-         WHERE NOT EXISTS (SELECT 1 FROM register_credentials c WHERE c.id = e.credential AND c.until_snapshot IS NULL)
-         GROUP BY e.credential ORDER BY times DESC, e.credential LIMIT :limit`,
-        { limit },
-      )
-    ).map(({ credential, times, last_at }) => ({ credential, times: Number(times), lastAt: Number(last_at) })),
-  countDates: async (placeOf) => {
-    await sequelize.transaction(async (transaction) => {
-      await select(sequelize, "SELECT id FROM register_head WHERE id = 1 FOR UPDATE", {}, transaction);
-      const counted = await countedPlaces(sequelize, transaction);
-      const doors = (await select<{ door: string }>(sequelize, "SELECT door FROM doors_with_events", {}, transaction)).map(({ door }) => door);
-      const isSame = (a: DoorPlace | undefined, b: DoorPlace | undefined): boolean => a?.site === b?.site && a?.zone === b?.zone;
-      const moved = doors.filter((door) => !isSame(counted.get(door), placeOf(door)));
-      // A site that a door has left, or whose clock is another one now, is counted anew.
-      const left = new Set(moved.flatMap((door) => counted.get(door)?.site ?? []));
-      const toCount = doors.filter((door) => placeOf(door) && (left.has(placeOf(door)?.site ?? "") || moved.includes(door)));
-      if (left.size > 0) await execute(sequelize, "DELETE FROM site_event_dates WHERE site IN (:sites)", { sites: [...left] }, transaction);
-      if (moved.length > 0) await execute(sequelize, "DELETE FROM counted_doors WHERE door IN (:moved)", { moved }, transaction);
-      const dates = new Map<string, Set<CivilDay>>();
-      for (const door of toCount) {
-        const place = placeOf(door);
-        if (!place) continue;
-        const minutes = await select<{ at_minute: number }>(sequelize, "SELECT DISTINCT at_minute FROM events WHERE door = :door", { door }, transaction);
-        for (const { at_minute } of minutes) addDate(dates, place, Number(at_minute));
-      }
-      await insertValues(sequelize, insertDates, dateRows(dates), transaction);
-      const places = moved.flatMap((door) => (({ site, zone }: Partial<DoorPlace>) => (site === undefined ? [] : [[door, site, zone]]))(placeOf(door) ?? {}));
-      await insertValues(sequelize, "INSERT INTO counted_doors (door, site, zone) VALUES :rows", places, transaction);
+        "SELECT name, hash, source, rows_read FROM event_files WHERE id = :file",
+        { file },
+      );
+      if (!known) return false;
+      await countMoved(placeOf);
+      await sequelize.transaction(async (transaction) => {
+        const months = new Set<number>();
+        const note = (seconds: readonly { readonly second: number }[]) => {
+          for (const { second } of seconds) months.add(monthOfSecond(Number(second)));
+        };
+        note(await select<{ second: number }>(sequelize, "SELECT DISTINCT second FROM events WHERE file = :file", { file }, transaction));
+        // Of an event that other files brought too, the first of those that stay stands for it now.
+        const heirs = await select<EventRow & { identity: Buffer }>(
+          sequelize,
+          `SELECT r.identity, ${saidColumns.replace(/\b(\w+)/g, "r.$1")} FROM event_repeats r JOIN events e ON e.identity = r.identity AND e.file = :file
+           WHERE r.file <> :file AND NOT EXISTS (SELECT 1 FROM event_repeats o WHERE o.identity = r.identity AND o.file <> :file
+             AND (o.file < r.file OR (o.file = r.file AND o.line < r.line)))`,
+          { file },
+          transaction,
+        );
+        for (const table of ["events", "event_ids", "event_repeats"])
+          await execute(sequelize, `DELETE FROM ${table} WHERE file = :file`, { file }, transaction);
+        await insertRows(
+          sequelize,
+          "events",
+          heirs.map(({ identity, ...row }) => ({ ...row, identity })),
+          transaction,
+        );
+        await insertRows(
+          sequelize,
+          "event_ids",
+          heirs.filter(({ own_id }) => own_id !== null).map(({ identity, file: of }) => ({ identity, file: of })),
+          transaction,
+        );
+        for (const { identity, file: of, line } of heirs)
+          await execute(sequelize, "DELETE FROM event_repeats WHERE identity = :identity AND file = :of AND line = :line", { identity, of, line }, transaction);
+        note(heirs);
+        await execute(sequelize, "DELETE FROM event_files WHERE id = :file", { file }, transaction);
+        await countMonths(sequelize, months, placeOf, transaction);
+        await appendRecord(sequelize, transaction, who, at, { what: "events.withdrawn", on: `event file ${file}`, before: known });
+      });
+      return true;
     });
-  },
-  use: async ({ door, credentials, upTo }) => {
-    if (credentials?.length === 0) return recordOfUse([], new Map());
-    return recordOfUse(await uses(sequelize, { door, credentials, upTo, byDoor: true }), await eventDates(sequelize));
-  },
-  lastUses: async (upTo) => {
-    const { lastUse, eventDates: datesOf } = recordOfUse(await uses(sequelize, { upTo, byDoor: false }), await eventDates(sequelize));
-    return { lastUse, eventDates: datesOf };
-  },
-});
+    if (done) await writeHead(sequelize, folder);
+    return done;
+  };
 
-const insertDates = "INSERT INTO site_event_dates (site, date) VALUES :rows ON DUPLICATE KEY UPDATE date = VALUES(date)";
+  return {
+    store,
+    withdraw,
+    files: async () => {
+      const rows = await select<{
+        id: number;
+        name: string;
+        source: string;
+        rows_read: number;
+        repeated: number;
+        from_second: number;
+        to_second: number;
+        taken_at: string;
+      }>(sequelize, "SELECT id, name, source, rows_read, repeated, from_second, to_second, taken_at FROM event_files WHERE is_visible = 1 ORDER BY id DESC");
+      return rows.map((row) => ({
+        id: row.id,
+        name: row.name,
+        source: row.source,
+        rows: row.rows_read,
+        repeated: row.repeated,
+        from: row.rows_read > 0 ? Number(row.from_second) : undefined,
+        to: row.rows_read > 0 ? Number(row.to_second) : undefined,
+        takenAt: row.taken_at,
+      }));
+    },
+    countBy: (placeOf) => inTurn(() => countMoved(placeOf)),
+    uses: (of, placeOf) => uses(sequelize, of, placeOf),
+    dates: rememberedUntilCounted(sequelize, async () => {
+      const dates = new Map<string, CivilDay[]>();
+      const rows = await select<{ site: string; date: number }>(sequelize, "SELECT DISTINCT site, date FROM door_dates ORDER BY site, date");
+      for (const { site, date } of rows) {
+        const known = dates.get(site);
+        if (known) known.push(date as CivilDay);
+        else dates.set(site, [date as CivilDay]);
+      }
+      return dates satisfies ReadonlyMap<string, EventDates>;
+    }),
+    lastDates: rememberedUntilCounted(sequelize, async () => {
+      const rows = await select<{ door: string; date: number }>(sequelize, "SELECT door, MAX(date) AS date FROM door_dates GROUP BY door");
+      return new Map(rows.map(({ door, date }) => [door, Number(date)]));
+    }),
+    between: (from, to, filter) => eventsBetween(sequelize, from, to, { filter }),
+    page: async (filter, behind, limit) => {
+      const asked = conditionsOf(filter);
+      if (!asked) return [];
+      const after = behind ? " AND second <= :second AND (second < :second OR file < :file OR (file = :file AND line < :line))" : "";
+      const rows = await select<EventRow>(
+        sequelize,
+        `SELECT ${saidColumns} FROM events WHERE ${asked.where}${after} ORDER BY second DESC, file DESC, line DESC LIMIT :limit`,
+        { ...asked.values, ...behind, limit },
+      );
+      return rows.map(asEvent);
+    },
+    groups: async (filter, by, limit) => {
+      const asked = conditionsOf(filter);
+      if (!asked) return [];
+      const columns = { door: "door", card: "credential, number, facility_code", hour: "FLOOR(MOD(MOD(second, 86400) + 86400, 86400) / 3600)" }[by];
+      const key = { door: "door AS door", card: "credential, number, facility_code", hour: `${columns} AS hour` }[by];
+      const rows = await select<Partial<EventRow> & { hour?: number; events: number; granted_events: number; last: number }>(
+        sequelize,
+        `SELECT ${key}, COUNT(*) AS events, SUM(granted) AS granted_events, MAX(second) AS last FROM events WHERE ${asked.where}
+         GROUP BY ${columns} ORDER BY events DESC, ${columns} LIMIT :limit`,
+        { ...asked.values, limit },
+      );
+      const keyOf = (row: (typeof rows)[number]): string => {
+        if (by === "door") return row.door ?? "";
+        if (by === "hour") return String(Number(row.hour));
+        return cardKey({ credential: row.credential ?? undefined, number: row.number ?? undefined, facilityCode: row.facility_code ?? undefined });
+      };
+      return rows.map((row) => ({ key: keyOf(row), events: Number(row.events), granted: Number(row.granted_events), last: Number(row.last) }));
+    },
+    cards: rememberedUntilCounted(sequelize, async () => {
+      const rows = await select<{ card: string; events: number; last: number }>(
+        sequelize,
+        "SELECT card, SUM(events) AS events, MAX(last_second) AS last FROM card_events GROUP BY card ORDER BY events DESC, card",
+      );
+      return rows.map(({ card, events, last }) => ({ card, events: Number(events), last: Number(last) }));
+    }),
+    reasons: async () => (await select<{ reason: string }>(sequelize, "SELECT reason FROM event_reasons ORDER BY reason")).map(({ reason }) => reason),
+    span: async () => {
+      const row = await selectFirst<{ first: number | null; last: number | null }>(
+        sequelize,
+        `SELECT (SELECT second FROM events WHERE ${visible} ORDER BY second LIMIT 1) AS first, (SELECT second FROM events WHERE ${visible} ORDER BY second DESC LIMIT 1) AS last`,
+      );
+      return row?.first == null || row.last === null ? undefined : { from: Number(row.first), to: Number(row.last) };
+    },
+  };
+};
 
-/** Doors of which dates are counted, with the site and zone by which they are. */
-async function countedPlaces(sequelize: Sequelize, transaction: Transaction): Promise<Map<string, DoorPlace>> {
-  const rows = await select<DoorPlace & { readonly door: string }>(sequelize, "SELECT door, site, zone FROM counted_doors", {}, transaction);
-  return new Map(rows.map(({ door, site, zone }) => [door, { site, zone }]));
+/** Granted uses by card and door up to a second. What was counted by month is taken where all of a month counts; the month that is cut is counted here. */
+async function uses(sequelize: Sequelize, { cards, doors, upTo }: UsesAsked, placeOf: PlaceOf): Promise<KeptUse[]> {
+  if (cards?.length === 0 || doors?.length === 0) return [];
+  const month = upTo === undefined ? undefined : monthOfSecond(upTo);
+  const later = month === undefined ? "" : "SELECT 1 AS one FROM events WHERE second > :upTo AND second < :end LIMIT 1";
+  const isCut = month !== undefined && (await selectFirst(sequelize, later, { upTo, end: firstSecondOfMonth(month + 1) })) !== undefined;
+  const conditions = [
+    month === undefined ? "" : isCut ? "month < :month" : "month <= :month",
+    cards ? "card IN (:cards)" : "",
+    doors ? "door IN (:doors)" : "",
+  ].filter(Boolean);
+  const rows = await select<{ card: string; door: string; uses: number; last: number; last_out: number | null }>(
+    sequelize,
+    `SELECT card, door, SUM(uses) AS uses, MAX(last_second) AS last, MAX(last_out_of_hours) AS last_out FROM door_use
+     ${conditions.length > 0 ? `WHERE ${conditions.join(" AND ")}` : ""} GROUP BY card, door`,
+    { month, cards, doors },
+  );
+  const kept = rows.map((row): KeptUse => ({
+    card: row.card,
+    door: row.door,
+    uses: Number(row.uses),
+    last: Number(row.last),
+    lastOutOfHours: row.last_out === null ? undefined : Number(row.last_out),
+  }));
+  if (!isCut) return kept;
+  const counts = new UseCounts(placeOf);
+  const filter = { ...(cards && { cards }), ...(doors && { doors }), granted: true };
+  for await (const event of eventsBetween(sequelize, firstSecondOfMonth(month), (upTo ?? 0) + 1, { filter })) counts.add(event);
+  const byKey = new Map(kept.map((use) => [JSON.stringify([use.card, use.door]), use]));
+  for (const { card, door, uses: n, last, lastOutOfHours } of counts.uses) {
+    const key = JSON.stringify([card, door]);
+    const before = byKey.get(key);
+    byKey.set(key, { card, door, uses: n + (before?.uses ?? 0), last, lastOutOfHours: lastOutOfHours ?? before?.lastOutOfHours });
+  }
+  return [...byKey.values()];
 }

@@ -4,6 +4,8 @@ import type { CivilDay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";
 import { localTime } from "../time/zone";
 import type { EventDates } from "./coverage";
+import { ownersIn } from "./told-card";
+import type { EventOwner } from "./told-card";
 
 /** One event as a source tells it; a text that was empty is missing. */
 export interface ToldEvent {
@@ -19,9 +21,6 @@ export interface ToldEvent {
   readonly id?: string;
 }
 
-/** Whose an event is: of a credential, of one of several that it could be of and so of none, or of something unknown. */
-export type EventOwner = Position | "one-of-several" | "unknown";
-
 export interface Event extends ToldEvent {
   readonly minute: EpochMinute;
   /** -1 for a door that is not in the register. */
@@ -29,35 +28,31 @@ export interface Event extends ToldEvent {
   readonly owner: EventOwner;
 }
 
-/** What makes two events of one source the same: its own id, or else everything that they say. */
-const identity = ({ id, second, door, credential, number, facilityCode, granted, reason }: ToldEvent): string =>
-  JSON.stringify(id === undefined ? [second, door, credential, number, facilityCode, granted, reason].map((part) => part ?? null) : [id]);
+/**
+ * What makes two events the same: the id that their source gave them, or else everything that they say. `source` is asked only where events of several are
+ * told apart, as ids are their source's own.
+ */
+export const identityOf = ({ id, second, door, credential, number, facilityCode, granted, reason }: ToldEvent, source = ""): string =>
+  JSON.stringify(id === undefined ? [second, door, credential, number, facilityCode, granted, reason].map((part) => part ?? null) : [source, id]);
 
-/** A text, or undefined where there is none or it is empty: both count as missing. */
-export const present = (text: string | undefined): string | undefined => (text === "" ? undefined : text);
+/** Granted uses by door: of each the minute of the last. */
+export type LastByDoor = ReadonlyMap<Position, EpochMinute>;
 
-const numberKey = (number: string, facilityCode: string | undefined): string => JSON.stringify([number, facilityCode ?? null]);
-
-/** Credentials by number and facility code; where several have both, none of them is meant. */
-function byNumber({ facility }: CompiledFacility): ReadonlyMap<string, EventOwner> {
-  const owners = new Map<string, EventOwner>();
-  facility.credentials.forEach((credential, position) => {
-    const number = present(credential.number);
-    if (number === undefined) return;
-    const key = numberKey(number, present(credential.facilityCode));
-    owners.set(key, owners.has(key) ? "one-of-several" : position);
-  });
-  return owners;
-}
+/** Whether a minute is outside the business hours of a door's site. */
+export type OutOfHours = (door: Position, minute: EpochMinute) => boolean;
 
 /** What events tell of a register: whose they are, when each credential was used last, and on which dates each site had some. */
 export interface Evidence {
-  /** Each once, in the order in which they were told. */
+  /** Each once, in the order in which they were told; single ones reach as far back as rules about single ones ask. */
   readonly events: readonly Event[];
   /** Those of a credential, in the same order. */
   readonly of: (credential: Position) => readonly Event[];
   /** Minute of the last granted one of a credential. */
   readonly lastGrantedOf: (credential: Position) => EpochMinute | undefined;
+  /** The last granted ones of a credential at doors of the register. */
+  readonly lastGrantedByDoor: (credential: Position) => LastByDoor;
+  /** The same of those out of hours; what was counted before was counted by the hours that `isOut` tells. */
+  readonly lastOutOfHoursByDoor: (credential: Position, isOut: OutOfHours) => LastByDoor;
   /** Local dates of a site on which one of its doors had an event, whatever came of it. */
   readonly datesAt: (site: string) => EventDates;
 }
@@ -78,18 +73,15 @@ export class EventBook implements Evidence {
     upTo: EpochMinute,
   ) {
     const seen = new Set<string>();
-    const owners = byNumber(compiled);
+    const owners = ownersIn(compiled);
     const events: Event[] = [];
     for (const one of told) {
-      const same = identity(one);
+      const same = identityOf(one);
       if (seen.has(same)) continue;
       seen.add(same);
       const minute = Math.floor(one.second / 60) as EpochMinute;
       if (minute > upTo) continue;
-      const owner: EventOwner =
-        one.credential !== undefined
-          ? (compiled.credentialById.get(one.credential) ?? "unknown")
-          : (owners.get(numberKey(one.number ?? "", one.facilityCode)) ?? "unknown");
+      const owner = owners.ownerOf(one);
       const event: Event = { ...one, minute, at: compiled.doorById.get(one.door) ?? -1, owner };
       events.push(event);
       if (typeof owner !== "number") continue;
@@ -107,6 +99,21 @@ export class EventBook implements Evidence {
 
   lastGrantedOf(credential: Position): EpochMinute | undefined {
     return this.lastGranted.get(credential);
+  }
+
+  lastGrantedByDoor(credential: Position): LastByDoor {
+    return this.lastByDoor(credential, () => true);
+  }
+
+  lastOutOfHoursByDoor(credential: Position, isOut: OutOfHours): LastByDoor {
+    return this.lastByDoor(credential, ({ at, minute }) => isOut(at, minute));
+  }
+
+  private lastByDoor(credential: Position, isAsked: (event: Event) => boolean): LastByDoor {
+    const last = new Map<Position, EpochMinute>();
+    for (const event of this.of(credential))
+      if (event.granted && event.at !== -1 && event.minute > (last.get(event.at) ?? -Infinity) && isAsked(event)) last.set(event.at, event.minute);
+    return last;
   }
 
   datesAt(site: string): EventDates {

@@ -1,40 +1,103 @@
-import type { LastUses, UseRecord } from "@/core/findings/use";
-import type { EpochMinute } from "@/core/time/instant";
+import type { EventDates } from "@/core/events/coverage";
+import type { ToldEvent } from "@/core/events/event-book";
+import type { KeptUse } from "@/core/events/kept-evidence";
+import type { PlaceOfDoor } from "@/core/findings/counted-places";
 import type { Report } from "./progress";
 import type { Actor } from "./record";
 
-export interface EventRow {
-  readonly at: number;
-  readonly door: string;
-  readonly credential: string;
-  readonly result: "granted" | "refused";
-  readonly reason: string | undefined;
+/** An event as it is kept: with the file and line that it came from. */
+export type StoredEvent = ToldEvent & { readonly file: number; readonly line: number };
+
+/** A file of events that was taken in. `repeated` of its events other files, or it itself, had brought before. */
+export interface EventFile {
+  readonly id: number;
+  readonly name: string;
+  readonly source: string;
+  readonly rows: number;
+  readonly repeated: number;
+  /** First and last second of its events; undefined where it has none. */
+  readonly from: number | undefined;
+  readonly to: number | undefined;
+  readonly takenAt: string;
 }
 
-/** The site of a door, and the zone of its clock. */
-export interface DoorPlace {
-  readonly site: string;
-  readonly zone: string;
+/** Which events are looked at: all that hold. Lists of texts stand for any of them; seconds since 1970-01-01T00:00Z. */
+export interface EventFilter {
+  readonly doors?: readonly string[];
+  /** What events tell of cards; see `cardKey`. */
+  readonly cards?: readonly string[];
+  /** Either is enough: one of these doors, or one of these cards. */
+  readonly either?: { readonly doors: readonly string[]; readonly cards: readonly string[]; readonly reasons: readonly string[] };
+  readonly granted?: boolean;
+  /** An empty text asks for those without a reason. */
+  readonly reason?: string;
+  readonly from?: number;
+  /** Not including it. */
+  readonly before?: number;
 }
+
+/** Where a page of events ends: the next one begins behind it. */
+export interface EventPlace {
+  readonly second: number;
+  readonly file: number;
+  readonly line: number;
+}
+
+/** By what events are put together. */
+export type EventGrouping = "door" | "card" | "hour";
+
+export interface EventGroup {
+  /** A door's id, what is told of a card, or the hour of the day of UTC. */
+  readonly key: string;
+  readonly events: number;
+  readonly granted: number;
+  readonly last: number;
+}
+
+/** Of which cards and doors uses are asked for, if not of all; `upTo` is the last second that counts. */
+export interface UsesAsked {
+  readonly cards?: readonly string[] | undefined;
+  readonly doors?: readonly string[] | undefined;
+  readonly upTo?: number | undefined;
+}
+
+export type PlaceOf = (door: string) => PlaceOfDoor | undefined;
 
 export interface EventStore {
-  /** Stores the events of one file in one transaction; `unchanged` where just this file was taken in before. */
+  /**
+   * Stores the events of one file: they are seen all at once, or not at all. `unchanged` where just this file was taken in before. An event that another
+   * file brought counts once. What is counted is counted by where the doors are.
+   */
   readonly store: (
-    file: { readonly name: string; readonly hash: string },
-    rows: AsyncIterable<EventRow>,
+    file: { readonly name: string; readonly hash: string; readonly source: string },
+    rows: AsyncIterable<ToldEvent>,
+    placeOf: PlaceOf,
     who: Actor,
     at: string,
     report: Report,
-  ) => Promise<{ readonly outcome: "stored" | "unchanged"; readonly rows: number }>;
-  /**
-   * Numbers that doors saw and the register does not have, with how often and when last (a minute), those seen most often first. Cost: a walk of the index of
-   * events.
-   */
-  readonly unknownCredentials: (limit: number) => Promise<{ readonly credential: string; readonly times: number; readonly lastAt: number }[]>;
-  /** Counts the dates with events of each site by where its doors are now; what is counted so already costs nothing. */
-  readonly countDates: (placeOf: (door: string) => DoorPlace | undefined) => Promise<void>;
-  /** When each credential was last used anywhere, of events up to a minute: added up in the database, a number a credential. */
-  readonly lastUses: (upTo: EpochMinute) => Promise<LastUses>;
-  /** What the events say door by door, limited to one door or to some credentials where only these are asked for, and to events up to a minute. */
-  readonly use: (of: { readonly door?: string; readonly credentials?: readonly string[]; readonly upTo?: EpochMinute }) => Promise<UseRecord>;
+  ) => Promise<{ readonly outcome: "stored" | "unchanged"; readonly rows: number; readonly repeated: number }>;
+  /** Takes a file of events back, with all that was counted from it; what another file brought too stays. False where there is none. */
+  readonly withdraw: (file: number, placeOf: PlaceOf, who: Actor, at: string) => Promise<boolean>;
+  /** The files that were taken in, the latest first. */
+  readonly files: () => Promise<EventFile[]>;
+  /** Counts the events of doors by where they are now; what is counted so already costs nothing. */
+  readonly countBy: (placeOf: PlaceOf) => Promise<void>;
+  /** Granted uses by card and door, of events up to a second; of some cards or doors where only these are asked for. */
+  readonly uses: (of: UsesAsked, placeOf: PlaceOf) => Promise<KeptUse[]>;
+  /** Local dates of each site on which one of its doors had events. */
+  readonly dates: () => Promise<ReadonlyMap<string, EventDates>>;
+  /** The last date on which each door had an event, by door. */
+  readonly lastDates: () => Promise<ReadonlyMap<string, number>>;
+  /** All events of a time, `to` not included, as they were told, in order of time. */
+  readonly between: (from: number, to: number, filter?: EventFilter) => AsyncIterable<StoredEvent>;
+  /** The newest first, behind a place where one is given. */
+  readonly page: (filter: EventFilter, behind: EventPlace | undefined, limit: number) => Promise<StoredEvent[]>;
+  /** Events put together, those with most first. Cost: a walk of all that the filter asks for. */
+  readonly groups: (filter: EventFilter, by: EventGrouping, limit: number) => Promise<EventGroup[]>;
+  /** What events tell of cards, each with how often and when last, those seen most often first. */
+  readonly cards: () => Promise<{ readonly card: string; readonly events: number; readonly last: number }[]>;
+  /** Every reason that events give. */
+  readonly reasons: () => Promise<string[]>;
+  /** The first and the last second of all events; undefined where there are none. */
+  readonly span: () => Promise<{ readonly from: number; readonly to: number } | undefined>;
 }

@@ -1,17 +1,7 @@
 import { parse } from "csv-parse";
 import type { Readable } from "node:stream";
-import Joi from "joi";
 import type { ToldEvent } from "@/core/events/event-book";
-import { parseInstant, minuteDown } from "@/core/time/instant";
-
-/** One row of a file of events; `at` in minutes since 1970-01-01T00:00Z. */
-export interface ReadEvent {
-  readonly at: number;
-  readonly door: string;
-  readonly credential: string;
-  readonly result: "granted" | "refused";
-  readonly reason: string | undefined;
-}
+import { parseInstant } from "@/core/time/instant";
 
 /** A row that cannot be read: where, and what was expected. */
 export class EventRowError extends Error {
@@ -24,16 +14,6 @@ export class EventRowError extends Error {
   }
 }
 
-const columns = ["at", "door", "credential", "result"] as const;
-/** What a row of events must be; its instant is read afterwards. */
-export const rowSchema = Joi.object({
-  at: Joi.string().required(),
-  door: Joi.string().max(128).required(),
-  credential: Joi.string().max(128).required(),
-  result: Joi.valid("granted", "refused").required(),
-  reason: Joi.string().allow("").max(64),
-}).unknown();
-
 /** A value as it is quoted in a message: short, whatever it is. */
 function quoted(value: unknown): string {
   try {
@@ -43,28 +23,19 @@ function quoted(value: unknown): string {
   }
 }
 
-const isText = (value: unknown, longest: number): boolean => typeof value === "string" && value.length > 0 && value.length <= longest;
-
-/** Whether a row is plainly as the schema wants it; what is not goes to the schema, which knows what to say. */
-export const isPlainlyValid = ({ at, door, credential, result, reason }: Readonly<Record<string, unknown>>): boolean =>
-  isText(at, Infinity) &&
-  isText(door, 128) &&
-  isText(credential, 128) &&
-  (result === "granted" || result === "refused") &&
-  (reason === undefined || reason === "" || isText(reason, 64));
-
 /** A text of a row; an empty one is missing. Throws where it is no text. */
-function textOf(record: Readonly<Record<string, unknown>>, name: string, line: number): string | undefined {
+function textOf(record: Readonly<Record<string, unknown>>, name: string, line: number, longest: number): string | undefined {
   const value = Object.hasOwn(record, name) ? record[name] : undefined;
   if (value === undefined || value === "") return undefined;
   if (typeof value !== "string") throw new EventRowError(line, name, `found ${quoted(value)}; expected a text.`);
+  if (value.length > longest) throw new EventRowError(line, name, `found ${quoted(value)}, ${value.length} characters; expected at most ${longest}.`);
   return value;
 }
 
 /** The event that a row tells, with all that it may say of a card; throws where it tells none. Source: `findings.md`, 2.1. */
-function toldEventOf(record: Readonly<Record<string, unknown>>, line: number): ToldEvent {
+function toldEventOf(record: Readonly<Record<string, unknown>>, line: number, longest = Infinity): ToldEvent {
   const needed = (name: string, expected: string): string => {
-    const text = textOf(record, name, line);
+    const text = textOf(record, name, line, longest);
     if (text === undefined) throw new EventRowError(line, name, `nothing is here; expected ${expected}.`);
     return text;
   };
@@ -74,7 +45,9 @@ function toldEventOf(record: Readonly<Record<string, unknown>>, line: number): T
   const door = needed("door", "the id of a door");
   const result = needed("result", "granted or refused");
   if (result !== "granted" && result !== "refused") throw new EventRowError(line, "result", `found ${quoted(result)}; expected granted or refused.`);
-  const [credential, number, facilityCode, reason, id] = ["credential", "number", "facilityCode", "reason", "id"].map((name) => textOf(record, name, line));
+  const [credential, number, facilityCode, reason, id] = ["credential", "number", "facilityCode", "reason", "id"].map((name) =>
+    textOf(record, name, line, longest),
+  );
   if (credential === undefined && number === undefined)
     throw new EventRowError(line, "credential", "neither a credential nor a number is here; expected one of them.");
   return {
@@ -86,23 +59,6 @@ function toldEventOf(record: Readonly<Record<string, unknown>>, line: number): T
     ...(facilityCode !== undefined && { facilityCode }),
     ...(reason !== undefined && { reason }),
     ...(id !== undefined && { id }),
-  };
-}
-
-/** The event that a row says; throws where it says none. */
-function eventOf(record: Readonly<Record<string, unknown>>, line: number): ReadEvent {
-  const error = isPlainlyValid(record) ? undefined : rowSchema.validate(record, { convert: false }).error;
-  const detail = error?.details[0];
-  if (detail) throw new EventRowError(line, String(detail.path[0]), `${detail.message}; found ${quoted(record[String(detail.path[0])] ?? "")}.`);
-  const { at: text, door, credential, result, reason } = record as Record<string, string>;
-  const at = parseInstant(text ?? "");
-  if (!at) throw new EventRowError(line, "at", `found ${quoted(text)}; expected an instant such as 2026-03-02T08:00:00Z.`);
-  return {
-    at: minuteDown(at),
-    door: door ?? "",
-    credential: credential ?? "",
-    result: result as ReadEvent["result"],
-    reason: reason === "" ? undefined : reason,
   };
 }
 
@@ -177,10 +133,16 @@ async function* readEventTable<Event>(input: Readable, columns: readonly string[
 
 export type EventForm = "csv" | "jsonl";
 
-/** Streams events from a file of either form; throws `EventRowError` at the first row that is none. */
-export const readEvents = (input: Readable, form: EventForm = "csv"): AsyncGenerator<ReadEvent> =>
-  form === "jsonl" ? readEventLines(input, eventOf) : readEventTable(input, columns, eventOf);
+/**
+ * Streams events from a file of either form, with all that they say of a card: its credential, or a number and facility code, and an id of its own. Throws
+ * `EventRowError` at the first row that is none.
+ */
+export const readToldEvents = (input: Readable, form: EventForm, rowOf: RowReader<ToldEvent> = toldEventOf): AsyncGenerator<ToldEvent> =>
+  form === "jsonl" ? readEventLines(input, rowOf) : readEventTable(input, ["at", "door", "result"], rowOf);
 
-/** The same with all that an event may say of a card: its credential, or a number and facility code, and an id of its own. */
-export const readToldEvents = (input: Readable, form: EventForm): AsyncGenerator<ToldEvent> =>
-  form === "jsonl" ? readEventLines(input, toldEventOf) : readEventTable(input, ["at", "door", "result"], toldEventOf);
+/** The longest text that is kept of an event. */
+const longestKept = 128;
+
+/** The same of events that can be kept: a text that is too long to be is refused. */
+export const storableEvents = (input: Readable, form: EventForm): AsyncGenerator<ToldEvent> =>
+  readToldEvents(input, form, (record, line) => toldEventOf(record, line, longestKept));
