@@ -1,7 +1,7 @@
 import { findAll } from "@/core/findings/find";
-import { noEvents } from "@/core/findings/use";
 import { asIfLive, ordinary } from "@/core/paths/paths";
 import { Horizon } from "@/core/table/horizon";
+import { judgedOf } from "~/tests/judged";
 import type { Institute } from "../institute";
 import type { Measurements } from "../measuring";
 import { mediansTogether } from "../measuring";
@@ -11,6 +11,6 @@ export function measureFindings({ compiled }: Institute, measurements: Measureme
   const horizon = new Horizon(compiled);
   horizon.table(ordinary);
   horizon.week(asIfLive);
-  const [ms = NaN] = mediansTogether([() => () => findAll(horizon, noEvents)]);
+  const [ms = NaN] = mediansTogether([() => () => findAll(judgedOf(horizon))]);
   measurements.inTermsOf("all findings that need no events, over the tables", ms, "the target at 100,000 × 5,000", 3000);
 }

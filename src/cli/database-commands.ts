@@ -2,6 +2,8 @@ import { access, readFile, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
 import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
+import type { Judged } from "@/core/findings/judged";
+import { required } from "@/core/kernel/invariant";
 import type { Role } from "@/operations/ports/accounts";
 import type { Snapshot } from "@/operations/ports/snapshots";
 import type { Services, UnknownInEvents } from "@/operations/services";
@@ -19,6 +21,7 @@ import {
   savedPinKey,
   storeFile,
   verifyAll,
+  judgeSnapshot,
 } from "@/wiring/command-line";
 import { calendarFile } from "@/intake/formats/calendar/calendar-file";
 import { bundleZip } from "@/intake/formats/tables/bundle-zip";
@@ -187,17 +190,12 @@ export async function exportSnapshot(args: readonly string[]): Promise<number> {
   });
 }
 
-/** `nomade findings` without a document: of a snapshot, the riskiest first. */
-export function findingsOfSnapshot(asked: string | undefined, keys: readonly string[] | undefined): Promise<number> {
-  return withServices(async (services) => {
-    const snapshot = await snapshotAsked(services, asked);
-    const { total, cannotTell } = await services.findings.counts(snapshot.id);
-    for (const finding of await services.findings.page(snapshot.id, {}, total)) if (keys === undefined || keys.includes(finding.rule)) await printLine(finding);
-    for (const untold of cannotTell)
-      say(`${untold.rule}: cannot tell for ${untold.concerned}: events cover ${untold.covered} of ${untold.days} days where they open doors.`);
-    return 0;
+/** A snapshot as its rules judge it, with what is kept of events, with what was before it and what was decided. */
+export const judgedSnapshot = <T>(asked: string | undefined, use: (judged: Judged) => Promise<T>): Promise<T> =>
+  withServices(async (services) => {
+    const { id } = await snapshotAsked(services, asked);
+    return use(required(await judgeSnapshot(services, id), "it was found just now"));
   });
-}
 
 const problemsNamed = 50;
 

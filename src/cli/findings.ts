@@ -21,7 +21,7 @@ import { EventRowError, readToldEvents } from "@/intake/formats/events/read-even
 import type { EventForm } from "@/intake/formats/events/read-events";
 import { readRules } from "@/intake/formats/rules/read-rules";
 import { publicHolidaysOf } from "@/wiring/public-holidays";
-import { findingsOfSnapshot } from "./database-commands";
+import { judgedSnapshot } from "./database-commands";
 import { compiledFile, textOfFile } from "./facility-file";
 import { linePrinter, printableIssue, Refusal, say, UsageError } from "./output";
 
@@ -98,6 +98,13 @@ const written = (line: PrintedFinding | PrintedUntold): string =>
         .join(",")}}}`
     : JSON.stringify(line);
 
+async function printFindings(judged: Judged, keys: readonly string[] | undefined, withRisk: boolean): Promise<number> {
+  const printer = linePrinter();
+  for (const line of judgeAll(judged, keys, withRisk)) await printer.print(written(line));
+  await printer.flush();
+  return 0;
+}
+
 /** `nomade findings`: what should not be, of a document, or of a snapshot. */
 export async function findings(args: readonly string[]): Promise<number> {
   const { values, positionals } = parseArgs({ args: [...args], allowPositionals: true, options });
@@ -106,9 +113,9 @@ export async function findings(args: readonly string[]): Promise<number> {
   const { rule: keys, events = [], earlier = [] } = values;
   for (const key of keys ?? []) if (!ruleOf(key)) throw new UsageError(`There is no rule ${key}; there are ${allRules.map((rule) => rule.key).join(", ")}.`);
   if (path === undefined) {
-    if (events.length + earlier.length > 0 || values.settings !== undefined || values.decisions !== undefined || values.risk)
-      throw new UsageError("--events, --settings, --earlier, --decisions and --risk go with a facility document.");
-    return findingsOfSnapshot(values.snapshot, keys);
+    if (events.length + earlier.length > 0 || values.settings !== undefined || values.decisions !== undefined)
+      throw new UsageError("--events, --settings, --earlier and --decisions go with a facility document.");
+    return judgedSnapshot(values.snapshot, (judged) => printFindings(judged, keys, !!values.risk));
   }
   if (values.snapshot !== undefined) throw new UsageError("--snapshot goes without a facility document.");
   const compiled = await compiledFile(path);
@@ -133,8 +140,5 @@ export async function findings(args: readonly string[]): Promise<number> {
     decisions,
     publicHolidays: await publicHolidaysOf(countries),
   });
-  const printer = linePrinter();
-  for (const line of judgeAll(judged, keys, !!values.risk)) await printer.print(written(line));
-  await printer.flush();
-  return 0;
+  return printFindings(judged, keys, !!values.risk);
 }

@@ -1,7 +1,12 @@
 import type { Sequelize } from "sequelize";
-import type { CannotTell, SubjectKind } from "@/core/findings/finding";
-import type { FindingStore, StoredFinding } from "@/operations/ports/findings";
-import { execute, insertRows, select, selectFirst } from "./statements";
+import type { CannotTell, Finding, RuleKey, SubjectKind } from "@/core/findings/finding";
+import { mostOfARule } from "@/core/findings/find";
+import { lifeOf } from "@/core/findings/life";
+import type { EarlierLook, Life } from "@/core/findings/life";
+import type { FindingFilter, FindingGrouping, FindingStore, StoredFinding } from "@/operations/ports/findings";
+import { execute, insertRows, rowsAtOnce, select, selectFirst } from "./statements";
+import { asWaiver, fingerprintHash } from "./triage-store";
+import type { WaiverRow } from "./triage-store";
 
 interface FindingRow {
   readonly position: number;
@@ -17,6 +22,20 @@ interface FindingRow {
   readonly proof: string;
   readonly parts: string;
   readonly since_minute: number | null;
+  readonly life: Life | null;
+}
+
+/** A finding with what people did about it. */
+interface ListedRow extends FindingRow {
+  readonly waiver_id?: number | null;
+  readonly reason?: string | null;
+  readonly until_date?: string | null;
+  readonly waiver_risk?: number | null;
+  readonly made_by?: string | null;
+  readonly made_at?: string | null;
+  readonly confirmed_by?: string | null;
+  readonly assignee?: string | null;
+  readonly notes?: number | null;
 }
 
 /** What tells findings apart stands at the end of a fingerprint; those of before are written with bars between. */
@@ -26,8 +45,25 @@ function distinctOf({ rule, fingerprint, subject, subject_kind }: FindingRow): r
   return fingerprint.startsWith(head) ? [fingerprint.slice(head.length)] : [];
 }
 
+function waiverOf(row: ListedRow): Pick<StoredFinding, "waiver"> {
+  if (row.waiver_id == null) return {};
+  const waiver: WaiverRow = {
+    id: row.waiver_id,
+    fingerprint: row.fingerprint,
+    reason: row.reason ?? "",
+    until_date: row.until_date ?? "",
+    risk: row.waiver_risk ?? 0,
+    made_by: row.made_by ?? "",
+    made_at: row.made_at ?? "",
+    confirmed_by: row.confirmed_by ?? null,
+    ended_by: null,
+    ended_at: null,
+  };
+  return { waiver: asWaiver(waiver) };
+}
+
 /** What was written by this store is of the kind of its rule. */
-const asFinding = (row: FindingRow): StoredFinding =>
+const asFinding = (row: ListedRow): StoredFinding =>
   ({
     position: row.position,
     rule: row.rule,
@@ -39,53 +75,253 @@ const asFinding = (row: FindingRow): StoredFinding =>
     proof: JSON.parse(row.proof) as unknown,
     terms: row.sentence === null ? (JSON.parse(row.parts) as unknown) : [],
     ...(row.since_minute !== null && { since: Number(row.since_minute) }),
+    ...(row.life !== null && { life: row.life }),
+    ...waiverOf(row),
+    ...(row.assignee != null && { assignee: row.assignee }),
+    ...(row.notes != null && Number(row.notes) > 0 && { notes: Number(row.notes) }),
     ...(row.sentence !== null && {
       written: { sentence: row.sentence, remedy: row.remedy ?? "", proof: JSON.parse(row.proof) as unknown, terms: JSON.parse(row.parts) as unknown },
     }),
   }) as StoredFinding;
+
+/** An earlier looking for findings: what it looked for, and of what it could not tell. */
+class EarlierRun {
+  private untold: Promise<ReadonlySet<string>> | undefined;
+
+  constructor(
+    private readonly sequelize: Sequelize,
+    readonly snapshot: number,
+    /** Rules that were looked for, but those of which more was found than is kept. */
+    private readonly rules: ReadonlySet<string>,
+  ) {}
+
+  couldTell(rule: string, subject: string, untold: ReadonlySet<string>): boolean {
+    return this.rules.has(rule) && !untold.has(`${rule} ${subject}`);
+  }
+
+  untoldSubjects(): Promise<ReadonlySet<string>> {
+    return (this.untold ??= select<{ rule: string; subject: string }>(this.sequelize, "SELECT rule, subject FROM finding_untold WHERE snapshot = :snapshot", {
+      snapshot: this.snapshot,
+    }).then((rows) => new Set(rows.map(({ rule, subject }) => `${rule} ${subject}`))));
+  }
+}
+
+/** Further back than this the life of a finding is not followed. */
+const runsFollowed = 60;
+
+async function earlierRuns(sequelize: Sequelize, snapshot: number): Promise<EarlierRun[]> {
+  const rows = await select<{ snapshot: number; rules: string | null }>(
+    sequelize,
+    "SELECT snapshot, rules FROM finding_runs WHERE snapshot < :snapshot ORDER BY snapshot DESC LIMIT :limit",
+    { snapshot, limit: runsFollowed },
+  );
+  return rows.map((row) => new EarlierRun(sequelize, row.snapshot, new Set(JSON.parse(row.rules ?? "[]") as string[])));
+}
+
+interface Kept {
+  readonly finding: Finding;
+  readonly hash: Buffer;
+}
+
+/** The life of each of some findings of a snapshot, in their order. */
+async function livesOf(sequelize: Sequelize, snapshot: number, kept: readonly Kept[]): Promise<Life[]> {
+  const runs = await earlierRuns(sequelize, snapshot);
+  if (runs.length === 0) return kept.map(() => "new");
+  const untold = new Map<EarlierRun, ReadonlySet<string>>();
+  for (const run of runs) untold.set(run, await run.untoldSubjects());
+  const lives: Life[] = [];
+  for (let from = 0; from < kept.length; from += rowsAtOnce) {
+    const some = kept.slice(from, from + rowsAtOnce);
+    const rows = await select<{ hash: Buffer; snapshot: number }>(
+      sequelize,
+      "SELECT fingerprint_hash AS hash, snapshot FROM findings WHERE fingerprint_hash IN (:hashes) AND snapshot < :snapshot",
+      { hashes: some.map(({ hash }) => hash), snapshot },
+    );
+    const found = new Map<string, Set<number>>();
+    for (const row of rows) {
+      const key = row.hash.toString("hex");
+      const known = found.get(key);
+      if (known) known.add(row.snapshot);
+      else found.set(key, new Set([row.snapshot]));
+    }
+    for (const { finding, hash } of some) {
+      const looks = runs.map((run): EarlierLook => ({
+        snapshot: run.snapshot,
+        couldTell: run.couldTell(finding.rule, finding.subject.id, untold.get(run) ?? new Set()),
+      }));
+      lives.push(lifeOf(looks, found.get(hash.toString("hex")) ?? new Set()));
+    }
+  }
+  return lives;
+}
+
+/**
+ * Where the findings are that the snapshot before had and this one has not, of rules that looked for them again; undefined where none was before, or nothing
+ * can be said. Those that the one before could not tell of, but an earlier one had, are not among them.
+ */
+async function goneFrom(
+  sequelize: Sequelize,
+  snapshot: number,
+): Promise<{ readonly from: string; readonly values: Readonly<Record<string, unknown>> } | undefined> {
+  const [before] = await earlierRuns(sequelize, snapshot);
+  const run = before && (await selectFirst<{ rules: string | null }>(sequelize, "SELECT rules FROM finding_runs WHERE snapshot = :snapshot", { snapshot }));
+  const rules = JSON.parse(run?.rules ?? "[]") as string[];
+  if (!before || rules.length === 0) return undefined;
+  return {
+    from: `FROM findings f WHERE f.snapshot = :before AND f.rule IN (:rules)
+      AND NOT EXISTS (SELECT 1 FROM findings n WHERE n.fingerprint_hash = f.fingerprint_hash AND n.snapshot = :snapshot)
+      AND NOT EXISTS (SELECT 1 FROM finding_untold u WHERE u.snapshot = :snapshot AND u.rule = f.rule AND u.subject = f.subject)`,
+    values: { before: before.snapshot, snapshot, rules },
+  };
+}
+
+const groupColumn: Readonly<Record<FindingGrouping, string>> = {
+  rule: "f.rule",
+  cardholder: "IF(f.cardholder IS NULL, CONCAT(f.subject_kind, ' ', f.subject), CONCAT('cardholder ', f.cardholder))",
+  area: "f.area",
+  manager: "f.manager",
+  department: "f.department",
+};
+
+/** What hides a finding, or waits to. */
+const waiverJoin = `LEFT JOIN finding_waivers w ON w.fingerprint_hash = f.fingerprint_hash AND w.ended_at IS NULL AND w.until_date >= :today`;
+
+/** Conditions of a filter; undefined where nothing can hold. */
+function conditionsOf(
+  snapshot: number,
+  filter: FindingFilter,
+  today: string,
+): { readonly where: string; readonly values: Record<string, unknown> } | undefined {
+  const conditions = ["f.snapshot = :snapshot"];
+  const values: Record<string, unknown> = { snapshot, today };
+  const { rule, life, cardholders, credentials, subject, group, assignee, waived = "without" } = filter;
+  if (rule !== undefined) {
+    conditions.push("f.rule = :rule");
+    values.rule = rule;
+  }
+  if (life !== undefined) {
+    conditions.push("f.life = :life");
+    values.life = life;
+  }
+  if (cardholders ?? credentials) {
+    const about: string[] = [];
+    if (cardholders?.length) about.push("f.cardholder IN (:cardholders)");
+    if (credentials?.length) about.push("(f.subject IN (:credentials) AND f.subject_kind = 'credential')");
+    // Asked about nobody, it knows of nothing.
+    if (about.length === 0) return undefined;
+    conditions.push(`(${about.join(" OR ")})`);
+    Object.assign(values, { cardholders, credentials });
+  }
+  if (subject) {
+    conditions.push("f.subject_kind = :subjectKind AND f.subject = :subject");
+    Object.assign(values, { subjectKind: subject.kind, subject: subject.id });
+  }
+  if (group) {
+    conditions.push(group.key === "" ? `${groupColumn[group.by]} IS NULL` : `${groupColumn[group.by]} = :groupKey`);
+    values.groupKey = group.key;
+  }
+  if (assignee !== undefined) {
+    conditions.push("a.assignee = :assignee");
+    values.assignee = assignee;
+  }
+  if (waived === "without") conditions.push("w.confirmed_by IS NULL");
+  if (waived === "only") conditions.push("w.confirmed_by IS NOT NULL");
+  return { where: conditions.join(" AND "), values };
+}
+
+const assignmentJoin = "LEFT JOIN finding_assignments a ON a.fingerprint_hash = f.fingerprint_hash";
 
 /** Risks of so many snapshots are remembered, until their findings are made anew. */
 const risksRemembered = 3;
 
 export function findingStore(sequelize: Sequelize): FindingStore {
   const risks = new Map<number, { readonly madeAt: string | undefined; readonly risks: ReadonlyMap<string, number> }>();
+  const listed = (where: string, values: Readonly<Record<string, unknown>>) =>
+    select<ListedRow>(
+      sequelize,
+      `SELECT f.*, w.id AS waiver_id, w.reason, w.until_date, w.risk AS waiver_risk, w.made_by, w.made_at, w.confirmed_by, a.assignee,
+         (SELECT COUNT(*) FROM finding_notes n WHERE n.fingerprint_hash = f.fingerprint_hash) AS notes
+       FROM findings f ${waiverJoin} ${assignmentJoin} WHERE ${where}`,
+      values,
+    );
   return {
-    put: async (snapshot, { findings, cannotTell }, at) => {
+    put: async (snapshot, { findings, cannotTell, totals }, placeOf, earlier, at) => {
+      const kept = findings.map((finding): Kept => ({ finding, hash: fingerprintHash(finding.fingerprint) }));
+      const lives = await livesOf(sequelize, snapshot, kept);
+      const isBeyond = (rule: RuleKey): boolean => (totals.get(rule) ?? 0) > mostOfARule;
       await sequelize.transaction(async (transaction) => {
         const remove = (table: string) => execute(sequelize, `DELETE FROM ${table} WHERE snapshot = :snapshot`, { snapshot }, transaction);
-        await remove("finding_runs");
-        await remove("findings");
-        const rows = findings.map((finding, position) => ({
-          snapshot,
-          position,
-          rule: finding.rule,
-          fingerprint: finding.fingerprint,
-          subject_kind: finding.subject.kind,
-          subject: finding.subject.id,
-          cardholder: finding.cardholder ?? null,
-          risk: finding.risk,
-          proof: JSON.stringify(finding.proof),
-          parts: JSON.stringify(finding.terms),
-          since_minute: finding.since ?? null,
-        }));
+        for (const table of ["finding_runs", "findings", "finding_untold"]) await remove(table);
+        const rows = kept.map(({ finding, hash }, position) => {
+          const { area, department, manager } = placeOf(finding);
+          return {
+            snapshot,
+            position,
+            rule: finding.rule,
+            fingerprint: finding.fingerprint,
+            fingerprint_hash: hash,
+            subject_kind: finding.subject.kind,
+            subject: finding.subject.id,
+            cardholder: finding.cardholder ?? null,
+            risk: finding.risk,
+            proof: JSON.stringify(finding.proof),
+            parts: JSON.stringify(finding.terms),
+            since_minute: finding.since ?? null,
+            life: isBeyond(finding.rule) ? null : (lives[position] ?? null),
+            area: area ?? null,
+            department: department ?? null,
+            manager: manager ?? null,
+          };
+        });
         await insertRows(sequelize, "findings", rows, transaction);
-        await insertRows(sequelize, "finding_runs", [{ snapshot, made_at: at, cannot_tell: JSON.stringify(cannotTell) }], transaction);
+        const untold = cannotTell.flatMap(({ rule, subjects }) => subjects.map((subject) => ({ snapshot, rule, subject })));
+        await insertRows(sequelize, "finding_untold", untold, transaction);
+        // A rule that was not given what it needs told nothing of anybody, as one of which not all is kept.
+        const withoutAny = new Set(cannotTell.filter(({ without }) => without).map(({ rule }) => rule));
+        const run = {
+          snapshot,
+          made_at: at,
+          cannot_tell: JSON.stringify(cannotTell.map(({ subjects: _, ...told }) => told)),
+          rules: JSON.stringify([...totals.keys()].filter((rule) => !withoutAny.has(rule) && !isBeyond(rule))),
+          totals: JSON.stringify(Object.fromEntries(totals)),
+          earlier: JSON.stringify(earlier),
+        };
+        await insertRows(sequelize, "finding_runs", [run], transaction);
       });
     },
     isMade: async (snapshot) => (await select(sequelize, "SELECT snapshot FROM finding_runs WHERE snapshot = :snapshot", { snapshot })).length > 0,
-    page: async (snapshot, { rule, cardholders, credentials }, limit) => {
-      const about: string[] = [];
-      if (cardholders?.length) about.push("cardholder IN (:cardholders)");
-      if (credentials?.length) about.push("(subject IN (:credentials) AND subject_kind = 'credential')");
-      // Asked about nobody, it knows of nothing.
-      if ((cardholders || credentials) && about.length === 0) return [];
-      const conditions = ["snapshot = :snapshot", rule === undefined ? "" : "rule = :rule", about.length === 0 ? "" : `(${about.join(" OR ")})`];
-      const rows = await select<FindingRow>(
-        sequelize,
-        `SELECT * FROM findings WHERE ${conditions.filter(Boolean).join(" AND ")} ORDER BY position LIMIT :limit`,
-        { snapshot, rule, cardholders, credentials, limit },
-      );
+    page: async (snapshot, filter, today, limit, { newFirst, skip } = { newFirst: false, skip: 0 }) => {
+      const asked = conditionsOf(snapshot, filter, today);
+      if (!asked) return [];
+      const order = newFirst ? "FIELD(COALESCE(f.life, 'still'), 'new', 'back', 'still'), f.position" : "f.position";
+      const rows = await listed(`${asked.where} ORDER BY ${order} LIMIT :limit OFFSET :skip`, { ...asked.values, limit, skip });
       return rows.map(asFinding);
+    },
+    count: async (snapshot, filter, today) => {
+      const asked = conditionsOf(snapshot, filter, today);
+      if (!asked) return 0;
+      const row = await selectFirst<{ n: number }>(
+        sequelize,
+        `SELECT COUNT(*) AS n FROM findings f ${waiverJoin} ${assignmentJoin} WHERE ${asked.where}`,
+        asked.values,
+      );
+      return Number(row?.n ?? 0);
+    },
+    groups: async (snapshot, filter, today, by) => {
+      const asked = conditionsOf(snapshot, filter, today);
+      if (!asked) return [];
+      const rows = await select<{ key: string | null; n: number; risk: number }>(
+        sequelize,
+        `SELECT ${groupColumn[by]} AS \`key\`, COUNT(*) AS n, MAX(f.risk) AS risk FROM findings f ${waiverJoin} ${assignmentJoin} WHERE ${asked.where}
+         GROUP BY ${groupColumn[by]} ORDER BY risk DESC, n DESC, \`key\``,
+        asked.values,
+      );
+      return rows.map(({ key, n, risk }) => ({ key: key ?? "", findings: Number(n), risk: Number(risk) }));
+    },
+    gone: async (snapshot, limit) => {
+      const asked = await goneFrom(sequelize, snapshot);
+      const rows = asked ? await select<FindingRow>(sequelize, `SELECT f.* ${asked.from} ORDER BY f.position LIMIT :limit`, { ...asked.values, limit }) : [];
+      return rows.map((row) => asFinding({ ...row, life: null }));
     },
     risks: async (snapshot) => {
       const run = await selectFirst<{ made_at: string }>(sequelize, "SELECT made_at FROM finding_runs WHERE snapshot = :snapshot", { snapshot });
@@ -93,7 +329,7 @@ export function findingStore(sequelize: Sequelize): FindingStore {
       if (known?.madeAt === run?.made_at && known) return known.risks;
       const rows = await select<{ holder: string; risk: number }>(
         sequelize,
-        "SELECT IF(cardholder IS NULL, CONCAT(subject_kind, ' ', subject), CONCAT('cardholder ', cardholder)) AS holder, MAX(risk) AS risk FROM findings WHERE snapshot = :snapshot GROUP BY holder",
+        `SELECT ${groupColumn.cardholder} AS holder, MAX(f.risk) AS risk FROM findings f WHERE f.snapshot = :snapshot GROUP BY holder`,
         { snapshot },
       );
       const found = new Map(rows.map(({ holder, risk }) => [holder, Number(risk)]));
@@ -106,21 +342,54 @@ export function findingStore(sequelize: Sequelize): FindingStore {
     },
     byFingerprint: async (snapshot, fingerprint) =>
       (
-        await select<FindingRow>(sequelize, "SELECT * FROM findings WHERE snapshot = :snapshot AND fingerprint = :fingerprint LIMIT 1", {
+        await listed("f.snapshot = :snapshot AND f.fingerprint_hash = :hash LIMIT 1", {
           snapshot,
-          fingerprint,
+          hash: fingerprintHash(fingerprint),
+          today: "0000-00-00",
         })
       ).map(asFinding)[0],
-    counts: async (snapshot) => {
-      const rows = await select<{ rule: string; n: number }>(sequelize, "SELECT rule, COUNT(*) AS n FROM findings WHERE snapshot = :snapshot GROUP BY rule", {
-        snapshot,
-      });
-      const run = await selectFirst<{ cannot_tell: string }>(sequelize, "SELECT cannot_tell FROM finding_runs WHERE snapshot = :snapshot", { snapshot });
+    counts: async (snapshot, today) => {
+      const rows = await select<{ rule: RuleKey; life: Life | null; waived: number; n: number }>(
+        sequelize,
+        `SELECT f.rule, f.life, w.confirmed_by IS NOT NULL AS waived, COUNT(*) AS n FROM findings f ${waiverJoin}
+         WHERE f.snapshot = :snapshot GROUP BY f.rule, f.life, waived`,
+        { snapshot, today },
+      );
+      const run = await selectFirst<{ cannot_tell: string; totals: string | null; earlier: string | null }>(
+        sequelize,
+        "SELECT cannot_tell, totals, earlier FROM finding_runs WHERE snapshot = :snapshot",
+        { snapshot },
+      );
+      const byRule: Partial<Record<RuleKey, number>> = {};
+      const byLife: Partial<Record<Life, number>> = {};
+      let [total, waived] = [0, 0];
+      for (const row of rows) {
+        const n = Number(row.n);
+        if (Number(row.waived) > 0) {
+          waived += n;
+          continue;
+        }
+        total += n;
+        byRule[row.rule] = (byRule[row.rule] ?? 0) + n;
+        if (row.life !== null) byLife[row.life] = (byLife[row.life] ?? 0) + n;
+      }
+      const totals = JSON.parse(run?.totals ?? "{}") as Partial<Record<RuleKey, number>>;
+      const asked = await goneFrom(sequelize, snapshot);
+      const gone = asked && (await selectFirst<{ n: number }>(sequelize, `SELECT COUNT(*) AS n ${asked.from}`, asked.values));
       return {
-        byRule: Object.fromEntries(rows.map(({ rule, n }) => [rule, Number(n)])),
-        total: rows.reduce((sum, { n }) => sum + Number(n), 0),
-        cannotTell: run ? (JSON.parse(run.cannot_tell) as CannotTell[]) : [],
+        byRule,
+        byLife,
+        total,
+        waived,
+        gone: Number(gone?.n ?? 0),
+        beyond: Object.fromEntries(Object.entries(totals).filter(([, n]) => n > mostOfARule)),
+        cannotTell: run ? (JSON.parse(run.cannot_tell) as Omit<CannotTell, "subjects">[]).map((told) => ({ ...told, sites: told.sites ?? [] })) : [],
+        earlier: JSON.parse(run?.earlier ?? "[]") as number[],
       };
+    },
+    trend: async () => {
+      const rows = await select<{ snapshot: number; totals: string | null }>(sequelize, "SELECT snapshot, totals FROM finding_runs ORDER BY snapshot");
+      return rows.map(({ snapshot, totals }) => ({ snapshot, totals: JSON.parse(totals ?? "{}") as Partial<Record<RuleKey, number>> }));
     },
   };
 }

@@ -16,6 +16,9 @@ import * as datesWithEvents from "./migrations/0010-dates-with-events";
 import * as triesNotStored from "./migrations/0011-tries-not-stored";
 import * as roundsAsOpened from "./migrations/0013-rounds-as-opened";
 import * as findingsAsFacts from "./migrations/0012-findings-as-facts";
+import * as eventsInFull from "./migrations/0014-events-in-full";
+import * as findingsOfEveryRule from "./migrations/0015-findings-of-every-rule";
+import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
 const migrations: readonly { readonly name: string; readonly up: (schema: QueryInterface) => Promise<void> }[] = [
@@ -32,6 +35,8 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0011-tries-not-stored", up: triesNotStored.up },
   { name: "0012-findings-as-facts", up: findingsAsFacts.up },
   { name: "0013-rounds-as-opened", up: roundsAsOpened.up },
+  { name: "0014-events-in-full", up: eventsInFull.up },
+  { name: "0015-findings-of-every-rule", up: findingsOfEveryRule.up },
 ];
 
 const migrationTable = "migrations";
@@ -47,6 +52,7 @@ export async function migrate(owner: Sequelize, application: string): Promise<vo
     logger: undefined,
   });
   await umzug.up();
+  await addEventMonths(owner, Date.now() / 1000);
   const tables = await select<{ name: string }>(owner, "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE()");
   for (const { name } of tables) {
     if (name === migrationTable) continue;

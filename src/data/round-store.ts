@@ -2,6 +2,8 @@ import type { Sequelize, Transaction } from "sequelize";
 import { groupBy } from "@/core/kernel/compare";
 import type { Decision } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
+import type { Decided } from "@/core/findings/judged";
+import type { EpochMinute } from "@/core/time/instant";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
 import type { Docket, DocketLine, LineHolder, Order, Round, RoundStore } from "@/operations/ports/rounds";
 import { appendRecord, appendRecords, sha256, writeHead } from "./record-store";
@@ -102,6 +104,20 @@ async function lockUnsigned(sequelize: Sequelize, transaction: Transaction, dock
 }
 
 export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => ({
+  decided: async () => {
+    const rows = await select<{ signed_at: string; decision: Decision; kind: string; area: string; cardholder: string | null; credential: string | null }>(
+      sequelize,
+      `SELECT d.signed_at, l.decision, JSON_VALUE(l.content, '$.subject.kind') AS kind, JSON_VALUE(l.content, '$.subject.id') AS area,
+         JSON_VALUE(l.content, '$.cardholder') AS cardholder, JSON_VALUE(l.content, '$.credential') AS credential
+       FROM docket_lines l JOIN dockets d ON d.id = l.docket WHERE d.signed_at IS NOT NULL AND l.decision IS NOT NULL`,
+    );
+    if (rows.length === 0) return undefined;
+    return rows.flatMap(({ signed_at: at, decision, kind, area, cardholder, credential }): Decided[] => {
+      if (kind !== "area") return [];
+      const holder = cardholder === null ? { kind: "credential" as const, id: credential ?? "" } : { kind: "cardholder" as const, id: cardholder };
+      return [{ at: Math.floor(Date.parse(at) / 60_000) as EpochMinute, holder, area, decision }];
+    });
+  },
   open: async ({ name, due, snapshot, openedAt, openedBy }, dockets) => {
     const id = await sequelize.transaction(async (transaction) => {
       const put = (statement: string, values: StatementValues) => insert(sequelize, statement, values, transaction);

@@ -7,6 +7,8 @@ const rights = {
   "edit-drafts": ["administrator", "reviewer"],
   ask: ["administrator", "reviewer", "auditor"],
   "read-findings": ["administrator", "reviewer", "auditor"],
+  triage: ["administrator", "reviewer"],
+  "set-rules": ["administrator", "reviewer"],
   "run-rounds": ["administrator", "reviewer"],
   "read-rounds": ["administrator", "reviewer", "auditor"],
   "see-dockets": ["administrator", "reviewer", "auditor", "manager", "owner"],

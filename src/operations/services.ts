@@ -12,6 +12,9 @@ import type { RecordStore } from "./ports/record";
 import type { DraftStore } from "./ports/drafts";
 import type { EventStore } from "./ports/events";
 import type { FindingStore } from "./ports/findings";
+import type { RuleSettingsStore } from "./ports/rule-settings";
+import type { TriageStore } from "./ports/triage";
+import type { PublicHolidays } from "@/core/findings/judged";
 import type { PrintedIssue, RegisterStore, Snapshot, SnapshotStore } from "./ports/snapshots";
 import type { RoundStore } from "./ports/rounds";
 import type { SourceFiles } from "./ports/source-files";
@@ -90,7 +93,14 @@ export interface UnknownInEvents {
 }
 
 export type IntakeOutcome =
-  | { readonly outcome: "stored"; readonly what: string; readonly snapshot: number | undefined; readonly rows: number; readonly unknown?: UnknownInEvents }
+  | {
+      readonly outcome: "stored";
+      readonly what: string;
+      readonly snapshot: number | undefined;
+      readonly rows: number;
+      readonly repeated?: number;
+      readonly unknown?: UnknownInEvents;
+    }
   | { readonly outcome: "unchanged"; readonly what: string; readonly snapshot: number | undefined }
   | { readonly outcome: "refused"; readonly errors: readonly PrintedIssue[]; readonly errorCount: number };
 
@@ -128,6 +138,10 @@ export interface Services {
   readonly drafts: DraftStore;
   readonly events: EventStore;
   readonly findings: FindingStore;
+  readonly triage: TriageStore;
+  readonly ruleSettings: RuleSettingsStore;
+  /** Public holidays of countries, as an independent library knows them. */
+  readonly publicHolidays: (countries: readonly string[]) => Promise<PublicHolidays>;
   readonly rounds: RoundStore;
   readonly passwords: Passwords;
   readonly tries: SignInTries;

@@ -2,7 +2,9 @@ import { listOrders, exportOrders, listRounds, showRound } from "@/operations/ce
 import { showDocket } from "@/operations/certification/show-docket";
 import { signDocket } from "@/operations/certification/sign-docket";
 import { showWithdrawal } from "@/operations/certification/withdrawals";
-import { listFindings } from "@/operations/findings/list-findings";
+import { exampleFinding, listFindings } from "@/operations/findings/list-findings";
+import { listEvents } from "@/operations/events/list-events";
+import { showRuleSettings } from "@/operations/findings/rule-settings";
 import { askInquiry } from "@/operations/inquiry/ask-inquiry";
 import { exampleQuestions } from "@/operations/inquiry/example-questions";
 import { readInquiry, readTimes } from "@/operations/inquiry/read-question";
@@ -32,6 +34,9 @@ export const askedOperations = {
   listRegister: onRegister(listRegister),
   showObject: onHorizon(showObject),
   listFindings: onRegister(listFindings),
+  exampleFinding: onRegister(exampleFinding),
+  showRuleSettings: onRegister(showRuleSettings),
+  listEvents: onRegister(listEvents),
   compareSnapshots,
   listRounds,
   showRound,

@@ -17,6 +17,7 @@ export { BackupError } from "@/data/backup";
 export { PinKeyError } from "@/data/pin-key";
 export { addDemoAccounts, demoSignIns } from "@/operations/administration/demo-accounts";
 export { previewFile, storeFile } from "@/operations/intake/intake-file";
+export { judgeSnapshot } from "@/operations/findings/judge-snapshot";
 export { verifyAll } from "@/operations/evidence/verify-all";
 
 /** What is wrong with a snapshot whose bytes do not fit its hash, in words; undefined for any other error. */

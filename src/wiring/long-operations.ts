@@ -1,5 +1,8 @@
 import { openRound, previewRound } from "@/operations/certification/open-round";
 import { exportCalendar, exportTables } from "@/operations/evidence/export-snapshot";
+import { replayEvents } from "@/operations/events/replay-events";
+import { withdrawEvents } from "@/operations/events/withdraw-events";
+import { keepRuleSettings, previewRuleSettings } from "@/operations/findings/rule-settings";
 import { lookForFindings } from "@/operations/findings/look-for-findings";
 import { previewIntake } from "@/operations/intake/preview-intake";
 import { storeIntake } from "@/operations/intake/store-intake";
@@ -7,6 +10,20 @@ import { closeDraft } from "@/operations/register/drafts/close-draft";
 import { effectOfDraft } from "@/operations/register/drafts/draft-effect";
 
 /** Operations that take too long for the request thread. */
-export const longOperations = { previewIntake, storeIntake, lookForFindings, exportTables, exportCalendar, previewRound, openRound, effectOfDraft, closeDraft };
+export const longOperations = {
+  previewIntake,
+  storeIntake,
+  lookForFindings,
+  exportTables,
+  exportCalendar,
+  previewRound,
+  openRound,
+  effectOfDraft,
+  closeDraft,
+  previewRuleSettings,
+  keepRuleSettings,
+  replayEvents,
+  withdrawEvents,
+};
 
 export type LongOperations = typeof longOperations;

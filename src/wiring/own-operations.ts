@@ -3,6 +3,10 @@ import { decideLine, keepUnremarkable } from "@/operations/certification/decide-
 import { myDockets } from "@/operations/certification/show-docket";
 import { exportDocument } from "@/operations/evidence/export-snapshot";
 import { readRecord, verifyRecord } from "@/operations/evidence/read-record";
+import { findingTrend, showFindingHistory, waitingWaivers } from "@/operations/findings/list-findings";
+import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, secondPersonFrom, waiveFinding } from "@/operations/findings/triage";
+import { datesOfEvents, listEventFiles } from "@/operations/events/list-events";
+import { rulesInForce } from "@/operations/findings/rule-settings";
 import { countFindings, snapshotWithFindings } from "@/operations/findings/show-findings";
 import { listSources, setOwnership, sourceNames } from "@/operations/intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/register/drafts/open-draft";
@@ -20,6 +24,19 @@ export const ownOperations = {
   exportDocument,
   snapshotWithFindings,
   countFindings,
+  findingTrend,
+  rulesInForce,
+  datesOfEvents,
+  listEventFiles,
+  showFindingHistory,
+  waitingWaivers,
+  assignees,
+  assignFinding,
+  confirmWaiver,
+  endWaiver,
+  noteFinding,
+  secondPersonFrom,
+  waiveFinding,
   listSources,
   sourceNames,
   setOwnership,

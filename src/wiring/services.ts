@@ -6,6 +6,8 @@ import { connect } from "@/data/connection";
 import { draftStore } from "@/data/draft-store";
 import { eventStore } from "@/data/event-store";
 import { findingStore } from "@/data/finding-store";
+import { ruleSettingsStore } from "@/data/rule-settings-store";
+import { triageStore } from "@/data/triage-store";
 import { recordStore } from "@/data/record-store";
 import { registerStore } from "@/data/register-store";
 import { roundStore } from "@/data/round-store";
@@ -15,6 +17,7 @@ import { sourceStore } from "@/data/source-store";
 import type { Services } from "@/operations/services";
 import { signInTries } from "@/operations/administration/sign-in-tries";
 import { databaseSettings, dataFolder } from "./environment";
+import { publicHolidaysOf } from "./public-holidays";
 import { pinTagger } from "@/data/pin-key";
 import { sourceFiles } from "@/data/source-files";
 import { passwords } from "@/jobs/passwords";
@@ -48,6 +51,9 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     drafts: draftStore(sequelize, folder),
     events: eventStore(sequelize, folder),
     findings: findingStore(sequelize),
+    triage: triageStore(sequelize, folder),
+    ruleSettings: ruleSettingsStore(sequelize, folder),
+    publicHolidays: publicHolidaysOf,
     rounds: roundStore(sequelize, folder),
     passwords,
     tries: signInTries(),

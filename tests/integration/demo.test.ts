@@ -4,7 +4,6 @@ import { describe, expect, it } from "@jest/globals";
 import { compileFacility } from "@/core/compile/compile-facility";
 import { required } from "@/core/kernel/invariant";
 import { findAll } from "@/core/findings/find";
-import { noEvents } from "@/core/findings/use";
 import { ordinary } from "@/core/paths/paths";
 import { askVerdict } from "@/core/paths/trace";
 import { parseCivilDay } from "@/core/time/civil-day";
@@ -12,6 +11,7 @@ import { reasonAt } from "@/core/paths/verdict";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import { readFacility } from "@/intake/formats/facility/read-facility";
 import { eventLines } from "~/demo/events";
+import { judgedOf } from "~/tests/judged";
 import { verraneInstitute } from "~/demo/institute";
 
 const size = { cardholders: 420, doors: 95, seed: 7 };
@@ -98,7 +98,7 @@ describe("the Verrane Institute", () => {
     });
 
     it("has a case of every rule, and far more people who are in order", () => {
-      const found = findAll(horizonOf(compiled), noEvents);
+      const found = findAll(judgedOf(horizonOf(compiled)));
       for (const rule of ["leaver-live", "expired-active", "around-the-clock"])
         expect([rule, found.findings.some((finding) => finding.rule === rule)]).toEqual([rule, true]);
       const concerned = new Set(found.findings.map(({ cardholder }) => cardholder));

@@ -18,6 +18,7 @@ import { ordersOfDraft, showDraft } from "@/operations/register/drafts/show-draf
 import { storeFacility } from "@/operations/intake/store-contents";
 import { lookForFindings } from "@/operations/findings/look-for-findings";
 import { orchard } from "../browser/orchard";
+import { withdrawableOf } from "@/core/certification/what-ends";
 import { ownDatabase } from "./own-database";
 import type { OwnDatabase } from "./own-database";
 
@@ -147,10 +148,10 @@ describe("a draft", () => {
     await lookForFindings(services);
     const register = await openRegister(services);
     const snapshot = register?.snapshot.id ?? -1;
-    const findings = await services.findings.page(snapshot, {}, 50);
+    const findings = await services.findings.page(snapshot, {}, "2026-03-01", 50);
     expect(findings.length).toBeGreaterThan(1);
     const asked: AskedWithdrawal[] = [
-      ...findings.map(({ fingerprint }) => ({ finding: fingerprint })),
+      ...findings.filter(withdrawableOf).map(({ fingerprint }) => ({ finding: fingerprint })),
       { holder: { kind: "cardholder", id: "nora" }, door: "barn-door" },
     ];
     for (const one of asked) {
@@ -314,20 +315,21 @@ describe("a draft", () => {
   });
 
   it("offers the numbers that doors saw and the register does not have", async () => {
-    const rows = [1, 2, 3].map((at) => ({ at, door: "barn-door", credential: at < 3 ? "88-00071" : "c-iris", result: "refused" as const, reason: "unknown" }));
+    const rows = [1, 2, 3].map((at) => ({ second: at * 60, door: "barn-door", credential: at < 3 ? "88-00071" : "c-iris", granted: false, reason: "unknown" }));
     await services.events.store(
-      { name: "e.csv", hash: "e" },
+      { name: "e.csv", hash: "e", source: "" },
       (async function* () {
         yield* rows;
         await Promise.resolve();
       })(),
+      () => undefined,
       { signIn: "test" },
       services.now(),
       unwatched,
     );
     const draft = await begin();
     expect((await editObject(services, tessa, draft, "credentials", undefined, { kind: "card", status: "active" }))?.unknownNumbers).toEqual([
-      { credential: "88-00071", times: 2, lastAt: 2 },
+      { credential: "88-00071", facilityCode: undefined, times: 2, lastAt: 2 },
     ]);
     expect(
       await write(draft, [one("credentials", undefined, { id: "88-00071", number: "88-00071", kind: "card", status: "active", cardholder: "nora" })]),

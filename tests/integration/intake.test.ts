@@ -37,12 +37,12 @@ describe("an intake", () => {
     expect(both.find(({ outcome }) => outcome === "refused")).toMatchObject({
       errors: [{ code: "changed-meanwhile", message: expect.stringMatching(/Snapshot 2 was stored after this was read/) }],
     });
-    expect((await store("Other", await shownOn("Other"))).outcome).toBe("stored");
+    expect((await store("Third", await shownOn("Third"))).outcome).toBe("stored");
   });
 
   it("leaves the register as it was where its findings cannot be worked out", async () => {
     const before = (await own.services.snapshots.latest())?.id;
-    const failing = { ...own.services, events: { ...own.services.events, lastUses: () => Promise.reject(new Error("no findings")) } };
+    const failing = { ...own.services, events: { ...own.services.events, uses: () => Promise.reject(new Error("no findings")) } };
     await expect(store("Without findings", undefined, failing)).rejects.toThrow("no findings");
     expect((await own.services.snapshots.latest())?.id).toBe(before);
     expect((await store("With findings")).outcome).toBe("stored");
@@ -53,7 +53,7 @@ describe("an intake", () => {
     writeFileSync(file, "at,door,credential,result\n2026-02-03T08:00:00Z,barn-door,c-iris,granted\n");
     await storeFile(own.services, file, "coverage.csv", "", who, { leaveOut: 0 });
     const [site] = orchard.sites ?? [];
-    const covered = async () => (await own.services.events.use({})).eventDates(site?.id ?? "").length;
+    const covered = async () => (await own.services.events.dates()).get(site?.id ?? "")?.length ?? 0;
     expect(await covered()).toBe(1);
     const elsewhere = {
       ...orchard,

@@ -62,12 +62,12 @@ describe("a round", () => {
       "Iris Almondfeld: Cider cellar !",
       "Iris Almondfeld: Barn",
       "Leif Rushdahl: Card 87-40104 !",
+      "=Otto Rushgaard: Cider cellar !",
+      "=Otto Rushgaard: Barn",
       "Nora Mosstrand: Cider cellar",
       "Nora Mosstrand: Barn",
-      "=Otto Rushgaard: Cider cellar",
-      "=Otto Rushgaard: Barn",
     ]);
-    expect((await docketOf(round, tessa)).lines.map(words)).toEqual(["Card 87-40199: Barn"]);
+    expect((await docketOf(round, tessa)).lines.map(words)).toEqual(["Card 87-40199: Card 87-40199 !", "Card 87-40199: Barn"]);
     // What was told before it began.
     const preview = await previewRound(services, tessa, unwatched);
     expect([
@@ -75,7 +75,7 @@ describe("a round", () => {
       preview?.flagged,
       preview?.uncertified,
       preview?.dockets.map(({ certifier, lines, flagged, hasAccount }) => [certifier, lines, flagged, hasAccount]),
-    ]).toEqual([8, 2, 1, [["Dagmar Holmwold", 7, 2, true]]]);
+    ]).toEqual([9, 4, 2, [["Dagmar Holmwold", 7, 3, true]]]);
   });
 
   it("takes decisions on a docket of one's own only, with a reason to keep what is flagged, until it is signed", async () => {
@@ -100,7 +100,7 @@ describe("a round", () => {
     expect(await keepUnremarkable(services, dagmar, docket.id, { kind: "cardholder", id: "iris" })).toEqual({ outcome: "decided", count: 0 });
     expect(await signDocket(services, dagmar, docket.id)).toEqual({ outcome: "undecided", count: 2 });
     for (const { id, decision } of (await docketOf(round, dagmar)).lines)
-      if (decision === undefined) await decideLine(services, dagmar, id, { decision: "keep", reason: "" });
+      if (decision === undefined) await decideLine(services, dagmar, id, { decision: "keep", reason: "works here" });
 
     expect(await signDocket(services, tessa, docket.id)).toEqual({ outcome: "refused", why: "not-yours" });
     // Two clicks at once are one signature.
@@ -152,11 +152,19 @@ describe("a round", () => {
   it("is not signed over a decision that changed after it was looked at", async () => {
     const round = await open();
     const { docket, lines } = await docketOf(round, tessa);
-    const [line] = lines;
-    await decideLine(services, tessa, line?.id ?? -1, { decision: "keep", reason: "" });
-    const signWith = (decision: "keep" | "withdraw", reason: string) =>
-      services.rounds.sign(docket.id, { statement: "s", hash: "h", decisions: [{ line: line?.id ?? -1, decision, reason }] }, [], tessa, services.now());
-    expect(await signWith("withdraw", "")).toBe("changed-meanwhile");
+    const reason = "nobody's spare";
+    for (const { id } of lines) await decideLine(services, tessa, id, { decision: "keep", reason });
+    const [line, ...others] = lines;
+    const kept = others.map(({ id }) => ({ line: id, decision: "keep" as const, reason }));
+    const signWith = (decision: "keep" | "withdraw", given: string) =>
+      services.rounds.sign(
+        docket.id,
+        { statement: "s", hash: "h", decisions: [{ line: line?.id ?? -1, decision, reason: given }, ...kept] },
+        [],
+        tessa,
+        services.now(),
+      );
+    expect(await signWith("withdraw", reason)).toBe("changed-meanwhile");
     // A reason is signed as well: one that was written meanwhile is not signed unseen.
     expect(await signWith("keep", "another")).toBe("changed-meanwhile");
     expect((await docketOf(round, tessa)).docket.signedAt).toBeUndefined();
@@ -169,7 +177,7 @@ describe("what speaks against somebody", () => {
     found.map(({ rule, subject }) => `${rule} ${subject.kind} ${subject.id}`).sort();
 
   it("is found by cardholder and by card, by both at once, and for nobody is nothing", async () => {
-    const page = (filter: Parameters<typeof services.findings.page>[1]) => services.findings.page(snapshot, filter, 100);
+    const page = (filter: Parameters<typeof services.findings.page>[1]) => services.findings.page(snapshot, filter, "2026-03-01", 100);
     const all = await page({});
     expect(all.length).toBeGreaterThan(1);
     const of = (cardholders: readonly string[], credentials: readonly string[]) =>
@@ -197,7 +205,11 @@ describe("what speaks against somebody", () => {
       { kind: "credential", id: "c-spare" },
     ] as const;
     const against = await findingsOf(services, register, holders);
-    expect(holders.map((holder) => ids(against(holder)))).toEqual([["around-the-clock cardholder iris"], ["leaver-live cardholder leif"], []]);
+    expect(holders.map((holder) => ids(against(holder)))).toEqual([
+      ["around-the-clock cardholder iris", "by-exception cardholder iris"],
+      ["leaver-live cardholder leif"],
+      ["stock-active credential c-spare"],
+    ]);
     expect(against({ kind: "cardholder", id: "nora" })).toEqual([]);
   });
 });

@@ -69,7 +69,7 @@ describe("what an earlier version stored", () => {
       `INSERT INTO findings (snapshot, position, rule, fingerprint, subject_kind, subject, cardholder, risk, sentence, remedy, proof, parts)
        VALUES (${snapshot}, 0, 'leaver-live', 'leaver-live|cardholder|leif|c-leif', 'cardholder', 'leif', 'leif', 46, '${before}', 'Return the card.', '${proof}', '${parts}')`,
     );
-    const [finding, ...more] = await services.findings.page(snapshot, {}, 10);
+    const [finding, ...more] = await services.findings.page(snapshot, {}, "2026-03-01", 10);
     expect(more).toEqual([]);
     expect(finding).toMatchObject({
       rule: "leaver-live",
@@ -83,10 +83,10 @@ describe("what an earlier version stored", () => {
         terms: [{ what: "the rule itself", points: 46 }],
       },
     });
-    expect((await services.findings.counts(snapshot)).cannotTell).toEqual([{ rule: "unused", concerned: 3, covered: 12, days: 60 }]);
+    expect((await services.findings.counts(snapshot, "2026-03-01")).cannotTell).toEqual([{ rule: "unused", concerned: 3, covered: 12, days: 60, sites: [] }]);
     // Looked for anew they are facts again.
     await lookForFindings(services);
-    const again = await services.findings.page(snapshot, {}, 100);
+    const again = await services.findings.page(snapshot, {}, "2026-03-01", 100);
     expect(again.length).toBeGreaterThan(0);
     expect(again.every(({ written }) => written === undefined)).toBe(true);
   });

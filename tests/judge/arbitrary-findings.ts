@@ -217,7 +217,7 @@ const parameters = fc
   .array(
     fc.tuple(
       some(
-        ...allRules.flatMap(({ key, parameters: own }) => Object.keys(own).map((name) => [key, name] as const)),
+        ...allRules.flatMap(({ key, parameters: own }) => Object.keys(own).map((name) => [key as string, name] as const)),
         ["events", "gapDays"] as const,
         ["events", "coveredPercent"] as const,
       ),

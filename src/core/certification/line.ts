@@ -4,8 +4,9 @@ import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import { hoursInWords } from "../describe/hours-words";
-import { areasOf, concernsCredential, factsOf, namesSpokenOf } from "../findings/about";
+import { factsOf, namesSpokenOf } from "../findings/about";
 import type { Finding, FindingFacts } from "../findings/finding";
+import { isToldToCertifiers, speaksOfCredential, speaksOfDoors } from "./against";
 import type { Reach } from "../findings/reach";
 import { doorSensitivity, reachOf } from "../findings/reach";
 import type { DoorUse, UseRecord } from "../findings/use";
@@ -233,7 +234,7 @@ function credentialLine(basis: LineBasis, holder: Holder, position: Position, no
     const doors = besides();
     return doors.length === 0 ? undefined : placesInWords(compiled, doors);
   });
-  const against = findings.filter((finding) => concernsCredential(finding, credential.id));
+  const against = findings.filter((finding) => speaksOfCredential(finding, credential.id));
   if (!isAsleep(life) && against.length === 0) return undefined;
   return {
     cardholder: holder.cardholder === undefined ? undefined : holder.id,
@@ -313,7 +314,7 @@ export function linesByHolder(compiled: CompiledFacility, findings: readonly Fin
     week: horizon.week(ordinary),
     describe: describer(compiled, asOf, to),
   };
-  const byHolder = groupBy(findings, ({ cardholder, subject }) => cardholder ?? `credential ${subject.id}`);
+  const byHolder = groupBy(findings.filter(isToldToCertifiers), ({ cardholder, subject }) => cardholder ?? `credential ${subject.id}`);
   const holders: Holder[] = [
     ...compiled.cardholders.all().map(({ position, cardholder, credentials }) => ({ id: cardholder.id, cardholder: position, credentials })),
     ...compiled.credentials
@@ -331,10 +332,6 @@ export function linesByHolder(compiled: CompiledFacility, findings: readonly Fin
     const own = byHolder.get(holder.cardholder === undefined ? `credential ${holder.id}` : holder.id) ?? [];
     const places = access.map((one): Line => {
       const doors = [...one.now.keys()];
-      // What speaks against access to an area speaks against that to the areas within it.
-      const around = new Set(
-        doors.flatMap((door) => required(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id)),
-      );
       return {
         cardholder: holder.cardholder === undefined ? undefined : holder.id,
         credential: holder.cardholder === undefined ? holder.id : undefined,
@@ -347,13 +344,19 @@ export function linesByHolder(compiled: CompiledFacility, findings: readonly Fin
         peers: peersOf(holder.cardholder, weeks, one),
         findings: shownFindings(
           compiled,
-          own.filter((finding) => areasOf(finding).some((area) => around.has(area))),
+          // What speaks against access to an area speaks against that to the areas within it.
+          own.filter((finding) => speaksOfDoors(compiled, finding, doors)),
         ),
       };
     });
     const lines = [...holder.credentials.flatMap((credential) => credentialLine(basis, holder, credential, now, own) ?? []), ...places];
     const weight = (line: Line): number => Math.max(0, ...line.findings.map(({ risk }) => risk));
-    return lines.sort((a, b) => weight(b) - weight(a) || b.sensitivity - a.sensitivity || (a.subject.name < b.subject.name ? -1 : 1));
+    const told = new Set(lines.flatMap((line) => line.findings.map(({ fingerprint }) => fingerprint)));
+    const rest = own.filter(({ fingerprint }) => !told.has(fingerprint));
+    lines.sort((a, b) => weight(b) - weight(a) || b.sensitivity - a.sensitivity || (a.subject.name < b.subject.name ? -1 : 1));
+    const [first, ...others] = lines;
+    // What speaks of the holder as such is told once, with what comes first.
+    return first && rest.length > 0 ? [{ ...first, findings: [...first.findings, ...shownFindings(compiled, rest)] }, ...others] : lines;
   };
   return {
     holders: accesses.length,

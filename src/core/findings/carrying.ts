@@ -10,7 +10,7 @@ import type { TimelineNumber } from "../table/timelines";
 import type { IntervalSet } from "../time/intervals";
 import type { Window } from "../time/window";
 import type { Zone } from "../time/zone";
-import { remembered } from "./judged";
+import { remembered } from "../kernel/remembered";
 import type { Judged } from "./judged";
 
 /** Whether two sets have a minute in common. */

@@ -59,7 +59,9 @@ import { unused } from "./rules/unused";
 import { viaMissing } from "./rules/via-missing";
 import { visitorSensitive } from "./rules/visitor-sensitive";
 import { waking } from "./rules/waking";
-import type { ProofData } from "./flag";
+import type { Found } from "./flag";
+import type { Judged } from "./judged";
+import type { RuleKey } from "./proofs";
 import type { Parameters, Rule } from "./rule";
 
 /** Every rule, in the order in which they are told. Adding one means adding its file, a line here, and its words. */
@@ -128,12 +130,16 @@ export const catalogue = [
 ] as const;
 
 /** A rule whose parameters and proof are looked at as numbers and facts by name. */
-export type AnyRule = Rule<string, Parameters, ProofData>;
+export interface AnyRule extends Omit<Rule, "parameters" | "find"> {
+  readonly parameters: Parameters;
+  readonly find: (judged: Judged, parameters: Parameters) => Found;
+}
 
-export const allRules: readonly AnyRule[] = catalogue as unknown as readonly AnyRule[];
+/** Every rule of which there is a proof is here, and no other. */
+export const allRules = catalogue as readonly Rule<(typeof catalogue)[number]["key"], Parameters>[] as readonly AnyRule[];
 
-export type RuleKey = (typeof catalogue)[number]["key"];
+const byKey = new Map<string, AnyRule>(allRules.map((rule) => [rule.key, rule]));
 
-const byKey = new Map(allRules.map((rule) => [rule.key, rule]));
+export const isRuleKey = (key: string): key is RuleKey => byKey.has(key);
 
 export const ruleOf = (key: string): AnyRule | undefined => byKey.get(key);

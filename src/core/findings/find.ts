@@ -1,34 +1,22 @@
-import { compareCodePoints, greatest } from "../kernel/compare";
-import type { Evidence } from "../events/event-book";
-import type { CompiledFacility } from "../compile/compiled-facility";
-import type { Horizon } from "../table/horizon";
-import { ruleOf } from "./catalogue";
-import type { AnyRule } from "./catalogue";
-import type { CannotTell, Finding, Findings, RiskTerm, RuleKey } from "./finding";
-import { shownRules } from "./finding";
-import { daysAsked, fingerprintOf, parametersOf } from "./judge";
-import { Judged } from "./judged";
-import { required } from "../kernel/invariant";
+import { compareCodePoints, firstFew, greatest } from "../kernel/compare";
 import { minutesAWeek } from "../paths/timeframe";
 import { minutesADay } from "../time/civil-day";
+import type { AnyRule } from "./catalogue";
+import { allRules } from "./catalogue";
+import type { CannotTell, Finding, Findings, RiskTerm, RuleKey } from "./finding";
+import type { Flag, Found } from "./flag";
+import { daysAsked, fingerprintOf, parametersOf } from "./judge";
+import type { Judged } from "./judged";
 import type { Weighed } from "./risk";
 import { RiskScale } from "./risk";
-import type { Flag, Untold } from "./flag";
-import { usualSettings } from "./settings";
-import type { LastUses } from "./use";
 
-/** The last uses of credentials as evidence; of single events nothing is known. */
-const evidenceOf = ({ facility }: CompiledFacility, use: LastUses): Evidence => ({
-  events: [],
-  of: () => [],
-  lastGrantedOf: (credential) => use.lastUse(required(facility.credentials[credential], "positions are valid").id),
-  datesAt: use.eventDates,
-});
+/** Nobody looks through more findings of one rule; what is beyond is counted. */
+export const mostOfARule = 20_000;
 
 /** What is told beside a proof, so that people can be told in full. */
-function besideProof(judged: Judged, rule: RuleKey, { subject }: Flag): Readonly<Record<string, unknown>> {
+function besideProof(judged: Judged, rule: AnyRule, { subject }: Flag): Readonly<Record<string, unknown>> {
   const { compiled, lives } = judged;
-  switch (rule) {
+  switch (rule.key) {
     case "leaver-live": {
       const cardholder = compiled.cardholderById.get(subject.id) ?? -1;
       const left = lives.leftAt(cardholder);
@@ -36,19 +24,17 @@ function besideProof(judged: Judged, rule: RuleKey, { subject }: Flag): Readonly
       return { leftBy: lives.hasStatusLeft(cardholder) && lives.statusSince(cardholder) === left ? "status" : "end" };
     }
     case "unused": {
-      const { days = 0 } = parametersOf(judged, ofKey(rule));
+      const { days = 0 } = parametersOf(judged, rule);
       const credential = compiled.credentialById.get(subject.id) ?? -1;
       const sites = judged.sitesOfRow(judged.liveRow(credential));
       return { coveredDays: Math.min(days, ...sites.map((site) => judged.coveredDates(site, days))) };
     }
     case "around-the-clock":
       return { override: subject.kind === "cardholder" && !!lives.cardholder(compiled.cardholderById.get(subject.id) ?? -1).override };
-    case "expired-active":
+    default:
       return {};
   }
 }
-
-const ofKey = (key: RuleKey): AnyRule => required(ruleOf(key), "the rules that are shown are in the catalogue");
 
 function termsOf({ risk, of }: Weighed): RiskTerm[] {
   const terms: RiskTerm[] = [
@@ -61,56 +47,68 @@ function termsOf({ risk, of }: Weighed): RiskTerm[] {
   return terms.filter(({ points }) => points > 0);
 }
 
-function findingOf(judged: Judged, scale: RiskScale, rule: RuleKey, flag: Flag): Finding {
+/** The cardholder concerned: the subject, or whose credential it is. */
+function cardholderOf({ facility, compiled }: Judged, { kind, id }: Flag["subject"]): string | undefined {
+  if (kind === "cardholder") return id;
+  return kind === "credential" ? facility.credentials[compiled.credentialById.get(id) ?? -1]?.cardholder : undefined;
+}
+
+interface WeighedFlag {
+  readonly flag: Flag;
+  readonly fingerprint: string;
+  readonly weighed: Weighed;
+}
+
+const byRisk = (a: WeighedFlag, b: WeighedFlag): number => b.weighed.risk.sum - a.weighed.risk.sum || compareCodePoints(a.fingerprint, b.fingerprint);
+
+/** A rule proves what is said of its key: see `rule`. */
+function findingOf(judged: Judged, rule: AnyRule, { flag, fingerprint, weighed }: WeighedFlag): Finding {
   const { subject, distinct = [], proof, since } = flag;
-  const weighed = scale.weigh(ofKey(rule), flag);
-  const told = Object.fromEntries(Object.entries({ ...proof, ...besideProof(judged, rule, flag) }).filter(([, value]) => value !== undefined));
-  const cardholder = subject.kind === "cardholder" ? subject.id : judged.facility.credentials[judged.compiled.credentialById.get(subject.id) ?? -1]?.cardholder;
+  const cardholder = cardholderOf(judged, subject);
   return {
-    rule,
-    subject,
+    rule: rule.key,
+    subject: { kind: subject.kind, id: subject.id },
     ...(cardholder !== undefined && { cardholder }),
     distinct,
-    proof: told,
+    proof: Object.fromEntries(Object.entries({ ...proof, ...besideProof(judged, rule, flag) }).filter(([, value]) => value !== undefined)),
     ...(since !== undefined && Number.isFinite(since) && { since }),
-    fingerprint: fingerprintOf(rule, subject, distinct),
+    fingerprint,
     risk: weighed.risk.sum,
     terms: termsOf(weighed),
   } as unknown as Finding;
 }
 
-/** Of how many subjects a rule cannot tell, and how many dates events cover where they cover least. */
-function cannotTellOf(judged: Judged, rule: RuleKey, untold: readonly Untold[]): CannotTell | undefined {
+/** Of which subjects a rule cannot tell, and how many dates events cover where they cover least. */
+function cannotTellOf(judged: Judged, rule: RuleKey, { untold = [], without }: Found): CannotTell | undefined {
+  if (without) return { rule, concerned: 0, covered: 0, days: 0, without, sites: [], subjects: [] };
   if (untold.length === 0) return undefined;
   const asked = daysAsked(untold);
   const days = greatest(asked.values(), 0);
-  const least = Math.min(days, ...[...asked.keys()].map((site) => judged.coveredDates(site, days)));
-  return { rule, concerned: untold.length, covered: least, days };
+  const sites = [...asked.keys()].sort(compareCodePoints);
+  const covered = Math.min(days, ...sites.map((site) => judged.coveredDates(site, days)));
+  return { rule, concerned: untold.length, covered, days, sites, subjects: [...new Set(untold.map(({ id }) => id))] };
 }
 
-/**
- * Every finding of the rules that are shown, in a register. Cost: the doors of each row that a rule looks at, and of each combination of rows whose
- * findings are weighed.
- */
-export function findAll(horizon: Horizon, use: LastUses, rules: readonly RuleKey[] = shownRules): Findings {
-  const judged = new Judged({
-    horizon,
-    settings: usualSettings,
-    events: evidenceOf(horizon.compiled, use),
-    earlier: [],
-    decisions: undefined,
-    publicHolidays: () => [],
-  });
+/** Every finding of some rules in a register, with its risk. Cost: that of each rule, and of weighing what it finds. */
+export function findAll(judged: Judged, rules: readonly RuleKey[] = allRules.map(({ key }) => key)): Findings {
   const scale = new RiskScale(judged);
   const findings: Finding[] = [];
   const cannotTell: CannotTell[] = [];
-  for (const key of rules) {
-    const rule = ofKey(key);
-    const { flags, untold = [] } = rule.find(judged, parametersOf(judged, rule));
-    for (const flag of flags) findings.push(findingOf(judged, scale, key, flag));
-    const cannot = cannotTellOf(judged, key, untold);
+  const totals = new Map<RuleKey, number>();
+  for (const rule of allRules) {
+    if (!rules.includes(rule.key)) continue;
+    const found = rule.find(judged, parametersOf(judged, rule));
+    totals.set(rule.key, found.flags.length);
+    const weighed = found.flags.map((flag): WeighedFlag => ({
+      flag,
+      fingerprint: fingerprintOf(rule.key, flag.subject, flag.distinct),
+      weighed: scale.weigh(rule, flag),
+    }));
+    const kept = weighed.length <= mostOfARule ? weighed : firstFew(weighed, mostOfARule, byRisk);
+    for (const one of kept) findings.push(findingOf(judged, rule, one));
+    const cannot = cannotTellOf(judged, rule.key, found);
     if (cannot) cannotTell.push(cannot);
   }
   findings.sort((a, b) => b.risk - a.risk || compareCodePoints(a.fingerprint, b.fingerprint));
-  return { findings, cannotTell };
+  return { findings, cannotTell, totals };
 }

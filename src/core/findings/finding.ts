@@ -1,33 +1,22 @@
-import type { Cardholder } from "../facility/document";
 import type { EpochMinute } from "../time/instant";
-import type { SubjectKind } from "./flag";
+import type { Subject, SubjectKind } from "./flag";
+import type { Proofs, RuleKey } from "./proofs";
 
-export type { SubjectKind };
+export type { RuleKey, SubjectKind };
 
-/** What the rules that are shown prove, with what is told beside. Lists are of ids, minutes are texts of UTC, dates `YYYY-MM-DD`. */
-export interface Proofs {
-  readonly "leaver-live": {
-    readonly status: Cardholder["status"];
-    readonly left?: string;
-    readonly leftBy?: "status" | "end";
-    readonly credentials: readonly string[];
-  };
-  readonly "expired-active": { readonly end: string; readonly by: "until" | "expiry" };
-  readonly unused: { readonly days: number; readonly lastUse?: string; readonly coveredDays: number };
-  /** `week` is the Monday of the first whole week; `override`: the holder passes everywhere. */
-  readonly "around-the-clock": { readonly sensitivity: number; readonly week: string; readonly doors: readonly string[]; readonly override: boolean };
+/** What is told beside a proof, so that people can be told in full; it is no part of what is proved. */
+interface Beside {
+  readonly "leaver-live": { readonly leftBy?: "status" | "end" };
+  readonly unused: { readonly coveredDays: number };
+  /** Whether the holder passes everywhere. */
+  readonly "around-the-clock": { readonly override: boolean };
 }
 
-/** The rules whose findings are looked for in a register and shown: those that have their words. */
-export type RuleKey = keyof Proofs;
-
-/** In the order in which they are listed. */
-export const shownRules: readonly RuleKey[] = ["leaver-live", "expired-active", "unused", "around-the-clock"];
+/** What is known of a finding of a rule: what it proves, and what is told beside. */
+export type Told<K extends RuleKey> = Proofs[K] & (K extends keyof Beside ? Beside[K] : unknown);
 
 /** Of these it cannot be told of what is added only: that it was not used says nothing. */
-export const rulesOfUse: ReadonlySet<RuleKey> = new Set<RuleKey>(["unused"]);
-
-export const isRuleKey = (key: string): key is RuleKey => (shownRules as readonly string[]).includes(key);
+export const rulesOfUse: ReadonlySet<RuleKey> = new Set<RuleKey>(["unused", "never-used"]);
 
 /** One term of the sum that a risk is: its points, and what they are for. Sensitivity 0 to 3, percent of the week's minutes, hours a week, days. */
 export interface RiskTerm {
@@ -38,18 +27,20 @@ export interface RiskTerm {
 
 interface OfRule<K extends RuleKey> {
   readonly rule: K;
-  readonly subject: { readonly kind: SubjectKind; readonly id: string };
+  readonly subject: Subject;
   /** The cardholder concerned, if there is one. */
   readonly cardholder?: string;
   /** Tells several findings of one rule on one subject apart; part of the fingerprint. */
   readonly distinct: readonly string[];
-  readonly proof: Proofs[K];
+  readonly proof: Told<K>;
   /** Since when it stands, if known. */
   readonly since?: EpochMinute;
 }
 
-/** What a finding says, without how much it weighs. */
-export type FindingFacts = { [K in RuleKey]: Pick<OfRule<K>, "rule" | "subject" | "distinct" | "proof"> }[RuleKey];
+/** What a finding of a rule says, without how much it weighs. */
+export type FactsOf<K extends RuleKey> = Pick<OfRule<K>, "rule" | "subject" | "distinct" | "proof">;
+
+export type FindingFacts = { [K in RuleKey]: FactsOf<K> }[RuleKey];
 
 export type Finding = {
   [K in RuleKey]: OfRule<K> & {
@@ -60,16 +51,26 @@ export type Finding = {
   };
 }[RuleKey];
 
-/** What a rule could not tell, said instead of guessed: of how many subjects, and of how many dates the events cover how many where they cover least. */
+/**
+ * What a rule could not tell, said instead of guessed: of which subjects, and of how many dates the events cover how many where they cover least. `without`
+ * is what it was not given at all.
+ */
 export interface CannotTell {
   readonly rule: RuleKey;
   readonly concerned: number;
   readonly covered: number;
   readonly days: number;
+  readonly without?: "documents" | "decisions";
+  /** The sites for want of whose events it could not be told; few. */
+  readonly sites: readonly string[];
+  /** Ids of the subjects, each once. */
+  readonly subjects: readonly string[];
 }
 
 export interface Findings {
-  /** The riskiest first; ties by fingerprint. */
+  /** The riskiest first; ties by fingerprint. Of a rule that finds more than can be looked through, the riskiest only. */
   readonly findings: readonly Finding[];
   readonly cannotTell: readonly CannotTell[];
+  /** How many there are of each rule that was judged, also of those that are not kept. */
+  readonly totals: ReadonlyMap<RuleKey, number>;
 }

@@ -13,6 +13,7 @@ import type { Finding } from "./finding";
 import { Weeks } from "./weeks";
 import type { CivilDay } from "../time/civil-day";
 import { noEvents } from "./use";
+import { judgedOf } from "~/tests/judged";
 import { monthsAhead } from "../time/horizon";
 
 /** Both areas are sensitive, so that whatever opens at all hours is found. */
@@ -53,7 +54,7 @@ describe("findings", () => {
         compiled.facility.cardholders.forEach(({ id }, position) => look(`cardholder ${id}`, (door) => cardholderOpenIn(compiled, timeframe, position, door)));
         for (const credential of compiled.credentials)
           if (!credential.holder) look(`credential ${credential.credential.id}`, (door) => openIn(compiled, timeframe, credential, door));
-        const found = findAll(horizonOf(compiled), noEvents, ["around-the-clock"]).findings;
+        const found = findAll(judgedOf(horizonOf(compiled)), ["around-the-clock"]).findings;
         seen += found.length;
         expect(new Set(found.map(told))).toEqual(expected);
       }),
@@ -85,8 +86,8 @@ describe("findings", () => {
     });
     const lastYear = Array.from({ length: 365 }, (_, i) => (Math.floor(minute("2026-02-28T23:00:00Z") / 1440) - i) as CivilDay).reverse();
     const use = { ...noEvents, eventDates: (site: string) => (site === "garden" ? lastYear : []) };
-    const { findings, cannotTell } = findAll(horizonOf(compiled), use, ["unused"]);
+    const { findings, cannotTell } = findAll(judgedOf(horizonOf(compiled), { use }), ["unused"]);
     expect(findings.map(({ subject }) => subject.id)).toEqual(["c1"]);
-    expect(cannotTell).toEqual([{ rule: "unused", covered: 0, days: 90, concerned: 2 }]);
+    expect(cannotTell).toEqual([{ rule: "unused", covered: 0, days: 90, concerned: 2, sites: ["island"], subjects: ["c2", "c3"] }]);
   });
 });

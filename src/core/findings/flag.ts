@@ -1,4 +1,5 @@
 import type { EpochMinute } from "../time/instant";
+import type { Proofs, RuleKey } from "./proofs";
 
 export type SubjectKind = "cardholder" | "credential" | "door" | "area" | "level" | "bundle" | "group" | "schedule" | "calendar" | "grant" | "site";
 
@@ -8,10 +9,10 @@ export interface Subject {
 }
 
 /** The proof of a finding: ids, minutes and dates as texts, all else whole numbers. */
-export type ProofData = Readonly<Record<string, string | number | readonly string[] | undefined>>;
+export type ProofData = Readonly<Partial<Record<string, string | number | readonly string[]>>>;
 
 /** One thing that breaks a rule. */
-export interface Flag<Proof extends ProofData = ProofData> {
+export interface Flag<Proof extends object = ProofData> {
   readonly subject: Subject;
   /** Tells several findings of one rule on one subject apart; part of the fingerprint. */
   readonly distinct?: readonly string[];
@@ -20,13 +21,16 @@ export interface Flag<Proof extends ProofData = ProofData> {
   readonly since?: EpochMinute | undefined;
 }
 
+/** One thing that breaks a certain rule. */
+export type FlagOf<Key extends RuleKey> = Flag<Proofs[Key]>;
+
 /** A subject of which a rule cannot tell, and the sites for want of whose events, with the days that would have to be covered there. */
 export interface Untold {
   readonly id: string;
   readonly sites?: readonly (readonly [site: string, days: number])[];
 }
 
-export interface Found<Proof extends ProofData = ProofData> {
+export interface Found<Proof extends object = ProofData> {
   readonly flags: readonly Flag<Proof>[];
   readonly untold?: readonly Untold[];
   /** What the rule was not given, where it can say nothing at all without. */

@@ -24,6 +24,7 @@ import type { Zone } from "../time/zone";
 import { businessHours } from "./business-hours";
 import { Lives, minuteOf } from "./lives";
 import type { Untold } from "./flag";
+import { remembered } from "../kernel/remembered";
 import { eventParameters, own } from "./settings";
 import type { RuleSettings } from "./settings";
 import { Weeks } from "./weeks";
@@ -64,18 +65,6 @@ export interface JudgedInput {
   /** Undefined where none were given. */
   readonly decisions: readonly Decided[] | undefined;
   readonly publicHolidays: PublicHolidays;
-}
-
-/** Remembers what is worked out for a key. */
-export function remembered<K, V>(workOut: (key: K) => V): (key: K) => V {
-  const known = new Map<K, V>();
-  return (key) => {
-    const found = known.get(key);
-    if (found !== undefined || known.has(key)) return found as V;
-    const made = workOut(key);
-    known.set(key, made);
-    return made;
-  };
 }
 
 /** A register as rules look at it: who opens what ahead, what the events say, and the terms that rules share. Source: `findings.md`, 1 and 2. */
@@ -349,6 +338,11 @@ export class Judged {
     const wanting = sites.filter((site) => !this.isCovered(site, days(site)));
     return wanting.length === 0 ? undefined : { id, sites: wanting.map((site) => [site, days(site)] as const) };
   }
+
+  /** The last granted uses of a credential outside the business hours of the doors' sites, by door. */
+  readonly lastUsesOutOfHours = remembered((credential: Position) =>
+    this.events.lastOutOfHoursByDoor(credential, (door, minute) => !this.isBusinessAt(this.siteOf(door), minute)),
+  );
 
   /** The latest use of a credential that the events or its source tell. */
   lastUse(credential: Position): EpochMinute | undefined {

@@ -7,7 +7,7 @@ import type { IntervalSet } from "../time/intervals";
 import { append, subtract, totalMinutes } from "../time/intervals";
 import { openOnDate } from "../time/schedule";
 import { doorsOfGroups } from "./covered-doors";
-import { remembered } from "./judged";
+import { remembered } from "../kernel/remembered";
 import type { Judged } from "./judged";
 import type { Flag, Subject } from "./flag";
 import { own, usualWeights } from "./settings";

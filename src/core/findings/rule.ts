@@ -1,21 +1,22 @@
-import type { Found, ProofData } from "./flag";
+import type { Found } from "./flag";
 import type { Judged } from "./judged";
+import type { Proofs, RuleKey } from "./proofs";
 
 export type Parameters = Readonly<Record<string, number>>;
 
 /** One rule of the catalogue: pure, over what is judged; in codes and facts. */
-export interface Rule<Key extends string = string, P extends Parameters = Parameters, Proof extends ProofData = ProofData> {
+export interface Rule<Key extends RuleKey = RuleKey, P extends Parameters = Parameters> {
   readonly key: Key;
   /** Points that every finding of the rule has before anything is added. */
   readonly base: number;
   /** Where the rule comes from; every standard is cited from memory. */
   readonly source: string;
   readonly parameters: P;
-  readonly find: (judged: Judged, parameters: P) => Found<Proof>;
+  readonly find: (judged: Judged, parameters: P) => Found<Proofs[Key]>;
 }
 
-/** A rule with its key and proof inferred. */
-export const rule = <const Key extends string, P extends Parameters, Proof extends ProofData>(one: Rule<Key, P, Proof>): Rule<Key, P, Proof> => one;
+/** A rule with its key and parameters inferred: it proves what is said of its key. */
+export const rule = <const Key extends RuleKey, P extends Parameters>(one: Rule<Key, P>): Rule<Key, P> => one;
 
 /** Standards, cited from memory; CP is common practice with no source. */
 export const standards = {

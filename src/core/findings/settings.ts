@@ -1,4 +1,4 @@
-import type { DocumentSchedule } from "../facility/document";
+import type { DocumentSchedule, FacilityDocument } from "../facility/document";
 
 /** A side of a duty pair: who reaches the area, or holds the level. */
 export type DutySide = { readonly area: string; readonly level?: undefined } | { readonly level: string; readonly area?: undefined };
@@ -41,6 +41,18 @@ export interface RuleSettings {
   readonly sites?: Readonly<Record<string, SiteSettings>>;
   readonly formats?: Readonly<Record<string, CardFormat>>;
   readonly weights?: Weights;
+}
+
+/** Settings without what speaks of sites, areas and levels that a register does not have any more: it plays no part until they are back. */
+export function knownSettings(settings: RuleSettings, { sites, areas, levels }: Pick<FacilityDocument, "sites" | "areas" | "levels">): RuleSettings {
+  const ids = (list: readonly { readonly id: string }[] | undefined) => new Set(list?.map(({ id }) => id));
+  const [known, areaIds, levelIds] = [ids(sites), ids(areas), ids(levels)];
+  const isKnown = ({ area, level }: DutySide): boolean => (area === undefined ? levelIds.has(level) : areaIds.has(area));
+  return {
+    ...settings,
+    ...(settings.duties && { duties: settings.duties.filter(({ a, b }) => isKnown(a) && isKnown(b)) }),
+    ...(settings.sites && { sites: Object.fromEntries(Object.entries(settings.sites).filter(([id]) => known.has(id))) }),
+  };
 }
 
 export const usualSettings: RuleSettings = { format: "nomade.rules/1" };

@@ -13,6 +13,8 @@ import type { LineHolder, NewDocket } from "../ports/rounds";
 import type { Report } from "../ports/progress";
 import { demand } from "../rights";
 import type { RoundPreview, Services } from "../services";
+import { todayOf } from "../findings/today";
+import { useOf } from "../findings/use-of";
 
 /** What a certifier needs for a line, with nothing against it and with a finding; for the preview only. */
 const secondsALine = { plain: 6, flagged: 25 };
@@ -23,15 +25,16 @@ const holdersAtOnce = 1000;
 async function plannedDockets(services: Services, register: OpenRegister, report: Report): Promise<(NewDocket & { readonly hasAccount: boolean })[]> {
   const { compiled, snapshot } = register;
   const { facility } = compiled;
-  const { total } = await services.findings.counts(snapshot.id);
-  const findings = await services.findings.page(snapshot.id, {}, total);
+  // What is waived was accepted with a reason: it speaks against nobody.
+  const today = todayOf(services);
+  const findings = await services.findings.page(snapshot.id, {}, today, await services.findings.count(snapshot.id, {}, today));
   report({ step: "access", done: 0, of: 1 });
   const { holders: count, credentialsOf, lines: linesFrom } = linesByHolder(compiled, findings);
   const lines: Line[] = [];
   for (let from = 0; from < count; from += holdersAtOnce) {
     report({ step: "lines", done: from, of: count });
     const to = Math.min(from + holdersAtOnce, count);
-    const use = await services.events.use({ credentials: credentialsOf(from, to), upTo: aheadOf(facility).from });
+    const use = await useOf(services, compiled, { credentials: credentialsOf(from, to), upTo: aheadOf(facility).from });
     for (const line of linesFrom(from, to, use)) lines.push(line);
   }
   const certifierOf = certifiers(facility);

@@ -4,6 +4,7 @@ import type { NamedHolder } from "../inquiry/inquiry";
 import type { OpenRegister } from "../register/open-register";
 import type { StoredFinding } from "../ports/findings";
 import type { Services } from "../services";
+import { todayOf } from "./today";
 
 /** Far above what speaks against as many holders as a page shows. */
 const findingsRead = 20_000;
@@ -21,7 +22,12 @@ export async function findingsOf(services: Services, { snapshot, compiled }: Ope
   const found =
     holders.length === 0
       ? []
-      : await services.findings.page(snapshot.id, { cardholders: [...new Set(cardholders)], credentials: [...new Set(credentials)] }, findingsRead);
+      : await services.findings.page(
+          snapshot.id,
+          { cardholders: [...new Set(cardholders)], credentials: [...new Set(credentials)] },
+          todayOf(services),
+          findingsRead,
+        );
   const byCardholder = groupBy(found, ({ cardholder }) => cardholder);
   return ({ kind, id }) =>
     kind === "cardholder" ? (byCardholder.get(id) ?? []) : (byCardholder.get(cardholderOf(id)) ?? []).filter((finding) => concernsCredential(finding, id));

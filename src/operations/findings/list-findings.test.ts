@@ -26,8 +26,10 @@ describe("the list of findings", () => {
           asked.push(of.slice(0, 2));
           return Promise.resolve(found);
         },
+        count: () => Promise.resolve(found.length),
         counts: () => Promise.resolve({ byRule: { unused: 3 }, total: 3, cannotTell: [] }),
       },
+      now: () => "2026-03-01T08:00:00Z",
     }) as unknown as Services;
 
   it("names the person, the card and the doors that each is about, and gives no name to what is not in the register", async () => {
@@ -46,24 +48,24 @@ describe("the list of findings", () => {
       ]),
       tessa,
       register,
-      undefined,
+      {},
     );
     expect(found.findings.map(({ about, card, names }) => [about, card, names])).toEqual([
-      ["Iris Almond", "Card 87-4711", { "door gate": "Gate" }],
-      ["Iris Almond", undefined, {}],
-      ["Fob c2", "Fob c2", {}],
-      ["c9", "c9", {}],
+      ["Iris Almond", "Card 87-4711", { "credential c1": "Card 87-4711", "door gate": "Gate" }],
+      ["Iris Almond", undefined, { "cardholder iris": "Iris Almond" }],
+      ["Fob c2", undefined, { "credential c2": "Fob c2" }],
+      ["c9", undefined, {}],
     ]);
     expect(found.counts.total).toBe(3);
   });
 
   it("asks for those of one rule where one is chosen", async () => {
     asked.length = 0;
-    await listFindings(servicesWith([]), tessa, register, "unused");
-    await listFindings(servicesWith([]), tessa, register, undefined);
+    await listFindings(servicesWith([]), tessa, register, { rule: "unused" });
+    await listFindings(servicesWith([]), tessa, register, { isMine: true });
     expect(asked).toEqual([
-      [4, { rule: "unused" }],
-      [4, {}],
+      [4, expect.objectContaining({ rule: "unused", assignee: undefined })],
+      [4, expect.objectContaining({ rule: undefined, assignee: "tessa" })],
     ]);
   });
 });

@@ -1,26 +1,53 @@
-import { horizonOf } from "@/core/table/horizon";
+import { certifiers } from "@/core/certification/certifier";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import { areasOf, doorsOfFinding } from "@/core/findings/about";
 import { findAll } from "@/core/findings/find";
-import type { Findings } from "@/core/findings/finding";
+import type { Finding, Findings } from "@/core/findings/finding";
+import type { FindingPlace } from "../ports/findings";
 import { openRegister } from "../register/open-register";
 import type { Services } from "../services";
+import { judged, judgedHorizon, judgingOf, placesOf } from "./judging";
 
-/** Counts the dates with events by the sites and clocks that a register gives its doors. */
-export const countDatesBy = (services: Services, compiled: CompiledFacility): Promise<void> =>
-  services.events.countDates((door) => {
-    const at = compiled.doors[compiled.doorById.get(door) ?? -1];
-    return at && { site: at.door.site, zone: at.zone.name };
-  });
-
-/** What should not be in a register, with what the events say up to its export. The dates with events are counted by where its doors are. */
-export async function findingsIn(services: Services, compiled: CompiledFacility): Promise<Findings> {
-  await countDatesBy(services, compiled);
-  const horizon = horizonOf(compiled);
-  return findAll(horizon, await services.events.lastUses(horizon.asOf));
+/** What was found in a register, and the earlier snapshots that were looked back to. */
+export interface FoundIn {
+  readonly findings: Findings;
+  readonly earlier: readonly number[];
 }
+
+/** Counts the events by the sites, clocks and business hours that a register gives its doors. */
+export const countEventsBy = async (services: Services, compiled: CompiledFacility): Promise<void> =>
+  services.events.countBy(await placesOf(services, compiled));
+
+/** What should not be in a register, with what the events say up to its export. The events are counted by where its doors are. */
+export async function findingsIn(services: Services, compiled: CompiledFacility, snapshot?: number): Promise<FoundIn> {
+  await countEventsBy(services, compiled);
+  const judging = await judgingOf(services, compiled, snapshot);
+  return { findings: findAll(judged(judgedHorizon(compiled, judging.settings), judging)), earlier: judging.earlierIds };
+}
+
+/** Where findings belong: the area that they speak of, or their door's; the department of whom they are about, and who certifies them. */
+export function placeOfFinding({ facility, indexes, cardholderById, doorById, doors }: CompiledFacility): (finding: Finding) => FindingPlace {
+  const certifierOf = certifiers(facility);
+  const areaOfDoor = (id: string | undefined): string | undefined => doors[doorById.get(id ?? "") ?? -1]?.door.area;
+  return (finding) => {
+    const { subject, cardholder } = finding;
+    const holder = facility.cardholders[cardholderById.get(cardholder ?? "") ?? -1];
+    const area =
+      subject.kind === "area" ? subject.id : subject.kind === "door" ? areaOfDoor(subject.id) : (areasOf(finding)[0] ?? areaOfDoor(doorsOfFinding(finding)[0]));
+    const department =
+      subject.kind === "group" && facility.groups[indexes.of("groups").get(subject.id) ?? -1]?.kind === "department" ? subject.id : holder?.department;
+    return { area, department, manager: holder && certifierOf(holder)?.cardholder };
+  };
+}
+
+/** Keeps what was found in a snapshot. */
+export const keepFindings = (services: Services, snapshot: number, compiled: CompiledFacility, { findings, earlier }: FoundIn): Promise<void> =>
+  services.findings.put(snapshot, findings, placeOfFinding(compiled), earlier, services.now());
 
 /** Looks for the findings of the latest snapshot, or of another one, and keeps them; those it had are replaced. */
 export async function lookForFindings(services: Services, snapshot?: number): Promise<void> {
   const register = await openRegister(services, snapshot);
-  if (register) await services.findings.put(register.snapshot.id, await findingsIn(services, register.compiled), services.now());
+  if (!register) return;
+  const { id } = register.snapshot;
+  await keepFindings(services, id, register.compiled, await findingsIn(services, register.compiled, id));
 }

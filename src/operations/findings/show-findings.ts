@@ -2,6 +2,7 @@ import type { Account } from "../ports/accounts";
 import type { Snapshot } from "../ports/snapshots";
 import { demand, may } from "../rights";
 import type { ServerServices, Services } from "../services";
+import { todayOf } from "./today";
 
 /** The snapshot whose findings are asked for, the latest unless another is named; they are made where its intake was cut off before it made them. */
 export async function snapshotWithFindings(services: ServerServices, account: Account, id: number | undefined): Promise<Snapshot | undefined> {
@@ -15,5 +16,5 @@ export async function snapshotWithFindings(services: ServerServices, account: Ac
 export async function countFindings(services: Services, account: Account): Promise<number> {
   if (!may(account, "read-findings")) return 0;
   const snapshot = await services.snapshots.latest();
-  return snapshot ? (await services.findings.counts(snapshot.id)).total : 0;
+  return snapshot ? (await services.findings.counts(snapshot.id, todayOf(services))).total : 0;
 }

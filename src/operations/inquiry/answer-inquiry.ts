@@ -18,6 +18,7 @@ import type { Services } from "../services";
 import type { AnswerableInquiry, AnswerRow, Answer } from "./inquiry";
 import { Holder, InquiryContext, doorsOf, credentialsOf, minuteNow } from "./inquiry-context";
 import { namedDoor, whoNamed } from "./inquiry-names";
+import { useOf } from "../findings/use-of";
 
 /** Names as people sort them: "Glasshouse 2" before "Glasshouse 10". */
 const byName = new Intl.Collator("en", { numeric: true });
@@ -88,11 +89,13 @@ export async function answerInquiry(services: Services, account: Account, regist
     }
   }
   const risks = inquiry.who ? new Map<string, number>() : await services.findings.risks(register.snapshot.id);
-  const use = await services.events.use(
+  const use = await useOf(
+    services,
+    compiled,
     inquiry.who
       ? { credentials: credentialsOf(compiled, inquiry.who).map(({ credential }) => credential.id) }
-      : inquiry.where?.kind === "door"
-        ? { door: inquiry.where.id }
+      : inquiry.where
+        ? { doors: doorsOf(compiled, inquiry.where).map((door) => required(compiled.facility.doors[door], "positions are valid").id) }
         : {},
   );
   const rank = ({ holder, doors }: Pair): number =>

@@ -10,6 +10,7 @@ import type { Account } from "../ports/accounts";
 import type { OpenRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
+import { todayOf } from "../findings/today";
 
 export interface ExampleQuestion {
   readonly sentence: string;
@@ -35,7 +36,7 @@ export async function exampleQuestions(services: Services, account: Account, { c
     hours: { kind: "between", start: usualParts.night[0], end: usualParts.night[1] },
     within: { kind: "instants", from, to: monthsAhead(from, compiled.vocabulary.zone) },
   };
-  const found = await services.findings.page(snapshot.id, {}, 50);
+  const found = await services.findings.page(snapshot.id, {}, todayOf(services), 50);
   const risky = found.find(({ cardholder }) => cardholder !== undefined)?.cardholder;
   const name = compiled.facility.cardholders[compiled.cardholderById.get(risky ?? "") ?? -1]?.name;
   return [

@@ -5,6 +5,7 @@ import { compiledFrom, minute } from "~/tests/builders";
 import { arbitraryFacility, askedDays } from "~/tests/judge/arbitrary-facility";
 import { Judge } from "~/tests/judge/judge";
 import type { FacilityDocument } from "@/core/facility/document";
+import { usualRuleSettings } from "~/tests/settings";
 import { memoryEvents } from "~/tests/contract/memory-events";
 import { required } from "@/core/kernel/invariant";
 import type { When } from "@/core/questions/when";
@@ -28,6 +29,7 @@ const servicesAt = (now: string): Services =>
     now: () => now,
     findings: { page: () => Promise.resolve([]), risks: () => Promise.resolve(new Map()) },
     events: memoryEvents(),
+    ruleSettings: usualRuleSettings,
   }) as unknown as Services;
 
 const registerOf = (draft: Partial<FacilityDocument>): OpenRegister =>

@@ -2,7 +2,11 @@ import { formatMinute } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
 import { eventForm } from "@/intake/formats/events/event-form";
 import type { EventForm } from "@/intake/formats/events/read-events";
-import { EventRowError, readEvents } from "@/intake/formats/events/read-events";
+import { EventRowError, storableEvents } from "@/intake/formats/events/read-events";
+import { ownersIn } from "@/core/events/told-card";
+import type { ToldEvent } from "@/core/events/event-book";
+import { placesOf } from "../findings/judging";
+import type { PlaceOf } from "../ports/events";
 import type { Actor } from "../ports/record";
 import type { PrintedIssue } from "../ports/snapshots";
 import type { Report } from "../ports/progress";
@@ -37,17 +41,18 @@ function tooLarge({ name, bytes }: SourceFile): { readonly errors: readonly Prin
 
 const namedAtMost = 5;
 
-type Named = { readonly door: string; readonly credential: string };
-
 /** Counts the doors and credentials of events that the register does not know; without a register nothing is unknown yet. */
-async function unknownCounter(services: Services): Promise<{ readonly count: (event: Named) => void; readonly found: () => UnknownInEvents }> {
+async function unknownCounter(services: Services): Promise<{ readonly count: (event: ToldEvent) => void; readonly found: () => UnknownInEvents }> {
   const register = await openRegister(services);
   if (!register) return { count: () => undefined, found: () => ({ doors: 0, credentials: 0, someDoors: [], someCredentials: [] }) };
   const [doors, credentials] = [new Set<string>(), new Set<string>()];
+  const owners = ownersIn(register.compiled);
   return {
-    count: ({ door, credential }) => {
-      if (!register.compiled.doorById.has(door)) doors.add(door);
-      if (!register.compiled.credentialById.has(credential)) credentials.add(credential);
+    count: (event) => {
+      if (!register.compiled.doorById.has(event.door)) doors.add(event.door);
+      if (owners.ownerOf(event) !== "unknown") return;
+      const { credential, number, facilityCode } = event;
+      credentials.add(credential ?? [facilityCode, number].filter(Boolean).join("-"));
     },
     found: () => ({
       doors: doors.size,
@@ -69,10 +74,11 @@ async function previewEvents(services: Services, file: SourceFile, form: EventFo
   const unknown = await unknownCounter(services);
   const seen = { rows: 0, from: Infinity, to: -Infinity };
   try {
-    for await (const event of readEvents(file.stream(), form)) {
+    for await (const event of storableEvents(file.stream(), form)) {
       seen.rows++;
-      seen.from = Math.min(seen.from, event.at);
-      seen.to = Math.max(seen.to, event.at);
+      const minute = Math.floor(event.second / 60);
+      seen.from = Math.min(seen.from, minute);
+      seen.to = Math.max(seen.to, minute);
       unknown.count(event);
     }
   } catch (error) {
@@ -112,13 +118,14 @@ export interface StoringChoices {
   readonly on?: number | null;
 }
 
-async function storeEvents(services: Services, file: SourceFile, form: EventForm, who: Actor, report: Report): Promise<IntakeOutcome> {
+async function storeEvents(services: Services, file: SourceFile, form: EventForm, source: string, who: Actor, report: Report): Promise<IntakeOutcome> {
   const what = `events of ${file.name}`;
   try {
     const unknown = await unknownCounter(services);
     const stored = await services.events.store(
-      { name: file.name, hash: await file.hash() },
-      counted(readEvents(file.stream(), form), unknown.count),
+      { name: file.name, hash: await file.hash(), source },
+      counted(storableEvents(file.stream(), form), unknown.count),
+      await placesNow(services),
       who,
       services.now(),
       report,
@@ -126,11 +133,17 @@ async function storeEvents(services: Services, file: SourceFile, form: EventForm
     if (stored.outcome === "unchanged") return { outcome: "unchanged", what, snapshot: undefined };
     report({ step: "findings", done: 0, of: 1 });
     await lookForFindings(services);
-    return { outcome: "stored", what, snapshot: undefined, rows: stored.rows, unknown: unknown.found() };
+    return { outcome: "stored", what, snapshot: undefined, rows: stored.rows, repeated: stored.repeated, unknown: unknown.found() };
   } catch (error) {
     if (error instanceof EventRowError) return { outcome: "refused", errors: [refusedRow(error)], errorCount: 1 };
     throw error;
   }
+}
+
+/** Where the doors of the present register are; without one nobody knows. */
+export async function placesNow(services: Services): Promise<PlaceOf> {
+  const register = await openRegister(services);
+  return register ? await placesOf(services, register.compiled) : () => undefined;
 }
 
 /** Takes a file in, all or nothing. */
@@ -148,7 +161,7 @@ export async function storeFile(
   if (isCalendar(name)) return storeCalendar(services, file, source, who, leaveOut, report, readAs, on);
   if (isBundle(file)) return storeBundle(services, file, source, who, leaveOut, report, readAs, on);
   const form = eventForm(name);
-  if (form) return storeEvents(services, file, form, who, report);
+  if (form) return storeEvents(services, file, form, source, who, report);
   const refused = tooLarge(file);
   return refused ? { outcome: "refused", ...refused } : storeFacility(services, await file.text(), source, who, report, { owns: readAs.owns, leaveOut, on });
 }

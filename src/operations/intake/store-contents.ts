@@ -1,6 +1,6 @@
 import { compileFacility } from "@/core/compile/compile-facility";
 import type { OwnershipProfile } from "@/core/facility/ownership";
-import { countDatesBy, findingsIn } from "../findings/look-for-findings";
+import { countEventsBy, findingsIn, keepFindings } from "../findings/look-for-findings";
 import { openRegister } from "../register/open-register";
 import type { Actor } from "../ports/record";
 import type { Report } from "../ports/progress";
@@ -66,14 +66,14 @@ export async function storeContents(
   } finally {
     // What was counted for a register that did not become the present one would speak falsely of the one that is.
     const present = found && stored?.outcome !== "stored" ? await openRegister(services) : undefined;
-    if (present) await countDatesBy(services, present.compiled);
+    if (present) await countEventsBy(services, present.compiled);
   }
   const { outcome, id, changes } = stored;
   if (outcome === "changed-meanwhile") return { outcome: "refused", errors: [changedMeanwhile(id)], errorCount: 1 };
   if (outcome === "unchanged") return { outcome, what: next.normal.name, snapshot: id };
   report({ step: "findings", done: 0, of: 1 });
   // The snapshot can do without them: they are looked for again when somebody asks, should this be cut off here.
-  if (found) await services.findings.put(id, found, services.now());
+  if (found && compiled) await keepFindings(services, id, compiled, found);
   // What was laid out for them is kept, so that the first question finds it.
   if (compiled) await services.layOut(next, compiled);
   return { outcome, what: next.normal.name, snapshot: id, rows: changes.added };

@@ -1,5 +1,6 @@
 import type { Decision } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
+import type { Decided } from "@/core/findings/judged";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
 import type { Cardholder } from "@/core/facility/document";
 import type { Account } from "./accounts";
@@ -77,6 +78,8 @@ export interface Order {
 export interface RoundStore {
   readonly open: (round: Omit<Round, "id"> & { readonly openedBy: Account }, dockets: readonly NewDocket[]) => Promise<number>;
   readonly list: () => Promise<Round[]>;
+  /** What was decided on access to areas in dockets that were signed, at the minute of the signature; undefined where none was. */
+  readonly decided: () => Promise<Decided[] | undefined>;
   readonly byId: (id: number) => Promise<Round | undefined>;
   readonly dockets: (filter: { readonly round?: number; readonly account?: number; readonly id?: number }) => Promise<Docket[]>;
   readonly lines: (filter: { readonly docket?: number; readonly id?: number; readonly ids?: readonly number[] }) => Promise<DocketLine[]>;

@@ -54,7 +54,11 @@ describe("the history of an object", () => {
 });
 
 describe("an object with what hangs on it", () => {
-  const services = { findings: { page: () => Promise.resolve([]) }, register: { versions: () => Promise.resolve([]) } } as unknown as Services;
+  const services = {
+    now: () => "2026-03-01T08:00:00Z",
+    findings: { page: () => Promise.resolve([]) },
+    register: { versions: () => Promise.resolve([]) },
+  } as unknown as Services;
   const registerOf = (compiled: CompiledFacility): OpenRegister => ({ snapshot: { id: 1, hash: "made for a test" }, compiled }) as unknown as OpenRegister;
   const idsOf = ({ facility }: CompiledFacility, kind: RegisterKind): string[] => facility[listOfKind[kind]].map(({ id }) => id);
   const demo = compileFacility(withAllLists(verraneInstitute({ cardholders: 40, doors: 95, seed: 3 })));

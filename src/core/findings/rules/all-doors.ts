@@ -2,7 +2,7 @@ import type { Position } from "../../compile/position-index";
 import { doorsOfGroups } from "../covered-doors";
 import { holderCounts } from "../held";
 import { rule, sources, standards } from "../rule";
-import type { Flag, Subject } from "../flag";
+import type { FlagOf, Subject } from "../flag";
 
 /** A level, bundle or group that opens nearly everything, and that many hold. */
 export const allDoors = rule({
@@ -14,7 +14,7 @@ export const allDoors = rule({
     const { facility, compiled } = judged;
     const isCounted = (door: Position): boolean => judged.door(door).door.kind !== "floor";
     const all = compiled.doors.filter(({ position }) => isCounted(position)).length;
-    const flags: Flag[] = [];
+    const flags: FlagOf<"all-doors">[] = [];
     const observe = (subject: Subject, covered: Iterable<Position>, holders: number): void => {
       const doors = [...covered].filter(isCounted).length;
       if (doors * 100 >= percent * all && holders > most) flags.push({ subject, proof: { doors, of: all, holders } });

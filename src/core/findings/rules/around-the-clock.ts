@@ -1,5 +1,5 @@
 import type { Position } from "../../compile/position-index";
-import { remembered } from "../judged";
+import { remembered } from "../../kernel/remembered";
 import { rule, standards } from "../rule";
 import { intoAreas } from "../sensitive-areas";
 import { WeekProbes } from "../week-probes";

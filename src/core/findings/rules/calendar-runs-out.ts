@@ -3,7 +3,7 @@ import { calendarEntryOf } from "../../facility/time-rules";
 import { addDays, civilDay, daysInMonth, yearMonthDay } from "../../time/civil-day";
 import type { CivilDay } from "../../time/civil-day";
 import { rule, standards } from "../rule";
-import type { Flag } from "../flag";
+import type { FlagOf } from "../flag";
 import { localDate, writtenDate } from "../written";
 
 interface OneOff {
@@ -31,7 +31,7 @@ export const calendarRunsOut = rule({
     const today = localDate(zone, asOf);
     const lastAhead = localDate(zone, (end - 1) as typeof end);
     const named = new Set([...facility.sites, ...facility.cardholders].map(({ calendar }) => calendar));
-    const flags: Flag[] = [];
+    const flags: FlagOf<"calendar-runs-out">[] = [];
     for (const { id, days: written = [] } of facility.calendars) {
       if (!named.has(id)) continue;
       const oneOff = written.map(calendarEntryOf).flatMap(({ name, when }): OneOff[] => {

@@ -4,7 +4,7 @@ import { minutesADay } from "../../time/civil-day";
 import type { EpochMinute } from "../../time/instant";
 import type { Judged } from "../judged";
 import { rule, standards } from "../rule";
-import type { Flag, Subject, Untold } from "../flag";
+import type { FlagOf, Subject, Untold } from "../flag";
 import { writtenMinute } from "../written";
 
 /** The latest use of some credentials. */
@@ -19,7 +19,7 @@ export const endsSoon = rule({
   parameters: { days: 14, usedDays: 30 },
   find: (judged, { days, usedDays }) => {
     const { lives, asOf } = judged;
-    const flags: Flag[] = [];
+    const flags: FlagOf<"ends-soon">[] = [];
     const untold: Untold[] = [];
     const isSoon = (end: EpochMinute): boolean => asOf < end && end <= asOf + days * minutesADay;
     const observe = (subject: Subject, end: EpochMinute, credentials: readonly Position[], doors: readonly Position[]): void => {

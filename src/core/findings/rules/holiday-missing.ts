@@ -4,7 +4,7 @@ import { addDays, yearMonthDay } from "../../time/civil-day";
 import type { CivilDay } from "../../time/civil-day";
 import { calendarAt } from "../../paths/paths";
 import { rule, standards } from "../rule";
-import type { Flag } from "../flag";
+import type { FlagOf } from "../flag";
 import { own } from "../settings";
 import { localDate, writtenDate } from "../written";
 
@@ -26,7 +26,7 @@ export const holidayMissing = rule({
   source: standards.practice,
   parameters: {},
   find: (judged) => {
-    const flags: Flag[] = [];
+    const flags: FlagOf<"holiday-missing">[] = [];
     for (const { id, calendar } of judged.facility.sites) {
       const country = own(judged.settings.sites, id)?.country;
       const entered = calendar === undefined ? undefined : calendarAt(judged.compiled, judged.compiled.indexes.of("calendars").get(calendar));

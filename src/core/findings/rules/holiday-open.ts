@@ -7,7 +7,7 @@ import type { EpochMinute } from "../../time/instant";
 import type { IntervalSet } from "../../time/intervals";
 import { clip, firstRangeEndingAfter, fromRanges } from "../../time/intervals";
 import type { Zone } from "../../time/zone";
-import { remembered } from "../judged";
+import { remembered } from "../../kernel/remembered";
 import type { Judged } from "../judged";
 import { rule, standards } from "../rule";
 import { localDate, writtenDate } from "../written";

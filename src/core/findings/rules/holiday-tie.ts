@@ -1,7 +1,7 @@
 import type { CivilDay } from "../../time/civil-day";
 import { addDays } from "../../time/civil-day";
 import { rule, standards } from "../rule";
-import type { Flag } from "../flag";
+import type { FlagOf } from "../flag";
 import { localDate, writtenDate } from "../written";
 
 /** Two entries of a calendar that fall on one date with one priority, and only their order decides between them. */
@@ -13,7 +13,7 @@ export const holidayTie = rule({
   find: (judged) => {
     const { facility, compiled, zone, asOf, end } = judged;
     const [first, last] = [localDate(zone, asOf), localDate(zone, (end - 1) as typeof end)];
-    const flags: Flag[] = [];
+    const flags: FlagOf<"holiday-tie">[] = [];
     facility.calendars.forEach(({ id }, position) => {
       const calendar = compiled.calendars[position];
       const ties = new Map<string, { readonly names: readonly [string, string]; readonly dates: Set<CivilDay> }>();

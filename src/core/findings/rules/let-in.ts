@@ -2,7 +2,7 @@ import type { Event } from "../../events/event-book";
 import { groupBy } from "../../kernel/compare";
 import { eventsByHolder } from "../holder-events";
 import { rule, standards } from "../rule";
-import type { Flag } from "../flag";
+import type { FlagOf } from "../flag";
 import { writtenSecond } from "../written";
 
 /** Index of the first event at or after a second. */
@@ -38,7 +38,7 @@ export const letIn = rule({
         ),
       ].map(([at, events]) => [at, events.sort((a, b) => a.second - b.second)]),
     );
-    const flags: Flag[] = [];
+    const flags: FlagOf<"let-in">[] = [];
     for (const [holder, own] of byHolder) {
       const found = new Map<string, { times: number; last: number; readonly by: Set<string> }>();
       for (const refusal of own) {

@@ -4,7 +4,7 @@ import { lastOf } from "../../events/event-book";
 import { always } from "../../time/instant";
 import type { EpochMinute } from "../../time/instant";
 import { rule, standards } from "../rule";
-import type { Flag, Untold } from "../flag";
+import type { FlagOf, Untold } from "../flag";
 import { writtenMinute, writtenSecond } from "../written";
 
 /** A credential that was tried, or used, after it was lost, returned or ended. */
@@ -15,7 +15,7 @@ export const lostInUse = rule({
   parameters: { days: 90 },
   find: (judged, { days }) => {
     const { lives, events } = judged;
-    const flags: Flag[] = [];
+    const flags: FlagOf<"lost-in-use">[] = [];
     const untold: Untold[] = [];
     judged.facility.credentials.forEach((credential, i) => {
       const within = events.of(i).filter(({ minute }) => minute >= judged.daysBefore(days));

@@ -2,7 +2,7 @@ import type { CompiledFacility } from "../../compile/compiled-facility";
 import type { Position } from "../../compile/position-index";
 import { required } from "../../kernel/invariant";
 import { rule, sources, standards } from "../rule";
-import type { Flag } from "../flag";
+import type { FlagOf } from "../flag";
 import { writtenMinute } from "../written";
 
 /** Ids of the doors that paths of somebody's credentials through their department cover; windows play no part. */
@@ -28,7 +28,7 @@ export const moverKept = rule({
   parameters: { days: 30 },
   find: (judged, { days }) => {
     if (judged.earlier.length === 0) return { flags: [], without: "documents" };
-    const flags: Flag[] = [];
+    const flags: FlagOf<"mover-kept">[] = [];
     for (const holder of judged.holders) {
       if (holder.cardholder === undefined) continue;
       const { id, department } = judged.lives.cardholder(holder.cardholder);

@@ -3,7 +3,7 @@ import { always } from "../../time/instant";
 import type { Judged } from "../judged";
 import { minuteOf } from "../lives";
 import { rule, sources, standards } from "../rule";
-import type { Flag, Untold } from "../flag";
+import type { FlagOf, Untold } from "../flag";
 import { localDate, writtenMinute } from "../written";
 
 /** So many dates back is as far as anybody looks for a use that never was. */
@@ -16,7 +16,7 @@ export const neverUsed = rule({
   source: sources(standards.nist("AC-2(3)"), standards.practice),
   parameters: { days: 30 },
   find: (judged, { days }) => {
-    const flags: Flag[] = [];
+    const flags: FlagOf<"never-used">[] = [];
     const untold: Untold[] = [];
     judged.facility.credentials.forEach((_, i) => {
       const found = neverUsedOf(judged, i, days);
@@ -28,7 +28,7 @@ export const neverUsed = rule({
 });
 
 /** The same of one credential, as the rule about long unused ones asks it: what was never used is flagged once. */
-export function neverUsedOf(judged: Judged, position: Position, days: number): Flag | Untold | undefined {
+export function neverUsedOf(judged: Judged, position: Position, days: number): FlagOf<"never-used"> | Untold | undefined {
   const { lives, asOf } = judged;
   const credential = lives.credential(position);
   if (credential.firstUse !== undefined || credential.lastUse !== undefined || !lives.isLive(position)) return undefined;

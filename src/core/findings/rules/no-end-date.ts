@@ -2,7 +2,7 @@ import { minutesADay } from "../../time/civil-day";
 import { never } from "../../time/instant";
 import type { EpochMinute } from "../../time/instant";
 import { rule, sources, standards } from "../rule";
-import type { Flag, Subject } from "../flag";
+import type { FlagOf, Subject } from "../flag";
 import { writtenMinute } from "../written";
 
 /** A contractor, a visitor or a card for the day that ends never, or so late that it means never. */
@@ -12,7 +12,7 @@ export const noEndDate = rule({
   source: sources(standards.nist("AC-2(3)"), standards.practice),
   parameters: { farDays: 3653 },
   find: ({ lives, facility, asOf }, { farDays }) => {
-    const flags: Flag[] = [];
+    const flags: FlagOf<"no-end-date">[] = [];
     const observe = (subject: Subject, end: EpochMinute): void => {
       if (end >= asOf + farDays * minutesADay) flags.push({ subject, proof: { end: end === never ? undefined : writtenMinute(end) } });
     };

@@ -1,4 +1,4 @@
-import { present } from "../../events/event-book";
+import { present } from "../../events/told-card";
 import { isPresent } from "../certifier-of";
 import { rule, sources, standards } from "../rule";
 

@@ -1,8 +1,8 @@
 import type { Authorisation } from "../../facility/document";
-import { present } from "../../events/event-book";
+import { present } from "../../events/told-card";
 import { membershipsOf } from "../held";
 import { rule, sources, standards } from "../rule";
-import type { Flag } from "../flag";
+import type { FlagOf } from "../flag";
 
 const isAuthorised = ({ authorised }: { readonly authorised?: Authorisation }): boolean =>
   [authorised?.by, authorised?.at, authorised?.reference].some((text) => present(text) !== undefined);
@@ -15,7 +15,7 @@ export const notAuthorised = rule({
   parameters: {},
   find: (judged) => {
     const { facility, lives } = judged;
-    const flags: Flag[] = [];
+    const flags: FlagOf<"not-authorised">[] = [];
     if (facility.grants.some(isAuthorised))
       for (const grant of facility.grants)
         if (grant.effect !== "block" && !lives.isOver(lives.windowOfGrant(grant)) && !isAuthorised(grant))

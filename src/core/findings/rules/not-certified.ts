@@ -1,9 +1,9 @@
 import { greatest } from "../../kernel/compare";
 import { addMonths } from "../../time/civil-day";
 import { localTime, minuteAtWallClock } from "../../time/zone";
-import { remembered } from "../judged";
+import { remembered } from "../../kernel/remembered";
 import { rule, sources, standards } from "../rule";
-import type { Flag } from "../flag";
+import type { FlagOf } from "../flag";
 import { writtenMinute } from "../written";
 
 /** Access to an area that nobody has decided to keep for too long. */
@@ -29,7 +29,7 @@ export const notCertified = rule({
     const areasOfRow = remembered((row: number) =>
       [...new Set(judged.doorsInRow(row).flatMap((door) => judged.door(door).areas.slice(0, 1)))].filter((area) => judged.isSensitiveArea(area, sensitivity)),
     );
-    const flags: Flag[] = [];
+    const flags: FlagOf<"not-certified">[] = [];
     for (const holder of judged.holders) {
       const ofHolder = kept.get(`${holder.kind} ${holder.id}`);
       for (const area of areasOfRow(judged.rowOf(holder))) {

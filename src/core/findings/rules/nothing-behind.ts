@@ -1,7 +1,7 @@
 import { scheduleRows, schedulesNamed } from "../schedule-rows";
 
 import { rule, standards } from "../rule";
-import type { Flag, SubjectKind } from "../flag";
+import type { FlagOf, SubjectKind } from "../flag";
 import type { Judged } from "../judged";
 
 /** How many cardholders are in each group or a group below it: through memberships that are not over, and their department. */
@@ -27,7 +27,7 @@ export const nothingBehind = rule({
   parameters: {},
   find: (judged) => {
     const { facility, compiled, lives } = judged;
-    const flags: Flag[] = [];
+    const flags: FlagOf<"nothing-behind">[] = [];
     const observe = (kind: SubjectKind, id: string, whys: Readonly<Record<string, boolean>>): void => {
       for (const [why, holds] of Object.entries(whys)) if (holds) flags.push({ subject: { kind, id }, distinct: [why], proof: {} });
     };

@@ -1,6 +1,6 @@
 import { heldAgainstRecord } from "../against-record";
 import { rule, standards } from "../rule";
-import type { Flag, Untold } from "../flag";
+import type { FlagOf, Untold } from "../flag";
 import { writtenSecond } from "../written";
 
 /** A door that let somebody in although the record before and after says that it does not. */
@@ -11,7 +11,7 @@ export const openedAgainstRecord = rule({
   parameters: { days: 30 },
   find: (judged, { days }) => {
     if (judged.earlier.length === 0) return { flags: [], without: "documents" };
-    const flags: Flag[] = [];
+    const flags: FlagOf<"opened-against-record">[] = [];
     const untold: Untold[] = [];
     for (const { door, credential, events } of heldAgainstRecord(judged, days, ({ granted }) => granted)) {
       const against = events.flatMap(({ event, before, after }) => {

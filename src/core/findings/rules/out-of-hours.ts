@@ -1,8 +1,8 @@
 import type { Position } from "../../compile/position-index";
-import { remembered } from "../judged";
+import { remembered } from "../../kernel/remembered";
 import type { Zone } from "../../time/zone";
 import { rule, standards } from "../rule";
-import type { Flag, Untold } from "../flag";
+import type { FlagOf, Untold } from "../flag";
 import { intoAreas } from "../sensitive-areas";
 
 /** Somebody opens a sensitive area outside of business hours for long, and does not come then. */
@@ -33,17 +33,12 @@ export const outOfHours = rule({
       }
       return found;
     });
-    const flags: Flag[] = [];
+    const flags: FlagOf<"out-of-hours">[] = [];
     const untold: Untold[] = [];
     for (const holder of judged.holders)
       for (const { area, minutes, week, doors } of longHours(judged.rowOf(holder))) {
         const came = holder.credentials.some((credential) =>
-          judged.events
-            .of(credential)
-            .some(
-              ({ granted, at, minute }) =>
-                granted && at !== -1 && minute >= judged.daysBefore(days) && judged.isInto(at, area) && !judged.isBusinessAt(judged.siteOf(at), minute),
-            ),
+          [...judged.lastUsesOutOfHours(credential)].some(([door, minute]) => minute >= judged.daysBefore(days) && judged.isInto(door, area)),
         );
         if (came) continue;
         const cannot = judged.untoldAt(holder.id, judged.sitesConcerned(doors), () => days);

@@ -1,6 +1,6 @@
 import { holderCounts } from "../held";
 import { rule, sources, standards } from "../rule";
-import type { Flag } from "../flag";
+import type { FlagOf } from "../flag";
 
 const privileges = ["lockdownPass", "pinExempt", "extraTime", "holdOpen", "passbackExempt", "firstIn"] as const;
 
@@ -11,7 +11,7 @@ export const privilege = rule({
   source: sources(standards.nist("AC-6"), standards.practice),
   parameters: {},
   find: (judged) => {
-    const flags: Flag[] = [];
+    const flags: FlagOf<"privilege">[] = [];
     for (const holder of judged.holders) {
       if (holder.cardholder === undefined || !judged.opensAnything(holder)) continue;
       const cardholder = judged.lives.cardholder(holder.cardholder);

@@ -1,7 +1,7 @@
 import { greatest } from "../../kernel/compare";
 import { heldAgainstRecord } from "../against-record";
 import { rule, standards } from "../rule";
-import type { Flag, Untold } from "../flag";
+import type { FlagOf, Untold } from "../flag";
 import { writtenSecond } from "../written";
 
 /** A door that refused somebody although the record before and after says that it opens. */
@@ -12,7 +12,7 @@ export const refusedAgainstRecord = rule({
   parameters: { days: 30 },
   find: (judged, { days }) => {
     if (judged.earlier.length === 0) return { flags: [], without: "documents" };
-    const flags: Flag[] = [];
+    const flags: FlagOf<"refused-against-record">[] = [];
     const untold: Untold[] = [];
     for (const { door, credential, events } of heldAgainstRecord(judged, days, ({ granted }) => !granted)) {
       const against = events.filter(({ before, after }) => {

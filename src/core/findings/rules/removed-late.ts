@@ -1,6 +1,6 @@
 import { Lives } from "../lives";
 import { rule, sources, standards } from "../rule";
-import type { Flag, Untold } from "../flag";
+import type { FlagOf, Untold } from "../flag";
 import { writtenMinute } from "../written";
 
 /** A credential of somebody who left was still live a while later, by what an earlier document says. */
@@ -11,7 +11,7 @@ export const removedLate = rule({
   parameters: { hours: 24, lookBackDays: 90 },
   find: (judged, { hours, lookBackDays }) => {
     if (judged.earlier.length === 0) return { flags: [], without: "documents" };
-    const flags: Flag[] = [];
+    const flags: FlagOf<"removed-late">[] = [];
     const untold: Untold[] = [];
     const earlier = judged.earlier.map(({ compiled, asOf }) => ({ compiled, asOf, lives: new Lives(compiled, asOf) }));
     const all = [...earlier, { compiled: judged.compiled, asOf: judged.asOf, lives: judged.lives }];

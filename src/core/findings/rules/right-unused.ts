@@ -1,8 +1,8 @@
 import type { Position } from "../../compile/position-index";
 import { carriersOf } from "../carrying";
 import type { PathsByDoor } from "../carrying";
-import type { Flag, Untold } from "../flag";
-import { remembered } from "../judged";
+import type { FlagOf, Untold } from "../flag";
+import { remembered } from "../../kernel/remembered";
 import type { Judged } from "../judged";
 import { rule, standards } from "../rule";
 
@@ -49,12 +49,12 @@ export const rightUnused = rule({
     const carriers = carriersOf(judged);
     const told = (right: number): readonly string[] =>
       right < 0 ? ["grant", judged.facility.grants[-1 - right]?.id ?? ""] : ["level", judged.facility.levels[right]?.id ?? ""];
-    const flags: Flag[] = [];
+    const flags: FlagOf<"right-unused">[] = [];
     const untold: Untold[] = [];
     for (const holder of judged.holders) {
       const used = new Set(
         holder.credentials.flatMap((credential) =>
-          judged.events.of(credential).flatMap(({ granted, at, minute }) => (granted && minute >= judged.daysBefore(days) ? [at] : [])),
+          [...judged.events.lastGrantedByDoor(credential)].flatMap(([door, minute]) => (minute >= judged.daysBefore(days) ? [door] : [])),
         ),
       );
       for (const [right, doors] of together(holder.credentials.flatMap((credential) => carriers.of(credential).map(rightsOf)))) {

@@ -1,4 +1,4 @@
-import { present } from "../../events/event-book";
+import { present } from "../../events/told-card";
 import { compareCodePoints, groupBy } from "../../kernel/compare";
 import { rule, standards } from "../rule";
 

@@ -1,5 +1,5 @@
 import type { Cardholder } from "../../facility/document";
-import { present } from "../../events/event-book";
+import { present } from "../../events/told-card";
 import { compareCodePoints, groupBy } from "../../kernel/compare";
 import { rule, standards } from "../rule";
 

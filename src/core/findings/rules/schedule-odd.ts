@@ -1,7 +1,7 @@
 import { minutesADay, parseCivilDay } from "../../time/civil-day";
 import type { ClockInterval } from "../../time/schedule";
 import { rule, standards } from "../rule";
-import type { Flag } from "../flag";
+import type { FlagOf } from "../flag";
 import { scheduleRows, schedulesNamed } from "../schedule-rows";
 import { localDate } from "../written";
 
@@ -39,7 +39,7 @@ export const scheduleOdd = rule({
   find: ({ facility, zone, asOf }) => {
     const named = schedulesNamed(facility);
     const today = localDate(zone, asOf);
-    const flags: Flag[] = [];
+    const flags: FlagOf<"schedule-odd">[] = [];
     for (const schedule of facility.schedules) {
       const subject = { kind: "schedule" as const, id: schedule.id };
       for (const [what, isOdd] of Object.entries(oddities)) {

@@ -1,7 +1,7 @@
 import { always } from "../../time/instant";
 import { minuteOf } from "../lives";
 import { rule, standards } from "../rule";
-import type { Flag, Untold } from "../flag";
+import type { FlagOf, Untold } from "../flag";
 import { writtenMinute } from "../written";
 
 /** A card for the day that has been out for longer. */
@@ -12,7 +12,7 @@ export const spareOutstanding = rule({
   parameters: { days: 1 },
   find: (judged, { days }) => {
     const { lives } = judged;
-    const flags: Flag[] = [];
+    const flags: FlagOf<"spare-outstanding">[] = [];
     const untold: Untold[] = [];
     judged.facility.credentials.forEach((credential, i) => {
       if (!credential.temporary || credential.cardholder === undefined || !lives.isMarkedActive(i)) return;

@@ -1,12 +1,13 @@
+import { required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import { groupBy } from "../../kernel/compare";
 import type { AccessTable } from "../../table/access-table";
 import { never } from "../../table/timelines";
 import type { TimelineNumber } from "../../table/timelines";
-import { remembered } from "../judged";
+import { remembered } from "../../kernel/remembered";
 import type { Judged } from "../judged";
 import { rule, standards } from "../rule";
-import type { Flag, Untold } from "../flag";
+import type { FlagOf, Untold } from "../flag";
 
 /** Outside, as a place beside the areas. */
 const outside = -1;
@@ -84,7 +85,7 @@ export const strandedRight = rule({
         isUntold: inside.some((door) => !isThere(ever, door)),
       };
     });
-    const flags: Flag[] = [];
+    const flags: FlagOf<"stranded-right">[] = [];
     const untold: Untold[] = [];
     for (const holder of judged.holders) {
       const { doors, isUntold } = stranded(judged.rowOf(holder));
@@ -93,7 +94,7 @@ export const strandedRight = rule({
         flags.push({
           subject: { kind: holder.kind, id: holder.id },
           distinct: judged.doorIds([door]),
-          proof: { from: judged.door(door).door.from },
+          proof: { from: required(judged.door(door).door.from, "only doors that lead out of an area are looked at") },
         });
     }
     return { flags, untold };

@@ -1,7 +1,7 @@
 import { groupBy } from "../../kernel/compare";
 import { addDays, weekdayNumber } from "../../time/civil-day";
 import { rule, standards } from "../rule";
-import type { Flag } from "../flag";
+import type { FlagOf } from "../flag";
 import { localDate, writtenDate, writtenSecond } from "../written";
 
 /** A credential that was refused again and again within minutes, or on several dates of a week. */
@@ -11,7 +11,7 @@ export const triedAgain = rule({
   source: standards.nist("PE-6, AU-6"),
   parameters: { days: 30, times: 5, minutes: 10, dates: 3 },
   find: (judged, { days, times, minutes, dates: leastDates }) => {
-    const flags: Flag[] = [];
+    const flags: FlagOf<"tried-again">[] = [];
     judged.facility.credentials.forEach(({ id }, i) => {
       const refused = judged.events.of(i).filter(({ granted, minute }) => !granted && minute >= judged.daysBefore(days));
       if (refused.length === 0) return;

@@ -1,8 +1,8 @@
 import { always } from "../../time/instant";
-import { remembered } from "../judged";
+import { remembered } from "../../kernel/remembered";
 import { minuteOf } from "../lives";
 import { rule, sources, standards } from "../rule";
-import type { Flag, Untold } from "../flag";
+import type { FlagOf, Untold } from "../flag";
 import { own } from "../settings";
 import { writtenMinute } from "../written";
 import { neverUsed, neverUsedOf } from "./never-used";
@@ -18,7 +18,7 @@ export const unused = rule({
     const limit = judged.daysBefore(days);
     const neverDays = own(own(judged.settings.parameters, neverUsed.key), "days") ?? neverUsed.parameters.days;
     const wantingOf = remembered((sites: readonly string[]) => judged.untoldAt("", sites, () => days)?.sites);
-    const flags: Flag[] = [];
+    const flags: FlagOf<"unused">[] = [];
     const untold: Untold[] = [];
     judged.facility.credentials.forEach((credential, i) => {
       if (!lives.isLive(i)) return;

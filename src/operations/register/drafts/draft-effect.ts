@@ -13,7 +13,7 @@ import type { OpenDraft } from "./draft-register";
 import { labelOf, namesIn, openDraft, withChanges } from "./draft-register";
 import type { DraftEffect, DraftIssue, EffectFinding } from "./draft-outcomes";
 import { effectOnAccess } from "../effect-on-access";
-import { horizonOf } from "@/core/table/horizon";
+import { judged, judgedHorizon, judgingOf } from "../../findings/judging";
 import { rulesOfUse } from "@/core/findings/finding";
 import type { Account } from "../../ports/accounts";
 import type { Report } from "../../ports/progress";
@@ -59,14 +59,14 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
   report({ step: "access", done: 0, of: 1 });
   const before = register.compiled;
   const after = compileFacility(withChanges(open).facility, before);
-  const horizon = horizonOf(before);
+  const judging = await judgingOf(services, before, register.snapshot.id);
+  const horizon = judgedHorizon(before, judging.settings);
   const beside = horizon.beside(after);
   const access = effectOnAccess(horizon, beside);
   report({ step: "findings", done: 0, of: 1 });
-  const use = await services.events.lastUses(horizon.asOf);
   // A card that is not there yet was not used, and that says nothing.
   const isAdded = ({ rule, subject }: Finding): boolean => rulesOfUse.has(rule) && subject.kind === "credential" && !before.credentialById.has(subject.id);
-  const [was, is] = [findAll(horizon, use).findings, findAll(beside, use).findings.filter((finding) => !isAdded(finding))];
+  const [was, is] = [findAll(judged(horizon, judging)).findings, findAll(judged(beside, judging)).findings.filter((finding) => !isAdded(finding))];
   const name = namesIn(open);
   const known = (findings: readonly Finding[]) => new Set(findings.map(({ fingerprint }) => fingerprint));
   const [knownBefore, knownAfter] = [known(was), known(is)];

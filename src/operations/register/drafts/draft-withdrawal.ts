@@ -1,5 +1,6 @@
-import type { Withdrawable } from "@/core/certification/remedy";
-import { withdraw, withdrawableOf } from "@/core/certification/remedy";
+import { withdraw } from "@/core/certification/remedy";
+import { withdrawableOf } from "@/core/certification/what-ends";
+import type { Withdrawable } from "@/core/certification/what-ends";
 import type { FacilityChange } from "@/core/facility/facility-change";
 import type { HolderId } from "@/core/facility/holder-id";
 import { keyOf } from "@/core/facility/object-key";
@@ -42,6 +43,7 @@ function titleOf({ compiled }: OpenRegister, what: Withdrawable): string {
   const name = ({ kind, id }: HolderId): string => (kind === "credential" ? directory.credentialName(id) : directory.name("cardholder", id));
   const some = (names: readonly string[]): string =>
     `${names.slice(0, namesShown).join(", ")}${names.length > namesShown ? ` and ${names.length - namesShown} more` : ""}`;
+  if ("areas" in what) return `Withdraw ${some(what.areas.map((area) => directory.name("area", area)))} from ${name(what.holder)}`;
   return "doors" in what
     ? `Withdraw ${some(what.doors.map((door) => directory.name("door", door)))} from ${name(what.holder)}`
     : `${what.status === "suspended" ? "Suspend" : "Return"} ${some(what.credentials.map((id) => directory.credentialName(id)))} of ${name(what.holder)}`;

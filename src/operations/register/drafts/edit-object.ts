@@ -1,4 +1,6 @@
 import { daysOfWeek, weekWords } from "@/core/describe/week-words";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import { cardOfKey, ownersIn } from "@/core/events/told-card";
 import type { ListKey } from "@/core/facility/document";
 import { listKeys } from "@/core/facility/document";
 import type { Plain } from "@/core/facility/object-key";
@@ -60,8 +62,16 @@ export interface EditedObject {
   readonly memberships: readonly MembershipRow[];
   readonly membershipCount: number;
   /** Numbers that doors saw and the register does not have, for a credential that is to be added. */
-  readonly unknownNumbers: readonly { readonly credential: string; readonly times: number; readonly lastAt: number }[];
+  readonly unknownNumbers: readonly UnknownNumber[];
   readonly also: readonly { readonly draft: number; readonly owner: string }[];
+}
+
+/** What doors saw of a card that nobody in the register has: its id or number, how often, and the minute of the last time. */
+export interface UnknownNumber {
+  readonly credential: string;
+  readonly facilityCode: string | undefined;
+  readonly times: number;
+  readonly lastAt: number;
 }
 
 const monday = 4 as CivilDay;
@@ -157,9 +167,19 @@ export async function editObject(
         : [],
     memberships: memberships.rows,
     membershipCount: memberships.count,
-    unknownNumbers: list === "credentials" && key === undefined ? await services.events.unknownCredentials(unknownShown) : [],
+    unknownNumbers: list === "credentials" && key === undefined ? await unknownNumbers(services, open.register.compiled) : [],
     also: key === undefined ? [] : await services.drafts.alsoChanging(id, { list, key }),
   };
+}
+
+/** Credentials that doors saw and the register does not have, those seen most often first. */
+async function unknownNumbers(services: Services, compiled: CompiledFacility): Promise<EditedObject["unknownNumbers"]> {
+  const owners = ownersIn(compiled);
+  const unknown = (await services.events.cards()).filter(({ card }) => owners.ownerOf(cardOfKey(card)) === "unknown").slice(0, unknownShown);
+  return unknown.map(({ card, events, last }) => {
+    const { credential, number, facilityCode } = cardOfKey(card);
+    return { credential: credential ?? number ?? "", facilityCode, times: events, lastAt: Math.floor(last / 60) };
+  });
 }
 
 /** Objects of some kinds that a draft can refer to: those of the register with all words in some field, and the draft's own. */

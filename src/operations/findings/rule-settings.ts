@@ -1,0 +1,159 @@
+import type { ListKey } from "@/core/facility/document";
+import { allRules } from "@/core/findings/catalogue";
+import { findAll } from "@/core/findings/find";
+import type { Finding, RuleKey } from "@/core/findings/finding";
+import { own } from "@/core/findings/settings";
+import type { RuleSettings } from "@/core/findings/settings";
+import { issueWords } from "@/intake/formats/facility/issue-words";
+import { readRules } from "@/intake/formats/rules/read-rules";
+import type { Account } from "../ports/accounts";
+import type { Report } from "../ports/progress";
+import { openRegister } from "../register/open-register";
+import type { OpenRegister } from "../register/open-register";
+import { demand } from "../rights";
+import type { Services } from "../services";
+import type { NamedFinding } from "./list-findings";
+import { namer } from "./list-findings";
+import { judged, judgedHorizon, judgingOf } from "./judging";
+import { lookForFindings } from "./look-for-findings";
+import { todayOf } from "./today";
+
+/** How a rule judges at present, and how much it finds. */
+export interface RuleInForce {
+  readonly base: number;
+  readonly parameters: Readonly<Record<string, number>>;
+  readonly found: number;
+}
+
+/** Every rule as it judges at present. */
+export async function rulesInForce(services: Services, account: Account): Promise<Readonly<Record<RuleKey, RuleInForce>>> {
+  demand(account, "read-findings");
+  const { settings } = await services.ruleSettings.current();
+  const snapshot = await services.snapshots.latest();
+  const counts = snapshot && (await services.findings.counts(snapshot.id, todayOf(services)));
+  return Object.fromEntries(
+    allRules.map(({ key, base, parameters }): [RuleKey, RuleInForce] => [
+      key,
+      {
+        base: own(settings.weights?.base, key) ?? base,
+        parameters: Object.fromEntries(Object.entries(parameters).map(([name, usual]) => [name, own(own(settings.parameters, key), name) ?? usual])),
+        found: counts?.beyond[key] ?? counts?.byRule[key] ?? 0,
+      },
+    ]),
+  ) as Record<RuleKey, RuleInForce>;
+}
+
+/** A thing that settings can name: its id and what it is called. */
+export interface Named {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** What settings are made of: those in force, and what in the register they can speak of. */
+export interface SettingsSheet {
+  readonly version: number;
+  readonly settings: RuleSettings;
+  readonly secondPersonFrom: number;
+  readonly sites: readonly Named[];
+  readonly areas: readonly Named[];
+  readonly levels: readonly Named[];
+  /** Schedules whose hours can be taken for business hours. */
+  readonly schedules: readonly (Named & { readonly rows: NonNullable<RuleSettings["sites"]>[string]["business"] })[];
+}
+
+/** The settings of rules over a register; its lists are short enough to be chosen from. */
+export async function showRuleSettings(services: Services, account: Account, { compiled }: OpenRegister): Promise<SettingsSheet> {
+  demand(account, "read-findings");
+  const named = (list: ListKey & ("sites" | "areas" | "levels")): Named[] => compiled.facility[list].map(({ id, name }) => ({ id, name }));
+  return {
+    ...(await services.ruleSettings.current()),
+    sites: named("sites"),
+    areas: named("areas"),
+    levels: named("levels"),
+    schedules: compiled.facility.schedules.map(({ id, name, ...rows }) => ({ id, name, rows })),
+  };
+}
+
+/** What is wrong with settings, in words with its place each. */
+export interface RefusedSettings {
+  readonly outcome: "refused";
+  readonly errors: readonly string[];
+}
+
+export interface SettingsEffect {
+  readonly outcome: "worked-out";
+  /** Findings that would come and go, how many of each rule, and the riskiest of them. */
+  readonly come: readonly NamedFinding[];
+  readonly comeCount: number;
+  readonly gone: readonly NamedFinding[];
+  readonly goneCount: number;
+  readonly byRule: readonly { readonly rule: RuleKey; readonly come: number; readonly gone: number }[];
+  /** How many would weigh something else. */
+  readonly weighed: number;
+}
+
+const effectShown = 30;
+
+function readFor({ compiled }: OpenRegister, text: string): RuleSettings | RefusedSettings {
+  const read = readRules(text, compiled.facility);
+  if (read.ok) return read.value;
+  return { outcome: "refused", errors: read.error.map((issue) => `${issue.path === "" ? "The settings" : issue.path}: ${issueWords(issue)}`) };
+}
+
+/** Which findings of the present register would come and go with settings, written as `nomade.rules/1`. Cost: that of looking for findings, twice. */
+export async function previewRuleSettings(
+  services: Services,
+  account: Account,
+  text: string,
+  report: Report,
+): Promise<SettingsEffect | RefusedSettings | undefined> {
+  demand(account, "set-rules");
+  report({ step: "reading", done: 0, of: 1 });
+  const register = await openRegister(services);
+  if (!register) return undefined;
+  const settings = readFor(register, text);
+  if ("outcome" in settings) return settings;
+  const { compiled, snapshot } = register;
+  report({ step: "findings", done: 0, of: 1 });
+  const present = await judgingOf(services, compiled, snapshot.id);
+  const was = findAll(judged(judgedHorizon(compiled, present.settings), present)).findings;
+  const changed = await judgingOf(services, compiled, snapshot.id, settings);
+  const is = findAll(judged(judgedHorizon(compiled, changed.settings), changed)).findings;
+  const [before, after] = [new Map(was.map((one) => [one.fingerprint, one])), new Map(is.map((one) => [one.fingerprint, one]))];
+  const come = is.filter(({ fingerprint }) => !before.has(fingerprint));
+  const gone = was.filter(({ fingerprint }) => !after.has(fingerprint));
+  const count = (findings: readonly Finding[], key: RuleKey): number => findings.filter(({ rule }) => rule === key).length;
+  const named = namer(register);
+  const shown = (findings: readonly Finding[]): NamedFinding[] => findings.slice(0, effectShown).map((finding, position) => named({ ...finding, position }));
+  return {
+    outcome: "worked-out",
+    come: shown(come),
+    comeCount: come.length,
+    gone: shown(gone),
+    goneCount: gone.length,
+    byRule: allRules.map(({ key }) => ({ rule: key, come: count(come, key), gone: count(gone, key) })).filter((one) => one.come + one.gone > 0),
+    weighed: is.filter(({ fingerprint, risk }) => (before.get(fingerprint)?.risk ?? risk) !== risk).length,
+  };
+}
+
+export type KeepOutcome = { readonly outcome: "kept" | "changed-meanwhile" } | RefusedSettings;
+
+/** Keeps settings in the place of those of a version, and looks for the findings of the present register anew. */
+export async function keepRuleSettings(
+  services: Services,
+  account: Account,
+  asked: { readonly text: string; readonly secondPersonFrom: number; readonly instead: number },
+  report: Report,
+): Promise<KeepOutcome | undefined> {
+  demand(account, "set-rules");
+  report({ step: "reading", done: 0, of: 1 });
+  const register = await openRegister(services);
+  if (!register) return undefined;
+  const settings = readFor(register, asked.text);
+  if ("outcome" in settings) return settings;
+  const kept = { settings, secondPersonFrom: asked.secondPersonFrom };
+  if (!(await services.ruleSettings.put(kept, asked.instead, { signIn: account.signIn }, services.now()))) return { outcome: "changed-meanwhile" };
+  report({ step: "findings", done: 0, of: 1 });
+  await lookForFindings(services);
+  return { outcome: "kept" };
+}
