@@ -3,192 +3,327 @@
 import { Select, UnstyledButton } from "@mantine/core";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import type { CannotTell, RuleKey, SubjectKind } from "@/core/findings/finding";
+import { Fragment } from "react";
+import type { Life } from "@/core/findings/life";
+import type { FindingsPage, NamedFinding } from "@/operations/findings/list-findings";
+import type { FindingGrouping } from "@/operations/ports/findings";
+import type { Waiver } from "@/operations/ports/triage";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";
-import { withdrawHref } from "../register/drafts/withdraw-address";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
-import { namesOfFinding, remedyOfFinding, sentenceOfFinding } from "../words/finding-names";
-import type { NamedFinding } from "../words/finding-names";
-import { cannotTellWords, findingProof, findingTitles, riskWords } from "../words/findings";
-import { capital, countWords } from "../words/numbers";
+import { sentenceOfFinding } from "../words/finding-names";
+import { cannotTellWords, titleOfRule } from "../words/findings";
+import { capital, countWords, listWords, plural } from "../words/numbers";
+import type { RuleKey } from "@/core/findings/finding";
 import { clockText } from "../words/times";
+import { FindingMargin } from "./finding-margin";
+import { findingHref, findingsHref } from "./findings-address";
+import type { FindingsAddress } from "./findings-address";
 import classes from "./findings.module.css";
-
-export type ShownFinding = NamedFinding & { readonly about: string; readonly card: string | undefined };
+import type { TriageOfView } from "./triage-actions";
 
 export interface FindingsViewProps {
-  readonly findings: readonly ShownFinding[];
-  readonly counts: { readonly byRule: Readonly<Partial<Record<RuleKey, number>>>; readonly total: number; readonly cannotTell: readonly CannotTell[] };
-  readonly rule: RuleKey | undefined;
+  readonly page: FindingsPage;
+  readonly asked: FindingsAddress;
+  /** Parts of the address that say nothing here. */
+  readonly notUnderstood: readonly string[];
   /** The zone in which dates of the register are read. */
   readonly timeZone: string;
   readonly reference: string;
   readonly mayEdit: boolean;
-  /** Number of the snapshot that is looked at; undefined for the latest. */
-  readonly past: number | undefined;
+  /** Undefined where nothing can be done: of an earlier snapshot, or without the right. */
+  readonly triage: TriageOfView | undefined;
+  readonly waiting: readonly (Waiver & { readonly mayConfirm: boolean })[];
   readonly snapshots: readonly { readonly id: number; readonly takenAt: string }[];
 }
 
-/** Where the findings of a rule are; of another snapshot where one is named. */
-function findingsHref(rule: string | undefined, past: number | undefined): string {
-  const query = new URLSearchParams({ ...(rule !== undefined && { rule }), ...(past !== undefined && { snapshot: String(past) }) }).toString();
-  return query === "" ? "/findings" : `/findings?${query}`;
-}
+const lifeNames: Readonly<Record<Life | "gone", string>> = { new: "New", still: "Still there", back: "Came back", gone: "Gone" };
+const groupNames: Readonly<Record<FindingGrouping, string>> = {
+  rule: "rule",
+  cardholder: "person",
+  area: "area",
+  manager: "manager",
+  department: "department",
+};
+const nowhere: Readonly<Record<FindingGrouping, string>> = {
+  rule: "",
+  cardholder: "Nobody",
+  area: "In no area",
+  manager: "Nobody certifies them",
+  department: "In no department",
+};
 
-const ruleKeys = Object.keys(findingTitles) as RuleKey[];
+const groupTitle = (by: FindingGrouping, key: string, name: string): string => (key === "" ? nowhere[by] : by === "rule" ? titleOfRule(key as RuleKey) : name);
 
-const asked = (kind: SubjectKind, id: string, cardholder: string | undefined, past: number | undefined): string =>
-  `/inquiry?who=${encodeURIComponent(cardholder === undefined ? `${kind}:${id}` : `cardholder:${cardholder}`)}${past === undefined ? "" : `&snapshot=${past}`}`;
-
-function FindingMargin({
-  finding,
-  timeZone,
-  past,
-  mayEdit,
-}: {
-  readonly finding: ShownFinding;
-  readonly timeZone: string;
-  readonly past: number | undefined;
-  readonly mayEdit: boolean;
-}) {
-  const proof = finding.written
-    ? Object.entries(finding.written.proof).map(([term, value]) => [term, String(value)] as const)
-    : findingProof(finding, namesOfFinding(finding, timeZone));
-  const terms = finding.written?.terms ?? finding.terms.map((term) => ({ what: riskWords(term), points: term.points }));
-  return (
-    <>
-      <h2>{finding.about}</h2>
-      <div className={sheet.sub}>{findingTitles[finding.rule]}</div>
-      <p className={sheet.grave}>{sentenceOfFinding(finding, timeZone)}</p>
-      <dl className={sheet.facts} aria-label="Proof">
-        {proof.map(([term, value]) => (
-          <div key={term} style={{ display: "contents" }}>
-            <dt>{term}</dt>
-            <dd>{value}</dd>
-          </div>
-        ))}
-      </dl>
-      <table className={`${sheet.table} ${classes.sum}`}>
-        <caption>Risk {finding.risk}, which is the sum of</caption>
-        <tbody>
-          {terms.map(({ what, points }) => (
-            <tr key={what}>
-              <td>{what}</td>
-              <td className={sheet.number}>{points}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <div className={sheet.must}>
-        <b>To end it:</b> {remedyOfFinding(finding, timeZone)}
-        {past === undefined && mayEdit && (
-          <>
-            {" "}
-            <Link href={withdrawHref({ finding: finding.fingerprint })}>What taking it away would do</Link>
-          </>
-        )}
-      </div>
-      <p>
-        <Link href={asked(finding.subject.kind, finding.subject.id, finding.cardholder, past)}>
-          What does {finding.cardholder === undefined ? "it" : finding.about} open?
-        </Link>
-      </p>
-    </>
+function Way({ isHere, href, children }: { readonly isHere: boolean; readonly href: string; readonly children: React.ReactNode }) {
+  return isHere ? (
+    <span className={sheet.current} aria-current="page">
+      {children}
+    </span>
+  ) : (
+    <Link href={href}>{children}</Link>
   );
 }
 
-/** What should not be, by risk; in the margin the proof, the sum and what would end it. */
-export function FindingsView({ findings, counts, rule, timeZone, reference, past, snapshots, mayEdit }: FindingsViewProps) {
+/** What of the findings is listed, how they are put together, and where they can go. */
+function Ways({ asked, page: { counts } }: Pick<FindingsViewProps, "asked" | "page">) {
+  const { past } = asked;
+  const only = (narrowed: Partial<FindingsAddress>): string => findingsHref({ past, ...narrowed });
+  const isPlain = asked.life === undefined && asked.waived === undefined && !asked.isMine;
+  const count = (n: number) => <span className={sheet.count}>{n.toLocaleString("en-GB")}</span>;
+  return (
+    <nav aria-label="Findings">
+      <div className={classes.ways}>
+        <b>Listed</b>
+        <Way isHere={isPlain && asked.rule === undefined && asked.by === undefined && asked.fingerprint === undefined} href={only({})}>
+          All {count(counts.total)}
+        </Way>
+        {(["new", "back", "still"] as const).map((life) => (
+          <Way key={life} isHere={asked.life === life} href={only({ life })}>
+            {lifeNames[life]} {count(counts.byLife[life] ?? 0)}
+          </Way>
+        ))}
+        <Way isHere={asked.life === "gone"} href={only({ life: "gone" })}>
+          {lifeNames.gone} {count(counts.gone)}
+        </Way>
+        <Way isHere={asked.waived === "only"} href={only({ waived: "only" })}>
+          Waived {count(counts.waived)}
+        </Way>
+        <Way isHere={!!asked.isMine} href={only({ isMine: true })}>
+          My tasks
+        </Way>
+      </div>
+      <div className={classes.ways}>
+        <b>By</b>
+        {(Object.keys(groupNames) as FindingGrouping[]).map((by) => (
+          <Way
+            key={by}
+            isHere={asked.by === by && asked.key === undefined}
+            href={findingsHref({ ...asked, by, key: undefined, from: undefined, fingerprint: undefined })}
+          >
+            {capital(groupNames[by])}
+          </Way>
+        ))}
+        <span style={{ flex: 1 }} />
+        <Link href="/findings/trends">Over time</Link>
+        <Link href={asked.rule === undefined ? "/findings/rules" : `/findings/rules?rule=${asked.rule}`}>The rules</Link>
+        <Link href="/findings/settings">How they judge</Link>
+      </div>
+    </nav>
+  );
+}
+
+function Groups({ asked, groups }: { readonly asked: FindingsAddress; readonly groups: NonNullable<FindingsPage["groups"]> }) {
+  const by = asked.by ?? "rule";
+  const most = Math.max(1, ...groups.map(({ findings }) => findings));
+  return (
+    <table className={sheet.table}>
+      <thead>
+        <tr>
+          <th scope="col" className={sheet.number}>
+            Risk
+          </th>
+          <th scope="col">{capital(groupNames[by])}</th>
+          <th scope="col" className={sheet.number}>
+            Findings
+          </th>
+          <th scope="col" style={{ width: "30%" }} aria-label="Drawn" />
+        </tr>
+      </thead>
+      <tbody>
+        {groups.map(({ key, name, findings, risk }) => (
+          <tr key={key}>
+            <td className={`${sheet.number} ${classes.risk}`}>{risk}</td>
+            <td>
+              <Link href={findingsHref({ ...asked, key })}>{groupTitle(by, key, name)}</Link>
+            </td>
+            <td className={sheet.number}>{findings.toLocaleString("en-GB")}</td>
+            <td aria-hidden>
+              <span className={classes.share} style={{ width: `${(100 * findings) / most}%` }} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function resultOf({ asked, page }: Pick<FindingsViewProps, "asked" | "page">): string {
+  const { total, groups, groupName, counts } = page;
+  const many = total.toLocaleString("en-GB");
+  if (asked.fingerprint !== undefined) return total === 0 ? "This finding is not in this snapshot" : "One finding";
+  if (asked.by !== undefined && asked.key !== undefined) return `${groupTitle(asked.by, asked.key, groupName ?? asked.key)}: ${many}`;
+  if (groups)
+    return `${capital(plural(groups.length, groupNames[asked.by ?? "rule"], asked.by === "cardholder" ? "people" : `${groupNames[asked.by ?? "rule"]}s`))} with findings`;
+  if (asked.life === "gone") return `${many} ${total === 1 ? "has" : "have"} gone`;
+  if (asked.life !== undefined) return `${lifeNames[asked.life]}: ${many}`;
+  if (asked.waived === "only") return `Waived: ${many}`;
+  if (asked.isMine) return `My tasks: ${many}`;
+  if (asked.rule !== undefined) return `${titleOfRule(asked.rule)}: ${many}`;
+  return `${capital(countWords(counts.total))} ${counts.total === 1 ? "thing" : "things"} should not be`;
+}
+
+/** The heading of a part of the list; undefined where a finding belongs to the same part as the one before. */
+function partOf(findings: readonly NamedFinding[], i: number): string | undefined {
+  const part = (finding: NamedFinding | undefined): string | undefined =>
+    finding?.life === undefined ? undefined : finding.life === "still" ? "There before" : finding.life === "back" ? "Come back" : "New in this snapshot";
+  const own = part(findings[i]);
+  return own !== part(findings[i - 1]) ? own : undefined;
+}
+
+function Untold({ page: { counts } }: Pick<FindingsViewProps, "page">) {
+  const beyond = Object.entries(counts.beyond) as [RuleKey, number][];
+  const told = [
+    ...beyond.map(
+      ([rule, n]) => `“${titleOfRule(rule)}” finds ${n.toLocaleString("en-GB")}: the riskiest 20,000 are listed, and what is new among them is not told.`,
+    ),
+    ...counts.cannotTell.map((untold) => cannotTellWords(untold)),
+  ];
+  if (told.length === 0) return null;
+  return (
+    <details className={classes.untold}>
+      <summary>{capital(plural(counts.cannotTell.length, "rule cannot tell", "rules cannot tell"))} of everybody</summary>
+      {told.map((words) => (
+        <p key={words}>{words}</p>
+      ))}
+    </details>
+  );
+}
+
+function exportsOf(asked: FindingsAddress, query: (form: string) => string) {
+  return (
+    <p className={sheet.sub}>
+      These as <a href={query("csv")}>CSV</a>, <a href={query("xlsx")}>XLSX</a>, <a href={query("jsonl")}>JSON Lines</a>, or{" "}
+      <Link href={findingsHref(asked, "/findings/print")}>on paper, a sheet a manager</Link>.
+    </p>
+  );
+}
+
+/** What should not be, what is new first; in the margin the proof, the sum and what would end it. */
+export function FindingsView(props: FindingsViewProps) {
+  const { page, asked, notUnderstood, timeZone, reference, past, snapshots, mayEdit, triage, waiting } = { ...props, past: props.asked.past };
+  const { findings, groups } = page;
   const router = useRouter();
   const { selected, select, onKeyDown } = useRowSelection(findings.length);
   const chosen = findings[selected];
-  const title = rule === undefined ? undefined : findingTitles[rule];
-  const result =
-    rule === undefined
-      ? `${capital(countWords(counts.total))} ${counts.total === 1 ? "thing" : "things"} should not be`
-      : `${title}: ${countWords(counts.byRule[rule] ?? 0)}`;
-  const untold = counts.cannotTell.map(cannotTellWords);
+  const hasParts = asked.life === undefined && findings.some(({ life }) => life !== findings[0]?.life);
+  const exported = (form: string): string => {
+    const href = findingsHref(asked, "/findings/export");
+    return `${href}${href.includes("?") ? "&" : "?"}form=${form}`;
+  };
   return (
     <Sheet
       question={<QuestionLine asked={nothingAsked} />}
-      margin={chosen ? <FindingMargin finding={chosen} timeZone={timeZone} past={past} mayEdit={mayEdit} /> : <p className={sheet.sub}>Nothing is selected.</p>}
+      margin={
+        chosen ? (
+          <FindingMargin finding={chosen} timeZone={timeZone} past={past} triage={asked.life === "gone" ? undefined : triage} mayEdit={mayEdit} />
+        ) : (
+          <p className={sheet.sub}>{groups ? "Choose a group to see its findings." : "Nothing is selected."}</p>
+        )
+      }
     >
       <Heading
-        result={result}
+        result={resultOf(props)}
         reference={
           <span className={classes.asOf}>
             {reference}
             {snapshots.length > 1 && (
               <Select
                 size="xs"
-                w={210}
-                aria-label="As they were in"
+                w={190}
+                aria-label="Snapshot"
                 allowDeselect={false}
                 value={String(past ?? snapshots[0]?.id)}
                 data={snapshots.map(({ id, takenAt }, i) => ({ value: String(id), label: `${id}, ${clockText(takenAt)}${i === 0 ? ", now" : ""}` }))}
-                onChange={(value) => router.push(findingsHref(rule, value === null || Number(value) === snapshots[0]?.id ? undefined : Number(value)))}
+                onChange={(value) =>
+                  router.push(
+                    findingsHref({ ...asked, from: undefined, past: value === null || Number(value) === snapshots[0]?.id ? undefined : Number(value) }),
+                  )
+                }
               />
             )}
           </span>
         }
-        lead={untold.length > 0 ? untold.join(" ") : undefined}
       />
-      <nav className={sheet.links} aria-label="Rules">
-        {rule === undefined ? (
-          <span className={sheet.current} aria-current="page">
-            All {counts.total}
-          </span>
-        ) : (
-          <Link href={findingsHref(undefined, past)}>All {counts.total}</Link>
-        )}
-        {ruleKeys.map((key) =>
-          key === rule ? (
-            <span key={key} className={sheet.current} aria-current="page">
-              {findingTitles[key]} {counts.byRule[key] ?? 0}
-            </span>
-          ) : (
-            <Link key={key} href={findingsHref(key, past)}>
-              {findingTitles[key]} <span className={sheet.count}>{counts.byRule[key] ?? 0}</span>
-            </Link>
-          ),
-        )}
-        <Link href={rule === undefined ? "/findings/rules" : `/findings/rules?rule=${rule}`}>The rules</Link>
-      </nav>
-      <div role="group" aria-label="Findings" onKeyDown={onKeyDown}>
-        <table className={sheet.table}>
-          <thead>
-            <tr>
-              <th scope="col" className={sheet.number}>
-                Risk
-              </th>
-              <th scope="col">Who or what</th>
-              <th scope="col">What should not be</th>
-            </tr>
-          </thead>
-          <tbody>
-            {findings.map((finding, i) => (
-              <tr key={finding.fingerprint} className={`${sheet.row} ${i === selected ? sheet.selected : ""}`} onClick={() => select(i)}>
-                <td className={`${sheet.number} ${classes.risk}`}>{finding.risk}</td>
-                <td>
-                  <UnstyledButton className={sheet.rowButton} data-row-button aria-pressed={i === selected}>
-                    {finding.about}
-                  </UnstyledButton>
-                  {finding.card !== undefined && finding.cardholder !== undefined && <div className={sheet.sub}>{finding.card}</div>}
-                </td>
-                <td>
-                  <span className={sheet.words}>{sentenceOfFinding(finding, timeZone)}</span>
-                  <div className={sheet.sub}>{findingTitles[finding.rule]}</div>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-      {findings.length < (rule === undefined ? counts.total : (counts.byRule[rule] ?? 0)) && (
-        <p className={sheet.sub}>The riskiest {findings.length} are shown; choose a rule to narrow them.</p>
+      {notUnderstood.length > 0 && (
+        <p role="alert" className={sheet.grave}>
+          Not understood in this address, and so left out: {listWords(notUnderstood)}.
+        </p>
       )}
+      {waiting.length > 0 && (
+        <p className={sheet.must}>
+          {capital(plural(waiting.length, "waiver waits", "waivers wait"))} for a second person:{" "}
+          {waiting.slice(0, 5).map(({ id, fingerprint, reason, madeBy }, i) => (
+            <Fragment key={id}>
+              {i > 0 && "; "}
+              <Link href={findingHref(fingerprint, undefined)}>
+                “{reason.slice(0, 60)}” of {madeBy}
+              </Link>
+            </Fragment>
+          ))}
+        </p>
+      )}
+      <Ways asked={asked} page={page} />
+      <Untold page={page} />
+      {groups ? (
+        <Groups asked={asked} groups={groups} />
+      ) : (
+        <div role="group" aria-label="Findings" onKeyDown={onKeyDown}>
+          <table className={sheet.table}>
+            <thead>
+              <tr>
+                <th scope="col" className={sheet.number}>
+                  Risk
+                </th>
+                <th scope="col">Who or what</th>
+                <th scope="col">What should not be</th>
+              </tr>
+            </thead>
+            <tbody>
+              {findings.map((finding, i) => {
+                const part = hasParts ? partOf(findings, i) : undefined;
+                return (
+                  <Fragment key={finding.fingerprint}>
+                    {part !== undefined && (
+                      <tr className={classes.part}>
+                        <td colSpan={3}>{part}</td>
+                      </tr>
+                    )}
+                    <tr className={`${sheet.row} ${i === selected ? sheet.selected : ""}`} onClick={() => select(i)}>
+                      <td className={`${sheet.number} ${classes.risk}`}>{finding.risk}</td>
+                      <td>
+                        <UnstyledButton className={sheet.rowButton} data-row-button aria-pressed={i === selected}>
+                          {finding.about}
+                        </UnstyledButton>
+                        {finding.card !== undefined && <div className={sheet.sub}>{finding.card}</div>}
+                      </td>
+                      <td>
+                        <span className={sheet.words}>{sentenceOfFinding(finding, timeZone)}</span>
+                        <div className={sheet.sub}>
+                          {titleOfRule(finding.rule)}
+                          {finding.assignee !== undefined && ` · ${finding.assignee}`}
+                          {finding.notes !== undefined && ` · ${plural(finding.notes, "note", "notes")}`}
+                          {finding.waiver &&
+                            (finding.waiver.confirmedBy === undefined ? " · a waiver is asked for" : ` · waived until ${finding.waiver.until}`)}
+                        </div>
+                      </td>
+                    </tr>
+                  </Fragment>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
+      )}
+      {!groups && findings.length === 0 && <p className={sheet.sub}>There is none of these. {asked.isMine ? "Nothing is your task." : ""}</p>}
+      {page.next !== undefined && (
+        <p>
+          <Link href={findingsHref({ ...asked, from: page.next })}>The next {Math.min(200, page.total)}</Link>{" "}
+          <span className={sheet.sub}>of {page.total.toLocaleString("en-GB")}</span>
+        </p>
+      )}
+      {exportsOf(asked, exported)}
     </Sheet>
   );
 }

@@ -3,12 +3,18 @@
 import { UnstyledButton } from "@mantine/core";
 import Link from "next/link";
 import { useEffect, useRef } from "react";
-import type { RuleKey } from "@/core/findings/catalogue";
+import type { RuleKey } from "@/core/findings/proofs";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
-import { capital, countWords } from "../words/numbers";
+import { kindInProof } from "@/core/findings/about";
+import type { NamedFinding } from "@/operations/findings/list-findings";
+import { useFetched } from "@/ui/fetched";
+import { namesOfFinding, sentenceOfFinding } from "../words/finding-names";
+import { findingProof, riskWords } from "../words/findings";
+import { capital, countWords, plural, someWords } from "../words/numbers";
+import { findingHref } from "./findings-address";
 import { ruleGroups, ruleWords } from "../words/rules";
 
 /** A rule as its page tells it. */
@@ -17,14 +23,42 @@ export interface ShownRule {
   readonly base: number;
   readonly source: string;
   readonly parameters: Readonly<Record<string, number>>;
-  /** Whether it is looked for in each snapshot; the others from the command line. */
-  readonly isLookedFor: boolean;
+  /** How many the present register has. */
+  readonly found: number;
 }
 
 /** The name of a parameter as words: `lookBackDays` is “look back days”. */
 const parameterWords = (name: string): string => name.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
 
-function RuleMargin({ rule }: { readonly rule: ShownRule }) {
+/** The riskiest finding of a rule, told as it is in the list, with what it rests on. */
+function Example({ rule, timeZone }: { readonly rule: RuleKey; readonly timeZone: string }) {
+  const example = useFetched<NamedFinding | null>(`/findings/example?rule=${rule}`);
+  if (example.state !== "there" || example.value === null) return null;
+  const finding = example.value;
+  const proof = findingProof(finding, namesOfFinding(finding, timeZone), (term) => kindInProof(rule, term));
+  return (
+    <div className={sheet.notes}>
+      <h2>For example</h2>
+      <p style={{ paddingLeft: 0 }}>
+        <Link href={findingHref(finding.fingerprint, undefined)}>{finding.about}</Link>: {sentenceOfFinding(finding, timeZone)}
+      </p>
+      <p style={{ paddingLeft: 0 }} className={sheet.sub}>
+        {proof
+          .map(
+            ([term, items]) =>
+              `${term}: ${someWords(
+                items.map(({ text }) => text),
+                4,
+              )}`,
+          )
+          .join("; ")}
+        {proof.length > 0 && ". "}Risk {finding.risk} = {finding.terms.map((term) => `${term.points} (${riskWords(term)})`).join(" + ")}
+      </p>
+    </div>
+  );
+}
+
+function RuleMargin({ rule, timeZone }: { readonly rule: ShownRule; readonly timeZone: string | undefined }) {
   const { title, flags, needs, isSilentWithout, blind } = ruleWords[rule.key];
   const parameters = Object.entries(rule.parameters);
   return (
@@ -59,22 +93,28 @@ function RuleMargin({ rule }: { readonly rule: ShownRule }) {
         </p>
       )}
       <div className={sheet.must}>
-        {rule.isLookedFor ? (
-          <>
-            Looked for in each snapshot. <Link href={`/findings?rule=${rule.key}`}>Its findings</Link>
-          </>
+        {rule.found === 0 ? (
+          "It finds nothing in the present register."
         ) : (
-          <>
-            Judged from the command line: <code>findings FACILITY.json --rule {rule.key}</code>
-          </>
+          <Link href={`/findings?rule=${rule.key}`}>{capital(plural(rule.found, "finding", "findings"))} in the present register</Link>
         )}
       </div>
+      {rule.found > 0 && timeZone !== undefined && <Example key={rule.key} rule={rule.key} timeZone={timeZone} />}
     </>
   );
 }
 
 /** Every rule: what it flags, by which standard, how it counts, and what it cannot see. */
-export function RulesView({ rules, asked }: { readonly rules: readonly ShownRule[]; readonly asked: RuleKey | undefined }) {
+export function RulesView({
+  rules,
+  asked,
+  timeZone,
+}: {
+  readonly rules: readonly ShownRule[];
+  readonly asked: RuleKey | undefined;
+  /** Of the present register; undefined where there is none. */
+  readonly timeZone: string | undefined;
+}) {
   const byKey = new Map(rules.map((rule) => [rule.key, rule]));
   const ordered = ruleGroups.flatMap(({ rules: keys }) => keys);
   const { selected, select, onKeyDown } = useRowSelection(ordered.length, Math.max(0, asked === undefined ? 0 : ordered.indexOf(asked)));
@@ -84,13 +124,17 @@ export function RulesView({ rules, asked }: { readonly rules: readonly ShownRule
   useEffect(() => {
     if (asked !== undefined) list.current?.querySelector("[aria-pressed=true]")?.scrollIntoView({ block: "center" });
   }, [asked]);
-  const lookedFor = rules.filter(({ isLookedFor }) => isLookedFor).length;
+  const silent = rules.filter(({ found }) => found === 0).length;
   return (
-    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={chosen && <RuleMargin rule={chosen} />}>
+    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={chosen && <RuleMargin rule={chosen} timeZone={timeZone} />}>
       <Heading
         result={`${capital(countWords(rules.length))} rules`}
-        reference={<Link href="/findings">Back to the findings</Link>}
-        lead={`${capital(countWords(lookedFor))} of them are looked for in each snapshot; all of them are judged from the command line, where every figure can be set. What standards say is cited from memory.`}
+        reference={
+          <>
+            <Link href="/findings/settings">How they judge</Link> · <Link href="/findings">Back to the findings</Link>
+          </>
+        }
+        lead={`All of them are looked for in each snapshot${timeZone === undefined ? "" : `; ${countWords(silent)} find nothing in the present one`}. What standards say is cited from memory.`}
       />
       <div ref={list} role="group" aria-label="Rules" onKeyDown={onKeyDown}>
         {ruleGroups.map(({ title, rules: keys }) => (
@@ -103,6 +147,9 @@ export function RulesView({ rules, asked }: { readonly rules: readonly ShownRule
                 <th scope="col">What it flags</th>
                 <th scope="col" className={sheet.number} style={{ width: 56 }}>
                   Base
+                </th>
+                <th scope="col" className={sheet.number} style={{ width: 64 }}>
+                  Found
                 </th>
               </tr>
             </thead>
@@ -118,6 +165,7 @@ export function RulesView({ rules, asked }: { readonly rules: readonly ShownRule
                     </td>
                     <td className={sheet.sub}>{ruleWords[key].flags}</td>
                     <td className={sheet.number}>{byKey.get(key)?.base}</td>
+                    <td className={sheet.number}>{byKey.get(key)?.found === 0 ? "–" : byKey.get(key)?.found.toLocaleString("en-GB")}</td>
                   </tr>
                 );
               })}

@@ -9,7 +9,7 @@ import classes from "./task-progress.module.css";
 const askEveryMs = 400;
 
 const stepWords: Readonly<Record<TaskState["step"], string>> = {
-  reading: "Timeframe the file",
+  reading: "Reading the file",
   checking: "Checking every value and reference",
   storing: "Storing",
   findings: "Stored; looking for findings",
@@ -32,7 +32,7 @@ export function TaskProgress({
 }: {
   readonly task: string;
   readonly name: string;
-  readonly at: "/intake/task" | "/certification/task" | "/register/drafts/task";
+  readonly at: "/intake/task" | "/certification/task" | "/register/drafts/task" | "/register/events/task" | "/findings/task";
 }) {
   const [state, setState] = useState<TaskState>({ step: "reading", done: 0, of: 1 });
   const [stopping, setStopping] = useState(false);

@@ -1,18 +1,12 @@
-import { spokenKey } from "@/core/findings/about";
 import type { LineFinding } from "@/core/certification/line";
 import type { StoredFinding } from "@/operations/ports/findings";
-import { findingRemedy, findingSentence } from "./findings";
+import { findingRemedy, findingSentence, namesFrom } from "./findings";
 import type { FindingNames } from "./findings";
 
 /** A finding that came with the names of what it speaks of, by `spokenKey`. */
 export type NamedFinding = StoredFinding & { readonly names: Readonly<Record<string, string>> };
 
-const namesOf = (names: Readonly<Record<string, string>>, timeZone: string): FindingNames => ({
-  timeZone,
-  name: (kind, id) => names[spokenKey({ kind, id })] ?? id,
-});
-
-export const namesOfFinding = ({ names }: NamedFinding, timeZone: string): FindingNames => namesOf(names, timeZone);
+export const namesOfFinding = ({ names }: NamedFinding, timeZone: string): FindingNames => namesFrom(names, timeZone);
 
 /** The sentence of a finding: of one that was made with words, those. `timeZone` is that of its register. */
 export const sentenceOfFinding = (finding: NamedFinding, timeZone: string): string =>
@@ -23,4 +17,4 @@ export const remedyOfFinding = (finding: NamedFinding, timeZone: string): string
 
 /** The sentence of what speaks against a line of a docket, as it was known when the round was opened. */
 export const sentenceOfLineFinding = (finding: LineFinding, timeZone: string): string =>
-  "sentence" in finding ? finding.sentence : findingSentence(finding.facts, namesOf(finding.names, timeZone));
+  "sentence" in finding ? finding.sentence : findingSentence(finding.facts, namesFrom(finding.names, timeZone));

@@ -1,107 +1,343 @@
+import { spokenKey } from "@/core/findings/about";
+import type { CannotTell, FactsOf, FindingFacts, RiskTerm, RuleKey } from "@/core/findings/finding";
+import type { SubjectKind } from "@/core/findings/flag";
 import { unreachable } from "@/core/kernel/invariant";
-import type { CannotTell, FindingFacts, RiskTerm, RuleKey } from "@/core/findings/finding";
+import { formatClock } from "@/core/time/civil-day";
 import { minuteDown, parseInstant } from "@/core/time/instant";
-import { lastDateText, localDateText, zoneOf } from "@/core/time/zone";
-import { plural } from "./numbers";
+import { lastDateText, localDateText, localTime, zoneOf } from "@/core/time/zone";
+import { hoursWords, listWords, plural, someWords, timesWords } from "./numbers";
 import { ruleWords } from "./rules";
 
-/** Rules by what they flag, in the order in which they are listed. */
-export const findingTitles: Readonly<Record<RuleKey, string>> = {
-  "leaver-live": ruleWords["leaver-live"].title,
-  "expired-active": ruleWords["expired-active"].title,
-  unused: ruleWords.unused.title,
-  "around-the-clock": ruleWords["around-the-clock"].title,
-};
+export const titleOfRule = (rule: RuleKey): string => ruleWords[rule].title;
 
 /** What a finding is told with: the zone in which its dates are read, and what is called how; an id where it has no name any more. */
 export interface FindingNames {
   readonly timeZone: string;
-  readonly name: (kind: "area" | "door" | "credential", id: string) => string;
+  readonly name: (kind: SubjectKind, id: string) => string;
 }
 
-const dateOf = (minute: string, timeZone: string, isEnd: boolean): string => {
-  const instant = parseInstant(minute);
-  if (!instant) return minute;
-  return isEnd ? lastDateText(zoneOf(timeZone), minuteDown(instant)) : localDateText(zoneOf(timeZone), minuteDown(instant));
+export const namesFrom = (names: Readonly<Record<string, string>>, timeZone: string): FindingNames => ({
+  timeZone,
+  name: (kind, id) => names[spokenKey({ kind, id })] ?? id,
+});
+
+/** More names than this are counted in a sentence. */
+const named = 3;
+
+/** Turns what a proof holds into words. */
+class Say {
+  constructor(private readonly names: FindingNames) {}
+
+  /** The local date of a minute. */
+  date(minute: string): string {
+    const instant = parseInstant(minute);
+    return instant ? localDateText(zoneOf(this.names.timeZone), minuteDown(instant)) : minute;
+  }
+
+  /** The last local date before a minute at which something ends. */
+  lastDate(minute: string): string {
+    const instant = parseInstant(minute);
+    return instant ? lastDateText(zoneOf(this.names.timeZone), minuteDown(instant)) : minute;
+  }
+
+  /** A minute or second on the facility's clock. */
+  moment(written: string): string {
+    const instant = parseInstant(written);
+    if (!instant) return written;
+    const { minuteOfDay } = localTime(zoneOf(this.names.timeZone), minuteDown(instant));
+    return `${this.date(written)} at ${formatClock(minuteOfDay)}`;
+  }
+
+  one(kind: SubjectKind, id: string | undefined): string {
+    return id === undefined ? "" : this.names.name(kind, id);
+  }
+
+  some(kind: SubjectKind, ids: readonly string[]): string {
+    return someWords(
+      ids.map((id) => this.one(kind, id)),
+      named,
+    );
+  }
+
+  doors(ids: readonly string[]): string {
+    return this.some("door", ids);
+  }
+}
+
+const people = (n: number): string => plural(n, "holder", "holders");
+const doors = (n: number): string => plural(n, "door", "doors");
+const sensitiveDoors = (n: number): string => plural(n, "sensitive door", "sensitive doors");
+
+const missingWords: Readonly<Record<string, string>> = {
+  sponsor: "no sponsor is named",
+  "sponsor-left": "the sponsor has left",
+  company: "no company is named",
 };
 
+const privilegeWords: Readonly<Record<string, string>> = {
+  lockdownPass: "Passes in a lockdown",
+  pinExempt: "Passes without a PIN",
+  extraTime: "Gets longer opening times",
+  holdOpen: "May hold doors open",
+  passbackExempt: "May come in again without having left",
+  firstIn: "Starts the day's unlocking by coming in first",
+};
+
+const whyWords: Readonly<Record<string, string>> = {
+  unused: "Nothing uses it.",
+  "one-member": "Just one person is in it.",
+  "opens-nothing": "There is nothing in it that opens anything.",
+};
+
+const oddWords: Readonly<Record<string, (where: string, until: string) => string>> = {
+  "empty-interval": (where) => `An interval ends when it begins (${where}).`,
+  "minute-gap": (where) => `An interval ends at 23:59, a minute before the day does (${where}).`,
+  overlap: (where) => `Two intervals of one row share minutes (${where}).`,
+  over: (_, until) => `It ended on ${until}, and is still used.`,
+};
+
+type Sentences = { readonly [K in RuleKey]: (finding: FactsOf<K>, say: Say) => string };
+
+/** What should not be, a sentence a rule; who or what it is about stands beside. */
+const sentences: Sentences = {
+  "leaver-live": ({ proof: { left, leftBy, credentials } }, say) => {
+    const when = left === undefined ? "" : ` on ${leftBy === "end" ? say.lastDate(left) : say.date(left)}`;
+    return `Left${when}; ${credentials.length === 1 ? "a credential is" : `${credentials.length} credentials are`} still active.`;
+  },
+  "removed-late": ({ proof: { left, lastLive, hours } }, say) =>
+    `Left on ${say.date(left)}; ${plural(hours, "hour", "hours")} later, on ${say.moment(lastLive)}, a credential was still live.`,
+  "mover-kept": ({ proof: { moved, doors: kept }, distinct: [former] }, say) =>
+    `Left ${say.one("group", former)} by ${say.date(moved)}, and still opens ${say.doors(kept)}, which it gave.`,
+  "not-certified": ({ proof: { last }, distinct: [area] }, say) =>
+    last === undefined
+      ? `Nobody ever certified the access to ${say.one("area", area)}.`
+      : `Nobody has certified the access to ${say.one("area", area)} since ${say.date(last)}.`,
+  "not-authorised": ({ distinct: [, group] }, say) =>
+    group === undefined ? "Nobody is named who authorised it." : `Nobody is named who authorised the membership in ${say.one("group", group)}.`,
+  "requirement-over": ({ proof: { ended }, distinct: [name = ""] }, say) => `“${name}” ended on ${say.lastDate(ended)}, and doors still open.`,
+  "no-sponsor": ({ proof: { missing } }) => `Opens doors, and ${listWords(missing.map((one) => missingWords[one] ?? one))}.`,
+  "expired-active": ({ proof: { end } }, say) =>
+    `Ended on ${say.lastDate(end)} but is still marked active: it opens nothing, and one changed date brings it back.`,
+  "ends-soon": ({ proof: { end, lastUse } }, say) => `Was used on ${say.date(lastUse)}, and ends on ${say.lastDate(end)}.`,
+  "no-end-date": ({ proof: { end } }, say) => (end === undefined ? "Never ends." : `Ends only on ${say.lastDate(end)}.`),
+  "outlives-holder": ({ proof: { end, holderEnd } }, say) => `Ends on ${say.lastDate(end)}, later than its holder, on ${say.lastDate(holderEnd)}.`,
+  "spare-outstanding": ({ proof: { since } }, say) => `A card for the day that has been out since ${say.date(since)}.`,
+  unused: ({ proof: { lastUse, days, coveredDays } }, say) =>
+    lastUse === undefined ? `Active, and not used in ${days} days, of which events cover ${coveredDays}.` : `Active, and not used since ${say.date(lastUse)}.`,
+  "never-used": ({ proof: { given } }, say) => `Given on ${say.date(given)}, and never used since.`,
+  "stock-active": ({ proof }) => `Active, though nobody has it; it opens ${doors(proof.doors)}.`,
+  "lost-in-use": ({ proof: { since, events, granted, last } }, say) =>
+    `Out of use since ${say.date(since)}, and presented ${timesWords(events)} after that, ${granted === 0 ? "never" : timesWords(granted)} let in; last on ${say.moment(last)}.`,
+  "dead-card-tried": ({ proof: { refused, last } }, say) => `Tried ${timesWords(refused)} while it was not live, last on ${say.moment(last)}.`,
+  "sleeping-access": ({ proof: { status, areas, doors: n } }, say) =>
+    `Is ${status === "active" ? "not live yet" : status}; were it live, it would open ${sensitiveDoors(n)} in ${say.some("area", areas)}.`,
+  waking: ({ proof: { from, areas, doors: n } }, say) =>
+    `Becomes live on ${say.moment(from)}, and then opens ${sensitiveDoors(n)} in ${say.some("area", areas)}.`,
+  "holder-of-nothing": ({ proof: { grants } }) => `Live, and opens no door although ${plural(grants.length, "grant reaches", "grants reach")} it.`,
+  "same-number": ({ proof: { credentials } }, say) => `${credentials.length} credentials have the same number: ${say.some("credential", credentials)}.`,
+  "number-out-of-format": ({ proof: { fields } }) =>
+    `Its ${listWords(fields.map((field) => (field === "facilityCode" ? "facility code" : field)))} cannot be written in its format.`,
+  "printed-differs": ({ proof: { credentials } }, say) => `The number printed on it is the number of ${say.some("credential", credentials)}.`,
+  "same-pin": ({ proof: { credentials, doors: opened } }, say) =>
+    `${credentials.length} credentials of different people have the same PIN, which opens ${say.doors(opened)}: ${say.some("credential", credentials)}.`,
+  "pin-missing": ({ proof }, say) => `Has no PIN, and so never opens ${say.doors(proof.doors)}.`,
+  "via-missing": ({ proof }, say) => `Never opens ${say.doors(proof.doors)}, as the reader on the way there lets nobody through.`,
+  "many-credentials": ({ proof: { credentials } }, say) => `Has ${credentials.length} live credentials: ${say.some("credential", credentials)}.`,
+  "same-person": ({ proof: { cardholders }, distinct: [by] }, say) =>
+    `${cardholders.length} people agree in ${by === "staffNumber" ? "the staff number" : by === "email" ? "the e-mail address" : "name and department"}: ${say.some("cardholder", cardholders)}.`,
+  "no-department": ({ proof: { department } }, say) =>
+    department === undefined
+      ? "Opens doors, and has neither a manager nor a department with one."
+      : `Opens doors, and has no manager, nor has ${say.one("group", department)} or a department above it.`,
+  "no-certifier": ({ proof: { holders } }) => `${people(holders)} can reach it, and it has no owner who is still here.`,
+  "standing-override": ({ proof }, say) => `Passes everywhere at ${say.some("site", proof.sites)}: ${doors(proof.doors)}.`,
+  privilege: ({ proof: { holders }, distinct: [name = ""] }) =>
+    holders === undefined ? `${privilegeWords[name] ?? name}.` : `Lets ${people(holders)} do “${name}”.`,
+  "around-the-clock": ({ distinct }, say) => `Opens ${say.some("area", distinct)} at all hours of the week.`,
+  "out-of-hours": ({ proof: { minutes, week }, distinct: [area] }, say) =>
+    `Opens ${say.one("area", area)} for ${hoursWords(minutes)} out of business hours in the week of ${week}, and does not come then.`,
+  "unlike-peers": ({ proof: { peers, reach }, distinct: [area] }, say) =>
+    `Reaches ${say.one("area", area)}; of ${peers} others in the department ${reach === 0 ? "nobody does" : reach === 1 ? "one does" : `${reach} do`}.`,
+  "right-unused": ({ proof, distinct: [kind = "", id] }, say) =>
+    `Of the ${doors(proof.doors)} that ${say.one(kind === "level" ? "level" : "grant", id)} opens, ${proof.used === 0 ? "none was used" : `only ${proof.used} ${proof.used === 1 ? "was" : "were"} used`}.`,
+  "by-exception": ({ proof }, say) => `Opens ${say.doors(proof.doors)} by a grant of its own.`,
+  "hidden-path": ({ proof: { grants }, distinct: [door] }, say) =>
+    `Opens ${say.one("door", door)} in ${grants.length} ways: taking one away leaves the others.`,
+  "twice-given": ({ proof, distinct: [credential] }, say) =>
+    `${say.one("credential", credential)} is given ${say.doors(proof.doors)}, which its holder has anyway.`,
+  "duties-conflict": ({ proof: { a, b }, distinct: [duty = ""] }, say) => `Has both sides of “${duty}”: ${say.doors(a)}, and ${say.doors(b)}.`,
+  "visitor-sensitive": ({ proof }, say) => `A visitor who opens ${sensitiveDoors(proof.doors)} in ${say.some("area", proof.areas)}.`,
+  "too-many-holders": ({ proof: { holders, maxHolders } }) => `${people(holders)} can reach it; there should be at most ${maxHolders}.`,
+  "level-limit": ({ proof: { count } }) => `Is given ${count} levels directly.`,
+  "level-too-wide": ({ proof: { low, high } }) => `Opens ${doors(low)} of no sensitivity and ${sensitiveDoors(high)} alike.`,
+  "all-doors": ({ proof }) => `Opens ${proof.doors} of ${proof.of} doors, for ${people(proof.holders)}.`,
+  "stranded-right": ({ proof: { from }, distinct: [door] }, say) =>
+    `Opens ${say.one("door", door)}, which stands in ${say.one("area", from)}, and never gets there.`,
+  "nothing-behind": ({ distinct: [why = ""] }) => whyWords[why] ?? why,
+  "door-without-grants": () => "Nobody can open it, and it is never unlocked.",
+  "door-only-free": ({ proof: { minutes, week } }) => `Stands unlocked for everybody, ${hoursWords(minutes)} in the week of ${week}.`,
+  "single-factor": ({ proof: { rules } }) => `Opens with ${listWords(rules.map((rule) => ruleOfEntry[rule] ?? rule))}.`,
+  "calendar-runs-out": ({ proof: { last, expected }, distinct: [, name = "", year = ""] }) =>
+    last === undefined
+      ? `“${name}” was entered for the two years before, and not for ${year}: expected about ${expected ?? ""}.`
+      : `Its last entry for a date is on ${last}.`,
+  "holiday-missing": ({ proof: { name, other }, distinct: [date = ""] }) =>
+    `${name} on ${date} is a public holiday there, and not in its calendar${other === undefined ? "" : `, which has one of that name on ${other}`}.`,
+  "holiday-tie": ({ proof: { first, dates }, distinct: [wins = "", loses = ""] }) =>
+    `“${wins}” and “${loses}” are equally strong and of different day types on ${plural(dates, "date", "dates")}, first on ${first}.`,
+  "holiday-open": ({ proof: { first, dates, free, holders } }) =>
+    `On ${plural(dates, "public holiday", "public holidays")}, first on ${first}: ${[
+      ...(free > 0 ? [`unlocked on ${free}`] : []),
+      ...(holders > 0 ? [`up to ${people(holders)} can open it`] : []),
+    ].join(", ")}.`,
+  "schedule-odd": ({ proof: { rows = [], until = "" }, distinct: [what = ""] }) => oddWords[what]?.(someWords(rows, named), until) ?? what,
+  "opened-against-record": ({ proof: { events, last, before, after }, distinct: [credential] }, say) =>
+    `${say.one("credential", credential)} was let in ${timesWords(events)} against the record (before: ${before}; after: ${after}), last on ${say.moment(last)}.`,
+  "refused-against-record": ({ proof: { events, last }, distinct: [credential] }, say) =>
+    `${say.one("credential", credential)} was refused ${timesWords(events)} although the record opens it, last on ${say.moment(last)}.`,
+  "tried-again": ({ proof: { refused, first = "", dates = 0, week = "" } }, say) =>
+    refused === undefined
+      ? `Refused on ${dates} dates in the week of ${week}.`
+      : `Refused ${timesWords(refused)} within minutes, first on ${say.moment(first)}.`,
+  "unknown-tried": ({ proof: { events, last }, distinct: [what, ...told] }, say) =>
+    `${what === "credential" ? `The unknown credential ${told.join("")}` : `The unknown number ${told.filter(Boolean).join("-")}`} was tried ${timesWords(events)}, last on ${say.moment(last)}.`,
+  "two-places": ({ proof: { times, last }, distinct: [what, ...ids] }, say) =>
+    what === "sites"
+      ? `At ${say.some("site", ids)} within less than the way takes, ${timesWords(times)}, last on ${say.moment(last)}.`
+      : `Came into ${say.some("area", ids)} again without having left, ${timesWords(times)}, last on ${say.moment(last)}.`,
+  "let-in": ({ proof: { times, last, by }, distinct: [door] }, say) =>
+    `Refused at ${say.one("door", door)} and then inside, after ${say.some("cardholder", by)} had opened it, ${timesWords(times)}, last on ${say.moment(last)}.`,
+};
+
+const ruleOfEntry: Readonly<Record<string, string>> = { card: "the card alone", pin: "a PIN alone", "card-or-pin": "a card or a PIN" };
+
+/** The function of a finding's rule among those of all rules: a finding proves what is said of its rule. */
+const ofRule = <Of>(all: { readonly [K in RuleKey]: (finding: FactsOf<K>, say: Say) => Of }, { rule }: FindingFacts) =>
+  all[rule] as (finding: FindingFacts, say: Say) => Of;
+
 /** What should not be, as a sentence. */
-export function findingSentence(finding: FindingFacts, { timeZone, name }: FindingNames): string {
-  switch (finding.rule) {
-    case "leaver-live": {
-      const { left, leftBy, credentials } = finding.proof;
-      const when = left === undefined ? "" : ` on ${dateOf(left, timeZone, leftBy === "end")}`;
-      return `Left${when}; ${credentials.length === 1 ? "a credential is" : `${credentials.length} credentials are`} still active.`;
-    }
-    case "expired-active":
-      return `Ended on ${dateOf(finding.proof.end, timeZone, true)} but is still marked active: it opens nothing, and one changed date brings it back.`;
-    case "unused": {
-      const { lastUse, days, coveredDays } = finding.proof;
-      return lastUse === undefined
-        ? `Active, and not used in ${days} days, of which events cover ${coveredDays}.`
-        : `Active, and not used since ${dateOf(lastUse, timeZone, false)}.`;
-    }
-    case "around-the-clock":
-      return `Opens ${finding.distinct.map((id) => name("area", id)).join(", ")} at all hours of the week.`;
-    default:
-      return unreachable(finding);
-  }
-}
+export const findingSentence = (finding: FindingFacts, names: FindingNames): string => ofRule(sentences, finding)(finding, new Say(names));
+
+const returned = (credentials: readonly string[], say: Say): string =>
+  `Return ${credentials.length === 1 ? "the credential" : "the credentials"} ${say.some("credential", credentials)}.`;
+const narrow = (area: string | undefined, say: Say): string => `Narrow the access to ${say.one("area", area)} to the hours that are needed.`;
+const withdraw = (ids: readonly string[], say: Say): string => `Withdraw ${say.doors(ids)}, unless somebody answers for it.`;
+const lookInto = "Find out what happened; what it shows may need a withdrawal, or a correction of the record.";
 
 /** What would end it. */
-export function findingRemedy(finding: FindingFacts, { name }: FindingNames): string {
-  switch (finding.rule) {
-    case "leaver-live": {
-      const { credentials } = finding.proof;
-      return `Return ${credentials.length === 1 ? "the credential" : "the credentials"} ${credentials.join(", ")}.`;
-    }
-    case "expired-active":
-      return `Set credential ${finding.subject.id} to returned.`;
-    case "unused":
-      return `Suspend credential ${finding.subject.id} until it is asked for.`;
-    case "around-the-clock":
-      return finding.proof.override
-        ? "End the standing override."
-        : `Narrow the access to ${finding.distinct.map((id) => name("area", id)).join(", ")} to the hours that are needed.`;
-    default:
-      return unreachable(finding);
-  }
+const remedies: Sentences = {
+  "leaver-live": ({ proof }, say) => returned(proof.credentials, say),
+  "removed-late": () => "See to it that leavers are taken out within a day; what was late cannot be undone.",
+  "mover-kept": ({ proof }, say) => withdraw(proof.doors, say),
+  "not-certified": ({ distinct: [area] }, say) => `Put ${say.one("area", area)} into the next round, or withdraw the access.`,
+  "not-authorised": () => "Have somebody authorise it and write down who, or withdraw it.",
+  "requirement-over": ({ distinct: [name = ""] }) => `Renew “${name}”, or suspend the credentials until it is.`,
+  "no-sponsor": () => "Name a sponsor who is here, and the company.",
+  "expired-active": ({ subject }, say) => `Set ${say.one("credential", subject.id)} to returned.`,
+  "ends-soon": () => "Ask whether it is still needed, and set its end accordingly.",
+  "no-end-date": () => "Set an end.",
+  "outlives-holder": ({ proof }, say) => `Let it end with its holder, on ${say.lastDate(proof.holderEnd)}.`,
+  "spare-outstanding": ({ subject }, say) => `Ask for ${say.one("credential", subject.id)} back, and set it to returned.`,
+  unused: ({ subject }, say) => `Suspend ${say.one("credential", subject.id)} until it is asked for.`,
+  "never-used": ({ subject }, say) => `Suspend ${say.one("credential", subject.id)} until it is asked for.`,
+  "stock-active": ({ subject }, say) => `Set ${say.one("credential", subject.id)} to returned until it is handed out.`,
+  "lost-in-use": () => "Bar the card at the doors, and find out who has it.",
+  "dead-card-tried": () => "Ask who has the card, and take it back.",
+  "sleeping-access": ({ proof }, say) => `Withdraw the access to ${say.some("area", proof.areas)}, or return the credential.`,
+  waking: () => "Confirm that it is to begin, or move its beginning.",
+  "holder-of-nothing": () => "Give it what it is meant to open, or return it.",
+  "same-number": () => "Correct the numbers, or give out a new card.",
+  "number-out-of-format": () => "Correct the number or the format.",
+  "printed-differs": () => "Correct the numbers: whoever reads the card out names another one.",
+  "same-pin": () => "Have new PINs chosen.",
+  "pin-missing": () => "Have a PIN chosen, or withdraw the doors.",
+  "via-missing": () => "Give the way there too, or withdraw the doors.",
+  "many-credentials": () => "Return those that are not needed.",
+  "same-person": () => "Make them one.",
+  "no-department": () => "Name a manager, or a department that has one.",
+  "no-certifier": () => "Name an owner.",
+  "standing-override": () => "End the standing override, and give the doors that are needed.",
+  privilege: () => "Take the privilege away where nobody needs it.",
+  "around-the-clock": ({ proof, distinct: [area] }, say) => (proof.override ? "End the standing override." : narrow(area, say)),
+  "out-of-hours": ({ distinct: [area] }, say) => narrow(area, say),
+  "unlike-peers": ({ distinct: [area] }, say) => `Withdraw ${say.one("area", area)}, unless somebody answers for it.`,
+  "right-unused": ({ distinct: [kind = "", id] }, say) =>
+    `Withdraw ${say.one(kind === "level" ? "level" : "grant", id)}, or give just the doors that are used.`,
+  "by-exception": () => "Give it through a level or a group, or withdraw it.",
+  "hidden-path": ({ distinct: [door] }, say) => `Withdraw ${say.one("door", door)} in every way, or keep one.`,
+  "twice-given": ({ distinct: [credential] }, say) => `Take away what is given to ${say.one("credential", credential)} itself.`,
+  "duties-conflict": ({ proof: { b } }, say) => `Withdraw one side: ${say.doors(b)}, or the other.`,
+  "visitor-sensitive": ({ proof }, say) => `Withdraw the access to ${say.some("area", proof.areas)}.`,
+  "too-many-holders": () => "Withdraw it from those who do not need it, or raise the number with a reason.",
+  "level-limit": () => "Give a bundle, or fewer levels.",
+  "level-too-wide": () => "Divide the level: sensitive doors apart.",
+  "all-doors": () => "Divide it, or take holders out.",
+  "stranded-right": ({ proof: { from } }, say) => `Give the way to ${say.one("area", from)}, or withdraw the door.`,
+  "nothing-behind": () => "Remove it.",
+  "door-without-grants": () => "Give somebody access, or take the door out of the register.",
+  "door-only-free": () => "Take the unlocking away, or shorten it.",
+  "single-factor": () => "Ask for card and PIN at all hours.",
+  "calendar-runs-out": () => "Enter the coming dates.",
+  "holiday-missing": ({ distinct: [date = ""] }) => `Enter ${date}.`,
+  "holiday-tie": () => "Give one of the two a priority of its own.",
+  "holiday-open": () => "Shut it on public holidays, or give it a smaller circle.",
+  "schedule-odd": () => "Correct the schedule.",
+  "opened-against-record": () => lookInto,
+  "refused-against-record": () => "Send the record to the door again, and try it there.",
+  "tried-again": () => lookInto,
+  "unknown-tried": () => lookInto,
+  "two-places": () => lookInto,
+  "let-in": () => lookInto,
+};
+
+/** What would end it. */
+export const findingRemedy = (finding: FindingFacts, names: FindingNames): string => ofRule(remedies, finding)(finding, new Say(names));
+
+/** One thing in a proof: an object to go to, or a text. */
+export interface ProofItem {
+  readonly text: string;
+  readonly object?: { readonly kind: SubjectKind; readonly id: string };
 }
 
-const minuteWords = (minute: string): string => minute.replace(/T(\d\d:\d\d)Z$/, " $1 UTC");
+const termWords: Readonly<Record<string, string>> = {
+  asOf: "As of",
+  lastLive: "Last seen live",
+  lastUse: "Last used",
+  holderEnd: "Its holder ends",
+  coveredDays: "Days with events",
+  leftBy: "Left by",
+  override: "Standing override",
+  maxHolders: "At most",
+  unused: "Not used",
+  a: "On one side",
+  b: "On the other side",
+  by: "By",
+  of: "Of doors",
+  low: "Of no sensitivity",
+  high: "Sensitive",
+};
 
-/** What a finding proves, a term and its value each. */
-export function findingProof(finding: FindingFacts, { name }: FindingNames): readonly (readonly [term: string, value: string])[] {
-  switch (finding.rule) {
-    case "leaver-live": {
-      const { status, left, credentials } = finding.proof;
-      return [["Status", status], ...(left === undefined ? [] : [["Left", minuteWords(left)] as const]), ["Credentials", credentials.join(", ")]];
-    }
-    case "expired-active":
-      return [
-        ["End", minuteWords(finding.proof.end)],
-        ["By", finding.proof.by === "until" ? "its last date" : "its expiry by use"],
-      ];
-    case "unused": {
-      const { days, lastUse, coveredDays } = finding.proof;
-      return [
-        ["Days looked at", String(days)],
-        ...(lastUse === undefined ? [] : [["Last used", minuteWords(lastUse)] as const]),
-        ["Days with events", String(coveredDays)],
-      ];
-    }
-    case "around-the-clock": {
-      const { sensitivity, week, doors } = finding.proof;
-      return [
-        ["Area", finding.distinct.map((id) => name("area", id)).join(", ")],
-        ["Sensitivity", String(sensitivity)],
-        ["Whole week from", week],
-        ["Doors", doors.map((id) => name("door", id)).join(", ")],
-      ];
-    }
-    default:
-      return unreachable(finding);
-  }
+const spaced = (name: string): string => name.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
+const termOf = (name: string): string => termWords[name] ?? `${name.charAt(0).toUpperCase()}${spaced(name).slice(1)}`;
+
+const isMoment = /^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d)?Z$/;
+const clockWords = (text: string): string => text.replace(/T(\d\d:\d\d(?::\d\d)?)Z$/, " $1 UTC");
+
+/** What a finding proves, term by term; `objectsOf` says which ids in it are objects. */
+export function findingProof(
+  finding: FindingFacts,
+  names: FindingNames,
+  kindOf: (term: string) => SubjectKind | undefined,
+): readonly (readonly [term: string, items: readonly ProofItem[]])[] {
+  const item = (term: string, value: string | number | boolean): ProofItem => {
+    if (typeof value === "boolean") return { text: value ? "yes" : "no" };
+    if (typeof value === "number") return { text: value.toLocaleString("en-GB") };
+    const kind = kindOf(term);
+    if (kind) return { text: names.name(kind, value), object: { kind, id: value } };
+    return { text: isMoment.test(value) ? clockWords(value) : value };
+  };
+  const proof = finding.proof as Readonly<Record<string, string | number | boolean | readonly string[]>>;
+  return Object.entries(proof).map(([term, value]) => [termOf(term), (typeof value === "object" ? value : [value]).map((one) => item(term, one))]);
 }
 
 /** What the points of a risk are for. */
@@ -122,6 +358,11 @@ export function riskWords({ term, of }: RiskTerm): string {
   }
 }
 
+const withoutWords = { documents: "there is no earlier snapshot to look at", decisions: "no round has been signed yet" } as const;
+
 /** Of what a rule cannot tell, and why. */
-export const cannotTellWords = ({ rule, concerned, covered, days }: CannotTell): string =>
-  `“${findingTitles[rule]}” cannot tell for ${plural(concerned, "subject", "subjects")}: events cover ${covered} of ${days} days where they open doors.`;
+export function cannotTellWords({ rule, concerned, covered, days, without }: Omit<CannotTell, "subjects">): string {
+  if (without) return `“${titleOfRule(rule)}” cannot tell: ${withoutWords[without]}.`;
+  const why = days === 0 ? "what it needs to know is not in the register" : `events cover ${covered} of ${days} days where they open doors`;
+  return `“${titleOfRule(rule)}” cannot tell for ${plural(concerned, "subject", "subjects")}: ${why}.`;
+}

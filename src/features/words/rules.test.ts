@@ -1,7 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import { EventBook } from "@/core/events/event-book";
 import { allRules } from "@/core/findings/catalogue";
-import type { RuleKey } from "@/core/findings/catalogue";
 import { judgeBy } from "@/core/findings/judge";
 import { Judged } from "@/core/findings/judged";
 import { usualSettings } from "@/core/findings/settings";
@@ -27,7 +26,7 @@ describe("the rules in words", () => {
     const events = new EventBook(compiled, [], horizon.ahead.from);
     const judged = new Judged({ horizon, settings: usualSettings, events, earlier: [], decisions: undefined, publicHolidays: () => [] });
     for (const rule of allRules) {
-      const { needs, isSilentWithout } = ruleWords[rule.key as RuleKey];
+      const { needs, isSilentWithout } = ruleWords[rule.key];
       expect([rule.key, judgeBy(judged, rule).untold !== undefined]).toEqual([rule.key, needs !== undefined && !isSilentWithout]);
     }
   });

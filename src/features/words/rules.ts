@@ -1,4 +1,4 @@
-import type { RuleKey } from "@/core/findings/catalogue";
+import type { RuleKey } from "@/core/findings/proofs";
 
 /** What a rule needs beside the register. */
 export type RuleNeed = "events" | "earlier snapshots" | "decisions" | "countries of sites" | "duty pairs";

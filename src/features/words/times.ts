@@ -84,3 +84,9 @@ export function momentWords(text: string): string {
   if (date === undefined) return text;
   return text.length === 10 ? dateText(date) : `${dateText(date)}, ${text.slice(11, 16)} UTC`;
 }
+
+/** A second on the wall clock of a zone: "28 Nov 2026, 22:30:07". */
+export function secondOnClock(second: number, zone: string): string {
+  const { date, minuteOfDay } = localTime(zoneOf(zone), Math.floor(second / 60) as EpochMinute);
+  return `${dateText(date)}, ${formatClock(minuteOfDay)}:${String(((second % 60) + 60) % 60).padStart(2, "0")}`;
+}

@@ -1,5 +1,5 @@
 import { Select } from "@mantine/core";
-import type { EditedObject } from "@/operations/register/drafts/edit-object";
+import type { EditedObject, UnknownNumber } from "@/operations/register/drafts/edit-object";
 import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../../words/numbers";
 import { FieldDifference } from "./field-difference";
@@ -9,7 +9,7 @@ interface EditorMarginProps {
   readonly differing: Parameters<typeof FieldDifference>[0]["fields"];
   /** The number that doors saw which was taken, if one was. */
   readonly taken: string | undefined;
-  readonly onTake: (credential: string | undefined) => void;
+  readonly onTake: (number: UnknownNumber | undefined) => void;
 }
 
 /** Beside the fields of an object: what differs from the register, who else changes it, and numbers to take. */
@@ -35,11 +35,11 @@ export function EditorMargin({ object: { list, key, also, unknownNumbers }, diff
             aria-label="Take a number that doors saw"
             placeholder="part of a number …"
             value={unknownNumbers.some(({ credential }) => credential === taken) ? (taken ?? null) : null}
-            data={unknownNumbers.map(({ credential, times, lastAt }) => ({
+            data={unknownNumbers.map(({ credential, facilityCode, times, lastAt }) => ({
               value: credential,
-              label: `${credential}, ${times} × until ${new Date(lastAt * 60_000).toISOString().slice(0, 10)}`,
+              label: `${facilityCode === undefined ? "" : `${facilityCode}-`}${credential}, ${times} × until ${new Date(lastAt * 60_000).toISOString().slice(0, 10)}`,
             }))}
-            onChange={(credential) => onTake(credential ?? undefined)}
+            onChange={(credential) => onTake(unknownNumbers.find((one) => one.credential === credential))}
           />
         </div>
       )}

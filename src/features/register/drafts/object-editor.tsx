@@ -103,9 +103,9 @@ export function ObjectEditor({ object, change }: EditorProps) {
       object={object}
       differing={differing}
       taken={ownId}
-      onTake={(credential) => {
-        setOwnId(credential);
-        set({ number: credential });
+      onTake={(number) => {
+        setOwnId(number?.credential);
+        set({ number: number?.credential, ...(number?.facilityCode !== undefined && { facilityCode: number.facilityCode }) });
       }}
     />
   );

@@ -1,6 +1,6 @@
-import { catalogue } from "@/core/findings/catalogue";
-import { isRuleKey } from "@/core/findings/finding";
+import { allRules, isRuleKey } from "@/core/findings/catalogue";
 import { RulesView } from "@/features/findings/rules-view";
+import { nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 
 interface Props {
@@ -8,9 +8,10 @@ interface Props {
 }
 
 export default async function RulesPage({ searchParams }: Props) {
-  await accountWith("read-findings");
+  const account = await accountWith("read-findings");
   const { rule } = await searchParams;
-  const asked = catalogue.find(({ key }) => key === rule)?.key;
-  const rules = catalogue.map(({ key, base, source, parameters }) => ({ key, base, source, parameters, isLookedFor: isRuleKey(key) }));
-  return <RulesView key={asked ?? ""} rules={rules} asked={asked} />;
+  const asked = rule !== undefined && isRuleKey(rule) ? rule : undefined;
+  const [snapshot, inForce] = [await nomade.snapshotWithFindings(account, undefined), await nomade.rulesInForce(account)];
+  const rules = allRules.map(({ key, source }) => ({ key, source, ...inForce[key] }));
+  return <RulesView key={asked ?? ""} rules={rules} asked={asked} timeZone={snapshot?.timeZone} />;
 }

@@ -1,0 +1,17 @@
+import { EventsView } from "@/features/events/events-view";
+import { eventsOfAddress } from "@/features/events/events-address";
+import { NoRegister } from "@/features/shell/no-register";
+import { asking, nomade } from "@/wiring/nomade";
+import { accountWith } from "@/wiring/web/web-session";
+
+interface Props {
+  readonly searchParams: Promise<Record<string, string | string[] | undefined>>;
+}
+
+export default async function EventsPage({ searchParams }: Props) {
+  const account = await accountWith("read-register");
+  const { asked, notUnderstood } = eventsOfAddress(await searchParams);
+  const [page, snapshot] = await Promise.all([asking.listEvents(account, undefined, asked), nomade.latestSnapshot()]);
+  if (!page || !snapshot) return <NoRegister />;
+  return <EventsView key={JSON.stringify(asked)} page={page} asked={asked} notUnderstood={notUnderstood} timeZone={snapshot.timeZone} />;
+}

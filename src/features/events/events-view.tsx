@@ -1,0 +1,309 @@
+"use client";
+
+import { Select, TextInput, UnstyledButton } from "@mantine/core";
+import { DateInput } from "@mantine/dates";
+import { useDebouncedCallback } from "@mantine/hooks";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState, useTransition } from "react";
+import { formatCivilDay, parseCivilDay } from "@/core/time/civil-day";
+import type { AskedEvents, EventsPage, ShownEvent } from "@/operations/events/list-events";
+import { Heading, Sheet } from "@/ui/sheet";
+import sheet from "@/ui/sheet.module.css";
+import { useRowSelection } from "@/ui/use-row-selection";
+import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { objectHref } from "../register/list-address";
+import { agreementMark, agreementWords } from "../words/events";
+import { listWords } from "../words/numbers";
+import { secondOnClock } from "../words/times";
+import { eventsHref } from "./events-address";
+import classes from "./events.module.css";
+
+export interface EventsViewProps {
+  readonly page: EventsPage;
+  readonly asked: AskedEvents;
+  readonly notUnderstood: readonly string[];
+  readonly timeZone: string;
+}
+
+const groupNames = { door: "Door", person: "Person", card: "Card", hour: "Hour" } as const;
+const resultOf = (granted: boolean): string => (granted ? "let in" : "refused");
+
+function resultWords(asked: AskedEvents, { events, groups, aboutName, span }: EventsPage): string {
+  if (!span) return "No events yet";
+  const of = aboutName === undefined ? "" : ` of ${aboutName}`;
+  if (groups) return `Events${of}, by ${groupNames[asked.by ?? "door"].toLowerCase()}`;
+  if (events.length === 0) return `No events${of} like these`;
+  return `Events${of}, the newest first`;
+}
+
+/** The verdict of the record at the minute of an event, as a question. */
+const verdictHref = ({ second, door, card }: ShownEvent): string | undefined =>
+  card.credential !== undefined && door.isKnown
+    ? `/inquiry?${new URLSearchParams({
+        who: `credential:${card.credential}`,
+        where: `door:${door.id}`,
+        when: new Date(Math.floor(second / 60) * 60_000).toISOString().replace(/:\d\d\.\d+Z$/, "Z"),
+      }).toString()}`
+    : undefined;
+
+function EventMargin({ event }: { readonly event: ShownEvent }) {
+  const { door, card, granted, reason, agreement, snapshot, isLater, zone, second } = event;
+  const verdict = verdictHref(event);
+  return (
+    <>
+      <h2>{granted ? "Let in" : "Refused"}</h2>
+      <div className={sheet.sub}>
+        {secondOnClock(second, zone)} ({zone})
+      </div>
+      <p className={agreement.agrees === "no" ? sheet.grave : undefined}>{agreementWords(granted, agreement)}</p>
+      <p className={sheet.sub}>
+        Held against <Link href={`/register?snapshot=${snapshot}`}>snapshot {snapshot}</Link>
+        {isLater ? ", the first there is: what the record said before is not known." : ", the last before it."}
+      </p>
+      <dl className={sheet.facts}>
+        <dt>Door</dt>
+        <dd>{door.isKnown ? <Link href={objectHref("door", door.id, undefined)}>{door.name}</Link> : `${door.name}, not in the register`}</dd>
+        <dt>Card</dt>
+        <dd>
+          {card.credential !== undefined ? <Link href={objectHref("credential", card.credential, undefined)}>{card.words}</Link> : card.words}
+          {card.credential === undefined && (card.isOneOfSeveral ? ", the number of several" : ", not in the register")}
+        </dd>
+        {card.cardholder && (
+          <>
+            <dt>Person</dt>
+            <dd>
+              <Link href={objectHref("cardholder", card.cardholder.id, undefined)}>{card.cardholder.name}</Link>
+            </dd>
+          </>
+        )}
+        {reason !== undefined && (
+          <>
+            <dt>Reason given</dt>
+            <dd>{reason}</dd>
+          </>
+        )}
+      </dl>
+      {verdict !== undefined && (
+        <p>
+          <Link href={verdict}>Why the record says so</Link>
+        </p>
+      )}
+      <p>
+        <Link href={eventsHref({ about: { kind: "door", id: door.id } })}>Events at this door</Link>
+        {card.cardholder && (
+          <>
+            {" · "}
+            <Link href={eventsHref({ about: { kind: "cardholder", id: card.cardholder.id } })}>Events of this person</Link>
+          </>
+        )}
+      </p>
+    </>
+  );
+}
+
+function Groups({ asked, groups }: { readonly asked: AskedEvents; readonly groups: NonNullable<EventsPage["groups"]> }) {
+  const { by: _, ...rest } = asked;
+  return (
+    <table className={sheet.table}>
+      <thead>
+        <tr>
+          <th scope="col">{asked.by === "hour" ? "Hour of the day (UTC)" : groupNames[asked.by ?? "door"]}</th>
+          <th scope="col" className={sheet.number}>
+            Events
+          </th>
+          <th scope="col" className={sheet.number}>
+            Let in
+          </th>
+          <th scope="col" className={sheet.number}>
+            Refused
+          </th>
+          <th scope="col">Last</th>
+        </tr>
+      </thead>
+      <tbody>
+        {groups.map(({ key, name, about, card, events, granted, last }) => (
+          <tr key={key}>
+            <td>
+              {asked.by === "hour" ? `${name.padStart(2, "0")}:00` : <Link href={eventsHref({ ...rest, ...(about ? { about } : { card }) })}>{name}</Link>}
+            </td>
+            <td className={sheet.number}>{events.toLocaleString("en-GB")}</td>
+            <td className={sheet.number}>{granted.toLocaleString("en-GB")}</td>
+            <td className={sheet.number}>{(events - granted).toLocaleString("en-GB")}</td>
+            <td className={classes.time}>{secondOnClock(last, "UTC")} UTC</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What doors told: every event, found by any part of what it speaks of, and whether it agrees with the record of its time. */
+export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewProps) {
+  const router = useRouter();
+  const [waiting, startWaiting] = useTransition();
+  const [text, setText] = useState(asked.text);
+  const go = (change: Partial<AskedEvents>): void =>
+    startWaiting(() => router.replace(eventsHref({ ...asked, behind: undefined, ...change }), { scroll: false }));
+  const find = useDebouncedCallback((wanted: string) => go({ text: wanted }), 250);
+  const { events, groups } = page;
+  const { selected, select, onKeyDown } = useRowSelection(events.length);
+  const chosen = events[selected];
+  const date = (day: AskedEvents["from"]): string | null => (day === undefined ? null : formatCivilDay(day));
+  return (
+    <Sheet
+      question={<QuestionLine asked={nothingAsked} />}
+      margin={groups ? undefined : chosen ? <EventMargin event={chosen} /> : <p className={sheet.sub}>Nothing is selected.</p>}
+    >
+      <Heading
+        result={resultWords(asked, page)}
+        reference={
+          <>
+            <Link href="/register/events/replay">Hold them all against the record</Link> · <Link href="/register/events/files">Files</Link> ·{" "}
+            <Link href="/register">Register</Link>
+          </>
+        }
+        lead={
+          page.span
+            ? `From ${secondOnClock(page.span.from, timeZone)} to ${secondOnClock(page.span.to, timeZone)}.`
+            : "Take a file of events in under Intake: a row each with at, door, credential or number, and result."
+        }
+      />
+      {notUnderstood.length > 0 && (
+        <p role="alert" className={sheet.grave}>
+          Not understood in this address, and so left out: {listWords(notUnderstood)}.
+        </p>
+      )}
+      <div className={classes.search} role="search" aria-busy={waiting}>
+        <TextInput
+          size="xs"
+          w={230}
+          aria-label="Find events"
+          placeholder="part of a door, person, number, reason …"
+          value={text}
+          onChange={(event) => {
+            setText(event.currentTarget.value);
+            find(event.currentTarget.value);
+          }}
+        />
+        <Select
+          size="xs"
+          w={120}
+          aria-label="What came of it"
+          placeholder="let in or not"
+          clearable
+          value={asked.granted === undefined ? null : asked.granted ? "granted" : "refused"}
+          data={[
+            { value: "granted", label: "let in" },
+            { value: "refused", label: "refused" },
+          ]}
+          onChange={(value) => go({ granted: value === null ? undefined : value === "granted" })}
+        />
+        <Select
+          size="xs"
+          w={150}
+          aria-label="Reason given"
+          placeholder="any reason"
+          clearable
+          searchable
+          value={asked.reason === undefined ? null : `r ${asked.reason}`}
+          data={[{ value: "r ", label: "no reason given" }, ...page.reasons.map((reason) => ({ value: `r ${reason}`, label: reason }))]}
+          onChange={(value) => go({ reason: value?.slice(2) })}
+        />
+        <DateInput
+          size="xs"
+          w={120}
+          aria-label="From"
+          placeholder="from"
+          valueFormat="D MMM YYYY"
+          clearable
+          value={date(asked.from)}
+          onChange={(value) => go({ from: parseCivilDay(value ?? "") })}
+        />
+        <DateInput
+          size="xs"
+          w={120}
+          aria-label="To, that date included"
+          placeholder="to"
+          valueFormat="D MMM YYYY"
+          clearable
+          value={date(asked.to)}
+          onChange={(value) => go({ to: parseCivilDay(value ?? "") })}
+        />
+        <Select
+          size="xs"
+          w={120}
+          aria-label="Put together by"
+          placeholder="one by one"
+          clearable
+          value={asked.by ?? null}
+          data={(Object.keys(groupNames) as (keyof typeof groupNames)[]).map((by) => ({ value: by, label: `by ${groupNames[by].toLowerCase()}` }))}
+          onChange={(value) => go({ by: value ?? undefined })}
+        />
+        {(asked.about ?? asked.card) !== undefined && (
+          <UnstyledButton className={sheet.plain} onClick={() => go({ about: undefined, card: undefined })}>
+            Not only of {page.aboutName}
+          </UnstyledButton>
+        )}
+      </div>
+      {groups ? (
+        <>
+          {page.lookedBackTo !== undefined && <p className={sheet.grave}>This fits too much to be put together. Say more of what you look for.</p>}
+          <Groups asked={asked} groups={groups} />
+        </>
+      ) : (
+        <div role="group" aria-label="Events" onKeyDown={onKeyDown}>
+          <table className={sheet.table}>
+            <thead>
+              <tr>
+                <th scope="col">When, at the door</th>
+                <th scope="col">Who</th>
+                <th scope="col">Door</th>
+                <th scope="col">Result</th>
+                <th scope="col">The record</th>
+              </tr>
+            </thead>
+            <tbody>
+              {events.map((event, i) => (
+                <tr
+                  key={`${event.second} ${event.file} ${event.line}`}
+                  className={`${sheet.row} ${i === selected ? sheet.selected : ""}`}
+                  onClick={() => select(i)}
+                >
+                  <td className={classes.time}>
+                    <UnstyledButton className={sheet.rowButton} data-row-button aria-pressed={i === selected} style={{ fontWeight: 400 }}>
+                      {secondOnClock(event.second, event.zone)}
+                    </UnstyledButton>
+                  </td>
+                  <td>
+                    {event.card.cardholder?.name ?? event.card.words}
+                    <div className={sheet.sub}>
+                      {event.card.cardholder ? event.card.words : event.card.credential === undefined ? "not in the register" : "nobody’s"}
+                    </div>
+                  </td>
+                  <td>{event.door.name}</td>
+                  <td>
+                    {resultOf(event.granted)}
+                    {event.reason !== undefined && <div className={sheet.sub}>{event.reason}</div>}
+                  </td>
+                  <td className={event.agreement.agrees === "no" ? classes.differs : sheet.sub}>{agreementMark(event.agreement)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {events.length === 0 && page.span && <p className={sheet.sub}>Nothing fits. Take something of the search away.</p>}
+          {page.lookedBackTo !== undefined && (
+            <p className={sheet.grave}>
+              Looked back to {secondOnClock(page.lookedBackTo, timeZone)}: say more of what you look for, or give dates, to look further.
+            </p>
+          )}
+          {page.next && (
+            <p>
+              <Link href={eventsHref({ ...asked, behind: page.next })}>Earlier ones</Link>
+            </p>
+          )}
+        </div>
+      )}
+    </Sheet>
+  );
+}

@@ -1,0 +1,51 @@
+"use client";
+
+import Plotly from "plotly.js-cartesian-dist-min";
+import { useEffect, useRef } from "react";
+
+/** A value of a colour or face as the page has it at present, light or dark. */
+const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
+/** Series in the order of their weight, in ink of the house. */
+const inks = ["--accent", "--grave", "--ink-3", "--ink-2"];
+
+/** A chart in the ink of the page. The table behind it stands beside: the drawing is hidden from whoever does not see it. */
+export default function Plot({ data, layout, height }: { readonly data: readonly object[]; readonly layout: object; readonly height: number }) {
+  const element = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const drawn = element.current;
+    if (!drawn) return undefined;
+    const draw = (): void => {
+      const [ink, rule, face] = [token("--ink"), token("--rule"), getComputedStyle(document.body).fontFamily];
+      const axis = { gridcolor: rule, linecolor: ink, zerolinecolor: rule, tickcolor: rule, automargin: true };
+      const given = layout as { readonly xaxis?: object; readonly yaxis?: object };
+      void Plotly.react(
+        drawn,
+        data,
+        {
+          autosize: true,
+          height,
+          margin: { l: 44, r: 12, t: 8, b: 36 },
+          paper_bgcolor: "transparent",
+          plot_bgcolor: "transparent",
+          font: { family: face, size: 12.5, color: ink },
+          colorway: inks.map(token),
+          legend: { orientation: "h", y: 1.14 },
+          hoverlabel: { font: { family: face } },
+          ...layout,
+          xaxis: { ...axis, ...given.xaxis },
+          yaxis: { ...axis, ...given.yaxis },
+        },
+        { responsive: true, displayModeBar: false, staticPlot: false },
+      );
+    };
+    draw();
+    const scheme = new MutationObserver(draw);
+    scheme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-mantine-color-scheme"] });
+    return () => {
+      scheme.disconnect();
+      Plotly.purge(drawn);
+    };
+  }, [data, layout, height]);
+  return <div ref={element} aria-hidden style={{ minHeight: height }} />;
+}

@@ -1,0 +1,8 @@
+declare module "plotly.js-cartesian-dist-min" {
+  interface Plotly {
+    react(element: HTMLElement, data: readonly object[], layout: object, config: object): Promise<void>;
+    purge(element: HTMLElement): void;
+  }
+  const plotly: Plotly;
+  export default plotly;
+}
