@@ -5,7 +5,7 @@ import path from "node:path";
 import { portIsFree, settings, startDatabase } from "./database.mjs";
 import { ensureDebianPackages, ensureNodeModules, ensurePrograms, ensureWebBuild, keep, root, run, say } from "./prepare.mjs";
 
-const demoSize = ["--cardholders", "420", "--doors", "95", "--seed", "7"];
+const demoSize = ["--cardholders", "420", "--doors", "95", "--seed", "7", "--history"];
 let database;
 let web;
 let stopping = false;
@@ -78,7 +78,11 @@ function loadDemo() {
   run(process.execPath, ["dist/demo.mjs", ...demoSize, "--out", file], { stdio: ["ignore", "ignore", "inherit"] });
   const nomade = (...args) =>
     run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", ...args], { env: database.env.application, stdio: ["ignore", "ignore", "inherit"] });
-  nomade("intake", file.replace(/\.json$/, ".events.csv"), "--source", "demo events");
+  const beside = (ending) => file.replace(/\.json$/, ending);
+  nomade("intake", beside(".events.csv"), "--source", "demo events");
+  nomade("intake", beside(".earlier-1.json"), "--source", "demo");
+  nomade("rules", "--keep", beside(".rules.json"));
+  nomade("intake", beside(".earlier-2.json"), "--source", "demo");
   nomade("intake", file, "--source", "demo");
   nomade("account", "demo");
   writeFileSync(stamp, "");

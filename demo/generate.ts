@@ -2,13 +2,16 @@ import { createWriteStream } from "node:fs";
 import { writeFile } from "node:fs/promises";
 import { once } from "node:events";
 import { parseArgs } from "node:util";
+import { earlierExports, instituteAt } from "./earlier";
 import { eventLines } from "./events";
 import { verraneInstitute } from "./institute";
+import { rules } from "./rules";
 
 const usage = `npm run demo -- --cardholders N --doors M --seed S --out FILE
 
 Writes the Verrane Institute, which is invented, as a facility document to FILE, and thirteen months of its events
-as CSV beside it (FILE with .events.csv for .json). The same seed writes the same bytes.`;
+as CSV beside it (FILE with .events.csv for .json). With --history also what it was at two earlier exports (.earlier-1.json,
+.earlier-2.json), and how its rules judge (.rules.json). The same seed writes the same bytes.`;
 
 function wholeNumber(option: string, text: string): number {
   if (!/^\d{1,7}$/.test(text)) {
@@ -27,6 +30,7 @@ function optionsGiven() {
         seed: { type: "string", default: "7" },
         out: { type: "string" },
         "no-events": { type: "boolean", default: false },
+        history: { type: "boolean", default: false },
       },
     }).values;
   } catch (error) {
@@ -48,8 +52,13 @@ const size = {
 const institute = verraneInstitute(size);
 await writeFile(values.out, JSON.stringify(institute));
 process.stderr.write(`${values.out}: ${institute.cardholders?.length} cardholders, ${institute.doors?.length} doors\n`);
+const base = values.out.replace(/\.json$/, "");
+if (values.history) {
+  for (const [i, earlier] of earlierExports.entries()) await writeFile(`${base}.earlier-${i + 1}.json`, JSON.stringify(instituteAt(institute, earlier)));
+  await writeFile(`${base}.rules.json`, JSON.stringify(rules));
+}
 if (!values["no-events"]) {
-  const path = `${values.out.replace(/\.json$/, "")}.events.csv`;
+  const path = `${base}.events.csv`;
   const file = createWriteStream(path);
   let count = -1;
   for (const line of eventLines(institute, size.seed)) {

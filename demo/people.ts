@@ -2,6 +2,7 @@ import type { Cardholder, Credential, Grant, Group, Membership } from "@/core/fa
 import { inventedNames } from "./names";
 import type { Random } from "./random";
 import { departments, groupGrants, otherGroups } from "./rights";
+import { tellStories } from "./stories";
 
 export interface People {
   readonly groups: Group[];
@@ -48,7 +49,7 @@ export function makePeople(random: Random, count: number, extraLevels: readonly 
       facilityCode,
       // The open 26-bit format holds 16 bits of number; larger institutes use a longer one.
       number: String(n),
-      bitFormat: n < 65536 ? "26-bit" : "37-bit",
+      bitFormat: n < 65536 ? "26" : "37",
       printedNumber: `V${String(n * 7 + 31).padStart(7, "0")}`,
       issuedAt: `${date(random, 2019, 7)}T09:00:00Z`,
       ...more,
@@ -73,7 +74,14 @@ export function makePeople(random: Random, count: number, extraLevels: readonly 
   };
   const join = (group: string, cardholder: string, more: Partial<Membership> = {}) => memberships.push({ group, cardholder, ...more });
   const own = (cardholder: string, open: Grant["open"], more: Partial<Grant> = {}) =>
-    grants.push({ id: `gx-${String(grants.length).padStart(5, "0")}`, to: { cardholder }, open, ...more });
+    grants.push({
+      id: `gx-${String(grants.length).padStart(5, "0")}`,
+      to: { cardholder },
+      open,
+      // A few were given without anybody writing down who had asked for them.
+      ...(random.chance(0.94) && { authorised: { by: "Access office", reference: `AO-${grants.length}` } }),
+      ...more,
+    });
 
   // Every department has somebody who answers for it, and the direction answers for them.
   for (const { id } of departments) {
@@ -95,12 +103,17 @@ export function makePeople(random: Random, count: number, extraLevels: readonly 
   const moved = person("Ilse Thornwold", "d-education");
   card(moved.id);
   for (const kept of ["l-herbarium", "l-types", "l-tower"]) own(moved.id, { level: kept }, { from: "2021-05-01", note: "Curator until June 2026" });
-  const contractor = person("Mirte Oakenvik", "d-facilities", { type: "contractor", company: "Coldrun Cooling", until: "2027-03-31" });
+  const contractor = person("Mirte Oakenvik", "d-facilities", {
+    type: "contractor",
+    company: "Coldrun Cooling",
+    sponsor: managers.get("d-facilities") as string,
+    until: "2027-03-31",
+  });
   card(contractor.id);
   own(contractor.id, { level: "l-cooling" }, { until: "2026-10-31", note: "Withdrawn after the review of October" });
   own(contractor.id, { door: "v-inner" }, { schedule: "always", note: "For the door works of 2025" });
   own(contractor.id, { door: "v-hall" }, { schedule: "always", note: "For the door works of 2025" });
-  const director = person("Sefa Marchwald", "d-direction", { override: true, lockdownPass: true });
+  const director = person("Sefa Marchwald", "d-direction", { override: ["garden", "vault"], lockdownPass: true });
   card(director.id, { hasPin: true });
   const engineer = person("Tobiah Linddahl", "d-facilities", { lockdownPass: true });
   card(engineer.id, { hasPin: true });
@@ -120,6 +133,8 @@ export function makePeople(random: Random, count: number, extraLevels: readonly 
     note: "Until the training is renewed",
   });
 
+  tellStories({ person, card, own, join, grants, managers });
+
   const weights = departments.flatMap(({ id, share }) => Array.from({ length: share }, () => id));
   while (cardholders.length < count) {
     const i = cardholders.length;
@@ -132,7 +147,11 @@ export function makePeople(random: Random, count: number, extraLevels: readonly 
     const left = leaver ? `2026-${String(2 + random.below(9)).padStart(2, "0")}-${String(1 + random.below(28)).padStart(2, "0")}` : undefined;
     const member = person(nameOf(), random.chance(0.01) ? undefined : department, {
       type: visiting ? "visitor" : contracted ? "contractor" : "employee",
-      ...(contracted && { company: "Bright & Dry" }),
+      ...(contracted && {
+        company: "Bright & Dry",
+        ...(random.chance(0.93) && { sponsor: managers.get("d-facilities") as string }),
+        ...(random.chance(0.92) && { until: "2027-06-30" }),
+      }),
       ...(visiting && { from: "2026-09-01", until: random.chance(0.3) ? "2027-01-31" : "2027-07-31", sponsor: managers.get("d-ecology") as string }),
       ...(left !== undefined && { status: "left", statusSince: `${left}T16:00:00Z` }),
     });

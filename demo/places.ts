@@ -33,6 +33,11 @@ export const calendars: readonly DocumentCalendar[] = [
     days: [
       ...publicDays,
       { name: "Whit Monday", dayType: "public", priority: 10, easter: 50 },
+      { name: "Epiphany", dayType: "public", priority: 10, yearly: "01-06" },
+      { name: "Corpus Christi", dayType: "public", priority: 10, easter: 60 },
+      { name: "Assumption Day", dayType: "public", priority: 10, yearly: "08-15" },
+      { name: "All Saints' Day", dayType: "public", priority: 10, yearly: "11-01" },
+      { name: "Immaculate Conception", dayType: "public", priority: 10, yearly: "12-08" },
       { name: "St Stephen's Day", dayType: "public", priority: 10, yearly: "12-26" },
       ...closingDays2026,
       { name: "Visitor season", dayType: "season", yearlyFrom: "04-10", yearlyTo: "09-26" },
@@ -50,7 +55,11 @@ export const calendars: readonly DocumentCalendar[] = [
   {
     id: "mountain",
     name: "Mountain calendar",
-    days: [...publicDays, { name: "Midsummer Eve", dayType: "public", priority: 10, nth: { month: 6, weekday: "fri", n: 3 } }],
+    days: [
+      ...publicDays,
+      { name: "Vault stocktaking", dayType: "company", priority: 10, on: "2026-12-25" },
+      { name: "Midsummer Eve", dayType: "public", priority: 10, nth: { month: 6, weekday: "fri", n: 3 } },
+    ],
   },
 ];
 
@@ -86,7 +95,7 @@ export const areas: readonly Area[] = [
   { id: "a-labs", name: "Laboratories", site: garden, sensitivity: 1 },
   { id: "a-isotope", name: "Isotope room", site: garden, parent: "a-labs", sensitivity: 3 },
   { id: "a-pesticide", name: "Pesticide store", site: garden, sensitivity: 3 },
-  { id: "a-data", name: "Data room", site: garden, sensitivity: 3 },
+  { id: "a-data", name: "Data room", site: garden, sensitivity: 3, maxHolders: 12 },
   { id: "a-offices", name: "Offices", site: garden },
   { id: "a-lodgings", name: "Staff lodgings", site: garden, sensitivity: 1 },
   { id: "a-gatehouse", name: "Gatehouse", site: garden, sensitivity: 1 },
@@ -149,6 +158,9 @@ export const doors: readonly Door[] = [
   { id: "v-inner", name: "Seed vault, inner door", site: vault, area: "a-vault", from: "a-vault" },
   { id: "v-plant", name: "Cooling plant", site: vault, area: "a-plant", from: "a-hall" },
   { id: "v-office", name: "Vault office", site: vault, area: "a-hall", from: "a-hall" },
+  // Unlocked for whoever brings coolant, and opened by nobody's card.
+  { id: "v-plant-load", name: "Cooling plant, loading door", site: vault, area: "a-plant", unlock: "deliveries" },
+  { id: "i-cistern", name: "Old cistern", site: island },
 ];
 
 const named = (prefix: string): string[] => doors.filter(({ id }) => id.startsWith(prefix)).map(({ id }) => id);

@@ -38,6 +38,15 @@ export const levels: readonly Level[] = [
   level("l-vault-nights", "Vault corridor, nights", ["dg-vault", "nights"], ["v-gate", "nights"], ["v-hall", "nights"]),
   level("l-cooling", "Cooling plant", ["v-plant", "always"], ["v-gate", "always"], ["v-hall", "always"]),
   level("l-volunteers", "Volunteers", ["g-turn-in", "volunteers"], ["g-turn-out", "volunteers"], ["g-palm", "volunteers"], ["g-shop", "volunteers"]),
+  level(
+    "l-everything",
+    "Annual inspection",
+    ...["a-garden", "a-herbarium", "a-labs", "a-data", "a-pesticide", "a-offices", "a-lodgings", "a-gatehouse", "a-workshops", "a-station", "a-hall"].map(
+      (area) => [area, "office"] as const,
+    ),
+    ["dg-tower", "office"],
+    ["dg-station", "office"],
+  ),
   level("l-summer", "Summer school", ["dg-labs", "summer-school"], ["dg-gates", "summer-school"]),
 ];
 
@@ -80,6 +89,7 @@ export const otherGroups: readonly (Group & { readonly opens: readonly string[] 
   { id: "t-rounds", name: "Night rounds", opens: ["l-rounds"] },
   { id: "t-wardens", name: "Fire wardens", opens: ["l-cooling"] },
   { id: "t-volunteers", name: "Volunteers", opens: ["l-volunteers"] },
+  { id: "t-inspection", name: "Annual inspection", opens: ["l-everything"] },
   { id: "t-summer", name: "Summer school 2026", opens: ["l-summer"] },
   { id: "t-lodgers", name: "Lodgers", opens: ["l-lodgings"] },
 ];

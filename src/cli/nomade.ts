@@ -3,6 +3,7 @@ import { check } from "./check";
 import { compare } from "./compare";
 import { findings } from "./findings";
 import { resolve } from "./resolve";
+import { rules } from "./rules";
 import { withdraw } from "./withdraw";
 import { account, backup, exportSnapshot, intake, migrateDatabase, pinKey, restore, snapshots, verify } from "./database-commands";
 import { exitRefused, exitWrongUsage, Refusal, say, UsageError } from "./output";
@@ -28,11 +29,13 @@ const usage = `npm run --silent nomade -- COMMAND …
       a bundle of which rows are refused only where just N of them may be left out
   snapshots
       every snapshot with its hash
+  rules [--keep RULES.json]
+      how the rules judge snapshots here; with --keep they judge as the file says from then on
   export --format document|csv --out PATH [--snapshot ID]
   export --format ics --calendar ID --out PATH [--snapshot ID]
       writes the frozen document of a snapshot, a ZIP of CSV tables that reads back to it, or one of its calendars
   findings FACILITY.json [--events FILE]… [--settings RULES.json] [--earlier FACILITY.json]… [--decisions FILE] [--rule KEY]… [--risk]
-  findings [--snapshot ID] [--rule KEY]…
+  findings [--snapshot ID] [--rule KEY]… [--risk]
       what should not be, with its proof: of a document, or as it was found in a snapshot
   verify
       walks the record and names the first broken entry
@@ -56,6 +59,7 @@ const commands: Readonly<Record<string, (args: readonly string[]) => Promise<num
   withdraw,
   intake,
   snapshots,
+  rules,
   export: exportSnapshot,
   findings,
   verify,

@@ -472,6 +472,10 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
     },
     countBy: (placeOf) => inTurn(() => countMoved(placeOf)),
     uses: (of, placeOf) => uses(sequelize, of, placeOf),
+    lastUses: rememberedUntilCounted(sequelize, async () => {
+      const rows = await select<{ card: string; last: number }>(sequelize, "SELECT card, MAX(last_second) AS last FROM door_use GROUP BY card");
+      return new Map(rows.map(({ card, last }) => [card, Number(last)]));
+    }),
     dates: rememberedUntilCounted(sequelize, async () => {
       const dates = new Map<string, CivilDay[]>();
       const rows = await select<{ site: string; date: number }>(sequelize, "SELECT DISTINCT site, date FROM door_dates ORDER BY site, date");

@@ -3,6 +3,8 @@ import { showDocket } from "@/operations/certification/show-docket";
 import { signDocket } from "@/operations/certification/sign-docket";
 import { showWithdrawal } from "@/operations/certification/withdrawals";
 import { exampleFinding, listFindings } from "@/operations/findings/list-findings";
+import { exportFindings, printFindings } from "@/operations/findings/export-findings";
+import { findingTrends } from "@/operations/findings/finding-trends";
 import { listEvents } from "@/operations/events/list-events";
 import { showRuleSettings } from "@/operations/findings/rule-settings";
 import { askInquiry } from "@/operations/inquiry/ask-inquiry";
@@ -36,6 +38,9 @@ export const askedOperations = {
   listFindings: onRegister(listFindings),
   exampleFinding: onRegister(exampleFinding),
   showRuleSettings: onRegister(showRuleSettings),
+  findingTrends: onRegister(findingTrends),
+  exportFindings: onRegister(exportFindings),
+  printFindings: onRegister(printFindings),
   listEvents: onRegister(listEvents),
   compareSnapshots,
   listRounds,

@@ -3,10 +3,10 @@ import { decideLine, keepUnremarkable } from "@/operations/certification/decide-
 import { myDockets } from "@/operations/certification/show-docket";
 import { exportDocument } from "@/operations/evidence/export-snapshot";
 import { readRecord, verifyRecord } from "@/operations/evidence/read-record";
-import { findingTrend, showFindingHistory, waitingWaivers } from "@/operations/findings/list-findings";
+import { showFindingHistory, waitingWaivers } from "@/operations/findings/list-findings";
 import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, secondPersonFrom, waiveFinding } from "@/operations/findings/triage";
 import { datesOfEvents, listEventFiles } from "@/operations/events/list-events";
-import { rulesInForce } from "@/operations/findings/rule-settings";
+import { rulesInForce, settingsInForce } from "@/operations/findings/rule-settings";
 import { countFindings, snapshotWithFindings } from "@/operations/findings/show-findings";
 import { listSources, setOwnership, sourceNames } from "@/operations/intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/register/drafts/open-draft";
@@ -24,7 +24,7 @@ export const ownOperations = {
   exportDocument,
   snapshotWithFindings,
   countFindings,
-  findingTrend,
+  settingsInForce,
   rulesInForce,
   datesOfEvents,
   listEventFiles,

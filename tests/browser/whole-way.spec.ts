@@ -209,6 +209,7 @@ test("findings are listed by risk, each with its proof and the sum of its risk",
   expect(risks.length).toBeGreaterThanOrEqual(3);
   const points = (await reviewer.getByRole("complementary").getByRole("table").locator("td:last-child").allInnerTexts()).map(Number);
   expect(points.reduce((sum, n) => sum + n, 0)).toBe(risks[0]);
+  await reviewer.getByRole("link", { name: "Rule", exact: true }).click();
   await reviewer.getByRole("link", { name: /Opens a sensitive area at all hours/ }).click();
   await expect(rows.nth(1)).toContainText("Iris Almondfeld");
   await expect(reviewer.getByText("Otto", { exact: false }).first()).not.toBeVisible();

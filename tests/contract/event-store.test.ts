@@ -90,6 +90,7 @@ async function told(store: EventStore, placeOf: PlaceOf, upTo: number, filter: E
     uses: sorted(await store.uses({}, placeOf)),
     usesUpTo: sorted(await store.uses({ upTo }, placeOf)),
     usesOfSome: sorted(await store.uses({ cards: [cardKey({ credential: "c1" }), cardKey({ number: "4711" })], doors: ["d1", "tür"], upTo }, placeOf)),
+    lastUses: [...(await store.lastUses())].sort(),
     dates: [...(await store.dates())].sort(),
     lastDates: [...(await store.lastDates())].sort(),
     between: plain(await listed(store.between(turn - 50_000, turn + 50_000, filter))),

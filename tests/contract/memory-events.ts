@@ -98,6 +98,13 @@ export function memoryEvents(): EventStore {
         }),
       );
     },
+    lastUses: () => {
+      const granted = groupsBy(
+        all().filter((event) => event.granted),
+        cardKey,
+      );
+      return Promise.resolve(new Map([...granted].map(([card, events]) => [card, Math.max(...events.map(({ second }) => second))])));
+    },
     dates: () => {
       const dates = new Map<string, Set<CivilDay>>();
       for (const event of all()) {

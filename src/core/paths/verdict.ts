@@ -31,6 +31,8 @@ export const reasons = [
 export type ClosedReason = (typeof reasons)[number];
 export type Reason = "open" | ClosedReason;
 
+export const isReason = (text: string): text is Reason => text === "open" || (reasons as readonly string[]).includes(text);
+
 /** Whether all schedules of a path are open at a minute, read with a calendar or, without one, as on ordinary dates. */
 export function schedulesOpen(
   compiled: CompiledFacility,

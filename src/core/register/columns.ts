@@ -20,6 +20,9 @@ export interface Column {
   readonly value: (position: Position) => Cell;
 }
 
+/** When a credential was last used, as an instant is written. */
+export type LastUseOf = (credential: Position) => string | undefined;
+
 /** Privileges of a cardholder, the ones that auditors ask about first. */
 const privilegeWords: readonly (readonly [keyof Cardholder, string])[] = [
   ["override", "passes at any time"],
@@ -38,7 +41,7 @@ export const privilegesOf = (cardholder: Cardholder): string[] =>
 const numberForms = ({ facilityCode, number }: Credential): string =>
   number === undefined ? "" : facilityCode === undefined ? number : `${facilityCode}-${number} ${facilityCode}${number}`;
 
-type ColumnsOf = (compiled: CompiledFacility, directory: Directory) => Column[];
+type ColumnsOf = (compiled: CompiledFacility, directory: Directory, lastUseOf: LastUseOf) => Column[];
 
 const text = (key: string, title: string, value: (position: Position) => Cell, more: Pick<Column, "choices" | "aside"> = {}): Column => ({
   key,
@@ -76,13 +79,13 @@ const columnsOfKind: Readonly<Record<RegisterKind, ColumnsOf>> = {
     text("hours", "Own hours", (i) => directory.name("schedule", cardholders[i]?.hours) || undefined, { ...choices, ...aside }),
     text("calendar", "Own calendar", (i) => directory.name("calendar", cardholders[i]?.calendar) || undefined, { ...choices, ...aside }),
   ],
-  credential: ({ facility: { credentials, cardholders } }, directory) => [
+  credential: ({ facility: { credentials, cardholders } }, directory, lastUseOf) => [
     text("holder", "Cardholder", (i) => directory.name("cardholder", credentials[i]?.cardholder) || undefined),
     text("kind", "Kind", (i) => credentials[i]?.kind, choices),
     text("status", "Status", (i) => credentials[i]?.status, choices),
     text("printedNumber", "Printed number", (i) => credentials[i]?.printedNumber),
     text("until", "Until", (i) => credentials[i]?.until),
-    text("lastUse", "Last use", (i) => credentials[i]?.lastUse),
+    text("lastUse", "Last use", lastUseOf),
     text("facilityCode", "Facility code", (i) => credentials[i]?.facilityCode, { ...choices, ...aside }),
     text(
       "number",
@@ -192,12 +195,15 @@ const columnsOfKind: Readonly<Record<RegisterKind, ColumnsOf>> = {
   ],
 };
 
-/** The columns of a kind: its name and id first, then those that say most. */
-export function columnsOf(compiled: CompiledFacility, kind: RegisterKind): Column[] {
+/**
+ * The columns of a kind: its name and id first, then those that say most. `lastUseOf` tells when credentials were used last, where more is known than what
+ * their source says.
+ */
+export function columnsOf(compiled: CompiledFacility, kind: RegisterKind, lastUseOf?: LastUseOf): Column[] {
   const { facility } = compiled;
   return [
     { key: "name", title: kind === "grant" ? "Grant" : "Name", value: (i) => nameOf(facility, kind, i) },
-    ...columnsOfKind[kind](compiled, directoryOf(compiled)),
+    ...columnsOfKind[kind](compiled, directoryOf(compiled), lastUseOf ?? ((i) => facility.credentials[i]?.lastUse)),
     ...(kind === "grant" ? [] : [{ key: "id", title: "Id", aside: true as const, value: (i: Position) => idOf(compiled, kind, i) }]),
   ];
 }

@@ -1,7 +1,7 @@
 import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
-import type { Cell, Column } from "./columns";
+import type { Cell, Column, LastUseOf } from "./columns";
 import { columnsOf, idOf } from "./columns";
 import { fold } from "./fold";
 import type { RegisterKind } from "./kinds";
@@ -59,8 +59,9 @@ export class ListIndex {
     private readonly compiled: CompiledFacility,
     readonly kind: RegisterKind,
     count: number,
+    lastUseOf?: LastUseOf,
   ) {
-    this.columns = columnsOf(compiled, kind);
+    this.columns = columnsOf(compiled, kind, lastUseOf);
     this.count = count;
   }
 

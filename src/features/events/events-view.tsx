@@ -149,6 +149,7 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
   const { events, groups } = page;
   const { selected, select, onKeyDown } = useRowSelection(events.length);
   const chosen = events[selected];
+  const isOneZone = new Set(events.map(({ zone }) => zone)).size < 2;
   const date = (day: AskedEvents["from"]): string | null => (day === undefined ? null : formatCivilDay(day));
   return (
     <Sheet
@@ -177,9 +178,9 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
       <div className={classes.search} role="search" aria-busy={waiting}>
         <TextInput
           size="xs"
-          w={230}
+          w={184}
           aria-label="Find events"
-          placeholder="part of a door, person, number, reason …"
+          placeholder="part of a name, number …"
           value={text}
           onChange={(event) => {
             setText(event.currentTarget.value);
@@ -188,7 +189,7 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
         />
         <Select
           size="xs"
-          w={120}
+          w={104}
           aria-label="What came of it"
           placeholder="let in or not"
           clearable
@@ -201,7 +202,7 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
         />
         <Select
           size="xs"
-          w={150}
+          w={112}
           aria-label="Reason given"
           placeholder="any reason"
           clearable
@@ -212,7 +213,7 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
         />
         <DateInput
           size="xs"
-          w={120}
+          w={100}
           aria-label="From"
           placeholder="from"
           valueFormat="D MMM YYYY"
@@ -222,7 +223,7 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
         />
         <DateInput
           size="xs"
-          w={120}
+          w={100}
           aria-label="To, that date included"
           placeholder="to"
           valueFormat="D MMM YYYY"
@@ -232,7 +233,7 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
         />
         <Select
           size="xs"
-          w={120}
+          w={104}
           aria-label="Put together by"
           placeholder="one by one"
           clearable
@@ -274,6 +275,7 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
                     <UnstyledButton className={sheet.rowButton} data-row-button aria-pressed={i === selected} style={{ fontWeight: 400 }}>
                       {secondOnClock(event.second, event.zone)}
                     </UnstyledButton>
+                    {isOneZone || <div className={sheet.sub}>{event.zone}</div>}
                   </td>
                   <td>
                     {event.card.cardholder?.name ?? event.card.words}

@@ -216,10 +216,10 @@ export function FindingsView(props: FindingsViewProps) {
     <Sheet
       question={<QuestionLine asked={nothingAsked} />}
       margin={
-        chosen ? (
+        groups ? undefined : chosen ? (
           <FindingMargin finding={chosen} timeZone={timeZone} past={past} triage={asked.life === "gone" ? undefined : triage} mayEdit={mayEdit} />
         ) : (
-          <p className={sheet.sub}>{groups ? "Choose a group to see its findings." : "Nothing is selected."}</p>
+          <p className={sheet.sub}>Nothing is selected.</p>
         )
       }
     >
@@ -231,8 +231,8 @@ export function FindingsView(props: FindingsViewProps) {
             {snapshots.length > 1 && (
               <Select
                 size="xs"
-                w={190}
-                aria-label="Snapshot"
+                w={216}
+                aria-label="As they were in"
                 allowDeselect={false}
                 value={String(past ?? snapshots[0]?.id)}
                 data={snapshots.map(({ id, takenAt }, i) => ({ value: String(id), label: `${id}, ${clockText(takenAt)}${i === 0 ? ", now" : ""}` }))}

@@ -6,6 +6,7 @@ import type { ObjectSection, ObjectSheet } from "@/operations/register/show-obje
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { eventsHref } from "../events/events-address";
 import { sentenceOfFinding } from "../words/finding-names";
 import { capital, plural } from "../words/numbers";
 import { kindWords } from "../words/register-words";
@@ -104,6 +105,11 @@ function Margin({ object, past, mayEdit }: ViewProps) {
           <Link href={`/inquiry?${asked.part}=${encodeURIComponent(`${object.kind}:${object.id}`)}${past === undefined ? "" : `&snapshot=${past}`}`}>
             {asked.words}
           </Link>
+        </p>
+      )}
+      {(object.kind === "door" || object.kind === "credential" || object.kind === "cardholder") && past === undefined && (
+        <p>
+          <Link href={eventsHref({ about: { kind: object.kind, id: object.id } })}>Events</Link>
         </p>
       )}
       {mayEdit && past === undefined && (

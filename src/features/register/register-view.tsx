@@ -140,7 +140,10 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
             </Link>
           ),
         )}
-        <Link href="/register/sources" style={{ marginLeft: "auto" }}>
+        <Link href="/register/events" style={{ marginLeft: "auto" }}>
+          Events
+        </Link>
+        <Link href="/register/sources">
           Sources
         </Link>
         <Link href="/register/drafts">Try a change</Link>

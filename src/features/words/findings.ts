@@ -2,10 +2,12 @@ import { spokenKey } from "@/core/findings/about";
 import type { CannotTell, FactsOf, FindingFacts, RiskTerm, RuleKey } from "@/core/findings/finding";
 import type { SubjectKind } from "@/core/findings/flag";
 import { unreachable } from "@/core/kernel/invariant";
+import { isReason } from "@/core/paths/verdict";
 import { formatClock } from "@/core/time/civil-day";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import { lastDateText, localDateText, localTime, zoneOf } from "@/core/time/zone";
 import { hoursWords, listWords, plural, someWords, timesWords } from "./numbers";
+import { reasonWords } from "./reasons";
 import { ruleWords } from "./rules";
 
 export const titleOfRule = (rule: RuleKey): string => ruleWords[rule].title;
@@ -192,7 +194,7 @@ const sentences: Sentences = {
     ].join(", ")}.`,
   "schedule-odd": ({ proof: { rows = [], until = "" }, distinct: [what = ""] }) => oddWords[what]?.(someWords(rows, named), until) ?? what,
   "opened-against-record": ({ proof: { events, last, before, after }, distinct: [credential] }, say) =>
-    `${say.one("credential", credential)} was let in ${timesWords(events)} against the record (before: ${before}; after: ${after}), last on ${say.moment(last)}.`,
+    `${say.one("credential", credential)} was let in ${timesWords(events)} although ${recordWords(before, after)}, last on ${say.moment(last)}.`,
   "refused-against-record": ({ proof: { events, last }, distinct: [credential] }, say) =>
     `${say.one("credential", credential)} was refused ${timesWords(events)} although the record opens it, last on ${say.moment(last)}.`,
   "tried-again": ({ proof: { refused, first = "", dates = 0, week = "" } }, say) =>
@@ -207,6 +209,12 @@ const sentences: Sentences = {
       : `Came into ${say.some("area", ids)} again without having left, ${timesWords(times)}, last on ${say.moment(last)}.`,
   "let-in": ({ proof: { times, last, by }, distinct: [door] }, say) =>
     `Refused at ${say.one("door", door)} and then inside, after ${say.some("cardholder", by)} had opened it, ${timesWords(times)}, last on ${say.moment(last)}.`,
+};
+
+/** What the records before and after an event said of it: the reasons of their verdicts. */
+const recordWords = (before: string, after: string): string => {
+  const [one, other] = [before, after].map((reason) => (isReason(reason) ? reasonWords(reason) : reason));
+  return one === other ? (one ?? "") : `${one} (and later: ${other})`;
 };
 
 const ruleOfEntry: Readonly<Record<string, string>> = { card: "the card alone", pin: "a PIN alone", "card-or-pin": "a card or a PIN" };

@@ -3,7 +3,7 @@ import type { RuleKey } from "@/core/findings/finding";
 import type { Life } from "@/core/findings/life";
 import type { SubjectKind } from "@/core/findings/flag";
 import type { Account } from "../ports/accounts";
-import type { FindingCounts, FindingFilter, FindingGroup, FindingGrouping, FindingTrend, StoredFinding, Waived } from "../ports/findings";
+import type { FindingCounts, FindingFilter, FindingGroup, FindingGrouping, StoredFinding, Waived } from "../ports/findings";
 import type { FindingNote, Waiver } from "../ports/triage";
 import type { OpenRegister } from "../register/open-register";
 import { demand, may } from "../rights";
@@ -68,7 +68,7 @@ export function namer({ compiled }: OpenRegister): (finding: StoredFinding) => N
 const groupKind: Readonly<Partial<Record<FindingGrouping, SubjectKind>>> = { area: "area", department: "group", manager: "cardholder" };
 
 /** The name of a group; of one of findings that belong nowhere it is empty, and of a rule it is left to whoever tells it. */
-function groupName({ compiled }: OpenRegister, by: FindingGrouping, key: string): string {
+export function groupName({ compiled }: OpenRegister, by: FindingGrouping, key: string): string {
   if (key === "" || by === "rule") return key;
   const kind = groupKind[by];
   if (kind) return nameOfSpoken(compiled, { kind, id: key }) ?? key;
@@ -77,7 +77,8 @@ function groupName({ compiled }: OpenRegister, by: FindingGrouping, key: string)
   return nameOfSpoken(compiled, { kind: key.slice(0, space) as SubjectKind, id }) ?? id;
 }
 
-const filterOf = (account: Account, { rule, life, waived, isMine, by, key, about }: AskedFindings): FindingFilter => ({
+/** What of the findings is asked for, as the store is asked. */
+export const filterOf = (account: Account, { rule, life, waived, isMine, by, key, about }: AskedFindings): FindingFilter => ({
   rule,
   life: life === "gone" ? undefined : life,
   waived,
@@ -148,10 +149,4 @@ export async function waitingWaivers(services: Services, account: Account): Prom
   demand(account, "read-findings");
   const waiting = await services.triage.waiting(todayOf(services));
   return waiting.map((waiver) => ({ ...waiver, mayConfirm: may(account, "triage") && waiver.madeBy !== account.signIn }));
-}
-
-/** How many findings each rule had in each snapshot. */
-export async function findingTrend(services: Services, account: Account): Promise<FindingTrend[]> {
-  demand(account, "read-findings");
-  return services.findings.trend();
 }

@@ -7,6 +7,7 @@ import type { RuleSettings } from "@/core/findings/settings";
 import { issueWords } from "@/intake/formats/facility/issue-words";
 import { readRules } from "@/intake/formats/rules/read-rules";
 import type { Account } from "../ports/accounts";
+import type { Actor } from "../ports/record";
 import type { Report } from "../ports/progress";
 import { openRegister } from "../register/open-register";
 import type { OpenRegister } from "../register/open-register";
@@ -41,6 +42,12 @@ export async function rulesInForce(services: Services, account: Account): Promis
       },
     ]),
   ) as Record<RuleKey, RuleInForce>;
+}
+
+/** The settings in force, as they are written. */
+export async function settingsInForce(services: Services, account: Account): Promise<RuleSettings> {
+  demand(account, "read-findings");
+  return (await services.ruleSettings.current()).settings;
 }
 
 /** A thing that settings can name: its id and what it is called. */
@@ -137,6 +144,18 @@ export async function previewRuleSettings(
 }
 
 export type KeepOutcome = { readonly outcome: "kept" | "changed-meanwhile" } | RefusedSettings;
+
+/** Keeps settings for whoever works on this machine, and looks for the findings of the present register anew; undefined without a register. */
+export async function keepSettings(services: Services, who: Actor, text: string): Promise<KeepOutcome | undefined> {
+  const register = await openRegister(services);
+  if (!register) return undefined;
+  const settings = readFor(register, text);
+  if ("outcome" in settings) return settings;
+  const { version, secondPersonFrom } = await services.ruleSettings.current();
+  if (!(await services.ruleSettings.put({ settings, secondPersonFrom }, version, who, services.now()))) return { outcome: "changed-meanwhile" };
+  await lookForFindings(services);
+  return { outcome: "kept" };
+}
 
 /** Keeps settings in the place of those of a version, and looks for the findings of the present register anew. */
 export async function keepRuleSettings(

@@ -84,6 +84,8 @@ export interface EventStore {
   readonly countBy: (placeOf: PlaceOf) => Promise<void>;
   /** Granted uses by card and door, of events up to a second; of some cards or doors where only these are asked for. */
   readonly uses: (of: UsesAsked, placeOf: PlaceOf) => Promise<KeptUse[]>;
+  /** The second of the last granted use of each card anywhere, by what events tell of it; one object as long as nothing else is counted. */
+  readonly lastUses: () => Promise<ReadonlyMap<string, number>>;
   /** Local dates of each site on which one of its doors had events. */
   readonly dates: () => Promise<ReadonlyMap<string, EventDates>>;
   /** The last date on which each door had an event, by door. */

@@ -83,7 +83,14 @@ export function effectOnAccess(was: Horizon, is: Horizon): AccessEffect {
     if (!found) {
       const of = { gained: 0, lost: 0, hours: 0 };
       for (const { change } of changes) of[change]++;
-      found = { ...of, weightiest: firstFew(changes.map((change) => ({ ...change, sensitivity: sensitivityOf(change.door) })), changesListed, byWeight) };
+      found = {
+        ...of,
+        weightiest: firstFew(
+          changes.map((change) => ({ ...change, sensitivity: sensitivityOf(change.door) })),
+          changesListed,
+          byWeight,
+        ),
+      };
       shared.set(changes, found);
     }
     return found;

@@ -5,8 +5,10 @@ import { withAllLists } from "@/core/facility/facility";
 import { fold } from "@/core/register/fold";
 import { registerKinds } from "@/core/register/kinds";
 import { relatedTo } from "@/core/register/related/related";
+import { cardKey } from "@/core/events/told-card";
+import { lastUsesIn } from "./last-uses";
 import type { AskedList } from "./list-register";
-import { listRegister, suggest } from "./list-register";
+import { listPage, suggest } from "./list-register";
 import type { Account } from "../ports/accounts";
 import type { Services } from "../services";
 import type { OpenRegister } from "./open-register";
@@ -28,7 +30,7 @@ const asked = (more: Partial<AskedList> = {}): AskedList => ({
   ...more,
 });
 const list = (more: Partial<AskedList> = {}, offset = 0, limit = 10_000, withChoices = false) =>
-  listRegister(services, tessa, register, asked(more), { offset, limit, withChoices });
+  listPage(register, asked(more), { offset, limit, withChoices });
 
 describe("a list of the register", () => {
   it("has every object of its kind, page by page, each once and in one order", () => {
@@ -107,4 +109,19 @@ describe("what is offered while somebody types", () => {
     expect(suggest(services, tessa, register, ["cardholder"], fold(name).toUpperCase(), 5).items.map(({ id }) => id)).toContain(first?.id);
     expect(suggest(services, tessa, register, registerKinds, "qqqq no such word", 5)).toEqual({ items: [], total: 0 });
   });
+});
+
+it("tells of a credential's last use what events say where that is later than what its source says", async () => {
+  const [used, , unused] = facility.credentials;
+  const counted = new Map([[cardKey({ credential: used?.id }), Date.parse("2026-11-19T07:30:05Z") / 1000]]);
+  const events = { lastUses: () => Promise.resolve(counted) } as unknown as Services["events"];
+  const latest = (id: number) => ({ events, snapshots: { latest: () => Promise.resolve({ id }) } as unknown as Services["snapshots"] });
+  const cells = async (present: number) => {
+    const lastUseOf = await lastUsesIn(latest(present), register);
+    const { rows } = listPage(register, asked({ kind: "credential", columns: ["lastUse"] }), { offset: 0, limit: 10_000, withChoices: false }, lastUseOf);
+    return [used, unused].map((one) => rows.find(({ id }) => id === one?.id)?.cells[1]);
+  };
+  expect(await cells(7)).toEqual(["2026-11-19T07:30:05Z", unused?.lastUse]);
+  // Of a snapshot that another has followed, events may be of later.
+  expect(await cells(8)).toEqual([used?.lastUse, unused?.lastUse]);
 });

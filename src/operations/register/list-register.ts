@@ -1,5 +1,6 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { idOf } from "@/core/register/columns";
+import type { LastUseOf } from "@/core/register/columns";
 import { directoryOf } from "@/core/register/directory";
 import type { RegisterKind } from "@/core/register/kinds";
 import { listOfKind, nameOf } from "@/core/register/kinds";
@@ -10,6 +11,7 @@ import { relatedTo } from "@/core/register/related/related";
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { Services } from "../services";
+import { lastUsesIn } from "./last-uses";
 import type { OpenRegister } from "./open-register";
 
 /** A list of the register as it is asked for. */
@@ -50,17 +52,24 @@ export interface ListPage {
 }
 
 const choicesShown = 200;
-const indexes = new WeakMap<CompiledFacility, Map<RegisterKind, ListIndex>>();
 
-/** The index of a kind, made when it is first asked for and kept with the register. */
-export function listIndexOf(compiled: CompiledFacility, kind: RegisterKind): ListIndex {
-  const ofRegister = indexes.get(compiled) ?? new Map<RegisterKind, ListIndex>();
+interface MadeIndex {
+  readonly index: ListIndex;
+  /** By what it tells of last uses, if by more than the register. */
+  readonly lastUseOf: LastUseOf | undefined;
+}
+
+const indexes = new WeakMap<CompiledFacility, Map<RegisterKind, MadeIndex>>();
+
+/** The index of a kind, made when it is first asked for and kept with the register; made anew where more is known of last uses. */
+export function listIndexOf(compiled: CompiledFacility, kind: RegisterKind, lastUseOf?: LastUseOf): ListIndex {
+  const ofRegister = indexes.get(compiled) ?? new Map<RegisterKind, MadeIndex>();
   indexes.set(compiled, ofRegister);
-  let index = ofRegister.get(kind);
-  if (!index) {
-    index = new ListIndex(compiled, kind, compiled.facility[listOfKind[kind]].length);
-    ofRegister.set(kind, index);
-  }
+  const made = ofRegister.get(kind);
+  // What is not told of uses may be asked of any index.
+  if (made && (lastUseOf === undefined || made.lastUseOf === lastUseOf)) return made.index;
+  const index = new ListIndex(compiled, kind, compiled.facility[listOfKind[kind]].length, lastUseOf);
+  ofRegister.set(kind, { index, lastUseOf });
   return index;
 }
 
@@ -77,15 +86,14 @@ export interface AskedRows {
 }
 
 /** Rows `offset` … of a list, and what there is to choose from. Cost: one search where it is new, then the rows. */
-export function listRegister(
-  _services: Services,
-  account: Account,
-  { snapshot, compiled }: OpenRegister,
-  asked: AskedList,
-  { offset, limit, withChoices }: AskedRows,
-): ListPage {
+export async function listRegister(services: Services, account: Account, register: OpenRegister, asked: AskedList, rows: AskedRows): Promise<ListPage> {
   demand(account, "read-register");
-  const index = listIndexOf(compiled, asked.kind);
+  return listPage(register, asked, rows, asked.kind === "credential" ? await lastUsesIn(services, register) : undefined);
+}
+
+/** The same of a register by itself, with what more is known of last uses. */
+export function listPage({ snapshot, compiled }: OpenRegister, asked: AskedList, { offset, limit, withChoices }: AskedRows, lastUseOf?: LastUseOf): ListPage {
+  const index = listIndexOf(compiled, asked.kind, lastUseOf);
   const related = asked.of && relatedTo(compiled, asked.kind, asked.of);
   const among = asked.of && related ? { name: `${asked.of.kind}:${asked.of.id}`, positions: related } : undefined;
   const { positions, groups } = index.find(asked, among);

@@ -26,6 +26,7 @@ import { withNames } from "../findings/with-names";
 import type { FindingWithNames } from "../findings/with-names";
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
+import { lastUsesIn } from "./last-uses";
 import type { OpenRegister } from "./open-register";
 import type { ObjectVersion } from "../ports/snapshots";
 import type { Services } from "../services";
@@ -213,7 +214,7 @@ export async function showObject(services: Services, account: Account, register:
     kind,
     id,
     name: kind === "grant" ? grantWords(compiled, position) : nameOf(facility, kind, position),
-    facts: columnsOf(compiled, kind).flatMap(({ key, title, value }) => {
+    facts: columnsOf(compiled, kind, kind === "credential" ? await lastUsesIn(services, register) : undefined).flatMap(({ key, title, value }) => {
       const text = value(position);
       return key === "name" || text === undefined || text === "" ? [] : [{ title, text: String(text), link: linkOf(compiled, kind, position, key) }];
     }),

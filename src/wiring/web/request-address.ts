@@ -1,6 +1,10 @@
 /** Whether the host of an address, as a request names it, is this machine itself: there alone may a session go unencrypted. */
 export function isLoopback(host: string): boolean {
-  const name = host.trim().toLowerCase().replace(/:\d+$/, "").replace(/^\[|\]$/g, "");
+  const name = host
+    .trim()
+    .toLowerCase()
+    .replace(/:\d+$/, "")
+    .replace(/^\[|\]$/g, "");
   return name === "localhost" || name === "::1" || /^127\.\d{1,3}\.\d{1,3}\.\d{1,3}$/.test(name);
 }
 

@@ -27,4 +27,3 @@ export async function accountForRoute(right: Right): Promise<Account | Response>
   if (!may(account, right)) return Response.json({ error: "There is nothing here for this account." }, { status: 404 });
   return account;
 }
-

@@ -1,0 +1,57 @@
+import type { Cardholder, Credential, FacilityDocument } from "@/core/facility/document";
+
+/** Two earlier exports, a quarter apart. */
+export const earlierExports = ["2026-06-15T05:10:00Z", "2026-09-15T05:10:00Z"] as const;
+
+/** Whether something was written down as later than an export. */
+const isLater = (moment: string | undefined, asOf: string): boolean => moment !== undefined && moment > asOf;
+
+/** What has changed since is as it was: statuses that came later, cards that were not there yet. */
+function cardholderAt({ statusSince, ...cardholder }: Cardholder, asOf: string): Cardholder {
+  if (isLater(statusSince, asOf)) return { ...cardholder, status: "active" };
+  return { ...cardholder, ...(statusSince !== undefined && { statusSince }) };
+}
+
+function credentialAt({ statusSince, ...credential }: Credential, asOf: string): Credential {
+  if (isLater(statusSince, asOf)) return { ...credential, status: "active" };
+  return { ...credential, ...(statusSince !== undefined && { statusSince }) };
+}
+
+/** Ids of people by their names. */
+const idOf = ({ cardholders = [] }: FacilityDocument, name: string): string | undefined => cardholders.find((one) => one.name === name)?.id;
+
+/**
+ * The institute as it was at an earlier export: the same people and doors, without what came later, and with what has been put right since. In June the
+ * curator who moved was still with the herbarium; what should not be then is partly gone, and some of it came back.
+ */
+export function instituteAt(present: FacilityDocument, asOf: (typeof earlierExports)[number]): FacilityDocument {
+  const [june] = earlierExports;
+  const isJune = asOf === june;
+  const moved = idOf(present, "Ilse Thornwold");
+  const collector = idOf(present, "Fenna Applestad");
+  const late = idOf(present, "Niels Brackenholm");
+  const { cardholders = [], credentials = [], grants = [] } = present;
+  return {
+    ...present,
+    asOf,
+    cardholders: cardholders.map((cardholder) => {
+      // His department had told nobody that he was gone.
+      const then = cardholder.id === late ? { ...cardholder, status: "active" as const, statusSince: "2024-04-01T08:00:00Z" } : cardholderAt(cardholder, asOf);
+      return isJune && cardholder.id === moved ? { ...then, department: "d-herbarium" } : then;
+    }),
+    credentials: credentials
+      .filter(({ issuedAt }) => !isLater(issuedAt, asOf))
+      // Her spare ones were taken back in summer, and handed out again.
+      .map((credential) =>
+        !isJune && credential.cardholder === collector && credential.kind !== "card" ? { ...credential, status: "returned" as const } : credential,
+      )
+      .map((credential) => credentialAt(credential, asOf)),
+    // In June the demonstration of the new reader was still to come, and a key to the data room was on loan.
+    grants: [
+      ...grants.filter(({ id }) => !(isJune && id.startsWith("gs-demonstration"))),
+      ...(isJune && collector !== undefined
+        ? [{ id: "gx-june", to: { cardholder: collector }, open: { door: "g-data" }, schedule: "office", note: "Until the move of the servers" }]
+        : []),
+    ],
+  };
+}
