@@ -12,6 +12,7 @@ import type { EpochMinute } from "@/core/time/instant";
 import { asOf } from "./institute";
 import { seeded } from "./random";
 import type { Random } from "./random";
+import { neverSeen } from "./stories";
 
 /** Share of credentials that lie in a drawer: never, or not for a long time, used. */
 const forgotten = 0.025;
@@ -57,9 +58,9 @@ function stories({ facility, cardholderById }: CompiledFacility): MadeEvent[] {
     ...(reason !== undefined && { reason }),
   });
   const stranger = { number: "51177", facilityCode: "87" };
-  const [casper, ignace, director, orsolya] = ["Casper Nettlerode", "Ignace Quillon", "Sefa Marchwald", "Orsolya Tamm"].map((name) => ({
-    credential: cardOf(name),
-  })) as [Partial<MadeEvent>, Partial<MadeEvent>, Partial<MadeEvent>, Partial<MadeEvent>];
+  const of = (name: string): Partial<MadeEvent> => ({ credential: cardOf(name) });
+  const [casper, ignace, director] = [of("Casper Nettlerode"), of("Ignace Quillon"), of("Sefa Marchwald")];
+  const [orsolya, onLeave] = [of("Orsolya Tamm"), of("Rikard Gorsevik")];
   return [
     // Somebody tries a card that nobody knows at the vault.
     ...["2026-11-02T21:14:08Z", "2026-11-02T21:14:31Z", "2026-11-09T21:02:55Z", "2026-11-16T21:11:40Z"].map((text) =>
@@ -67,6 +68,7 @@ function stories({ facility, cardholderById }: CompiledFacility): MadeEvent[] {
     ),
     // Barred from the pesticide store, and does not believe it.
     ...[2, 3, 3, 4, 5, 6].map((minute, i) => at(`2026-11-12T07:0${minute}:${10 + 7 * i}Z`, "g-pesticide", casper, false, "blocked")),
+    ...[4, 9, 11, 17].map((day) => at(`2026-11-${String(day).padStart(2, "0")}T08:31:0${day % 10}Z`, "g-office-main", onLeave, false, "credential-inactive")),
     // Too early for him; the cleaner opens, and a few minutes later he is inside.
     at("2026-11-11T04:40:05Z", "g-lab-main", ignace, false, "closed-schedule"),
     at("2026-11-11T04:40:27Z", "g-lab-main", { credential: required(cleaner, "somebody cleans").id }, true),
@@ -103,7 +105,8 @@ export function* eventsOf(institute: FacilityDocument, seed: number): Generator<
   const habits = compiled.credentials.all().flatMap((credential) => {
     const doors = candidateDoors(compiled, credential);
     const { holder } = credential;
-    if (doors.length === 0 || random.chance(forgotten) || !holder || holder.cardholder.name.startsWith("Mirte")) return [];
+    if (doors.length === 0 || random.chance(forgotten) || !holder || holder.cardholder.name.startsWith("Mirte") || holder.cardholder.name === neverSeen)
+      return [];
     // Most people get around; a few use hardly any of the doors that they may open.
     const used = someOf(random, doors, random.chance(0.96) ? 0.85 + random.below(15) / 100 : 0.06);
     const night =

@@ -10,6 +10,9 @@ export interface Making {
   readonly managers: ReadonlyMap<string, string>;
 }
 
+/** Never seen at any door. */
+export const neverSeen = "Tove Quietmark";
+
 /** Eight levels given one by one, as happens where nobody makes a bundle. */
 const manyLevels = ["l-gates", "l-offices", "l-workshops", "l-tower", "l-visitor", "l-glass-day", "l-herbarium", "l-labs"];
 
@@ -78,6 +81,12 @@ export function tellStories({ person, card, own, join, grants, managers }: Makin
     card(inspector.id, { hasPin: true });
     join("t-inspection", inspector.id);
   }
+  // On leave since August, and tries his card all the same.
+  const onLeave = person("Rikard Gorsevik", "d-computing");
+  card(onLeave.id, { status: "suspended", statusSince: "2026-08-03T08:00:00Z", hasPin: true });
+  // Given a card that has lain in its envelope since.
+  const quiet = person(neverSeen, "d-education");
+  card(quiet.id, { issuedAt: "2026-08-24T09:00:00Z" });
   // Gone since September, as his department told in October; until then his card was live.
   const late = person("Niels Brackenholm", "d-facilities", { status: "left", statusSince: "2026-09-10T15:00:00Z" });
   card(late.id, { status: "returned", statusSince: "2026-10-02T09:00:00Z" });

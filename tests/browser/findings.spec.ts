@@ -27,6 +27,13 @@ const rowsOf = (page: Page) => page.getByRole("group", { name: "Findings" }).loc
 const margin = (page: Page) => page.getByRole("complementary");
 const inDays = (days: number): string => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
 
+/** Types a date, and lets the calendar beside it close. */
+async function setUntil(page: Page, days: number): Promise<void> {
+  const field = margin(page).getByLabel("Until, that date included");
+  await field.fill(inDays(days));
+  await field.press("Tab");
+}
+
 /** Chooses the first finding whose row says something. */
 async function choose(page: Page, words: string | RegExp): Promise<void> {
   await rowsOf(page).filter({ hasText: words }).first().getByRole("button").click();
@@ -44,10 +51,10 @@ test("a finding of little weight is waived with a reason until a date, from the 
   await margin(reviewer).getByRole("button", { name: "Waive it" }).click();
   await expect(margin(reviewer).getByRole("alert")).toContainText("at least ten letters");
   await reason.fill("The owner is named in spring.");
-  await margin(reviewer).getByLabel("Until, that date included").fill(inDays(800));
+  await setUntil(reviewer, 800);
   await margin(reviewer).getByRole("button", { name: "Waive it" }).click();
   await expect(margin(reviewer).getByRole("alert")).toContainText("a year at most");
-  await margin(reviewer).getByLabel("Until, that date included").fill(inDays(90));
+  await setUntil(reviewer, 90);
   await margin(reviewer).getByRole("button", { name: "Waive it" }).click();
   await expect(rowsOf(reviewer)).toHaveCount(before - 1);
   await reviewer.goto("/findings?waived=only");
@@ -66,7 +73,7 @@ test("a waiver of a finding that weighs much hides nothing before somebody else 
   await choose(reviewer, words);
   await margin(reviewer).getByRole("button", { name: "Waive …" }).click();
   await margin(reviewer).getByLabel("Why it may stay").fill("Presses at night until the harvest is in.");
-  await margin(reviewer).getByLabel("Until, that date included").fill(inDays(30));
+  await setUntil(reviewer, 30);
   await margin(reviewer).getByRole("button", { name: "Ask for the waiver" }).click();
   await expect(margin(reviewer)).toContainText("Somebody else has to confirm it");
   await expect(margin(reviewer).getByRole("button", { name: "Confirm it" })).toHaveCount(0);
@@ -129,21 +136,37 @@ test("findings go out as CSV, as a workbook with typed cells, and as JSON Lines:
 
 test("settings show which findings would come and go before they are kept, are recorded, and refuse what they cannot be", async () => {
   await reviewer.goto("/findings/settings");
-  await reviewer.getByRole("row", { name: /An area without an owner/ }).getByLabel("Base of risk").fill("33");
+  await reviewer
+    .getByRole("row", { name: /An area without an owner/ })
+    .getByLabel("Base of risk")
+    .fill("33");
   await reviewer.getByLabel("Country").first().fill("q");
   await reviewer.getByRole("button", { name: "See what it would do" }).click();
   await expect(margin(reviewer).getByRole("alert")).toContainText("two letters");
   await reviewer.getByLabel("Country").first().fill("");
-  await reviewer.getByRole("row", { name: /Opens a sensitive area at all hours/ }).getByLabel("Sensitivity").fill("3");
+  await reviewer
+    .getByRole("row", { name: /Opens a sensitive area at all hours/ })
+    .getByLabel("Sensitivity")
+    .fill("3");
   await reviewer.getByRole("button", { name: "See what it would do" }).click();
-  await expect(margin(reviewer).getByRole("status").filter({ hasText: /would come/ })).toBeVisible({ timeout: 60_000 });
+  await expect(
+    margin(reviewer)
+      .getByRole("status")
+      .filter({ hasText: /would come/ }),
+  ).toBeVisible({ timeout: 60_000 });
   await reviewer.getByRole("button", { name: "Keep it" }).click();
   await expect(margin(reviewer)).toContainText("looked for anew", { timeout: 60_000 });
   await reviewer.goto("/findings?by=rule&key=no-certifier");
   await expect(margin(reviewer).getByRole("table")).toContainText("33");
   await reviewer.goto("/findings/settings");
-  await reviewer.getByRole("row", { name: /An area without an owner/ }).getByLabel("Base of risk").fill("");
-  await reviewer.getByRole("row", { name: /Opens a sensitive area at all hours/ }).getByLabel("Sensitivity").fill("");
+  await reviewer
+    .getByRole("row", { name: /An area without an owner/ })
+    .getByLabel("Base of risk")
+    .fill("");
+  await reviewer
+    .getByRole("row", { name: /Opens a sensitive area at all hours/ })
+    .getByLabel("Sensitivity")
+    .fill("");
   await reviewer.getByRole("button", { name: "See what it would do" }).click();
   await reviewer.getByRole("button", { name: "Keep it" }).click({ timeout: 60_000 });
   await expect(margin(reviewer)).toContainText("looked for anew", { timeout: 60_000 });

@@ -152,7 +152,7 @@ describe("the store of events on MariaDB", () => {
         }
         expect(await told(store, placeOf, upTo, filter)).toEqual(await told(model, placeOf, upTo, filter));
       }),
-      { numRuns: Number(process.env.NOMADE_RUNS ?? 12) },
+      { numRuns: 12 },
     );
     expect(Math.min(stored, repeats)).toBeGreaterThan(0);
     expect(withdrawn).toBeGreaterThanOrEqual(0);

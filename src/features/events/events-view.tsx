@@ -5,7 +5,7 @@ import { DateInput } from "@mantine/dates";
 import { useDebouncedCallback } from "@mantine/hooks";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useState, useTransition } from "react";
+import { Fragment, useState, useTransition } from "react";
 import { formatCivilDay, parseCivilDay } from "@/core/time/civil-day";
 import type { AskedEvents, EventsPage, ShownEvent } from "@/operations/events/list-events";
 import { Heading, Sheet } from "@/ui/sheet";
@@ -14,7 +14,7 @@ import { useRowSelection } from "@/ui/use-row-selection";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { objectHref } from "../register/list-address";
 import { agreementMark, agreementWords } from "../words/events";
-import { listWords } from "../words/numbers";
+import { capital, listWords, plural, timesWords } from "../words/numbers";
 import { secondOnClock } from "../words/times";
 import { eventsHref } from "./events-address";
 import classes from "./events.module.css";
@@ -247,6 +247,18 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
           </UnstyledButton>
         )}
       </div>
+      {page.unknown.count > 0 && asked.about === undefined && asked.card === undefined && (
+        <p className={sheet.sub}>
+          {capital(plural(page.unknown.count, "card that nobody here has was", "cards that nobody here has were"))} seen:{" "}
+          {page.unknown.most.map(({ card, words, events: n }, i) => (
+            <Fragment key={card}>
+              {i > 0 && ", "}
+              <Link href={eventsHref({ card })}>{words}</Link> {timesWords(n)}
+            </Fragment>
+          ))}
+          {page.unknown.count > page.unknown.most.length && ", …"}
+        </p>
+      )}
       {groups ? (
         <>
           {page.lookedBackTo !== undefined && <p className={sheet.grave}>This fits too much to be put together. Say more of what you look for.</p>}

@@ -11,6 +11,7 @@ import type { Waiver } from "@/operations/ports/triage";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";
+import { eventsHref } from "../events/events-address";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { sentenceOfFinding } from "../words/finding-names";
 import { cannotTellWords, titleOfRule } from "../words/findings";
@@ -172,7 +173,9 @@ function partOf(findings: readonly NamedFinding[], i: number): string | undefine
   return own !== part(findings[i - 1]) ? own : undefined;
 }
 
-function Untold({ page: { counts } }: Pick<FindingsViewProps, "page">) {
+const silentNamed = 8;
+
+function Untold({ page: { counts, silent } }: Pick<FindingsViewProps, "page">) {
   const beyond = Object.entries(counts.beyond) as [RuleKey, number][];
   const told = [
     ...beyond.map(
@@ -180,13 +183,28 @@ function Untold({ page: { counts } }: Pick<FindingsViewProps, "page">) {
     ),
     ...counts.cannotTell.map((untold) => cannotTellWords(untold)),
   ];
-  if (told.length === 0) return null;
+  if (told.length + silent.length === 0) return null;
   return (
     <details className={classes.untold}>
-      <summary>{capital(plural(counts.cannotTell.length, "rule cannot tell", "rules cannot tell"))} of everybody</summary>
+      <summary>
+        {capital(plural(counts.cannotTell.length, "rule cannot tell", "rules cannot tell"))} of everybody
+        {silent.length > 0 && `; ${plural(silent.length, "door has", "doors have")} told nothing for long`}
+      </summary>
       {told.map((words) => (
         <p key={words}>{words}</p>
       ))}
+      {silent.length > 0 && (
+        <p>
+          Nothing came from{" "}
+          {silent.slice(0, silentNamed).map(({ id, name, last }, i) => (
+            <Fragment key={id}>
+              {i > 0 && ", "}
+              <Link href={eventsHref({ about: { kind: "door", id } })}>{name}</Link> (since {last})
+            </Fragment>
+          ))}
+          {silent.length > silentNamed && ` and ${silent.length - silentNamed} more`}: what is said of use there rests on little.
+        </p>
+      )}
     </details>
   );
 }

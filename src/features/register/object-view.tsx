@@ -6,6 +6,7 @@ import type { ObjectSection, ObjectSheet } from "@/operations/register/show-obje
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { findingsHref } from "../findings/findings-address";
 import { eventsHref } from "../events/events-address";
 import { sentenceOfFinding } from "../words/finding-names";
 import { capital, plural } from "../words/numbers";
@@ -158,10 +159,9 @@ const findingsTold = 3;
 export function ObjectView({ object, past, mayEdit }: ViewProps) {
   const { year, schedule } = object;
   const grave = object.findings.length;
-  const [first] = object.findings;
-  const proof = new URLSearchParams({
-    ...(first && object.findings.every(({ rule }) => rule === first.rule) && { rule: first.rule }),
-    ...(past !== undefined && { snapshot: String(past) }),
+  const proof = findingsHref({
+    past,
+    ...(object.kind === "cardholder" ? { by: "cardholder" as const, key: `cardholder ${object.id}` } : { about: { kind: object.kind, id: object.id } }),
   });
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={year ? undefined : <Margin object={object} past={past} mayEdit={mayEdit} />}>
@@ -187,8 +187,7 @@ export function ObjectView({ object, past, mayEdit }: ViewProps) {
             .slice(0, findingsTold)
             .map((finding) => sentenceOfFinding(finding, object.timeZone))
             .join(" ")}
-          {grave > findingsTold && ` And ${plural(grave - findingsTold, "other", "others")}.`}{" "}
-          <Link href={`/findings${proof.size === 0 ? "" : `?${proof}`}`}>Look at the proof</Link>
+          {grave > findingsTold && ` And ${plural(grave - findingsTold, "other", "others")}.`} <Link href={proof}>Look at the proof</Link>
         </div>
       )}
       {object.reach && (

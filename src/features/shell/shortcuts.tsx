@@ -12,6 +12,10 @@ const keys: readonly (readonly [key: string, does: string])[] = [
   ["↑ ↓", "move through the rows of an answer"],
   ["Enter", "take the first suggestion"],
   ["Esc", "leave a part of the question as it was"],
+  ["w", "waive the selected finding"],
+  ["n", "write a note to it"],
+  ["t", "make it your task, and back"],
+  ["r", "begin the draft that would end it"],
   ["d", "turn from light to dark, and back"],
   ["?", "this page"],
 ];

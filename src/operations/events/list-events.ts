@@ -78,6 +78,8 @@ export interface EventsPage {
   readonly groups: readonly ShownEventGroup[] | undefined;
   readonly reasons: readonly string[];
   readonly span: { readonly from: number; readonly to: number } | undefined;
+  /** Cards that nobody in the register has, with how many events each: how many there are, and those seen most often. */
+  readonly unknown: { readonly count: number; readonly most: readonly { readonly card: string; readonly words: string; readonly events: number }[] };
   /** What the events are about, by name, where one thing is asked for. */
   readonly aboutName: string | undefined;
   /** Where looking for a text was given up: nothing older than this second was looked at. */
@@ -86,6 +88,7 @@ export interface EventsPage {
 
 const eventsShown = 100;
 const groupsShown = 300;
+const unknownNamed = 6;
 /** So many ids are named in a statement; of more, events are looked through one by one. */
 const idsNamed = 600;
 /** So many events are looked through for a text that fits too much to be named. */
@@ -273,7 +276,14 @@ export async function listEvents(services: Services, account: Account, { compile
         : about.kind === "cardholder"
           ? (facility.cardholders[compiled.cardholderById.get(about.id) ?? -1]?.name ?? about.id)
           : cardOf(compiled, { credential: about.id }, owners).words;
-  const base = { reasons: await services.events.reasons(), span: await services.events.span(), aboutName };
+  const strangers = (await services.events.cards()).filter(({ card }) => owners.ownerOf(cardOfKey(card)) === "unknown");
+  const most = strangers.slice(0, unknownNamed).map(({ card, events: n }) => ({ card, words: wordsOfCard(cardOfKey(card)), events: n }));
+  const base = {
+    reasons: await services.events.reasons(),
+    span: await services.events.span(),
+    unknown: { count: strangers.length, most },
+    aboutName,
+  };
   const { by } = asked;
   if (by !== undefined) {
     // What fits too much to be named is not put together: the text has to say more.

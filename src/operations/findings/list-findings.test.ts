@@ -1,5 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import { compiledFrom } from "~/tests/builders";
+import { usualRuleSettings } from "~/tests/settings";
 import { listFindings } from "./list-findings";
 import type { Account } from "../ports/accounts";
 import type { OpenRegister } from "../register/open-register";
@@ -29,6 +30,8 @@ describe("the list of findings", () => {
         count: () => Promise.resolve(found.length),
         counts: () => Promise.resolve({ byRule: { unused: 3 }, total: 3, cannotTell: [] }),
       },
+      events: { lastDates: () => Promise.resolve(new Map()) },
+      ruleSettings: usualRuleSettings,
       now: () => "2026-03-01T08:00:00Z",
     }) as unknown as Services;
 

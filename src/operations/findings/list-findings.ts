@@ -8,6 +8,8 @@ import type { FindingNote, Waiver } from "../ports/triage";
 import type { OpenRegister } from "../register/open-register";
 import { demand, may } from "../rights";
 import type { Services } from "../services";
+import { silentDoors } from "../events/silent-doors";
+import type { SilentDoor } from "../events/silent-doors";
 import { todayOf } from "./today";
 
 /** A finding with the names of what it is about. */
@@ -46,6 +48,8 @@ export interface FindingsPage {
   readonly groups: readonly (FindingGroup & { readonly name: string })[] | undefined;
   /** What the chosen group is called. */
   readonly groupName: string | undefined;
+  /** Doors that have told nothing for long: what rules say of use there rests on little. */
+  readonly silent: readonly SilentDoor[];
 }
 
 const findingsListed = 200;
@@ -94,7 +98,8 @@ export async function listFindings(services: Services, account: Account, registe
   const today = todayOf(services);
   const named = namer(register);
   const counts = await services.findings.counts(id, today);
-  const none = { groups: undefined, groupName: undefined, next: undefined };
+  const silent = await silentDoors(services, register);
+  const none = { groups: undefined, groupName: undefined, next: undefined, silent };
   if (asked.fingerprint !== undefined) {
     const finding = await services.findings.byFingerprint(id, asked.fingerprint);
     return { ...none, counts, findings: finding ? [named(finding)] : [], total: finding ? 1 : 0 };
@@ -118,6 +123,7 @@ export async function listFindings(services: Services, account: Account, registe
   ]);
   return {
     counts,
+    silent,
     findings: page.slice(0, findingsListed).map(named),
     total,
     next: page.length > findingsListed ? (asked.from ?? 0) + findingsListed : undefined,
