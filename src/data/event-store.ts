@@ -7,8 +7,10 @@ import { cardKey, cardOfKey } from "@/core/events/told-card";
 import { UseCounts, firstSecondOfMonth, monthOfSecond } from "@/core/events/use-counts";
 import type { CivilDay } from "@/core/time/civil-day";
 import type { EventFilter, EventStore, PlaceOf, StoredEvent, UsesAsked } from "@/operations/ports/events";
+import { loadRows } from "./load-rows";
+import type { LoadedValue } from "./load-rows";
 import { appendRecord, sha256, writeHead } from "./record-store";
-import { execute, insert, insertRows, insertValues, rowsAtOnce, select, selectFirst } from "./statements";
+import { execute, insert, insertRows, rowsAtOnce, select, selectFirst } from "./statements";
 
 interface EventRow {
   readonly second: number;
@@ -38,26 +40,31 @@ const asEvent = (row: EventRow): StoredEvent => ({
   ...(row.own_id !== null && { id: row.own_id }),
 });
 
-const rowOf = (event: ToldEvent, file: number, line: number, identity: Buffer) => ({
-  second: event.second,
-  file,
+/** An event as it is loaded, with its identity in digits of 16, in the order of `loadedColumns`. */
+const loadedRow = (event: ToldEvent, file: number, line: number, identity: string): readonly LoadedValue[] => [
   line,
+  event.second,
+  file,
   identity,
-  door: event.door,
-  credential: event.credential ?? null,
-  number: event.number ?? null,
-  facility_code: event.facilityCode ?? null,
-  granted: event.granted ? 1 : 0,
-  reason: event.reason ?? null,
-  own_id: event.id ?? null,
-});
+  event.door,
+  event.credential ?? null,
+  event.number ?? null,
+  event.facilityCode ?? null,
+  event.granted ? 1 : 0,
+  event.reason ?? null,
+  event.id ?? null,
+];
 
-type NewRow = ReturnType<typeof rowOf>;
+const loadedColumns = `(line, second, file, @identity, door, credential, number, facility_code, granted, reason, own_id) SET identity = UNHEX(@identity)`;
+const eventColumns = "second, file, line, identity, door, credential, number, facility_code, granted, reason, own_id";
+
+/** So many events are loaded and looked over at once. */
+const loadedAtOnce = 20_000;
 
 /** What was loaded of a file and is not to be seen yet, or any more, is left out. */
 const visible = "file NOT IN (SELECT id FROM event_files WHERE is_visible = 0)";
 
-/** More keys than this are not held in memory while a file is read: its months are then counted from what was loaded. */
+/** More counts than this are not held in memory while a file is read. */
 const countsHeld = 400_000;
 
 const secondsADay = 86_400;
@@ -153,32 +160,66 @@ async function* eventsBetween(sequelize: Sequelize, from: number, to: number, { 
   }
 }
 
-/** Adds what was counted to what is kept; what was remembered of it is out of date from the commit on. */
-async function addCounts(sequelize: Sequelize, counts: UseCounts, transaction: Transaction): Promise<void> {
-  await execute(sequelize, "UPDATE event_version SET version = version + 1", {}, transaction);
-  const add = (statement: string, values: (readonly unknown[])[]) => insertValues(sequelize, statement, values, transaction);
-  await add(
-    `INSERT INTO door_use (card, door, month, uses, last_second, out_of_hours, last_out_of_hours) VALUES :rows ON DUPLICATE KEY UPDATE
-     uses = uses + VALUES(uses), last_second = GREATEST(last_second, VALUES(last_second)), out_of_hours = out_of_hours + VALUES(out_of_hours),
-     last_out_of_hours = GREATEST(COALESCE(last_out_of_hours, VALUES(last_out_of_hours)), COALESCE(VALUES(last_out_of_hours), last_out_of_hours))`,
+/** Loads what was counted to where it waits to be added. Only whoever has the turn loads there. */
+async function loadCounts(sequelize: Sequelize, counts: UseCounts): Promise<void> {
+  const load = (table: string, columns: string, rows: readonly (readonly LoadedValue[])[]) =>
+    rows.length === 0 ? Promise.resolve() : loadRows(sequelize, table, columns, rows);
+  await load(
+    "door_use_loading",
+    "(card, door, month, uses, last_second, out_of_hours, last_out_of_hours)",
     Array.from(counts.uses, (use) => [use.card, use.door, use.month, use.uses, use.last, use.usesOutOfHours, use.lastOutOfHours ?? null]),
   );
-  await add(
-    `INSERT INTO card_events (card, month, events, last_second) VALUES :rows ON DUPLICATE KEY UPDATE
-     events = events + VALUES(events), last_second = GREATEST(last_second, VALUES(last_second))`,
+  await load(
+    "card_events_loading",
+    "(card, month, events, last_second)",
     Array.from(counts.cards, ({ card, month, events, last }) => [card, month, events, last]),
   );
-  await add(
-    "INSERT INTO door_dates (door, date, month, site, events) VALUES :rows ON DUPLICATE KEY UPDATE events = events + VALUES(events)",
+  await load(
+    "door_dates_loading",
+    "(door, date, month, site, events)",
     Array.from(counts.dates, ({ door, date, month, site, events }) => [door, date, month, site, events]),
   );
+}
+
+const countTables = ["door_use", "card_events", "door_dates"] as const;
+
+/** What was loaded of counts and never added, as its intake was cut off. */
+async function dropLoadedCounts(sequelize: Sequelize): Promise<void> {
+  for (const table of countTables) await execute(sequelize, `DELETE FROM ${table}_loading`, {});
+}
+
+/** Adds the counts that were loaded to what is kept; what was remembered of that is out of date from the commit on. */
+async function addLoadedCounts(sequelize: Sequelize, transaction: Transaction): Promise<void> {
+  const run = (sql: string) => execute(sequelize, sql, {}, transaction);
+  await run("UPDATE event_version SET version = version + 1");
+  await run(
+    `INSERT INTO door_use (card, door, month, uses, last_second, out_of_hours, last_out_of_hours)
+     SELECT card, door, month, SUM(uses), MAX(last_second), SUM(out_of_hours), MAX(last_out_of_hours) FROM door_use_loading GROUP BY card, door, month
+     ON DUPLICATE KEY UPDATE uses = door_use.uses + VALUES(uses), last_second = GREATEST(door_use.last_second, VALUES(last_second)),
+       out_of_hours = door_use.out_of_hours + VALUES(out_of_hours),
+       last_out_of_hours = GREATEST(COALESCE(door_use.last_out_of_hours, VALUES(last_out_of_hours)), COALESCE(VALUES(last_out_of_hours), door_use.last_out_of_hours))`,
+  );
+  await run(
+    `INSERT INTO card_events (card, month, events, last_second) SELECT card, month, SUM(events), MAX(last_second) FROM card_events_loading GROUP BY card, month
+     ON DUPLICATE KEY UPDATE events = card_events.events + VALUES(events), last_second = GREATEST(card_events.last_second, VALUES(last_second))`,
+  );
+  await run(
+    `INSERT INTO door_dates (door, date, month, site, events) SELECT door, date, month, site, SUM(events) FROM door_dates_loading GROUP BY door, date, month, site
+     ON DUPLICATE KEY UPDATE events = door_dates.events + VALUES(events)`,
+  );
+  for (const table of countTables) await run(`DELETE FROM ${table}_loading`);
+}
+
+/** Adds what was counted to what is kept. */
+async function addCounts(sequelize: Sequelize, counts: UseCounts, transaction: Transaction): Promise<void> {
+  await loadCounts(sequelize, counts);
+  await addLoadedCounts(sequelize, transaction);
 }
 
 /** Counts months anew from the events themselves. */
 async function countMonths(sequelize: Sequelize, months: Iterable<number>, placeOf: PlaceOf, transaction: Transaction): Promise<void> {
   for (const month of months) {
-    for (const table of ["door_use", "card_events", "door_dates"])
-      await execute(sequelize, `DELETE FROM ${table} WHERE month = :month`, { month }, transaction);
+    for (const table of countTables) await execute(sequelize, `DELETE FROM ${table} WHERE month = :month`, { month }, transaction);
     const counts = new UseCounts(placeOf);
     for await (const event of eventsBetween(sequelize, firstSecondOfMonth(month), firstSecondOfMonth(month + 1), { transaction })) counts.add(event);
     await addCounts(sequelize, counts, transaction);
@@ -235,6 +276,7 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
 
   /** What an intake that was cut off left behind. */
   const sweep = async (): Promise<void> => {
+    await dropLoadedCounts(sequelize);
     for (const { id } of await select<{ id: number }>(sequelize, "SELECT id FROM event_files WHERE is_visible = 0")) await removeFile(id);
   };
 
@@ -282,25 +324,17 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
     });
   };
 
-  /** Those of some identities that are there already, as texts of base64. */
-  const knownIdentities = async (rows: readonly NewRow[]): Promise<Set<string>> => {
-    const known = new Set<string>();
-    const find = async (sql: string, asked: readonly NewRow[]) => {
-      if (asked.length === 0) return;
-      const seconds = asked.map(({ second }) => second);
-      const values = { from: Math.min(...seconds), to: Math.max(...seconds), identities: asked.map(({ identity }) => identity) };
-      for (const { identity } of await select<{ identity: Buffer }>(sequelize, sql, values)) known.add(identity.toString("base64"));
-    };
-    // One without an id of its own says its second, and so is looked for within its month only.
-    await find(
-      "SELECT identity FROM events WHERE second BETWEEN :from AND :to AND identity IN (:identities)",
-      rows.filter(({ own_id }) => own_id === null),
+  /** Lines of what is loaded that are there already, by what other files, or this one before, brought. */
+  const linesThere = async (seconds: { readonly from: number; readonly to: number }): Promise<Set<number>> => {
+    // One without an id of its own says its second, and so is looked for within its months only.
+    const rows = await select<{ line: number }>(
+      sequelize,
+      `SELECT l.line FROM event_loading l JOIN events e ON e.identity = l.identity AND e.second = l.second
+       WHERE l.own_id IS NULL AND e.second BETWEEN :from AND :to
+       UNION SELECT l.line FROM event_loading l JOIN event_ids i ON i.identity = l.identity WHERE l.own_id IS NOT NULL`,
+      seconds,
     );
-    await find(
-      "SELECT identity FROM event_ids WHERE identity IN (:identities)",
-      rows.filter(({ own_id }) => own_id !== null),
-    );
-    return known;
+    return new Set(rows.map(({ line }) => line));
   };
 
   const store: EventStore["store"] = async (file, rows, placeOf, who, at, report) => {
@@ -316,35 +350,51 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
         "INSERT INTO event_files (name, hash, source, rows_read, taken_at, is_visible) VALUES (:name, :hash, :source, 0, :at, 0)",
         { ...file, at },
       );
-      let counts: UseCounts | undefined = new UseCounts(placeOf);
-      const months = new Set<number>();
+      let counts = new UseCounts(placeOf);
       const doors = new Set<string>();
       const reasons = new Set<string>();
       let [read, repeated, from, to, line] = [0, 0, Infinity, -Infinity, 0];
-      let batch: { readonly row: NewRow; readonly event: ToldEvent }[] = [];
+      let batch: { readonly event: ToldEvent; readonly identity: string; readonly line: number }[] = [];
       const flush = async (): Promise<void> => {
         if (batch.length === 0) return;
-        const known = await knownIdentities(batch.map(({ row }) => row));
-        const [added, again]: [NewRow[], NewRow[]] = [[], []];
-        for (const { row, event } of batch) {
-          const identity = row.identity.toString("base64");
-          if (known.has(identity)) {
-            again.push(row);
-            continue;
+        await execute(sequelize, "DELETE FROM event_loading", {});
+        await loadRows(
+          sequelize,
+          "event_loading",
+          loadedColumns,
+          batch.map((one) => loadedRow(one.event, id, one.line, one.identity)),
+        );
+        const seconds = batch.map(({ event }) => event.second);
+        const there = await linesThere({ from: seconds.reduce((a, b) => Math.min(a, b)), to: seconds.reduce((a, b) => Math.max(a, b)) });
+        const seen = new Set<string>();
+        for (const { event, identity, line: at } of batch) {
+          if (there.has(at)) continue;
+          if (seen.has(identity)) there.add(at);
+          else {
+            seen.add(identity);
+            counts.add(event);
           }
-          known.add(identity);
-          added.push(row);
-          months.add(monthOfSecond(event.second));
-          counts?.add(event);
         }
-        if (counts && counts.size > countsHeld) counts = undefined;
+        if (counts.size > countsHeld) {
+          await loadCounts(sequelize, counts);
+          counts = new UseCounts(placeOf);
+        }
         await sequelize.transaction(async (transaction) => {
-          await insertRows(sequelize, "events", added, transaction);
-          const withId = added.filter(({ own_id }) => own_id !== null).map(({ identity }) => ({ identity, file: id }));
-          await insertRows(sequelize, "event_ids", withId, transaction);
-          await insertRows(sequelize, "event_repeats", again, transaction);
+          const again = [...there];
+          for (let i = 0; i < again.length; i += rowsAtOnce) {
+            const lines = again.slice(i, i + rowsAtOnce);
+            await execute(
+              sequelize,
+              `INSERT INTO event_repeats (${eventColumns}) SELECT ${eventColumns} FROM event_loading WHERE line IN (:lines)`,
+              { lines },
+              transaction,
+            );
+            await execute(sequelize, "DELETE FROM event_loading WHERE line IN (:lines)", { lines }, transaction);
+          }
+          await execute(sequelize, `INSERT INTO events (${eventColumns}) SELECT ${eventColumns} FROM event_loading`, {}, transaction);
+          await execute(sequelize, "INSERT INTO event_ids (identity, file) SELECT identity, file FROM event_loading WHERE own_id IS NOT NULL", {}, transaction);
         });
-        repeated += again.length;
+        repeated += there.size;
         batch = [];
         // How many rows there will be is not known before the end.
         report({ step: "storing", done: read, of: 0 });
@@ -355,13 +405,12 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
         to = Math.max(to, event.second);
         doors.add(event.door);
         if (event.reason !== undefined) reasons.add(event.reason);
-        const identity = Buffer.from(sha256(identityOf(event, file.source)).slice(0, 32), "hex");
-        batch.push({ event, row: rowOf(event, id, ++line, identity) });
-        if (batch.length >= rowsAtOnce) await flush();
+        batch.push({ event, identity: sha256(identityOf(event, file.source)).slice(0, 32), line: ++line });
+        if (batch.length >= loadedAtOnce) await flush();
       }
       await flush();
       await sequelize.transaction(async (transaction) => {
-        if (counts) await addCounts(sequelize, counts, transaction);
+        await addCounts(sequelize, counts, transaction);
         const by = countedBy(placeOf);
         const ignore = "ON DUPLICATE KEY UPDATE";
         await insertRows(
@@ -384,7 +433,6 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
           { id, read, repeated, from: read > 0 ? from : 0, to: read > 0 ? to : 0 },
           transaction,
         );
-        if (!counts) await countMonths(sequelize, months, placeOf, transaction);
         await appendRecord(sequelize, transaction, who, at, { what: "events.stored", on: `event file ${id}`, after: { ...file, rows: read, repeated } });
       });
       return { outcome: "stored" as const, rows: read, repeated };

@@ -1,12 +1,18 @@
+import { promisify } from "node:util";
+import zlib from "node:zlib";
 import type { Sequelize } from "sequelize";
 import type { CannotTell, Finding, RuleKey, SubjectKind } from "@/core/findings/finding";
 import { mostOfARule } from "@/core/findings/find";
 import { lifeOf } from "@/core/findings/life";
 import type { EarlierLook, Life } from "@/core/findings/life";
 import type { FindingFilter, FindingGrouping, FindingStore, StoredFinding } from "@/operations/ports/findings";
+import { loadRows } from "./load-rows";
+import type { LoadedValue } from "./load-rows";
 import { execute, insertRows, rowsAtOnce, select, selectFirst } from "./statements";
 import { asWaiver, fingerprintHash } from "./triage-store";
 import type { WaiverRow } from "./triage-store";
+
+const [gzip, gunzip] = [promisify(zlib.gzip), promisify(zlib.gunzip)];
 
 interface FindingRow {
   readonly position: number;
@@ -86,7 +92,7 @@ const asFinding = (row: ListedRow): StoredFinding =>
 
 /** An earlier looking for findings: what it looked for, and of what it could not tell. */
 class EarlierRun {
-  private untold: Promise<ReadonlySet<string>> | undefined;
+  private untold: ReturnType<typeof untoldOf> | undefined;
 
   constructor(
     private readonly sequelize: Sequelize,
@@ -95,15 +101,20 @@ class EarlierRun {
     private readonly rules: ReadonlySet<string>,
   ) {}
 
-  couldTell(rule: string, subject: string, untold: ReadonlySet<string>): boolean {
-    return this.rules.has(rule) && !untold.has(`${rule} ${subject}`);
+  /** Reads of what it could not tell, once. */
+  async couldTell(): Promise<(rule: string, subject: string) => boolean> {
+    this.untold ??= untoldOf(this.sequelize, this.snapshot);
+    const untold = await this.untold;
+    return (rule, subject) => this.rules.has(rule) && !(untold.get(rule)?.has(subject) ?? false);
   }
+}
 
-  untoldSubjects(): Promise<ReadonlySet<string>> {
-    return (this.untold ??= select<{ rule: string; subject: string }>(this.sequelize, "SELECT rule, subject FROM finding_untold WHERE snapshot = :snapshot", {
-      snapshot: this.snapshot,
-    }).then((rows) => new Set(rows.map(({ rule, subject }) => `${rule} ${subject}`))));
-  }
+/** The subjects of which each rule could not tell in a snapshot. */
+async function untoldOf(sequelize: Sequelize, snapshot: number): Promise<ReadonlyMap<string, ReadonlySet<string>>> {
+  const row = await selectFirst<{ untold: Buffer | null }>(sequelize, "SELECT untold FROM finding_runs WHERE snapshot = :snapshot", { snapshot });
+  if (!row?.untold) return new Map();
+  const byRule = JSON.parse((await gunzip(row.untold)).toString("utf8")) as Readonly<Record<string, readonly string[]>>;
+  return new Map(Object.entries(byRule).map(([rule, subjects]) => [rule, new Set(subjects)]));
 }
 
 /** Further back than this the life of a finding is not followed. */
@@ -127,8 +138,7 @@ interface Kept {
 async function livesOf(sequelize: Sequelize, snapshot: number, kept: readonly Kept[]): Promise<Life[]> {
   const runs = await earlierRuns(sequelize, snapshot);
   if (runs.length === 0) return kept.map(() => "new");
-  const untold = new Map<EarlierRun, ReadonlySet<string>>();
-  for (const run of runs) untold.set(run, await run.untoldSubjects());
+  const earlier = await Promise.all(runs.map(async (run) => ({ snapshot: run.snapshot, couldTell: await run.couldTell() })));
   const lives: Life[] = [];
   for (let from = 0; from < kept.length; from += rowsAtOnce) {
     const some = kept.slice(from, from + rowsAtOnce);
@@ -145,10 +155,7 @@ async function livesOf(sequelize: Sequelize, snapshot: number, kept: readonly Ke
       else found.set(key, new Set([row.snapshot]));
     }
     for (const { finding, hash } of some) {
-      const looks = runs.map((run): EarlierLook => ({
-        snapshot: run.snapshot,
-        couldTell: run.couldTell(finding.rule, finding.subject.id, untold.get(run) ?? new Set()),
-      }));
+      const looks = earlier.map((run): EarlierLook => ({ snapshot: run.snapshot, couldTell: run.couldTell(finding.rule, finding.subject.id) }));
       lives.push(lifeOf(looks, found.get(hash.toString("hex")) ?? new Set()));
     }
   }
@@ -156,23 +163,24 @@ async function livesOf(sequelize: Sequelize, snapshot: number, kept: readonly Ke
 }
 
 /**
- * Where the findings are that the snapshot before had and this one has not, of rules that looked for them again; undefined where none was before, or nothing
- * can be said. Those that the one before could not tell of, but an earlier one had, are not among them.
+ * Positions of the findings that the snapshot before had and this one has not, of rules that looked for them again and could tell of their subject,
+ * and the number of that snapshot; undefined where none was before, or nothing can be said. Those that the one before could not tell of, but an earlier one had, are not
+ * among them.
  */
-async function goneFrom(
-  sequelize: Sequelize,
-  snapshot: number,
-): Promise<{ readonly from: string; readonly values: Readonly<Record<string, unknown>> } | undefined> {
+async function goneFrom(sequelize: Sequelize, snapshot: number): Promise<{ readonly before: number; readonly positions: readonly number[] } | undefined> {
   const [before] = await earlierRuns(sequelize, snapshot);
   const run = before && (await selectFirst<{ rules: string | null }>(sequelize, "SELECT rules FROM finding_runs WHERE snapshot = :snapshot", { snapshot }));
   const rules = JSON.parse(run?.rules ?? "[]") as string[];
   if (!before || rules.length === 0) return undefined;
-  return {
-    from: `FROM findings f WHERE f.snapshot = :before AND f.rule IN (:rules)
-      AND NOT EXISTS (SELECT 1 FROM findings n WHERE n.fingerprint_hash = f.fingerprint_hash AND n.snapshot = :snapshot)
-      AND NOT EXISTS (SELECT 1 FROM finding_untold u WHERE u.snapshot = :snapshot AND u.rule = f.rule AND u.subject = f.subject)`,
-    values: { before: before.snapshot, snapshot, rules },
-  };
+  const rows = await select<{ position: number; rule: string; subject: string }>(
+    sequelize,
+    `SELECT f.position, f.rule, f.subject FROM findings f WHERE f.snapshot = :before AND f.rule IN (:rules)
+       AND NOT EXISTS (SELECT 1 FROM findings n WHERE n.fingerprint_hash = f.fingerprint_hash AND n.snapshot = :snapshot) ORDER BY f.position`,
+    { before: before.snapshot, snapshot, rules },
+  );
+  const untold = rows.length === 0 ? new Map<string, ReadonlySet<string>>() : await untoldOf(sequelize, snapshot);
+  const positions = rows.filter(({ rule, subject }) => !(untold.get(rule)?.has(subject) ?? false)).map(({ position }) => position);
+  return { before: before.snapshot, positions };
 }
 
 const groupColumn: Readonly<Record<FindingGrouping, string>> = {
@@ -231,6 +239,10 @@ function conditionsOf(
 
 const assignmentJoin = "LEFT JOIN finding_assignments a ON a.fingerprint_hash = f.fingerprint_hash";
 
+const findingColumns =
+  "snapshot, position, rule, fingerprint, fingerprint_hash, subject_kind, subject, cardholder, risk, proof, parts, since_minute, life, area, department, manager";
+const loadedColumns = `(${findingColumns.replace("fingerprint_hash", "@hash")}) SET fingerprint_hash = UNHEX(@hash)`;
+
 /** Risks of so many snapshots are remembered, until their findings are made anew. */
 const risksRemembered = 3;
 
@@ -249,43 +261,46 @@ export function findingStore(sequelize: Sequelize): FindingStore {
       const kept = findings.map((finding): Kept => ({ finding, hash: fingerprintHash(finding.fingerprint) }));
       const lives = await livesOf(sequelize, snapshot, kept);
       const isBeyond = (rule: RuleKey): boolean => (totals.get(rule) ?? 0) > mostOfARule;
-      await sequelize.transaction(async (transaction) => {
-        const remove = (table: string) => execute(sequelize, `DELETE FROM ${table} WHERE snapshot = :snapshot`, { snapshot }, transaction);
-        for (const table of ["finding_runs", "findings", "finding_untold"]) await remove(table);
-        const rows = kept.map(({ finding, hash }, position) => {
-          const { area, department, manager } = placeOf(finding);
-          return {
-            snapshot,
-            position,
-            rule: finding.rule,
-            fingerprint: finding.fingerprint,
-            fingerprint_hash: hash,
-            subject_kind: finding.subject.kind,
-            subject: finding.subject.id,
-            cardholder: finding.cardholder ?? null,
-            risk: finding.risk,
-            proof: JSON.stringify(finding.proof),
-            parts: JSON.stringify(finding.terms),
-            since_minute: finding.since ?? null,
-            life: isBeyond(finding.rule) ? null : (lives[position] ?? null),
-            area: area ?? null,
-            department: department ?? null,
-            manager: manager ?? null,
-          };
-        });
-        await insertRows(sequelize, "findings", rows, transaction);
-        const untold = cannotTell.flatMap(({ rule, subjects }) => subjects.map((subject) => ({ snapshot, rule, subject })));
-        await insertRows(sequelize, "finding_untold", untold, transaction);
-        // A rule that was not given what it needs told nothing of anybody, as one of which not all is kept.
-        const withoutAny = new Set(cannotTell.filter(({ without }) => without).map(({ rule }) => rule));
-        const run = {
+      const rows = kept.map(({ finding, hash }, position): LoadedValue[] => {
+        const { area, department, manager } = placeOf(finding);
+        return [
           snapshot,
-          made_at: at,
-          cannot_tell: JSON.stringify(cannotTell.map(({ subjects: _, ...told }) => told)),
-          rules: JSON.stringify([...totals.keys()].filter((rule) => !withoutAny.has(rule) && !isBeyond(rule))),
-          totals: JSON.stringify(Object.fromEntries(totals)),
-          earlier: JSON.stringify(earlier),
-        };
+          position,
+          finding.rule,
+          finding.fingerprint,
+          hash.toString("hex"),
+          finding.subject.kind,
+          finding.subject.id,
+          finding.cardholder ?? null,
+          finding.risk,
+          JSON.stringify(finding.proof),
+          JSON.stringify(finding.terms),
+          finding.since ?? null,
+          isBeyond(finding.rule) ? null : (lives[position] ?? null),
+          area ?? null,
+          department ?? null,
+          manager ?? null,
+        ];
+      });
+      const untold = await gzip(JSON.stringify(Object.fromEntries(cannotTell.map(({ rule, subjects }) => [rule, subjects]))));
+      // A rule that was not given what it needs told nothing of anybody, as one of which not all is kept.
+      const withoutAny = new Set(cannotTell.filter(({ without }) => without).map(({ rule }) => rule));
+      const run = {
+        snapshot,
+        made_at: at,
+        cannot_tell: JSON.stringify(cannotTell.map(({ subjects: _, ...told }) => told)),
+        rules: JSON.stringify([...totals.keys()].filter((rule) => !withoutAny.has(rule) && !isBeyond(rule))),
+        totals: JSON.stringify(Object.fromEntries(totals)),
+        earlier: JSON.stringify(earlier),
+        untold,
+      };
+      await sequelize.transaction(async (transaction) => {
+        await select(sequelize, "SELECT id FROM finding_turn WHERE id = 1 FOR UPDATE", {}, transaction);
+        await execute(sequelize, "DELETE FROM findings_loading", {});
+        if (rows.length > 0) await loadRows(sequelize, "findings_loading", loadedColumns, rows);
+        for (const table of ["finding_runs", "findings"])
+          await execute(sequelize, `DELETE FROM ${table} WHERE snapshot = :snapshot`, { snapshot }, transaction);
+        await execute(sequelize, `INSERT INTO findings (${findingColumns}) SELECT ${findingColumns} FROM findings_loading ORDER BY position`, {}, transaction);
         await insertRows(sequelize, "finding_runs", [run], transaction);
       });
     },
@@ -319,8 +334,13 @@ export function findingStore(sequelize: Sequelize): FindingStore {
       return rows.map(({ key, n, risk }) => ({ key: key ?? "", findings: Number(n), risk: Number(risk) }));
     },
     gone: async (snapshot, limit) => {
-      const asked = await goneFrom(sequelize, snapshot);
-      const rows = asked ? await select<FindingRow>(sequelize, `SELECT f.* ${asked.from} ORDER BY f.position LIMIT :limit`, { ...asked.values, limit }) : [];
+      const gone = await goneFrom(sequelize, snapshot);
+      const positions = gone?.positions.slice(0, limit) ?? [];
+      if (!gone || positions.length === 0) return [];
+      const rows = await select<FindingRow>(sequelize, "SELECT * FROM findings WHERE snapshot = :before AND position IN (:positions) ORDER BY position", {
+        before: gone.before,
+        positions,
+      });
       return rows.map((row) => asFinding({ ...row, life: null }));
     },
     risks: async (snapshot) => {
@@ -374,14 +394,13 @@ export function findingStore(sequelize: Sequelize): FindingStore {
         if (row.life !== null) byLife[row.life] = (byLife[row.life] ?? 0) + n;
       }
       const totals = JSON.parse(run?.totals ?? "{}") as Partial<Record<RuleKey, number>>;
-      const asked = await goneFrom(sequelize, snapshot);
-      const gone = asked && (await selectFirst<{ n: number }>(sequelize, `SELECT COUNT(*) AS n ${asked.from}`, asked.values));
+      const gone = await goneFrom(sequelize, snapshot);
       return {
         byRule,
         byLife,
         total,
         waived,
-        gone: Number(gone?.n ?? 0),
+        gone: gone?.positions.length ?? 0,
         beyond: Object.fromEntries(Object.entries(totals).filter(([, n]) => n > mostOfARule)),
         cannotTell: run ? (JSON.parse(run.cannot_tell) as Omit<CannotTell, "subjects">[]).map((told) => ({ ...told, sites: told.sites ?? [] })) : [],
         earlier: JSON.parse(run?.earlier ?? "[]") as number[],

@@ -73,7 +73,7 @@ describe("findings over snapshots", () => {
     const seen = new Set<string>();
     await fc.assert(
       fc.asyncProperty(fc.array(look.map(settled), { minLength: 1, maxLength: 5 }), async (looks) => {
-        await own.asOwner("DELETE FROM findings", "DELETE FROM finding_runs", "DELETE FROM finding_untold");
+        await own.asOwner("DELETE FROM findings", "DELETE FROM finding_runs");
         const first = ++snapshots;
         snapshots += looks.length;
         for (const [at, one] of looks.entries()) {

@@ -344,6 +344,18 @@ export class Judged {
     this.events.lastOutOfHoursByDoor(credential, (door, minute) => !this.isBusinessAt(this.siteOf(door), minute)),
   );
 
+  /** The sites of doors of which events do not cover so many days, with these days; undefined where they cover all. One list for the same doors. */
+  readonly wantingFor = remembered((days: number) => remembered((doors: readonly Position[]) => this.wantingOf(days)(this.sitesConcerned(doors))));
+
+  private readonly wantingOf = remembered((days: number) => {
+    const known = new Map<string, Untold["sites"]>();
+    return (sites: readonly string[]): Untold["sites"] => {
+      const key = JSON.stringify(sites);
+      if (!known.has(key)) known.set(key, this.untoldAt("", sites, () => days)?.sites);
+      return known.get(key);
+    };
+  });
+
   /** The latest use of a credential that the events or its source tell. */
   lastUse(credential: Position): EpochMinute | undefined {
     const seen = this.events.lastGrantedOf(credential);

@@ -21,6 +21,8 @@ export async function up(schema: QueryInterface): Promise<void> {
   await run(`CREATE TABLE events (second BIGINT NOT NULL, file INT NOT NULL, line INT NOT NULL, identity BINARY(16) NOT NULL, ${said},
     PRIMARY KEY (second, file, line), KEY by_identity (identity), KEY by_door (door, second), KEY by_credential (credential, second),
     KEY by_number (number, second)) PARTITION BY RANGE (second) (${eventPartitions(Date.now() / 1000)})`);
+  // What a file brings is loaded here first, some rows at a time.
+  await run(`CREATE TABLE event_loading (line INT PRIMARY KEY, second BIGINT NOT NULL, file INT NOT NULL, identity BINARY(16) NOT NULL, ${said})`);
   await run("CREATE TABLE event_ids (identity BINARY(16) PRIMARY KEY, file INT NOT NULL, KEY by_file (file))");
   await run(`CREATE TABLE event_repeats (identity BINARY(16) NOT NULL, file INT NOT NULL, line INT NOT NULL, second BIGINT NOT NULL, ${said},
     PRIMARY KEY (identity, file, line), KEY by_file (file))`);
@@ -46,6 +48,8 @@ export async function up(schema: QueryInterface): Promise<void> {
   );
   await run(`CREATE TABLE door_dates (${door}, date INT NOT NULL, ${counted}, site VARCHAR(128) NOT NULL, events INT NOT NULL,
     PRIMARY KEY (door, date, month), KEY by_site (site, date))`);
+  // What was counted and waits to be added.
+  for (const table of ["door_use", "card_events", "door_dates"]) await run(`CREATE TABLE ${table}_loading AS SELECT * FROM ${table} WHERE FALSE`);
   await run(`CREATE TABLE counted_doors (door VARCHAR(128) PRIMARY KEY, counted_by VARCHAR(64) NOT NULL)`);
   await run("INSERT INTO counted_doors SELECT DISTINCT door, 'not yet' FROM events");
   await run("DELETE FROM finding_runs WHERE snapshot = (SELECT MAX(id) FROM snapshots)");

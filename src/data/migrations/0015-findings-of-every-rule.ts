@@ -15,13 +15,17 @@ export async function up(schema: QueryInterface): Promise<void> {
   await run("UPDATE findings SET fingerprint_hash = UNHEX(LEFT(SHA2(fingerprint, 256), 32))");
   await run("CREATE INDEX by_fingerprint ON findings (fingerprint_hash, snapshot)");
   await run("CREATE INDEX by_rule ON findings (snapshot, rule, position)");
-  await run("ALTER TABLE finding_runs MODIFY cannot_tell LONGTEXT NOT NULL, ADD rules LONGTEXT NULL, ADD totals LONGTEXT NULL, ADD earlier LONGTEXT NULL");
+  await run(
+    "ALTER TABLE finding_runs MODIFY cannot_tell LONGTEXT NOT NULL, ADD rules LONGTEXT NULL, ADD totals LONGTEXT NULL, ADD earlier LONGTEXT NULL, ADD untold LONGBLOB NULL",
+  );
   await run(`UPDATE finding_runs r SET rules = IF(EXISTS (SELECT 1 FROM findings f WHERE f.snapshot = r.snapshot AND f.fingerprint NOT LIKE '[%'), '[]',
     '["leaver-live","expired-active","unused","around-the-clock"]')`);
   await run("UPDATE finding_runs SET totals = '{}', earlier = '[]'");
-  await run(
-    "CREATE TABLE finding_untold (snapshot INT NOT NULL, rule VARCHAR(64) NOT NULL, subject VARCHAR(128) NOT NULL, PRIMARY KEY (snapshot, rule, subject))",
-  );
+  // What is found in a snapshot is loaded here first, by one at a time.
+  await run("CREATE TABLE findings_loading AS SELECT * FROM findings WHERE FALSE");
+  await run("ALTER TABLE findings_loading DROP id");
+  await run("CREATE TABLE finding_turn (id INT PRIMARY KEY)");
+  await run("INSERT INTO finding_turn VALUES (1)");
   await run(`CREATE TABLE finding_waivers (id INT PRIMARY KEY AUTO_INCREMENT, ${hash}, fingerprint LONGTEXT NOT NULL, reason TEXT NOT NULL,
     until_date CHAR(10) NOT NULL, risk INT NOT NULL, made_by VARCHAR(128) NOT NULL, made_at VARCHAR(32) NOT NULL, confirmed_by VARCHAR(128) NULL,
     confirmed_at VARCHAR(32) NULL, ended_by VARCHAR(128) NULL, ended_at VARCHAR(32) NULL, KEY by_fingerprint (fingerprint_hash))`);

@@ -107,10 +107,10 @@ export function FindingMargin({
   const { subject, cardholder } = finding;
   return (
     <>
-      <h2>
+      <h2 className={classes.targets}>
         <Link href={objectHref(cardholder === undefined ? subject.kind : "cardholder", cardholder ?? subject.id, past)}>{finding.about}</Link>
       </h2>
-      <div className={sheet.sub}>
+      <div className={`${sheet.sub} ${classes.targets}`}>
         <Link href={`/findings/rules?rule=${finding.rule}`}>{titleOfRule(finding.rule)}</Link>
         {finding.card !== undefined && (
           <>
@@ -136,7 +136,7 @@ export function FindingMargin({
       {triage && <FindingTriage key={finding.fingerprint} finding={finding} {...triage} />}
       <History fingerprint={finding.fingerprint} marks={`${finding.notes ?? 0} ${finding.waiver?.id ?? ""}`} />
       {proof.length > 0 && (
-        <dl className={sheet.facts} aria-label="Proof">
+        <dl className={`${sheet.facts} ${classes.targets}`} aria-label="Proof">
           {proof.map(([term, items]) => (
             <div key={term} style={{ display: "contents" }}>
               <dt>{term}</dt>

@@ -61,13 +61,16 @@ interface MadeIndex {
 
 const indexes = new WeakMap<CompiledFacility, Map<RegisterKind, MadeIndex>>();
 
-/** The index of a kind, made when it is first asked for and kept with the register; made anew where more is known of last uses. */
-export function listIndexOf(compiled: CompiledFacility, kind: RegisterKind, lastUseOf?: LastUseOf): ListIndex {
+/**
+ * The index of a kind, made when it is first asked for and kept with the register; made anew where something else is known of last uses. Whoever asks
+ * nothing of them takes any; by what sources state is one, too.
+ */
+export function listIndexOf(compiled: CompiledFacility, kind: RegisterKind, lastUses: LastUseOf | "any" | "stated" = "any"): ListIndex {
   const ofRegister = indexes.get(compiled) ?? new Map<RegisterKind, MadeIndex>();
   indexes.set(compiled, ofRegister);
   const made = ofRegister.get(kind);
-  // What is not told of uses may be asked of any index.
-  if (made && (lastUseOf === undefined || made.lastUseOf === lastUseOf)) return made.index;
+  const lastUseOf = typeof lastUses === "string" ? undefined : lastUses;
+  if (made && (lastUses === "any" || made.lastUseOf === lastUseOf)) return made.index;
   const index = new ListIndex(compiled, kind, compiled.facility[listOfKind[kind]].length, lastUseOf);
   ofRegister.set(kind, { index, lastUseOf });
   return index;
@@ -93,7 +96,7 @@ export async function listRegister(services: Services, account: Account, registe
 
 /** The same of a register by itself, with what more is known of last uses. */
 export function listPage({ snapshot, compiled }: OpenRegister, asked: AskedList, { offset, limit, withChoices }: AskedRows, lastUseOf?: LastUseOf): ListPage {
-  const index = listIndexOf(compiled, asked.kind, lastUseOf);
+  const index = listIndexOf(compiled, asked.kind, asked.kind === "credential" ? (lastUseOf ?? "stated") : "any");
   const related = asked.of && relatedTo(compiled, asked.kind, asked.of);
   const among = asked.of && related ? { name: `${asked.of.kind}:${asked.of.id}`, positions: related } : undefined;
   const { positions, groups } = index.find(asked, among);

@@ -41,8 +41,8 @@ export const outOfHours = rule({
           [...judged.lastUsesOutOfHours(credential)].some(([door, minute]) => minute >= judged.daysBefore(days) && judged.isInto(door, area)),
         );
         if (came) continue;
-        const cannot = judged.untoldAt(holder.id, judged.sitesConcerned(doors), () => days);
-        if (cannot) untold.push(cannot);
+        const wanting = judged.wantingFor(days)(doors);
+        if (wanting) untold.push({ id: holder.id, sites: wanting });
         else
           flags.push({
             subject: { kind: holder.kind, id: holder.id },

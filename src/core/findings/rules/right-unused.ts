@@ -25,17 +25,30 @@ function rightsOfPaths(judged: Judged): (paths: PathsByDoor) => DoorsByRight {
   });
 }
 
-/** The same of several lists taken together. */
-function together(all: readonly DoorsByRight[]): DoorsByRight {
-  const [only] = all;
-  if (only && all.length === 1) return only;
-  const rights = new Map<number, ReadonlySet<Position>>();
-  for (const own of all)
-    for (const [right, doors] of own) {
-      const known = rights.get(right);
-      rights.set(right, known ? new Set([...known, ...doors]) : doors);
-    }
-  return rights;
+/** The same of several lists taken together; of the same lists once. */
+function together(): (all: readonly DoorsByRight[]) => DoorsByRight {
+  const numbers = new Map<DoorsByRight, number>();
+  const numberOf = (one: DoorsByRight): number => {
+    const number = numbers.get(one) ?? numbers.size;
+    numbers.set(one, number);
+    return number;
+  };
+  const known = new Map<string, DoorsByRight>();
+  return (all) => {
+    const [only] = all;
+    if (only && all.length === 1) return only;
+    const key = all.map(numberOf).join(" ");
+    const before = known.get(key);
+    if (before) return before;
+    const rights = new Map<number, ReadonlySet<Position>>();
+    for (const own of all)
+      for (const [right, doors] of own) {
+        const other = rights.get(right);
+        rights.set(right, other ? new Set([...other, ...doors]) : doors);
+      }
+    known.set(key, rights);
+    return rights;
+  };
 }
 
 /** A level, or a grant without one, of whose doors somebody has used only a few. */
@@ -47,6 +60,11 @@ export const rightUnused = rule({
   find: (judged, { days, percent }) => {
     const rightsOf = rightsOfPaths(judged);
     const carriers = carriersOf(judged);
+    const rightsOfAll = together();
+    const wantingFor = judged.wantingFor(days);
+    // Most people use none of the doors of a right, or all that speak of it alike.
+    const allOf = remembered((doors: ReadonlySet<Position>): readonly Position[] => [...doors]);
+    const idsOf = remembered((doors: readonly Position[]) => judged.doorIds(doors));
     const told = (right: number): readonly string[] =>
       right < 0 ? ["grant", judged.facility.grants[-1 - right]?.id ?? ""] : ["level", judged.facility.levels[right]?.id ?? ""];
     const flags: FlagOf<"right-unused">[] = [];
@@ -57,17 +75,18 @@ export const rightUnused = rule({
           [...judged.events.lastGrantedByDoor(credential)].flatMap(([door, minute]) => (minute >= judged.daysBefore(days) ? [door] : [])),
         ),
       );
-      for (const [right, doors] of together(holder.credentials.flatMap((credential) => carriers.of(credential).map(rightsOf)))) {
-        const unused = [...doors].filter((door) => !used.has(door));
+      for (const [right, doors] of rightsOfAll(holder.credentials.flatMap((credential) => carriers.of(credential).map(rightsOf)))) {
+        const all = allOf(doors);
+        const unused = used.size === 0 ? all : all.filter((door) => !used.has(door));
         const count = doors.size - unused.length;
         if (count * 100 >= percent * doors.size) continue;
-        const cannot = judged.untoldAt(holder.id, judged.sitesConcerned(unused), () => days);
-        if (cannot) untold.push(cannot);
+        const wanting = unused === all ? wantingFor(all) : judged.untoldAt(holder.id, judged.sitesConcerned(unused), () => days)?.sites;
+        if (wanting) untold.push({ id: holder.id, sites: wanting });
         else
           flags.push({
             subject: { kind: holder.kind, id: holder.id },
             distinct: told(right),
-            proof: { doors: doors.size, used: count, unused: judged.doorIds(unused) },
+            proof: { doors: doors.size, used: count, unused: unused === all ? idsOf(all) : judged.doorIds(unused) },
           });
       }
     }

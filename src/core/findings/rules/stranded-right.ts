@@ -5,6 +5,9 @@ import type { AccessTable } from "../../table/access-table";
 import { never } from "../../table/timelines";
 import type { TimelineNumber } from "../../table/timelines";
 import { remembered } from "../../kernel/remembered";
+import type { EpochMinute } from "../../time/instant";
+import { contains } from "../../time/intervals";
+import type { IntervalSet } from "../../time/intervals";
 import type { Judged } from "../judged";
 import { rule, standards } from "../rule";
 import type { FlagOf, Untold } from "../flag";
@@ -48,6 +51,45 @@ function reachable(
   return times;
 }
 
+/** So many minutes are looked at before whole timelines are: as many as there are bits that stay a whole number. */
+const samples = 30;
+
+/** Minutes spread over the span so that every hour of the day and day of the week has its turn; of a short one some come twice. */
+function sampleMinutes(span: IntervalSet): EpochMinute[] {
+  const [from = 0, to = 0] = [span[0], span.at(-1)];
+  // A step of 27 hours and a bit walks through the hours and the days alike.
+  return Array.from({ length: samples }, (_, i) => (from + ((i * 1_661 + 11 * 60) % Math.max(1, to - from))) as EpochMinute);
+}
+
+/** At which of the sample minutes a timeline is open, a bit each. */
+const samplesOf = ({ timelines, timeframe }: AccessTable): ((timeline: TimelineNumber) => number) => {
+  const minutes = sampleMinutes(timeframe.span);
+  return remembered((timeline: TimelineNumber) => {
+    const set = timelines.set(timeline);
+    return minutes.reduce((bits, minute, i) => (contains(set, minute) ? bits | (1 << i) : bits), 0);
+  });
+};
+
+/**
+ * At which of the sample minutes each place can be got to from outside, a bit each. Whoever gets there at one of them gets there at some minute; of others this
+ * says nothing.
+ */
+function reachableAtSamples(leaving: ReadonlyMap<Position, readonly Passage[]>, takenAt: (door: Position) => number): ReadonlyMap<Position, number> {
+  const bits = new Map<Position, number>([[outside, (1 << samples) - 1]]);
+  const waiting = [outside];
+  for (let place = waiting.pop(); place !== undefined; place = waiting.pop()) {
+    const there = bits.get(place) ?? 0;
+    for (const { door, to } of leaving.get(place) ?? []) {
+      const before = bits.get(to) ?? 0;
+      const after = before | (there & takenAt(door));
+      if (after === before) continue;
+      bits.set(to, after);
+      waiting.push(to);
+    }
+  }
+  return bits;
+}
+
 function passagesOf({ compiled }: Judged): Passage[] {
   const areas = compiled.indexes.of("areas");
   const place = (id: string | undefined): Position => (id === undefined ? outside : (areas.get(id) ?? outside));
@@ -68,6 +110,7 @@ export const strandedRight = rule({
     const span = timelines.number(timeframe.span);
     const places = new Set(passages.flatMap(({ from, to }) => [from, to]));
     const ever = reachable(judged.ahead, leaving, () => span, places);
+    const bitsOf = samplesOf(judged.ahead);
     const freeOf = remembered((door: Position) => timelines.number(judged.freeAhead(door)));
     const stranded = remembered((row: number) => {
       const inside = judged.doorsInRow(row).filter((door) => fromOf.get(door) !== outside);
@@ -76,9 +119,14 @@ export const strandedRight = rule({
       for (let i = rows.start(row); i < rows.end(row); i++) open.set(rows.doors[i] as Position, rows.times[i] as TimelineNumber);
       const takenAt = (door: Position): TimelineNumber => timelines.union(open.get(door) ?? never, freeOf(door));
       const wanted = new Set(inside.map((door) => fromOf.get(door) ?? outside));
+      const atSamples = reachableAtSamples(leaving, (door) => bitsOf(open.get(door) ?? never) | bitsOf(freeOf(door)));
+      const left = new Set([...wanted].filter((place) => (atSamples.get(place) ?? 0) === 0));
+      if (left.size === 0) return { doors: [], isUntold: false };
       // What cannot be got to even if all that opens at some time opened always needs no clock.
-      const atLeast = reachable(judged.ahead, leaving, (door) => (takenAt(door) === never ? never : span), wanted);
-      const reached = reachable(judged.ahead, leaving, takenAt, new Set([...wanted].filter((place) => atLeast.has(place))));
+      const atLeast = reachable(judged.ahead, leaving, (door) => (takenAt(door) === never ? never : span), left);
+      const exactly = reachable(judged.ahead, leaving, takenAt, new Set([...left].filter((place) => atLeast.has(place))));
+      const reached = new Map([...atSamples].flatMap(([place, bits]) => (bits === 0 ? [] : [[place, span] as const])));
+      for (const [place, times] of exactly) if (!reached.has(place)) reached.set(place, times);
       const isThere = (places: ReadonlyMap<Position, TimelineNumber>, door: Position): boolean => (places.get(fromOf.get(door) ?? outside) ?? never) !== never;
       return {
         doors: inside.filter((door) => isThere(ever, door) && !isThere(reached, door)),

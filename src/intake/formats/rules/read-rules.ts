@@ -48,9 +48,9 @@ const rulesSchema = Joi.object({
   sites: Joi.object().pattern(
     Joi.string().allow(""),
     Joi.object({
-      country: Joi.string()
-        .pattern(/^[A-Z]{2}$/)
-        .messages({ "string.pattern.base": "two letters of ISO 3166-1 such as AT" }),
+      country: Joi.string().custom((text: string, helpers) =>
+        /^[A-Z]{2}$/.test(text) ? text : helpers.error("nomade.expected", { expected: "two letters of ISO 3166-1 such as AT" }),
+      ),
       business: Joi.object(scheduleKeys),
       minutesTo: Joi.object().pattern(Joi.string().allow(""), whole),
     }),
