@@ -164,8 +164,8 @@ async function livesOf(sequelize: Sequelize, snapshot: number, kept: readonly Ke
 
 /**
  * Positions of the findings that the snapshot before had and this one has not, of rules that looked for them again and could tell of their subject,
- * and the number of that snapshot; undefined where none was before, or nothing can be said. Those that the one before could not tell of, but an earlier one had, are not
- * among them.
+ * and the number of that snapshot; undefined where none was before, or nothing can be said. Those that the one before could not tell of, but an
+ * earlier one had, are not among them.
  */
 async function goneFrom(sequelize: Sequelize, snapshot: number): Promise<{ readonly before: number; readonly positions: readonly number[] } | undefined> {
   const [before] = await earlierRuns(sequelize, snapshot);

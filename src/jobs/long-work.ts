@@ -40,7 +40,7 @@ export class LongWork<O extends LongOperations> {
       minThreads: 0,
       maxThreads: 4,
       idleTimeout: 60_000,
-      resourceLimits: { maxOldGenerationSizeMb: 4096 },
+      resourceLimits: { maxOldGenerationSizeMb: 6144 },
     });
   }
 

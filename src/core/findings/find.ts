@@ -1,4 +1,4 @@
-import { compareCodePoints, firstFew, greatest } from "../kernel/compare";
+import { compareCodePoints, FirstFew, greatest } from "../kernel/compare";
 import { minutesAWeek } from "../paths/timeframe";
 import { minutesADay } from "../time/civil-day";
 import type { AnyRule } from "./catalogue";
@@ -98,14 +98,18 @@ export function findAll(judged: Judged, rules: readonly RuleKey[] = allRules.map
   for (const rule of allRules) {
     if (!rules.includes(rule.key)) continue;
     const found = rule.find(judged, parametersOf(judged, rule));
-    totals.set(rule.key, found.flags.length);
-    const weighed = found.flags.map((flag): WeighedFlag => ({
-      flag,
-      fingerprint: fingerprintOf(rule.key, flag.subject, flag.distinct),
-      weighed: scale.weigh(rule, flag),
-    }));
-    const kept = weighed.length <= mostOfARule ? weighed : firstFew(weighed, mostOfARule, byRisk);
-    for (const one of kept) findings.push(findingOf(judged, rule, one));
+    const kept = new FirstFew(mostOfARule, byRisk);
+    let total = 0;
+    for (const flag of found.flags) {
+      total++;
+      const weighed = scale.weigh(rule, flag);
+      const last = kept.items[mostOfARule - 1];
+      // Most of many weigh too little to be among the first, whatever they are called.
+      if (last && weighed.risk.sum < last.weighed.risk.sum) continue;
+      kept.offer({ flag, fingerprint: fingerprintOf(rule.key, flag.subject, flag.distinct), weighed });
+    }
+    totals.set(rule.key, total);
+    for (const one of kept.items) findings.push(findingOf(judged, rule, one));
     const cannot = cannotTellOf(judged, rule.key, found);
     if (cannot) cannotTell.push(cannot);
   }

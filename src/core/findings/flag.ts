@@ -31,7 +31,8 @@ export interface Untold {
 }
 
 export interface Found<Proof extends object = ProofData> {
-  readonly flags: readonly Flag<Proof>[];
+  /** To be gone through once: of a large register there are millions. */
+  readonly flags: Iterable<Flag<Proof>>;
   readonly untold?: readonly Untold[];
   /** What the rule was not given, where it can say nothing at all without. */
   readonly without?: "documents" | "decisions";

@@ -39,7 +39,11 @@ export function TaskProgress({
   useEffect(() => {
     const timer = setInterval(() => {
       void fetch(`${at}/${task}`)
-        .then(async (response) => (response.ok ? setState((await response.json()) as TaskState) : undefined))
+        .then(async (response) => {
+          // Also what says that the work is over is read to its end, or the connection stays taken.
+          const text = await response.text();
+          if (response.ok) setState(JSON.parse(text) as TaskState);
+        })
         .catch(() => undefined);
     }, askEveryMs);
     return () => clearInterval(timer);

@@ -133,18 +133,19 @@ export const strandedRight = rule({
         isUntold: inside.some((door) => !isThere(ever, door)),
       };
     });
-    const flags: FlagOf<"stranded-right">[] = [];
     const untold: Untold[] = [];
-    for (const holder of judged.holders) {
-      const { doors, isUntold } = stranded(judged.rowOf(holder));
-      if (isUntold) untold.push({ id: holder.id });
-      for (const door of doors)
-        flags.push({
-          subject: { kind: holder.kind, id: holder.id },
-          distinct: judged.doorIds([door]),
-          proof: { from: required(judged.door(door).door.from, "only doors that lead out of an area are looked at") },
-        });
-    }
+    for (const holder of judged.holders) if (stranded(judged.rowOf(holder)).isUntold) untold.push({ id: holder.id });
+    // What is told of a door is the same for everybody.
+    const toldOf = remembered((door: Position) => ({
+      distinct: judged.doorIds([door]),
+      proof: { from: required(judged.door(door).door.from, "only doors that lead out of an area are looked at") },
+    }));
+    const flags: Iterable<FlagOf<"stranded-right">> = {
+      *[Symbol.iterator]() {
+        for (const holder of judged.holders)
+          for (const door of stranded(judged.rowOf(holder)).doors) yield { subject: { kind: holder.kind, id: holder.id }, ...toldOf(door) };
+      },
+    };
     return { flags, untold };
   },
 });
