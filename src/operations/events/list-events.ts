@@ -1,24 +1,21 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import { agreementOf } from "@/core/events/agreement";
-import type { Agreement } from "@/core/events/agreement";
 import { cardKey, cardOfKey, ownersIn } from "@/core/events/told-card";
 import type { ToldCard } from "@/core/events/told-card";
 import { credentialLabel } from "@/core/facility/labels";
-import { instantOf } from "@/core/facility/time-rules";
 import { fold } from "@/core/register/fold";
 import type { RegisterKind } from "@/core/register/kinds";
 import { addDays, formatCivilDay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
-import { minuteDown } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
 import { firstMinuteFrom, localTime, zoneOf } from "@/core/time/zone";
 import type { Account } from "../ports/accounts";
 import type { EventFile, EventFilter, EventPlace, StoredEvent } from "../ports/events";
-import type { SnapshotSummary } from "../ports/snapshots";
 import { listIndexOf } from "../register/list-register";
 import type { OpenRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
+import { heldAgainst } from "./record-of-time";
+import type { HeldEvent } from "./record-of-time";
 
 /** What is asked of the list of events. Dates are those of the facility's zone. */
 export interface AskedEvents {
@@ -47,18 +44,13 @@ export interface CardOfEvent {
   readonly isOneOfSeveral: boolean;
 }
 
-export interface ShownEvent extends EventPlace {
+export interface ShownEvent extends EventPlace, HeldEvent {
   readonly door: { readonly id: string; readonly name: string; readonly isKnown: boolean };
   /** The zone of the door's clock; the facility's for one that is not known. */
   readonly zone: string;
   readonly card: CardOfEvent;
   readonly granted: boolean;
   readonly reason: string | undefined;
-  /** What the record of that time says. */
-  readonly agreement: Agreement;
-  /** The snapshot that it was held against, and whether that was taken later than the event. */
-  readonly snapshot: number;
-  readonly isLater: boolean;
 }
 
 export interface ShownEventGroup {
@@ -135,48 +127,6 @@ function cardOf({ facility, ...compiled }: CompiledFacility, told: ToldCard, own
   if (!credential) return { words: wordsOfCard(told), credential: undefined, cardholder: undefined, isOneOfSeveral: owner === "one-of-several" };
   const holder = facility.cardholders[compiled.cardholderById.get(credential.cardholder ?? "") ?? -1];
   return { words: credentialLabel(credential), credential: credential.id, cardholder: holder && { id: holder.id, name: holder.name }, isOneOfSeveral: false };
-}
-
-/** Which snapshot tells of a second: the last that was exported before it, or, of what was before all, the first. */
-export function recordOfTime(
-  snapshots: readonly Pick<SnapshotSummary, "id" | "asOf">[],
-): (second: number) => { readonly id: number; readonly isLater: boolean } | undefined {
-  const inTime = snapshots.map(({ id, asOf }) => ({ id, from: minuteDown(instantOf(asOf)) * 60 })).sort((a, b) => a.from - b.from || a.id - b.id);
-  return (second) => {
-    const at = inTime.findLast(({ from }) => from <= second);
-    const [first] = inTime;
-    return at ? { id: at.id, isLater: false } : first && { id: first.id, isLater: true };
-  };
-}
-
-/** Holds events against the record of their time; each register of the past is opened once. */
-export async function heldAgainst(
-  services: Services,
-  events: readonly StoredEvent[],
-): Promise<readonly Pick<ShownEvent, "agreement" | "snapshot" | "isLater">[]> {
-  const snapshotAt = recordOfTime(await services.snapshots.list());
-  const held = new Array<Pick<ShownEvent, "agreement" | "snapshot" | "isLater">>(events.length);
-  const bySnapshot = new Map<number, number[]>();
-  events.forEach(({ second }, i) => {
-    const id = snapshotAt(second)?.id ?? 0;
-    const known = bySnapshot.get(id);
-    if (known) known.push(i);
-    else bySnapshot.set(id, [i]);
-  });
-  for (const [id, indexes] of bySnapshot) {
-    const snapshot = await services.snapshots.byId(id);
-    const compiled = snapshot && (await services.compiled(snapshot));
-    for (const i of indexes) {
-      const event = events[i];
-      if (!event) continue;
-      held[i] = {
-        agreement: compiled ? agreementOf(compiled, event) : { agrees: "cannot-tell", why: "unknown-door" },
-        snapshot: id,
-        isLater: snapshotAt(event.second)?.isLater ?? false,
-      };
-    }
-  }
-  return held;
 }
 
 interface Asking {

@@ -13,7 +13,7 @@ import type { Report } from "../ports/progress";
 import { openRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
-import { heldAgainst, recordOfTime } from "./list-events";
+import { heldAgainst, recordOfTime } from "./record-of-time";
 
 /** A period of local dates of the facility, the last included. */
 export interface AskedReplay {

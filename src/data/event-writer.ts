@@ -1,0 +1,276 @@
+import type { Sequelize } from "sequelize";
+import { identityOf } from "@/core/events/event-book";
+import type { ToldEvent } from "@/core/events/event-book";
+import { UseCounts, monthOfSecond } from "@/core/events/use-counts";
+import type { EventStore, PlaceOf } from "@/operations/ports/events";
+import { addCounts, countMonths, dropLoadedCounts, loadCounts } from "./event-counts";
+import { asEvent, eventColumns, loadedColumns, loadedRow, saidColumns, visible } from "./event-rows";
+import type { EventRow } from "./event-rows";
+import { loadRows } from "./load-rows";
+import { appendRecord, sha256, writeHead } from "./record-store";
+import { execute, insert, insertRows, rowsAtOnce, select, selectFirst } from "./statements";
+
+/** So many events are loaded and looked over at once. */
+const loadedAtOnce = 20_000;
+
+/** More counts than this are not held in memory while a file is read. */
+const countsHeld = 400_000;
+
+const nowhere = "nowhere";
+
+/** By which site, clock and hours a door is counted; a short text, another one where any of it changes. */
+const countedBy = (placeOf: PlaceOf) => {
+  const known = new Map<string, string>();
+  return (door: string): string => {
+    const place = placeOf(door);
+    if (!place) return nowhere;
+    const text = JSON.stringify([place.site, place.hoursText]);
+    const by = known.get(text) ?? sha256(text);
+    known.set(text, by);
+    return by;
+  };
+};
+
+const waitMs = 300;
+const longestWaitMs = 20 * 60_000;
+
+/** What brings, takes back and counts events. */
+export function eventWriter(sequelize: Sequelize, folder: string): Pick<EventStore, "store" | "withdraw" | "countBy"> {
+  /** Only one at a time brings, takes back or counts events; nobody else waits for it. */
+  const inTurn = async <T>(work: () => Promise<T>): Promise<T> => {
+    for (const started = Date.now(); ;) {
+      const transaction = await sequelize.transaction();
+      try {
+        await select(sequelize, "SELECT id FROM event_turn WHERE id = 1 FOR UPDATE NOWAIT", {}, transaction);
+        return await work();
+      } catch (error) {
+        const isTaken = (error as { original?: { errno?: number } }).original?.errno === 1205;
+        if (!isTaken || Date.now() - started > longestWaitMs) throw error;
+      } finally {
+        await transaction.rollback();
+      }
+      await new Promise((resolve) => setTimeout(resolve, waitMs));
+    }
+  };
+
+  /** What an intake that was cut off left behind. */
+  const sweep = async (): Promise<void> => {
+    await dropLoadedCounts(sequelize);
+    for (const { id } of await select<{ id: number }>(sequelize, "SELECT id FROM event_files WHERE is_visible = 0")) await removeFile(id);
+  };
+
+  const removeFile = async (file: number): Promise<void> => {
+    for (const table of ["events", "event_ids", "event_repeats"])
+      while ((await execute(sequelize, `DELETE FROM ${table} WHERE file = :file LIMIT 20000`, { file })) > 0);
+    await execute(sequelize, "DELETE FROM event_files WHERE id = :file", { file });
+  };
+
+  /** Counts doors anew that are counted by where they are not any more. In turn only. */
+  const countMoved = async (placeOf: PlaceOf): Promise<void> => {
+    const by = countedBy(placeOf);
+    const known = await select<{ door: string; counted_by: string }>(sequelize, "SELECT door, counted_by FROM counted_doors");
+    const moved = known.filter((one) => one.counted_by !== by(one.door)).map(({ door }) => door);
+    if (moved.length === 0) return;
+    const isMoved = new Set(moved);
+    const isAll = moved.length > known.length / 2;
+    await sequelize.transaction(async (transaction) => {
+      if (isAll) {
+        const months = await select<{ month: number }>(sequelize, "SELECT DISTINCT month FROM card_events", {}, transaction);
+        await countMonths(
+          sequelize,
+          months.map(({ month }) => month),
+          placeOf,
+          transaction,
+        );
+      } else {
+        const counts = new UseCounts(placeOf);
+        for (let i = 0; i < moved.length; i += rowsAtOnce) {
+          const doors = moved.slice(i, i + rowsAtOnce);
+          await execute(sequelize, "DELETE FROM door_use WHERE door IN (:doors)", { doors }, transaction);
+          await execute(sequelize, "DELETE FROM door_dates WHERE door IN (:doors)", { doors }, transaction);
+          const rows = await select<EventRow>(sequelize, `SELECT ${saidColumns} FROM events WHERE door IN (:doors) AND ${visible}`, { doors }, transaction);
+          for (const row of rows) if (isMoved.has(row.door)) counts.add(asEvent(row));
+        }
+        await addCounts(sequelize, counts.withoutCards(), transaction);
+      }
+      await insertRows(
+        sequelize,
+        "counted_doors",
+        moved.map((door) => ({ door, counted_by: by(door) })),
+        transaction,
+        "ON DUPLICATE KEY UPDATE counted_by = VALUES(counted_by)",
+      );
+    });
+  };
+
+  /** Lines of what is loaded that are there already, by what other files, or this one before, brought. */
+  const linesThere = async (seconds: { readonly from: number; readonly to: number }): Promise<Set<number>> => {
+    // One without an id of its own says its second, and so is looked for within its months only.
+    const rows = await select<{ line: number }>(
+      sequelize,
+      `SELECT l.line FROM event_loading l JOIN events e ON e.identity = l.identity AND e.second = l.second
+       WHERE l.own_id IS NULL AND e.second BETWEEN :from AND :to
+       UNION SELECT l.line FROM event_loading l JOIN event_ids i ON i.identity = l.identity WHERE l.own_id IS NOT NULL`,
+      seconds,
+    );
+    return new Set(rows.map(({ line }) => line));
+  };
+
+  const store: EventStore["store"] = async (file, rows, placeOf, who, at, report) => {
+    const stored = await inTurn(async () => {
+      await sweep();
+      const before = await selectFirst<{ rows_read: number; repeated: number }>(sequelize, "SELECT rows_read, repeated FROM event_files WHERE hash = :hash", {
+        hash: file.hash,
+      });
+      if (before) return { outcome: "unchanged" as const, rows: before.rows_read, repeated: before.repeated };
+      await countMoved(placeOf);
+      const id = await insert(
+        sequelize,
+        "INSERT INTO event_files (name, hash, source, rows_read, taken_at, is_visible) VALUES (:name, :hash, :source, 0, :at, 0)",
+        { ...file, at },
+      );
+      let counts = new UseCounts(placeOf);
+      const doors = new Set<string>();
+      const reasons = new Set<string>();
+      let [read, repeated, from, to, line] = [0, 0, Infinity, -Infinity, 0];
+      let batch: { readonly event: ToldEvent; readonly identity: string; readonly line: number }[] = [];
+      const flush = async (): Promise<void> => {
+        if (batch.length === 0) return;
+        await execute(sequelize, "DELETE FROM event_loading", {});
+        await loadRows(
+          sequelize,
+          "event_loading",
+          loadedColumns,
+          batch.map((one) => loadedRow(one.event, id, one.line, one.identity)),
+        );
+        const seconds = batch.map(({ event }) => event.second);
+        const there = await linesThere({ from: seconds.reduce((a, b) => Math.min(a, b)), to: seconds.reduce((a, b) => Math.max(a, b)) });
+        const seen = new Set<string>();
+        for (const { event, identity, line: at } of batch) {
+          if (there.has(at)) continue;
+          if (seen.has(identity)) there.add(at);
+          else {
+            seen.add(identity);
+            counts.add(event);
+          }
+        }
+        if (counts.size > countsHeld) {
+          await loadCounts(sequelize, counts);
+          counts = new UseCounts(placeOf);
+        }
+        await sequelize.transaction(async (transaction) => {
+          const again = [...there];
+          for (let i = 0; i < again.length; i += rowsAtOnce) {
+            const lines = again.slice(i, i + rowsAtOnce);
+            await execute(
+              sequelize,
+              `INSERT INTO event_repeats (${eventColumns}) SELECT ${eventColumns} FROM event_loading WHERE line IN (:lines)`,
+              { lines },
+              transaction,
+            );
+            await execute(sequelize, "DELETE FROM event_loading WHERE line IN (:lines)", { lines }, transaction);
+          }
+          await execute(sequelize, `INSERT INTO events (${eventColumns}) SELECT ${eventColumns} FROM event_loading`, {}, transaction);
+          await execute(sequelize, "INSERT INTO event_ids (identity, file) SELECT identity, file FROM event_loading WHERE own_id IS NOT NULL", {}, transaction);
+        });
+        repeated += there.size;
+        batch = [];
+        // How many rows there will be is not known before the end.
+        report({ step: "storing", done: read, of: 0 });
+      };
+      for await (const event of rows) {
+        read++;
+        from = Math.min(from, event.second);
+        to = Math.max(to, event.second);
+        doors.add(event.door);
+        if (event.reason !== undefined) reasons.add(event.reason);
+        batch.push({ event, identity: sha256(identityOf(event, file.source)).slice(0, 32), line: ++line });
+        if (batch.length >= loadedAtOnce) await flush();
+      }
+      await flush();
+      await sequelize.transaction(async (transaction) => {
+        await addCounts(sequelize, counts, transaction);
+        const by = countedBy(placeOf);
+        const ignore = "ON DUPLICATE KEY UPDATE";
+        await insertRows(
+          sequelize,
+          "counted_doors",
+          [...doors].map((door) => ({ door, counted_by: by(door) })),
+          transaction,
+          `${ignore} counted_by = VALUES(counted_by)`,
+        );
+        await insertRows(
+          sequelize,
+          "event_reasons",
+          [...reasons].map((reason) => ({ reason })),
+          transaction,
+          `${ignore} reason = VALUES(reason)`,
+        );
+        await execute(
+          sequelize,
+          "UPDATE event_files SET rows_read = :read, repeated = :repeated, from_second = :from, to_second = :to, is_visible = 1 WHERE id = :id",
+          { id, read, repeated, from: read > 0 ? from : 0, to: read > 0 ? to : 0 },
+          transaction,
+        );
+        await appendRecord(sequelize, transaction, who, at, { what: "events.stored", on: `event file ${id}`, after: { ...file, rows: read, repeated } });
+      });
+      return { outcome: "stored" as const, rows: read, repeated };
+    });
+    await writeHead(sequelize, folder);
+    return stored;
+  };
+
+  const withdraw: EventStore["withdraw"] = async (file, placeOf, who, at) => {
+    const done = await inTurn(async () => {
+      await sweep();
+      const known = await selectFirst<{ name: string; hash: string; source: string; rows_read: number }>(
+        sequelize,
+        "SELECT name, hash, source, rows_read FROM event_files WHERE id = :file",
+        { file },
+      );
+      if (!known) return false;
+      await countMoved(placeOf);
+      await sequelize.transaction(async (transaction) => {
+        const months = new Set<number>();
+        const note = (seconds: readonly { readonly second: number }[]) => {
+          for (const { second } of seconds) months.add(monthOfSecond(Number(second)));
+        };
+        note(await select<{ second: number }>(sequelize, "SELECT DISTINCT second FROM events WHERE file = :file", { file }, transaction));
+        // Of an event that other files brought too, the first of those that stay stands for it now.
+        const heirs = await select<EventRow & { identity: Buffer }>(
+          sequelize,
+          `SELECT r.identity, ${saidColumns.replace(/\b(\w+)/g, "r.$1")} FROM event_repeats r JOIN events e ON e.identity = r.identity AND e.file = :file
+           WHERE r.file <> :file AND NOT EXISTS (SELECT 1 FROM event_repeats o WHERE o.identity = r.identity AND o.file <> :file
+             AND (o.file < r.file OR (o.file = r.file AND o.line < r.line)))`,
+          { file },
+          transaction,
+        );
+        for (const table of ["events", "event_ids", "event_repeats"])
+          await execute(sequelize, `DELETE FROM ${table} WHERE file = :file`, { file }, transaction);
+        await insertRows(
+          sequelize,
+          "events",
+          heirs.map(({ identity, ...row }) => ({ ...row, identity })),
+          transaction,
+        );
+        await insertRows(
+          sequelize,
+          "event_ids",
+          heirs.filter(({ own_id }) => own_id !== null).map(({ identity, file: of }) => ({ identity, file: of })),
+          transaction,
+        );
+        for (const { identity, file: of, line } of heirs)
+          await execute(sequelize, "DELETE FROM event_repeats WHERE identity = :identity AND file = :of AND line = :line", { identity, of, line }, transaction);
+        note(heirs);
+        await execute(sequelize, "DELETE FROM event_files WHERE id = :file", { file }, transaction);
+        await countMonths(sequelize, months, placeOf, transaction);
+        await appendRecord(sequelize, transaction, who, at, { what: "events.withdrawn", on: `event file ${file}`, before: known });
+      });
+      return true;
+    });
+    if (done) await writeHead(sequelize, folder);
+    return done;
+  };
+
+  return { store, withdraw, countBy: (placeOf) => inTurn(() => countMoved(placeOf)) };
+}
