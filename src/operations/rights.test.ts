@@ -12,7 +12,16 @@ import { askInquiry } from "./inquiry/ask-inquiry";
 import { exampleQuestions } from "./inquiry/example-questions";
 import { exportCalendar, exportDocument, exportTables } from "./evidence/export-snapshot";
 import { readRecord, verifyRecord } from "./evidence/read-record";
-import { listFindings } from "./findings/list-findings";
+import type { CivilDay } from "@/core/time/civil-day";
+import { datesOfEvents, listEventFiles, listEvents } from "./events/list-events";
+import type { AskedEvents } from "./events/list-events";
+import { replayEvents } from "./events/replay-events";
+import { withdrawEvents } from "./events/withdraw-events";
+import { exportFindings, printFindings } from "./findings/export-findings";
+import { findingTrends } from "./findings/finding-trends";
+import { exampleFinding, listFindings, showFindingHistory, waitingWaivers } from "./findings/list-findings";
+import { keepRuleSettings, previewRuleSettings, rulesInForce, settingsInForce, showRuleSettings } from "./findings/rule-settings";
+import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, secondPersonFrom, waiveFinding } from "./findings/triage";
 import { snapshotWithFindings } from "./findings/show-findings";
 import { previewIntake } from "./intake/preview-intake";
 import { storeIntake } from "./intake/store-intake";
@@ -58,6 +67,17 @@ const change = { list: "doors", key: "gate", seen: 0 } as const;
 const file = { path: "/nowhere", name: "f.json", source: "", mapping: undefined };
 const list: AskedList = { kind: "door", of: undefined, columns: [], text: "", filters: {}, sort: "name", group: undefined };
 const withdrawal = { kind: "return", credential: "c1" } as unknown as AskedWithdrawal;
+const noEventsAsked: AskedEvents = {
+  text: "",
+  about: undefined,
+  card: undefined,
+  granted: undefined,
+  reason: undefined,
+  from: undefined,
+  to: undefined,
+  by: undefined,
+  behind: undefined,
+};
 const box = {} as Parameters<typeof addBox>[3];
 
 /** What each role gets from an operation: whether it may begin at all. */
@@ -99,6 +119,29 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   exportTables: [reading, (by) => exportTables(untouchable, by, 1)],
   exportCalendar: [reading, (by) => exportCalendar(untouchable, by, 1, "k")],
   listFindings: [reading, (by) => listFindings(untouchable, by, register, {})],
+  exampleFinding: [reading, (by) => exampleFinding(untouchable, by, register, "unused")],
+  exportFindings: [reading, (by) => exportFindings(untouchable, by, register, {})],
+  printFindings: [reading, (by) => printFindings(untouchable, by, register, {})],
+  findingTrends: [reading, (by) => findingTrends(untouchable, by, register)],
+  showFindingHistory: [reading, (by) => showFindingHistory(untouchable, by, "[]")],
+  waitingWaivers: [reading, (by) => waitingWaivers(untouchable, by)],
+  rulesInForce: [reading, (by) => rulesInForce(untouchable, by)],
+  settingsInForce: [reading, (by) => settingsInForce(untouchable, by)],
+  showRuleSettings: [reading, (by) => showRuleSettings(untouchable, by, register)],
+  secondPersonFrom: [reading, (by) => secondPersonFrom(untouchable, by)],
+  previewRuleSettings: [working, (by) => previewRuleSettings(untouchable, by, "{}", unwatched)],
+  keepRuleSettings: [working, (by) => keepRuleSettings(untouchable, by, { text: "{}", secondPersonFrom: 50, instead: 0 }, unwatched)],
+  waiveFinding: [working, (by) => waiveFinding(untouchable, by, { snapshot: 1, fingerprint: "[]", reason: "long enough to be one", until: "2026-04-01" })],
+  confirmWaiver: [working, (by) => confirmWaiver(untouchable, by, 1)],
+  endWaiver: [working, (by) => endWaiver(untouchable, by, 1)],
+  noteFinding: [working, (by) => noteFinding(untouchable, by, "[]", "a note")],
+  assignFinding: [working, (by) => assignFinding(untouchable, by, "[]", undefined)],
+  assignees: [working, (by) => assignees(untouchable, by)],
+  listEvents: [reading, (by) => listEvents(untouchable, by, register, noEventsAsked)],
+  listEventFiles: [reading, (by) => listEventFiles(untouchable, by)],
+  datesOfEvents: [reading, (by) => datesOfEvents(untouchable, by)],
+  replayEvents: [reading, (by) => replayEvents(untouchable, by, { from: 0 as CivilDay, to: 1 as CivilDay }, unwatched)],
+  withdrawEvents: [working, (by) => withdrawEvents(untouchable, by, 1, unwatched)],
   snapshotWithFindings: [reading, (by) => snapshotWithFindings(untouchable, by, 1)],
   previewIntake: [working, (by) => previewIntake(untouchable, by, file, unwatched)],
   storeIntake: [working, (by) => storeIntake(untouchable, by, { ...file, source: "controller", previewedFor: "controller", leaveOut: 0, on: null }, unwatched)],
