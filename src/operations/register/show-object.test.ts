@@ -1,5 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
+import { memoryEvents } from "~/tests/contract/memory-events";
 import { verraneInstitute } from "~/demo/institute";
 import { compiledFrom, minute } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
@@ -58,6 +59,8 @@ describe("an object with what hangs on it", () => {
     now: () => "2026-03-01T08:00:00Z",
     findings: { page: () => Promise.resolve([]) },
     register: { versions: () => Promise.resolve([]) },
+    snapshots: { latest: () => Promise.resolve({ id: 1 }) },
+    events: memoryEvents(),
   } as unknown as Services;
   const registerOf = (compiled: CompiledFacility): OpenRegister => ({ snapshot: { id: 1, hash: "made for a test" }, compiled }) as unknown as OpenRegister;
   const idsOf = ({ facility }: CompiledFacility, kind: RegisterKind): string[] => facility[listOfKind[kind]].map(({ id }) => id);
