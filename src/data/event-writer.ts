@@ -1,4 +1,4 @@
-import type { Sequelize } from "sequelize";
+import type { Sequelize, Transaction } from "sequelize";
 import { identityOf } from "@/core/events/event-book";
 import type { ToldEvent } from "@/core/events/event-book";
 import { UseCounts, monthOfSecond } from "@/core/events/use-counts";
@@ -33,22 +33,42 @@ const countedBy = (placeOf: PlaceOf) => {
 
 const waitMs = 300;
 const longestWaitMs = 20 * 60_000;
+/** Whoever takes events in looks for findings at the end, and counts then by where doors are: nobody else waits for that. */
+const longestWaitToCountMs = 2000;
+
+/** What the server says of a lock that somebody else has. */
+const lockIsTaken = 1205;
+
+const noTurn = (): never => {
+  throw new Error("Other events have been taken in for too long: this waited for its turn, and was given up. Nothing of it was stored.");
+};
 
 /** What brings, takes back and counts events. */
 export function eventWriter(sequelize: Sequelize, folder: string): Pick<EventStore, "store" | "withdraw" | "countBy"> {
   /** Only one at a time brings, takes back or counts events; nobody else waits for it. */
-  const inTurn = async <T>(work: () => Promise<T>): Promise<T> => {
+  const takeTurn = async (): Promise<Transaction | undefined> => {
+    const turn = await sequelize.transaction();
+    try {
+      await select(sequelize, "SELECT id FROM event_turn WHERE id = 1 FOR UPDATE NOWAIT", {}, turn);
+      return turn;
+    } catch (error) {
+      await turn.rollback();
+      if ((error as { original?: { errno?: number } }).original?.errno === lockIsTaken) return undefined;
+      throw error;
+    }
+  };
+
+  /** Works when the turn comes; where it does not within some time, nothing is done, and undefined given. */
+  const inTurn = async <T>(work: () => Promise<T>, longestMs = longestWaitMs): Promise<T | undefined> => {
     for (const started = Date.now(); ;) {
-      const transaction = await sequelize.transaction();
-      try {
-        await select(sequelize, "SELECT id FROM event_turn WHERE id = 1 FOR UPDATE NOWAIT", {}, transaction);
-        return await work();
-      } catch (error) {
-        const isTaken = (error as { original?: { errno?: number } }).original?.errno === 1205;
-        if (!isTaken || Date.now() - started > longestWaitMs) throw error;
-      } finally {
-        await transaction.rollback();
-      }
+      const turn = await takeTurn();
+      if (turn)
+        try {
+          return await work();
+        } finally {
+          await turn.rollback();
+        }
+      if (Date.now() - started > longestMs) return undefined;
       await new Promise((resolve) => setTimeout(resolve, waitMs));
     }
   };
@@ -216,6 +236,7 @@ export function eventWriter(sequelize: Sequelize, folder: string): Pick<EventSto
       });
       return { outcome: "stored" as const, rows: read, repeated };
     });
+    if (!stored) return noTurn();
     await writeHead(sequelize, folder);
     return stored;
   };
@@ -268,9 +289,10 @@ export function eventWriter(sequelize: Sequelize, folder: string): Pick<EventSto
       });
       return true;
     });
+    if (done === undefined) return noTurn();
     if (done) await writeHead(sequelize, folder);
     return done;
   };
 
-  return { store, withdraw, countBy: (placeOf) => inTurn(() => countMoved(placeOf)) };
+  return { store, withdraw, countBy: async (placeOf) => void (await inTurn(() => countMoved(placeOf), longestWaitToCountMs)) };
 }

@@ -178,4 +178,32 @@ describe("the store of events on MariaDB", () => {
     expect(again).toEqual({ outcome: "stored", rows: 2, repeated: 0 });
     expect((await store.uses({}, () => undefined)).map(({ uses }) => uses)).toEqual([2]);
   });
+
+  it("brings files that come at once one after the other, and lets nobody who counts wait for a long one", async () => {
+    const store = own.services.events;
+    for (const { id } of await store.files()) await store.withdraw(id, () => undefined, who, "2026-03-01T00:00:00Z");
+    const one = (at: number): ToldEvent => ({ second: turn + at, door: "d1", credential: "c1", granted: true });
+    let letGo = (): void => undefined;
+    const held = new Promise<void>((resolve) => (letGo = resolve));
+    async function* slow(): AsyncGenerator<ToldEvent> {
+      yield one(1);
+      await held;
+      yield one(2);
+    }
+    const place0 = arrangements[0] as PlaceOf;
+    const take = (name: string, rows: AsyncIterable<ToldEvent>) =>
+      store.store({ name, source: "", hash: name.padStart(64, "d") }, rows, place0, who, "2026-03-01T00:00:00Z", () => undefined);
+    const first = take("1", slow());
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    const second = take("2", streamed([one(2), one(3)]));
+    // Comes to its end although the first file has not.
+    await store.countBy(arrangements[1] as PlaceOf);
+    expect(await store.files()).toEqual([]);
+    letGo();
+    expect([await first, await second]).toEqual([
+      { outcome: "stored", rows: 2, repeated: 0 },
+      { outcome: "stored", rows: 2, repeated: 1 },
+    ]);
+    expect((await store.uses({}, place0)).map(({ uses }) => uses)).toEqual([3]);
+  });
 });

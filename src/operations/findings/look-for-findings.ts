@@ -44,10 +44,17 @@ export function placeOfFinding({ facility, indexes, cardholderById, doorById, do
 export const keepFindings = (services: Services, snapshot: number, compiled: CompiledFacility, { findings, earlier }: FoundIn): Promise<void> =>
   services.findings.put(snapshot, findings, placeOfFinding(compiled), earlier, services.now());
 
+/** What was counted for an earlier snapshot would speak falsely of the present one. */
+export async function countForPresent(services: Services, countedFor: number): Promise<void> {
+  const present = await openRegister(services);
+  if (present && present.snapshot.id !== countedFor) await countEventsBy(services, present.compiled);
+}
+
 /** Looks for the findings of the latest snapshot, or of another one, and keeps them; those it had are replaced. */
 export async function lookForFindings(services: Services, snapshot?: number): Promise<void> {
   const register = await openRegister(services, snapshot);
   if (!register) return;
   const { id } = register.snapshot;
   await keepFindings(services, id, register.compiled, await findingsIn(services, register.compiled, id));
+  await countForPresent(services, id);
 }

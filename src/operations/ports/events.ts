@@ -80,7 +80,10 @@ export interface EventStore {
   readonly withdraw: (file: number, placeOf: PlaceOf, who: Actor, at: string) => Promise<boolean>;
   /** The files that were taken in, the latest first. */
   readonly files: () => Promise<EventFile[]>;
-  /** Counts the events of doors by where they are now; what is counted so already costs nothing. */
+  /**
+   * Counts the events of doors by where they are now; what is counted so already costs nothing. While somebody takes events in it is left to them, who count
+   * when they are done.
+   */
   readonly countBy: (placeOf: PlaceOf) => Promise<void>;
   /** Granted uses by card and door, of events up to a second; of some cards or doors where only these are asked for. */
   readonly uses: (of: UsesAsked, placeOf: PlaceOf) => Promise<KeptUse[]>;
