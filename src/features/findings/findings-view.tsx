@@ -81,6 +81,11 @@ function Untold({ page: { counts, silent } }: Pick<FindingsViewProps, "page">) {
       {told.map((words) => (
         <p key={words}>{words}</p>
       ))}
+      {counts.earlier.length > 0 && (
+        <p>
+          Rules that look back looked at {counts.earlier.length === 1 ? "snapshot" : "snapshots"} {listWords(counts.earlier.map(String))}, and no further.
+        </p>
+      )}
       {silent.length > 0 && (
         <p>
           Nothing came from{" "}
