@@ -1,55 +1,25 @@
 "use client";
 
-import { Button, NumberInput, Select, TextInput, UnstyledButton } from "@mantine/core";
+import { NumberInput } from "@mantine/core";
 import Link from "next/link";
-import { useState } from "react";
 import type { RuleKey } from "@/core/findings/proofs";
-import type { Duty, DutySide, RuleSettings, SiteSettings } from "@/core/findings/settings";
-import type { SettingsSheet } from "@/operations/findings/rule-settings";
+import { usualWeights } from "@/core/findings/settings";
+import type { RuleSettings } from "@/core/findings/settings";
 import sheet from "@/ui/sheet.module.css";
 import { titleOfRule } from "../words/findings";
 import { capital } from "../words/numbers";
 import { ruleGroups } from "../words/rules";
+import { withBase, withParameter, withWeight } from "./change-settings";
 import type { ShownRule } from "./rules-view";
 
 /** What a part of the settings shows and sets. */
-interface SectionProps {
+export interface SectionProps {
   readonly settings: RuleSettings;
   readonly set: (next: RuleSettings) => void;
   readonly mayEdit: boolean;
 }
 
 const parameterWords = (name: string): string => name.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
-
-/** An object without a key that holds nothing. */
-function without<T extends object>(of: T | undefined, key: string): T | undefined {
-  const left = Object.fromEntries(Object.entries(of ?? {}).filter(([name]) => name !== key)) as T;
-  return Object.keys(left).length === 0 ? undefined : left;
-}
-
-/** Settings with one parameter of a rule set, or left as it usually is. */
-export function withParameter(settings: RuleSettings, rule: string, name: string, value: number | undefined): RuleSettings {
-  const own = value === undefined ? without(settings.parameters?.[rule], name) : { ...settings.parameters?.[rule], [name]: value };
-  const parameters = own ? { ...settings.parameters, [rule]: own } : without(settings.parameters, rule);
-  const { parameters: _, ...rest } = settings;
-  return parameters ? { ...rest, parameters } : rest;
-}
-
-function withBase(settings: RuleSettings, rule: string, value: number | undefined): RuleSettings {
-  const base = value === undefined ? without(settings.weights?.base, rule) : { ...settings.weights?.base, [rule]: value };
-  const { base: _, ...others } = settings.weights ?? {};
-  const { weights: __, ...rest } = settings;
-  const weights = base ? { ...others, base } : others;
-  return Object.keys(weights).length === 0 ? rest : { ...rest, weights };
-}
-
-function withSite(settings: RuleSettings, site: string, change: SiteSettings | undefined): RuleSettings {
-  const sites = change && Object.keys(change).length > 0 ? { ...settings.sites, [site]: change } : without(settings.sites, site);
-  const { sites: _, ...rest } = settings;
-  return sites ? { ...rest, sites } : rest;
-}
-
-const withDuties = ({ duties: _, ...rest }: RuleSettings, duties: readonly Duty[]): RuleSettings => (duties.length === 0 ? rest : { ...rest, duties });
 
 function Figure({
   label,
@@ -78,6 +48,35 @@ function Figure({
       styles={value === undefined ? {} : { input: { borderColor: "var(--accent)", fontWeight: 600 } }}
       onChange={(next) => onChange(typeof next === "number" ? next : undefined)}
     />
+  );
+}
+
+const weightWords: Readonly<Record<keyof typeof usualWeights, string>> = {
+  sensitivity: "Sensitivity",
+  outOfHours: "Out of hours",
+  weeklyHours: "Hours a week",
+  standing: "Standing for long",
+};
+
+/** How many points at most each term adds to the base of a rule. */
+export function RiskWeights({ settings, set, mayEdit }: SectionProps) {
+  return (
+    <section style={{ marginBottom: 18 }}>
+      <h2>What risk is made of</h2>
+      <p className={sheet.sub}>Beside the base of its rule a finding gets up to so many points for each of these; a hundred is the most of all together.</p>
+      <div style={{ display: "flex", flexWrap: "wrap", gap: 8 }}>
+        {(Object.keys(weightWords) as (keyof typeof usualWeights)[]).map((name) => (
+          <Figure
+            key={name}
+            label={weightWords[name]}
+            disabled={!mayEdit}
+            usual={usualWeights[name]}
+            value={settings.weights?.[name]}
+            onChange={(value) => set(withWeight(settings, name, value))}
+          />
+        ))}
+      </div>
+    </section>
   );
 }
 
@@ -124,143 +123,4 @@ export function Rules({ rules, settings, set, mayEdit }: SectionProps & { readon
       </table>
     </section>
   ));
-}
-
-/** What in the register settings choose from, as the choices of a field. */
-const choicesOf = (named: readonly { readonly id: string; readonly name: string }[]) => named.map(({ id, name }) => ({ value: id, label: name }));
-
-export function Sites({ shown, settings, set, mayEdit }: SectionProps & { readonly shown: SettingsSheet }) {
-  return (
-    <section style={{ marginBottom: 18 }}>
-      <h2>Sites</h2>
-      <p className={sheet.sub}>
-        Of a country it is known which public holidays it has. Business hours are Monday to Friday from 7 to 19, but on public holidays, unless a schedule is
-        taken for them; a change of the schedule later does not change them.
-      </p>
-      <table className={sheet.table}>
-        <tbody>
-          {shown.sites.map(({ id, name }) => {
-            const site = settings.sites?.[id] ?? {};
-            const { country: _, ...withoutCountry } = site;
-            const { business: __, ...withoutBusiness } = site;
-            const taken = shown.schedules.find(({ rows }) => JSON.stringify(rows) === JSON.stringify(site.business));
-            return (
-              <tr key={id}>
-                <td style={{ width: "38%" }}>{name}</td>
-                <td>
-                  <div style={{ display: "flex", gap: 8 }}>
-                    <TextInput
-                      size="xs"
-                      w={112}
-                      label="Country"
-                      placeholder="AT"
-                      maxLength={2}
-                      disabled={!mayEdit}
-                      value={site.country ?? ""}
-                      onChange={({ currentTarget: { value } }) =>
-                        set(withSite(settings, id, value === "" ? withoutCountry : { ...withoutCountry, country: value.toUpperCase() }))
-                      }
-                    />
-                    <Select
-                      size="xs"
-                      w={232}
-                      label="Business hours are those of"
-                      placeholder={site.business && !taken ? "hours of their own" : "Mon–Fri 07–19"}
-                      clearable
-                      searchable
-                      disabled={!mayEdit}
-                      value={taken?.id ?? null}
-                      data={choicesOf(shown.schedules)}
-                      onChange={(schedule) => {
-                        const rows = shown.schedules.find((one) => one.id === schedule)?.rows;
-                        set(withSite(settings, id, rows ? { ...withoutBusiness, business: rows } : withoutBusiness));
-                      }}
-                    />
-                  </div>
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-    </section>
-  );
-}
-
-const sideText = (side: DutySide): string => (side.area === undefined ? `level ${side.level}` : `area ${side.area}`);
-const sideOf = (text: string): DutySide => (text.startsWith("area ") ? { area: text.slice(5) } : { level: text.slice(6) });
-
-export function Duties({ shown, settings, set, mayEdit }: SectionProps & { readonly shown: SettingsSheet }) {
-  const [name, setName] = useState("");
-  const [a, setA] = useState<string | null>(null);
-  const [b, setB] = useState<string | null>(null);
-  const duties = settings.duties ?? [];
-  const sides = [
-    { group: "Areas", items: shown.areas.map(({ id, name: label }) => ({ value: `area ${id}`, label })) },
-    { group: "Levels", items: shown.levels.map(({ id, name: label }) => ({ value: `level ${id}`, label })) },
-  ];
-  const nameOf = (side: DutySide): string => sides.flatMap(({ items }) => items).find(({ value }) => value === sideText(side))?.label ?? sideText(side);
-  const isTaken = duties.some(({ id }) => id === name.trim());
-  return (
-    <section style={{ marginBottom: 18 }}>
-      <h2>Duties that nobody should have both of</h2>
-      <table className={sheet.table}>
-        <tbody>
-          {duties.map((duty) => (
-            <tr key={duty.id}>
-              <td style={{ width: "38%" }}>{duty.name ?? duty.id}</td>
-              <td>
-                {nameOf(duty.a)} and {nameOf(duty.b)}
-              </td>
-              <td>
-                {mayEdit && (
-                  <UnstyledButton
-                    className={sheet.plain}
-                    onClick={() =>
-                      set(
-                        withDuties(
-                          settings,
-                          duties.filter(({ id }) => id !== duty.id),
-                        ),
-                      )
-                    }
-                  >
-                    Leave out
-                  </UnstyledButton>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {mayEdit && (
-        <div style={{ display: "flex", gap: 8, alignItems: "end", marginTop: 8 }}>
-          <TextInput
-            size="xs"
-            w={180}
-            label="Called"
-            error={isTaken && "There is one of this name."}
-            value={name}
-            onChange={(event) => setName(event.currentTarget.value)}
-          />
-          <Select size="xs" w={180} label="One side" searchable value={a} data={sides} onChange={setA} />
-          <Select size="xs" w={180} label="The other side" searchable value={b} data={sides} onChange={setB} />
-          <Button
-            size="xs"
-            variant="default"
-            disabled={name.trim() === "" || isTaken || a === null || b === null}
-            onClick={() => {
-              if (a === null || b === null) return;
-              set(withDuties(settings, [...duties, { id: name.trim(), a: sideOf(a), b: sideOf(b) }]));
-              setName("");
-              setA(null);
-              setB(null);
-            }}
-          >
-            Add the pair
-          </Button>
-        </div>
-      )}
-    </section>
-  );
 }

@@ -15,7 +15,9 @@ import { sentenceOfFinding } from "../words/finding-names";
 import { titleOfRule } from "../words/findings";
 import { capital, plural } from "../words/numbers";
 import type { ShownRule } from "./rules-view";
-import { Duties, Rules, Sites, withParameter } from "./settings-sections";
+import { withParameter } from "./change-settings";
+import { Duties, Formats, Sites, Ways } from "./settings-of-register";
+import { RiskWeights, Rules } from "./settings-sections";
 import classes from "./findings.module.css";
 
 export interface SettingsActions {
@@ -214,7 +216,10 @@ export function SettingsView({ shown, rules, timeZone, mayEdit, actions }: ViewP
         </div>
       </section>
       <Sites shown={shown} settings={settings} set={set} mayEdit={mayEdit} />
+      <Ways shown={shown} settings={settings} set={set} mayEdit={mayEdit} />
       <Duties shown={shown} settings={settings} set={set} mayEdit={mayEdit} />
+      <Formats settings={settings} set={set} mayEdit={mayEdit} />
+      <RiskWeights settings={settings} set={set} mayEdit={mayEdit} />
       <Rules rules={rules} settings={settings} set={set} mayEdit={mayEdit} />
     </Sheet>
   );
