@@ -136,7 +136,7 @@ export function FindingMargin({
       {triage && <FindingTriage key={finding.fingerprint} finding={finding} {...triage} />}
       <History fingerprint={finding.fingerprint} marks={`${finding.notes ?? 0} ${finding.waiver?.id ?? ""}`} />
       {proof.length > 0 && (
-        <dl className={`${sheet.facts} ${classes.targets}`} aria-label="Proof">
+        <dl className={sheet.facts} aria-label="Proof">
           {proof.map(([term, items]) => (
             <div key={term} style={{ display: "contents" }}>
               <dt>{term}</dt>
