@@ -1,7 +1,7 @@
 import type { RuleKey } from "@/core/findings/proofs";
 import type { AskedFindings } from "@/operations/findings/list-findings";
 import type { FindingGrouping } from "@/operations/ports/findings";
-import { ruleWords } from "../words/rules";
+import { ruleWords } from "../words/rules/rule-words";
 
 /** What the address of the findings asks for; `past` is the number of an earlier snapshot. */
 export type FindingsAddress = AskedFindings & { readonly past?: number | undefined };

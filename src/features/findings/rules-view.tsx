@@ -15,7 +15,7 @@ import { namesOfFinding, sentenceOfFinding } from "../words/finding-names";
 import { findingProof, riskWords } from "../words/findings";
 import { capital, countWords, plural, someWords } from "../words/numbers";
 import { findingHref } from "./findings-address";
-import { ruleGroups, ruleWords } from "../words/rules";
+import { flagsWords, ruleGroups, ruleWords } from "../words/rules/rule-words";
 
 /** A rule as its page tells it. */
 export interface ShownRule {
@@ -59,12 +59,13 @@ function Example({ rule, timeZone }: { readonly rule: RuleKey; readonly timeZone
 }
 
 function RuleMargin({ rule, timeZone }: { readonly rule: ShownRule; readonly timeZone: string | undefined }) {
-  const { title, flags, needs, isSilentWithout, blind } = ruleWords[rule.key];
+  const { title, why, needs, isSilentWithout, blind } = ruleWords[rule.key];
   const parameters = Object.entries(rule.parameters);
   return (
     <>
       <h2>{title}</h2>
-      <p>{flags}</p>
+      <p>{flagsWords(rule.key, rule.parameters)}</p>
+      <p className={sheet.sub}>{why}</p>
       <dl className={sheet.facts}>
         <dt>Key</dt>
         <dd>{rule.key}</dd>
@@ -87,11 +88,9 @@ function RuleMargin({ rule, timeZone }: { readonly rule: ShownRule; readonly tim
         <dt>By</dt>
         <dd>{rule.source}</dd>
       </dl>
-      {blind && (
-        <p className={sheet.sub}>
-          <b>What it cannot see.</b> {blind}
-        </p>
-      )}
+      <p className={sheet.sub}>
+        <b>What it cannot see.</b> {blind}
+      </p>
       <div className={sheet.must}>
         {rule.found === 0 ? (
           "It finds nothing in the present register."
@@ -163,7 +162,7 @@ export function RulesView({
                         {ruleWords[key].title}
                       </UnstyledButton>
                     </td>
-                    <td className={sheet.sub}>{ruleWords[key].flags}</td>
+                    <td className={sheet.sub}>{flagsWords(key, byKey.get(key)?.parameters ?? {})}</td>
                     <td className={sheet.number}>{byKey.get(key)?.base}</td>
                     <td className={sheet.number}>{byKey.get(key)?.found === 0 ? "–" : byKey.get(key)?.found.toLocaleString("en-GB")}</td>
                   </tr>

@@ -8,7 +8,7 @@ import type { RuleSettings } from "@/core/findings/settings";
 import sheet from "@/ui/sheet.module.css";
 import { titleOfRule } from "../words/findings";
 import { capital } from "../words/numbers";
-import { ruleGroups } from "../words/rules";
+import { ruleGroups } from "../words/rules/rule-words";
 import { withBase, withParameter, withWeight } from "./change-settings";
 import type { ShownRule } from "./rules-view";
 

@@ -6,9 +6,9 @@ import { isReason } from "@/core/paths/verdict";
 import { formatClock } from "@/core/time/civil-day";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import { lastDateText, localDateText, localTime, zoneOf } from "@/core/time/zone";
-import { hoursWords, listWords, plural, someWords, timesWords } from "./numbers";
+import { capital, hoursWords, listWords, plural, someWords, timesWords } from "./numbers";
 import { reasonWords } from "./reasons";
-import { ruleWords } from "./rules";
+import { ruleWords } from "./rules/rule-words";
 
 export const titleOfRule = (rule: RuleKey): string => ruleWords[rule].title;
 
@@ -62,9 +62,12 @@ class Say {
   }
 
   doors(ids: readonly string[]): string {
-    return this.some("door", ids);
+    return ids.length === 0 ? "no door" : this.some("door", ids);
   }
 }
+
+/** What somebody called something, as it stands in a sentence. */
+const quoted = (name: string): string => (name.trim() === "" ? "one without a name" : `“${name}”`);
 
 const people = (n: number): string => plural(n, "holder", "holders");
 const doors = (n: number): string => plural(n, "door", "doors");
@@ -85,11 +88,14 @@ const privilegeWords: Readonly<Record<string, string>> = {
   firstIn: "Starts the day's unlocking by coming in first",
 };
 
-const whyWords: Readonly<Record<string, string>> = {
-  unused: "Nothing uses it.",
-  "one-member": "Just one person is in it.",
-  "opens-nothing": "There is nothing in it that opens anything.",
-};
+/** How an object has nothing behind it: what `unused` and `opens-nothing` mean differs from kind to kind. */
+function nothingWords(kind: SubjectKind, why: string): string {
+  if (why === "one-member") return "Just one person is in it.";
+  if (why === "unused") return kind === "group" ? "Nobody is in it." : kind === "level" || kind === "bundle" ? "It is given to nobody." : "Nothing uses it.";
+  if (kind === "group") return "Nothing is given to it.";
+  if (kind === "schedule") return "It is never open.";
+  return kind === "calendar" ? "There is no day in it." : "It covers no door.";
+}
 
 const oddWords: Readonly<Record<string, (where: string, until: string) => string>> = {
   "empty-interval": (where) => `An interval ends when it begins (${where}).`,
@@ -104,89 +110,92 @@ type Sentences = { readonly [K in RuleKey]: (finding: FactsOf<K>, say: Say) => s
 const sentences: Sentences = {
   "leaver-live": ({ proof: { left, leftBy, credentials } }, say) => {
     const when = left === undefined ? "" : ` on ${leftBy === "end" ? say.lastDate(left) : say.date(left)}`;
-    return `Left${when}; ${credentials.length === 1 ? "a credential is" : `${credentials.length} credentials are`} still active.`;
+    return `Left${when}; ${credentials.length === 1 ? "a credential is" : `${credentials.length} credentials are`} still marked active.`;
   },
-  "removed-late": ({ proof: { left, lastLive, hours } }, say) =>
-    `Left on ${say.date(left)}; ${plural(hours, "hour", "hours")} later, on ${say.moment(lastLive)}, a credential was still live.`,
+  "removed-late": ({ proof: { left, lastLive, hours, credentials } }, say) =>
+    `Left on ${say.moment(left)}; ${plural(hours, "hour", "hours")} later, on ${say.moment(lastLive)}, ${credentials.length === 1 ? "a credential was" : `${credentials.length} credentials were`} still live.`,
   "mover-kept": ({ proof: { moved, doors: kept }, distinct: [former] }, say) =>
-    `Left ${say.one("group", former)} by ${say.date(moved)}, and still opens ${say.doors(kept)}, which it gave.`,
+    `Had left ${say.one("group", former)} by ${say.date(moved)}, and still opens ${say.doors(kept)}, which came with that department alone.`,
   "not-certified": ({ proof: { last }, distinct: [area] }, say) =>
+    // A round may have been signed since: what is said is said of the time of the export.
     last === undefined
-      ? `Nobody ever certified the access to ${say.one("area", area)}.`
-      : `Nobody has certified the access to ${say.one("area", area)} since ${say.date(last)}.`,
+      ? `When this was exported, no round had certified the access to ${say.one("area", area)}.`
+      : `When this was exported, no round had certified the access to ${say.one("area", area)} since ${say.date(last)}.`,
   "not-authorised": ({ distinct: [, group] }, say) =>
-    group === undefined ? "Nobody is named who authorised it." : `Nobody is named who authorised the membership in ${say.one("group", group)}.`,
-  "requirement-over": ({ proof: { ended }, distinct: [name = ""] }, say) => `“${name}” ended on ${say.lastDate(ended)}, and doors still open.`,
-  "no-sponsor": ({ proof: { missing } }) => `Opens doors, and ${listWords(missing.map((one) => missingWords[one] ?? one))}.`,
+    group === undefined ? "No authorisation is recorded." : `No authorisation is recorded of the membership in ${say.one("group", group)}.`,
+  "requirement-over": ({ proof: { ended }, distinct: [name = ""] }, say) => `Still opens doors, although ${quoted(name)} ended on ${say.lastDate(ended)}.`,
+  "no-sponsor": ({ proof: { missing } }) => `Opens doors, but ${listWords(missing.map((one) => missingWords[one] ?? one))}.`,
   "expired-active": ({ proof: { end } }, say) =>
     `Ended on ${say.lastDate(end)} but is still marked active: it opens nothing, and one changed date brings it back.`,
-  "ends-soon": ({ proof: { end, lastUse } }, say) => `Was used on ${say.date(lastUse)}, and ends on ${say.lastDate(end)}.`,
-  "no-end-date": ({ proof: { end } }, say) => (end === undefined ? "Never ends." : `Ends only on ${say.lastDate(end)}.`),
-  "outlives-holder": ({ proof: { end, holderEnd } }, say) => `Ends on ${say.lastDate(end)}, later than its holder, on ${say.lastDate(holderEnd)}.`,
-  "spare-outstanding": ({ proof: { since } }, say) => `A card for the day that has been out since ${say.date(since)}.`,
+  "ends-soon": ({ proof: { end, lastUse } }, say) => `Is in use, last on ${say.date(lastUse)}, and ends on ${say.lastDate(end)}.`,
+  "no-end-date": ({ proof: { end } }, say) => (end === undefined ? "Has no end date." : `Ends only on ${say.lastDate(end)}.`),
+  "outlives-holder": ({ proof: { end, holderEnd } }, say) => `Ends on ${say.lastDate(end)}, after its holder does, on ${say.lastDate(holderEnd)}.`,
+  "spare-outstanding": ({ proof: { since } }, say) => `A temporary card that has been out since ${say.date(since)}.`,
   unused: ({ proof: { lastUse, days, coveredDays } }, say) =>
-    lastUse === undefined ? `Active, and not used in ${days} days, of which events cover ${coveredDays}.` : `Active, and not used since ${say.date(lastUse)}.`,
-  "never-used": ({ proof: { given } }, say) => `Given on ${say.date(given)}, and never used since.`,
-  "stock-active": ({ proof }) => `Active, though nobody has it; it opens ${doors(proof.doors)}.`,
+    lastUse === undefined
+      ? `Live, but no use of it is known in ${days} days, ${coveredDays} of which events cover.`
+      : `Live, but not used since ${say.date(lastUse)}.`,
+  "never-used": ({ proof: { given } }, say) => `Given on ${say.date(given)}, and no use of it is known.`,
+  "stock-active": ({ proof }) => `Marked active, though nobody holds it; it opens ${doors(proof.doors)}.`,
   "lost-in-use": ({ proof: { since, events, granted, last } }, say) =>
-    `Out of use since ${say.date(since)}, and presented ${timesWords(events)} after that, ${granted === 0 ? "never" : timesWords(granted)} let in; last on ${say.moment(last)}.`,
-  "dead-card-tried": ({ proof: { refused, last } }, say) => `Tried ${timesWords(refused)} while it was not live, last on ${say.moment(last)}.`,
+    `Out of use since ${say.date(since)}, yet presented ${timesWords(events)} after that and ${granted === 0 ? "never" : timesWords(granted)} let in; last on ${say.moment(last)}.`,
+  "dead-card-tried": ({ proof: { refused, last } }, say) => `Refused ${timesWords(refused)} while it was not live, last on ${say.moment(last)}.`,
   "sleeping-access": ({ proof: { status, areas, doors: n } }, say) =>
     `Is ${status === "active" ? "not live yet" : status}; were it live, it would open ${sensitiveDoors(n)} in ${say.some("area", areas)}.`,
   waking: ({ proof: { from, areas, doors: n } }, say) =>
     `Becomes live on ${say.moment(from)}, and then opens ${sensitiveDoors(n)} in ${say.some("area", areas)}.`,
   "holder-of-nothing": ({ proof: { grants } }) => `Live, and opens no door although ${plural(grants.length, "grant reaches", "grants reach")} it.`,
-  "same-number": ({ proof: { credentials } }, say) => `${credentials.length} credentials have the same number: ${say.some("credential", credentials)}.`,
+  "same-number": ({ proof: { credentials } }, say) => `${credentials.length} credentials have one number between them: ${say.some("credential", credentials)}.`,
   "number-out-of-format": ({ proof: { fields } }) =>
-    `Its ${listWords(fields.map((field) => (field === "facilityCode" ? "facility code" : field)))} cannot be written in its format.`,
+    `Its ${listWords(fields.map((field) => (field === "facilityCode" ? "facility code" : field)))} does not fit its card format.`,
   "printed-differs": ({ proof: { credentials } }, say) => `The number printed on it is the number of ${say.some("credential", credentials)}.`,
   "same-pin": ({ proof: { credentials, doors: opened } }, say) =>
-    `${credentials.length} credentials of different people have the same PIN, which opens ${say.doors(opened)}: ${say.some("credential", credentials)}.`,
+    `${credentials.length} credentials of several holders have the same PIN, and a PIN alone opens ${say.doors(opened)}: ${say.some("credential", credentials)}.`,
   "pin-missing": ({ proof }, say) => `Has no PIN, and so never opens ${say.doors(proof.doors)}.`,
-  "via-missing": ({ proof }, say) => `Never opens ${say.doors(proof.doors)}, as the reader on the way there lets nobody through.`,
+  "via-missing": ({ proof }, say) => `Never opens ${say.doors(proof.doors)}: what has to open for it first stays shut to it.`,
   "many-credentials": ({ proof: { credentials } }, say) => `Has ${credentials.length} live credentials: ${say.some("credential", credentials)}.`,
   "same-person": ({ proof: { cardholders }, distinct: [by] }, say) =>
-    `${cardholders.length} people agree in ${by === "staffNumber" ? "the staff number" : by === "email" ? "the e-mail address" : "name and department"}: ${say.some("cardholder", cardholders)}.`,
+    `${cardholders.length} cardholders have the same ${by === "staffNumber" ? "staff number" : by === "email" ? "e-mail address" : "name and department"}: ${say.some("cardholder", cardholders)}.`,
   "no-department": ({ proof: { department } }, say) =>
     department === undefined
-      ? "Opens doors, and has neither a manager nor a department with one."
-      : `Opens doors, and has no manager, nor has ${say.one("group", department)} or a department above it.`,
-  "no-certifier": ({ proof: { holders } }) => `${people(holders)} can reach it, and it has no owner who is still here.`,
-  "standing-override": ({ proof }, say) => `Passes everywhere at ${say.some("site", proof.sites)}: ${doors(proof.doors)}.`,
+      ? "Opens doors, but has no department, and no manager who is somebody else and still here."
+      : `Opens doors, but neither they nor ${say.one("group", department)}, nor a group above it, has a manager who is somebody else and still here.`,
+  "no-certifier": ({ proof: { holders } }) => `${capital(people(holders))} can reach it, but neither it nor an area above it has an owner who is still here.`,
+  "standing-override": ({ proof }, say) => `Has a standing override at ${say.some("site", proof.sites)}, and opens ${doors(proof.doors)} there at all times.`,
   privilege: ({ proof: { holders }, distinct: [name = ""] }) =>
     holders === undefined ? `${privilegeWords[name] ?? name}.` : `Lets ${people(holders)} do “${name}”.`,
-  "around-the-clock": ({ distinct }, say) => `Opens ${say.some("area", distinct)} at all hours of the week.`,
+  "around-the-clock": ({ proof: { week }, distinct: [area] }, say) => `Opens ${say.one("area", area)} at all hours, day and night, as in the week of ${week}.`,
   "out-of-hours": ({ proof: { minutes, week }, distinct: [area] }, say) =>
-    `Opens ${say.one("area", area)} for ${hoursWords(minutes)} out of business hours in the week of ${week}, and does not come then.`,
+    `Opens ${say.one("area", area)} for ${hoursWords(minutes)} outside business hours in the week of ${week}, but is not seen there at such hours.`,
   "unlike-peers": ({ proof: { peers, reach }, distinct: [area] }, say) =>
-    `Reaches ${say.one("area", area)}; of ${peers} others in the department ${reach === 0 ? "nobody does" : reach === 1 ? "one does" : `${reach} do`}.`,
+    `Reaches ${say.one("area", area)}; of the ${peers} others in the department who open doors ${reach === 0 ? "nobody does" : reach === 1 ? "one does" : `${reach} do`}.`,
   "right-unused": ({ proof, distinct: [kind = "", id] }, say) =>
     `Of the ${doors(proof.doors)} that ${say.one(kind === "level" ? "level" : "grant", id)} opens, ${proof.used === 0 ? "none was used" : `only ${proof.used} ${proof.used === 1 ? "was" : "were"} used`}.`,
-  "by-exception": ({ proof }, say) => `Opens ${say.doors(proof.doors)} by a grant of its own.`,
+  "by-exception": ({ proof }, say) => `Opens ${say.doors(proof.doors)} by a grant made directly, not through a level or a group.`,
   "hidden-path": ({ proof: { grants }, distinct: [door] }, say) =>
-    `Opens ${say.one("door", door)} in ${grants.length} ways: taking one away leaves the others.`,
+    `Opens ${say.one("door", door)} by ${grants.length} grants: taking one away does not shut it.`,
   "twice-given": ({ proof, distinct: [credential] }, say) =>
     `${say.one("credential", credential)} is given ${say.doors(proof.doors)}, which its holder has anyway.`,
-  "duties-conflict": ({ proof: { a, b }, distinct: [duty = ""] }, say) => `Has both sides of “${duty}”: ${say.doors(a)}, and ${say.doors(b)}.`,
+  "duties-conflict": ({ proof: { a, b }, distinct: [duty = ""] }, say) => `Has both sides of “${duty}”: one opens ${say.doors(a)}, the other ${say.doors(b)}.`,
   "visitor-sensitive": ({ proof }, say) => `A visitor who opens ${sensitiveDoors(proof.doors)} in ${say.some("area", proof.areas)}.`,
-  "too-many-holders": ({ proof: { holders, maxHolders } }) => `${people(holders)} can reach it; there should be at most ${maxHolders}.`,
-  "level-limit": ({ proof: { count } }) => `Is given ${count} levels directly.`,
-  "level-too-wide": ({ proof: { low, high } }) => `Opens ${doors(low)} of no sensitivity and ${sensitiveDoors(high)} alike.`,
+  "too-many-holders": ({ proof: { holders, maxHolders } }) => `${capital(people(holders))} can reach it; there should be at most ${maxHolders}.`,
+  "level-limit": ({ proof: { count } }) => `Is given ${count} levels or bundles directly.`,
+  "level-too-wide": ({ proof: { low, high } }) => `Opens ${doors(low)} of no sensitivity together with ${sensitiveDoors(high)}.`,
   "all-doors": ({ proof }) => `Opens ${proof.doors} of ${proof.of} doors, for ${people(proof.holders)}.`,
   "stranded-right": ({ proof: { from }, distinct: [door] }, say) =>
-    `Opens ${say.one("door", door)}, which stands in ${say.one("area", from)}, and never gets there.`,
-  "nothing-behind": ({ distinct: [why = ""] }) => whyWords[why] ?? why,
-  "door-without-grants": () => "Nobody can open it, and it is never unlocked.",
-  "door-only-free": ({ proof: { minutes, week } }) => `Stands unlocked for everybody, ${hoursWords(minutes)} in the week of ${week}.`,
-  "single-factor": ({ proof: { rules } }) => `Opens with ${listWords(rules.map((rule) => ruleOfEntry[rule] ?? rule))}.`,
+    `Opens ${say.one("door", door)} from ${say.one("area", from)}, but by what it opens never gets to ${say.one("area", from)}.`,
+  "nothing-behind": ({ subject, distinct: [why = ""] }) => nothingWords(subject.kind, why),
+  "door-without-grants": () => "Nobody opens it, and it is never unlocked.",
+  "door-only-free": ({ proof: { minutes, week } }) => `Stands unlocked for everybody at times: ${hoursWords(minutes)} in the week of ${week}.`,
+  "single-factor": ({ proof: { rules } }) => `Opens at times with ${rules.map((rule) => ruleOfEntry[rule] ?? rule).join(", or with ")}.`,
   "calendar-runs-out": ({ proof: { last, expected }, distinct: [, name = "", year = ""] }) =>
     last === undefined
-      ? `“${name}” was entered for the two years before, and not for ${year}: expected about ${expected ?? ""}.`
+      ? `${capital(quoted(name))} was entered for the two years before, but not for ${year}: it is expected about ${expected ?? ""}.`
       : `Its last entry for a date is on ${last}.`,
   "holiday-missing": ({ proof: { name, other }, distinct: [date = ""] }) =>
-    `${name} on ${date} is a public holiday there, and not in its calendar${other === undefined ? "" : `, which has one of that name on ${other}`}.`,
+    `${name} on ${date} is a public holiday there, but none in its calendar${other === undefined ? "" : `, which has one of that name on ${other}`}.`,
   "holiday-tie": ({ proof: { first, dates }, distinct: [wins = "", loses = ""] }) =>
-    `“${wins}” and “${loses}” are equally strong and of different day types on ${plural(dates, "date", "dates")}, first on ${first}.`,
+    `${capital(quoted(wins))} and ${quoted(loses)} have the same priority and different day types on ${plural(dates, "date", "dates")}, first on ${first}; the first-named wins.`,
   "holiday-open": ({ proof: { first, dates, free, holders } }) =>
     `On ${plural(dates, "public holiday", "public holidays")}, first on ${first}: ${[
       ...(free > 0 ? [`unlocked on ${free}`] : []),
@@ -196,16 +205,16 @@ const sentences: Sentences = {
   "opened-against-record": ({ proof: { events, last, before, after }, distinct: [credential] }, say) =>
     `${say.one("credential", credential)} was let in ${timesWords(events)} although ${recordWords(before, after)}, last on ${say.moment(last)}.`,
   "refused-against-record": ({ proof: { events, last }, distinct: [credential] }, say) =>
-    `${say.one("credential", credential)} was refused ${timesWords(events)} although the record opens it, last on ${say.moment(last)}.`,
+    `${say.one("credential", credential)} was refused ${timesWords(events)} although by the record it opens, last on ${say.moment(last)}.`,
   "tried-again": ({ proof: { refused, first = "", dates = 0, week = "" } }, say) =>
     refused === undefined
       ? `Refused on ${dates} dates in the week of ${week}.`
       : `Refused ${timesWords(refused)} within minutes, first on ${say.moment(first)}.`,
   "unknown-tried": ({ proof: { events, last }, distinct: [what, ...told] }, say) =>
-    `${what === "credential" ? `The unknown credential ${told.join("")}` : `The unknown number ${told.filter(Boolean).join("-")}`} was tried ${timesWords(events)}, last on ${say.moment(last)}.`,
+    `${what === "credential" ? `The unknown credential ${told.join("")}` : `The unknown number ${told.filter(Boolean).join("-")}`} was presented ${timesWords(events)}, last on ${say.moment(last)}.`,
   "two-places": ({ proof: { times, last }, distinct: [what, ...ids] }, say) =>
     what === "sites"
-      ? `At ${say.some("site", ids)} within less than the way takes, ${timesWords(times)}, last on ${say.moment(last)}.`
+      ? `Was at ${say.some("site", ids)} in less time than the way takes, ${timesWords(times)}, last on ${say.moment(last)}.`
       : `Came into ${say.some("area", ids)} again without having left, ${timesWords(times)}, last on ${say.moment(last)}.`,
   "let-in": ({ proof: { times, last, by }, distinct: [door] }, say) =>
     `Refused at ${say.one("door", door)} and then inside, after ${say.some("cardholder", by)} had opened it, ${timesWords(times)}, last on ${say.moment(last)}.`,
@@ -239,7 +248,7 @@ const remedies: Sentences = {
   "mover-kept": ({ proof }, say) => withdraw(proof.doors, say),
   "not-certified": ({ distinct: [area] }, say) => `Put ${say.one("area", area)} into the next round, or withdraw the access.`,
   "not-authorised": () => "Have somebody authorise it and write down who, or withdraw it.",
-  "requirement-over": ({ distinct: [name = ""] }) => `Renew “${name}”, or suspend the credentials until it is.`,
+  "requirement-over": ({ distinct: [name = ""] }) => `Renew ${quoted(name)}, or suspend the credentials until it is.`,
   "no-sponsor": () => "Name a sponsor who is here, and the company.",
   "expired-active": ({ subject }, say) => `Set ${say.one("credential", subject.id)} to returned.`,
   "ends-soon": () => "Ask whether it is still needed, and set its end accordingly.",
@@ -252,20 +261,20 @@ const remedies: Sentences = {
   "lost-in-use": () => "Bar the card at the doors, and find out who has it.",
   "dead-card-tried": () => "Ask who has the card, and take it back.",
   "sleeping-access": ({ proof }, say) => `Withdraw the access to ${say.some("area", proof.areas)}, or return the credential.`,
-  waking: () => "Confirm that it is to begin, or move its beginning.",
+  waking: () => "Ask whether it is to begin then, or withdraw it before.",
   "holder-of-nothing": () => "Give it what it is meant to open, or return it.",
   "same-number": () => "Correct the numbers, or give out a new card.",
   "number-out-of-format": () => "Correct the number or the format.",
   "printed-differs": () => "Correct the numbers: whoever reads the card out names another one.",
   "same-pin": () => "Have new PINs chosen.",
   "pin-missing": () => "Have a PIN chosen, or withdraw the doors.",
-  "via-missing": () => "Give the way there too, or withdraw the doors.",
+  "via-missing": () => "Give what has to open first too, or withdraw the doors.",
   "many-credentials": () => "Return those that are not needed.",
-  "same-person": () => "Make them one.",
-  "no-department": () => "Name a manager, or a department that has one.",
-  "no-certifier": () => "Name an owner.",
+  "same-person": () => "Find out whether they are one person, and then make them one.",
+  "no-department": () => "Name a manager who is still here, for them or for the department.",
+  "no-certifier": () => "Name an owner who is still here.",
   "standing-override": () => "End the standing override, and give the doors that are needed.",
-  privilege: () => "Take the privilege away where nobody needs it.",
+  privilege: () => "Take it away, unless somebody answers for it.",
   "around-the-clock": ({ proof, distinct: [area] }, say) => (proof.override ? "End the standing override." : narrow(area, say)),
   "out-of-hours": ({ distinct: [area] }, say) => narrow(area, say),
   "unlike-peers": ({ distinct: [area] }, say) => `Withdraw ${say.one("area", area)}, unless somebody answers for it.`,
@@ -274,19 +283,19 @@ const remedies: Sentences = {
   "by-exception": () => "Give it through a level or a group, or withdraw it.",
   "hidden-path": ({ distinct: [door] }, say) => `Withdraw ${say.one("door", door)} in every way, or keep one.`,
   "twice-given": ({ distinct: [credential] }, say) => `Take away what is given to ${say.one("credential", credential)} itself.`,
-  "duties-conflict": ({ proof: { b } }, say) => `Withdraw one side: ${say.doors(b)}, or the other.`,
+  "duties-conflict": () => "Withdraw one of the two sides.",
   "visitor-sensitive": ({ proof }, say) => `Withdraw the access to ${say.some("area", proof.areas)}.`,
-  "too-many-holders": () => "Withdraw it from those who do not need it, or raise the number with a reason.",
+  "too-many-holders": () => "Withdraw it from those who do not need it, or set a greater number and say why.",
   "level-limit": () => "Give a bundle, or fewer levels.",
   "level-too-wide": () => "Divide the level: sensitive doors apart.",
   "all-doors": () => "Divide it, or take holders out.",
-  "stranded-right": ({ proof: { from } }, say) => `Give the way to ${say.one("area", from)}, or withdraw the door.`,
-  "nothing-behind": () => "Remove it.",
+  "stranded-right": ({ proof: { from } }, say) => `Give the doors on the way to ${say.one("area", from)}, or withdraw this one.`,
+  "nothing-behind": () => "Remove it, unless it is kept for something that is to come.",
   "door-without-grants": () => "Give somebody access, or take the door out of the register.",
   "door-only-free": () => "Take the unlocking away, or shorten it.",
   "single-factor": () => "Ask for card and PIN at all hours.",
-  "calendar-runs-out": () => "Enter the coming dates.",
-  "holiday-missing": ({ distinct: [date = ""] }) => `Enter ${date}.`,
+  "calendar-runs-out": () => "Enter the coming dates in the calendar.",
+  "holiday-missing": ({ distinct: [date = ""] }) => `Enter ${date} in the calendar as a public holiday.`,
   "holiday-tie": () => "Give one of the two a priority of its own.",
   "holiday-open": () => "Shut it on public holidays, or give it a smaller circle.",
   "schedule-odd": () => "Correct the schedule.",

@@ -6,11 +6,32 @@ import { Judged } from "@/core/findings/judged";
 import { usualSettings } from "@/core/findings/settings";
 import { Horizon } from "@/core/table/horizon";
 import { compiledFrom } from "~/tests/builders";
-import { ruleGroups, ruleWords } from "./rules";
+import { flagsWords, ruleGroups, ruleWords } from "./rule-words";
 
 describe("the rules in words", () => {
   it("are all told, each once", () => {
     expect(ruleGroups.flatMap(({ rules }) => rules).sort()).toEqual(allRules.map(({ key }) => key).sort());
+  });
+
+  it("tell every parameter as it is set, but from where on something is sensitive", () => {
+    for (const { key, parameters } of allRules) {
+      const set = Object.fromEntries(Object.keys(parameters).map((name, i) => [name, 4001 + i]));
+      const said = flagsWords(key, set);
+      const untold = Object.entries(set).filter(([name, value]) => name !== "sensitivity" && !said.includes(value.toLocaleString("en-GB")));
+      expect([key, untold, /[{}|]/.test(said)]).toEqual([key, [], false]);
+    }
+  });
+
+  it("count one as one", () => {
+    expect(flagsWords("unused", { days: 1 })).toBe("A live credential has not been used for one day.");
+    expect(flagsWords("unused", { days: 400 })).toBe("A live credential has not been used for 400 days.");
+  });
+
+  it("say of every rule why it matters and what it cannot see, as sentences", () => {
+    for (const { key } of allRules) {
+      const { why, blind } = ruleWords[key];
+      expect([key, why, blind]).toEqual([key, expect.stringMatching(/^[A-Z].{20,}\.$/), expect.stringMatching(/^[A-Z].*\.$/)]);
+    }
   });
 
   it("say truly whether a rule cannot tell, or finds nothing, without what it needs", () => {
