@@ -82,13 +82,13 @@ export function triageStore(sequelize: Sequelize, folder: string): TriageStore {
         const what = isConfirmed ? "finding.waived" : "finding.waiver-asked";
         return { done: id, entry: { what, on: `waiver ${id}`, after: { fingerprint, reason, until, risk } } };
       }),
-    confirm: async (id, who, at) =>
+    confirm: async (id, today, who, at) =>
       (await recorded(who, at, async (transaction) => {
         const changed = await execute(
           sequelize,
           `UPDATE finding_waivers SET confirmed_by = :by, confirmed_at = :at
-           WHERE id = :id AND confirmed_by IS NULL AND ended_at IS NULL AND made_by <> :by`,
-          { id, by: who.signIn, at },
+           WHERE id = :id AND confirmed_by IS NULL AND ${isOpenWaiver} AND made_by <> :by`,
+          { id, today, by: who.signIn, at },
           transaction,
         );
         return changed === 0 ? undefined : { done: true, entry: { what: "finding.waiver-confirmed", on: `waiver ${id}` } };

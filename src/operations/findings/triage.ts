@@ -1,11 +1,11 @@
-import { addDays, formatCivilDay, parseCivilDay } from "@/core/time/civil-day";
+import { addMonths, formatCivilDay, parseCivilDay } from "@/core/time/civil-day";
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import { todayOf } from "./today";
 
 /** A waiver holds a year at most: then somebody looks again. */
-const longestWaiverDays = 366;
+const longestWaiverMonths = 12;
 const shortestReason = 10;
 const longestText = 2000;
 
@@ -37,7 +37,7 @@ export async function waiveFinding(services: Services, account: Account, { snaps
   const [last, now] = [parseCivilDay(until), parseCivilDay(today)];
   if (last === undefined || now === undefined) return refused("no-date");
   if (last < now) return refused("date-past");
-  if (last > addDays(now, longestWaiverDays)) return refused("date-too-far");
+  if (last > addMonths(now, longestWaiverMonths)) return refused("date-too-far");
   const finding = await services.findings.byFingerprint(snapshot, fingerprint);
   if (!finding) return refused("no-finding");
   const isConfirmed = finding.risk < (await services.ruleSettings.current()).secondPersonFrom;
@@ -47,10 +47,10 @@ export async function waiveFinding(services: Services, account: Account, { snaps
   return { outcome: isConfirmed ? "waived" : "waits" };
 }
 
-/** Confirms a waiver that somebody else asked for; false where it does not wait for that. */
+/** Confirms a waiver that somebody else asked for; false where it does not wait for that, or its last date is past. */
 export async function confirmWaiver(services: Services, account: Account, id: number): Promise<boolean> {
   demand(account, "triage");
-  return services.triage.confirm(id, { signIn: account.signIn }, services.now());
+  return services.triage.confirm(id, todayOf(services), { signIn: account.signIn }, services.now());
 }
 
 /** Ends a waiver, or takes back one that waits; false where there is none. */

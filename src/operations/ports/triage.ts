@@ -30,8 +30,8 @@ export interface TriageStore {
     who: Actor,
     at: string,
   ) => Promise<number | undefined>;
-  /** Confirms a waiver as somebody else than whoever made it; false where it does not wait, or was made by them. */
-  readonly confirm: (id: number, who: Actor, at: string) => Promise<boolean>;
+  /** Confirms a waiver as somebody else than whoever made it; false where it does not wait, was made by them, or its last date is before `today`. */
+  readonly confirm: (id: number, today: string, who: Actor, at: string) => Promise<boolean>;
   /** Ends a waiver that holds or waits; false where there is none. */
   readonly end: (id: number, who: Actor, at: string) => Promise<boolean>;
   /** Waivers that wait for a second person, the oldest first. */
