@@ -1,4 +1,5 @@
 import type { Sequelize, Transaction } from "sequelize";
+import type { ToldEvent } from "@/core/events/event-book";
 import type { KeptUse } from "@/core/events/kept-evidence";
 import { UseCounts, firstSecondOfMonth, monthOfSecond } from "@/core/events/use-counts";
 import type { PlaceOf, UsesAsked } from "@/operations/ports/events";
@@ -8,7 +9,7 @@ import type { LoadedValue } from "./load-rows";
 import { execute, select, selectFirst } from "./statements";
 
 /** Loads what was counted to where it waits to be added. Only whoever has the turn loads there. */
-export async function loadCounts(sequelize: Sequelize, counts: UseCounts): Promise<void> {
+async function loadCounts(sequelize: Sequelize, counts: UseCounts): Promise<void> {
   const load = (table: string, columns: string, rows: readonly (readonly LoadedValue[])[]) =>
     rows.length === 0 ? Promise.resolve() : loadRows(sequelize, table, columns, rows);
   await load(
@@ -36,7 +37,7 @@ export async function dropLoadedCounts(sequelize: Sequelize): Promise<void> {
 }
 
 /** Adds the counts that were loaded to what is kept; what was remembered of that is out of date from the commit on. */
-export async function addLoadedCounts(sequelize: Sequelize, transaction: Transaction): Promise<void> {
+async function addLoadedCounts(sequelize: Sequelize, transaction: Transaction): Promise<void> {
   const run = (sql: string) => execute(sequelize, sql, {}, transaction);
   await run("UPDATE event_version SET version = version + 1");
   await run(
@@ -57,20 +58,58 @@ export async function addLoadedCounts(sequelize: Sequelize, transaction: Transac
   for (const table of countTables) await run(`DELETE FROM ${table}_loading`);
 }
 
-/** Adds what was counted to what is kept. */
-export async function addCounts(sequelize: Sequelize, counts: UseCounts, transaction: Transaction): Promise<void> {
-  await loadCounts(sequelize, counts);
-  await addLoadedCounts(sequelize, transaction);
+/** More counts than this are not held in memory. */
+const countsHeld = 400_000;
+
+/** Counts events while they pass by: what is more than memory should hold waits in the database until all of it is added. In turn only. */
+export class Counting {
+  private counts: UseCounts;
+
+  constructor(
+    private readonly sequelize: Sequelize,
+    private readonly placeOf: PlaceOf,
+  ) {
+    this.counts = new UseCounts(placeOf);
+  }
+
+  add(event: ToldEvent): void {
+    this.counts.add(event);
+  }
+
+  /** Makes room, where there is little left. */
+  async spill(): Promise<void> {
+    if (this.counts.size <= countsHeld) return;
+    await loadCounts(this.sequelize, this.counts);
+    this.counts = new UseCounts(this.placeOf);
+  }
+
+  /** Adds all that was counted to what is kept; of doors only where cards were counted before. */
+  async keep(transaction: Transaction, of: "all" | "doors" = "all"): Promise<void> {
+    await loadCounts(this.sequelize, this.counts);
+    if (of === "doors") await execute(this.sequelize, "DELETE FROM card_events_loading", {});
+    await addLoadedCounts(this.sequelize, transaction);
+  }
 }
 
-/** Counts months anew from the events themselves. */
-export async function countMonths(sequelize: Sequelize, months: Iterable<number>, placeOf: PlaceOf, transaction: Transaction): Promise<void> {
+/** Counts months anew from the events themselves; of some doors only where these are named, at most as many as a statement names. */
+export async function countMonths(
+  sequelize: Sequelize,
+  months: Iterable<number>,
+  placeOf: PlaceOf,
+  transaction: Transaction,
+  doors?: readonly string[],
+): Promise<void> {
+  const counting = new Counting(sequelize, placeOf);
   for (const month of months) {
-    for (const table of countTables) await execute(sequelize, `DELETE FROM ${table} WHERE month = :month`, { month }, transaction);
-    const counts = new UseCounts(placeOf);
-    for await (const event of eventsBetween(sequelize, firstSecondOfMonth(month), firstSecondOfMonth(month + 1), { transaction })) counts.add(event);
-    await addCounts(sequelize, counts, transaction);
+    for (const table of countTables) {
+      if (doors && table === "card_events") continue;
+      await execute(sequelize, `DELETE FROM ${table} WHERE month = :month ${doors ? "AND door IN (:doors)" : ""}`, { month, doors }, transaction);
+    }
+    const filter = doors && { doors };
+    for await (const event of eventsBetween(sequelize, firstSecondOfMonth(month), firstSecondOfMonth(month + 1), { filter, transaction })) counting.add(event);
+    await counting.spill();
   }
+  await counting.keep(transaction, doors ? "doors" : "all");
 }
 
 /** What is read of what is counted, until that changes. */

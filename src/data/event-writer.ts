@@ -1,11 +1,10 @@
 import type { Sequelize, Transaction } from "sequelize";
 import { identityOf } from "@/core/events/event-book";
 import type { ToldEvent } from "@/core/events/event-book";
-import { UseCounts, monthOfSecond } from "@/core/events/use-counts";
+import { monthOfSecond } from "@/core/events/use-counts";
 import type { EventStore, PlaceOf } from "@/operations/ports/events";
-import { addCounts, countMonths, dropLoadedCounts, loadCounts } from "./event-counts";
-import { asEvent, eventColumns, loadedColumns, loadedRow, saidColumns, visible } from "./event-rows";
-import type { EventRow } from "./event-rows";
+import { Counting, countMonths, dropLoadedCounts } from "./event-counts";
+import { eventColumns, loadedColumns, loadedRow } from "./event-rows";
 import { loadRows } from "./load-rows";
 import { appendRecord, sha256, writeHead } from "./record-store";
 import { execute, insert, insertRows, rowsAtOnce, select, selectFirst } from "./statements";
@@ -13,8 +12,10 @@ import { execute, insert, insertRows, rowsAtOnce, select, selectFirst } from "./
 /** So many events are loaded and looked over at once. */
 const loadedAtOnce = 20_000;
 
-/** More counts than this are not held in memory while a file is read. */
-const countsHeld = 400_000;
+const secondsADay = 86_400;
+
+/** The day since 1970 in which an event lies; a division of what may lie before is not rounded down, and so is made of what cannot. */
+const dayOf = (event: string): string => `(${event}.second + 719162 * ${secondsADay}) DIV ${secondsADay} - 719162`;
 
 const nowhere = "nowhere";
 
@@ -91,28 +92,16 @@ export function eventWriter(sequelize: Sequelize, folder: string): Pick<EventSto
     const known = await select<{ door: string; counted_by: string }>(sequelize, "SELECT door, counted_by FROM counted_doors");
     const moved = known.filter((one) => one.counted_by !== by(one.door)).map(({ door }) => door);
     if (moved.length === 0) return;
-    const isMoved = new Set(moved);
-    const isAll = moved.length > known.length / 2;
+    const doors = moved.length > known.length / 2 || moved.length > rowsAtOnce ? undefined : moved;
     await sequelize.transaction(async (transaction) => {
-      if (isAll) {
-        const months = await select<{ month: number }>(sequelize, "SELECT DISTINCT month FROM card_events", {}, transaction);
-        await countMonths(
-          sequelize,
-          months.map(({ month }) => month),
-          placeOf,
-          transaction,
-        );
-      } else {
-        const counts = new UseCounts(placeOf);
-        for (let i = 0; i < moved.length; i += rowsAtOnce) {
-          const doors = moved.slice(i, i + rowsAtOnce);
-          await execute(sequelize, "DELETE FROM door_use WHERE door IN (:doors)", { doors }, transaction);
-          await execute(sequelize, "DELETE FROM door_dates WHERE door IN (:doors)", { doors }, transaction);
-          const rows = await select<EventRow>(sequelize, `SELECT ${saidColumns} FROM events WHERE door IN (:doors) AND ${visible}`, { doors }, transaction);
-          for (const row of rows) if (isMoved.has(row.door)) counts.add(asEvent(row));
-        }
-        await addCounts(sequelize, counts.withoutCards(), transaction);
-      }
+      const months = await select<{ month: number }>(sequelize, "SELECT DISTINCT month FROM card_events", {}, transaction);
+      await countMonths(
+        sequelize,
+        months.map(({ month }) => month),
+        placeOf,
+        transaction,
+        doors,
+      );
       await insertRows(
         sequelize,
         "counted_doors",
@@ -149,7 +138,7 @@ export function eventWriter(sequelize: Sequelize, folder: string): Pick<EventSto
         "INSERT INTO event_files (name, hash, source, rows_read, taken_at, is_visible) VALUES (:name, :hash, :source, 0, :at, 0)",
         { ...file, at },
       );
-      let counts = new UseCounts(placeOf);
+      const counting = new Counting(sequelize, placeOf);
       const doors = new Set<string>();
       const reasons = new Set<string>();
       let [read, repeated, from, to, line] = [0, 0, Infinity, -Infinity, 0];
@@ -171,13 +160,11 @@ export function eventWriter(sequelize: Sequelize, folder: string): Pick<EventSto
           if (seen.has(identity)) there.add(at);
           else {
             seen.add(identity);
-            counts.add(event);
+            counting.add(event);
+            if (event.reason !== undefined) reasons.add(event.reason);
           }
         }
-        if (counts.size > countsHeld) {
-          await loadCounts(sequelize, counts);
-          counts = new UseCounts(placeOf);
-        }
+        await counting.spill();
         await sequelize.transaction(async (transaction) => {
           const again = [...there];
           for (let i = 0; i < again.length; i += rowsAtOnce) {
@@ -203,13 +190,12 @@ export function eventWriter(sequelize: Sequelize, folder: string): Pick<EventSto
         from = Math.min(from, event.second);
         to = Math.max(to, event.second);
         doors.add(event.door);
-        if (event.reason !== undefined) reasons.add(event.reason);
         batch.push({ event, identity: sha256(identityOf(event, file.source)).slice(0, 32), line: ++line });
         if (batch.length >= loadedAtOnce) await flush();
       }
       await flush();
       await sequelize.transaction(async (transaction) => {
-        await addCounts(sequelize, counts, transaction);
+        await counting.keep(transaction);
         const by = countedBy(placeOf);
         const ignore = "ON DUPLICATE KEY UPDATE";
         await insertRows(
@@ -244,48 +230,50 @@ export function eventWriter(sequelize: Sequelize, folder: string): Pick<EventSto
   const withdraw: EventStore["withdraw"] = async (file, placeOf, who, at) => {
     const done = await inTurn(async () => {
       await sweep();
-      const known = await selectFirst<{ name: string; hash: string; source: string; rows_read: number }>(
+      const known = await selectFirst<{ name: string; hash: string; source: string; rows_read: number; from_second: number; to_second: number }>(
         sequelize,
-        "SELECT name, hash, source, rows_read FROM event_files WHERE id = :file",
+        "SELECT name, hash, source, rows_read, from_second, to_second FROM event_files WHERE id = :file",
         { file },
       );
       if (!known) return false;
+      const { from_second: from, to_second: to, ...said } = known;
       await countMoved(placeOf);
       await sequelize.transaction(async (transaction) => {
-        const months = new Set<number>();
-        const note = (seconds: readonly { readonly second: number }[]) => {
-          for (const { second } of seconds) months.add(monthOfSecond(Number(second)));
-        };
-        note(await select<{ second: number }>(sequelize, "SELECT DISTINCT second FROM events WHERE file = :file", { file }, transaction));
-        // Of an event that other files brought too, the first of those that stay stands for it now.
-        const heirs = await select<EventRow & { identity: Buffer }>(
+        const values = { file, from, to };
+        const run = (sql: string) => execute(sequelize, sql, values, transaction);
+        // Only the months of the file are looked through.
+        const ofFile = "e.file = :file AND e.second BETWEEN :from AND :to";
+        const isOfFile = `e.identity = r.identity AND ${ofFile}`;
+        const days = await select<{ day: number }>(
           sequelize,
-          `SELECT r.identity, ${saidColumns.replace(/\b(\w+)/g, "r.$1")} FROM event_repeats r JOIN events e ON e.identity = r.identity AND e.file = :file
+          `SELECT DISTINCT ${dayOf("e")} AS day FROM events e WHERE ${ofFile}
+           UNION SELECT ${dayOf("r")} FROM event_repeats r JOIN events e ON ${isOfFile} WHERE r.file <> :file`,
+          values,
+          transaction,
+        );
+        // Of an event that other files brought too, the first of those that stay stands for it now.
+        await run(
+          `INSERT INTO events (${eventColumns}) SELECT ${eventColumns.replace(/\b(\w+)/g, "r.$1")} FROM event_repeats r JOIN events e ON ${isOfFile}
            WHERE r.file <> :file AND NOT EXISTS (SELECT 1 FROM event_repeats o WHERE o.identity = r.identity AND o.file <> :file
              AND (o.file < r.file OR (o.file = r.file AND o.line < r.line)))`,
-          { file },
-          transaction,
         );
-        for (const table of ["events", "event_ids", "event_repeats"])
-          await execute(sequelize, `DELETE FROM ${table} WHERE file = :file`, { file }, transaction);
-        await insertRows(
-          sequelize,
-          "events",
-          heirs.map(({ identity, ...row }) => ({ ...row, identity })),
-          transaction,
+        await run(`INSERT IGNORE INTO event_reasons (reason)
+          SELECT DISTINCT h.reason FROM events h JOIN events e ON e.identity = h.identity AND ${ofFile} WHERE h.file <> :file AND h.reason IS NOT NULL`);
+        const gaveReasons = await selectFirst(sequelize, `SELECT 1 AS one FROM events e WHERE ${ofFile} AND e.reason IS NOT NULL LIMIT 1`, values, transaction);
+        await run("DELETE FROM event_ids WHERE file = :file");
+        await run(
+          `INSERT INTO event_ids (identity, file) SELECT h.identity, h.file FROM events h JOIN events e ON e.identity = h.identity AND ${ofFile}
+           WHERE h.file <> :file AND h.own_id IS NOT NULL`,
         );
-        await insertRows(
-          sequelize,
-          "event_ids",
-          heirs.filter(({ own_id }) => own_id !== null).map(({ identity, file: of }) => ({ identity, file: of })),
-          transaction,
+        await run(
+          `DELETE r FROM event_repeats r JOIN events e ON ${isOfFile} JOIN events h ON h.identity = r.identity AND h.file = r.file AND h.line = r.line`,
         );
-        for (const { identity, file: of, line } of heirs)
-          await execute(sequelize, "DELETE FROM event_repeats WHERE identity = :identity AND file = :of AND line = :line", { identity, of, line }, transaction);
-        note(heirs);
+        await run("DELETE FROM event_repeats WHERE file = :file");
+        await run("DELETE FROM events WHERE file = :file AND second BETWEEN :from AND :to");
+        if (gaveReasons) await run("DELETE FROM event_reasons WHERE reason NOT IN (SELECT reason FROM events WHERE reason IS NOT NULL)");
         await execute(sequelize, "DELETE FROM event_files WHERE id = :file", { file }, transaction);
-        await countMonths(sequelize, months, placeOf, transaction);
-        await appendRecord(sequelize, transaction, who, at, { what: "events.withdrawn", on: `event file ${file}`, before: known });
+        await countMonths(sequelize, new Set(days.map(({ day }) => monthOfSecond(Number(day) * secondsADay))), placeOf, transaction);
+        await appendRecord(sequelize, transaction, who, at, { what: "events.withdrawn", on: `event file ${file}`, before: said });
       });
       return true;
     });

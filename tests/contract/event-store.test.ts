@@ -60,7 +60,7 @@ type Step =
   | { readonly do: "move"; readonly to: number };
 const step: fc.Arbitrary<Step> = fc.oneof(
   { weight: 4, arbitrary: fc.record({ do: fc.constant("store" as const), source: fc.constantFrom("", "a", "b"), events: fc.array(event, { maxLength: 14 }) }) },
-  fc.record({ do: fc.constant("withdraw" as const), which: fc.nat(4) }),
+  { weight: 2, arbitrary: fc.record({ do: fc.constant("withdraw" as const), which: fc.nat(2) }) },
   fc.record({ do: fc.constant("move" as const), to: fc.nat(arrangements.length - 1) }),
 );
 
@@ -154,8 +154,7 @@ describe("the store of events on MariaDB", () => {
       }),
       { numRuns: 12 },
     );
-    expect(Math.min(stored, repeats)).toBeGreaterThan(0);
-    expect(withdrawn).toBeGreaterThanOrEqual(0);
+    expect(Math.min(stored, repeats, withdrawn)).toBeGreaterThan(0);
   });
 
   it("shows nothing of a file that was cut off, and sweeps what is left of it", async () => {

@@ -151,7 +151,7 @@ export function memoryEvents(): EventStore {
       Promise.resolve(
         [...groupsBy(all(), cardKey)].map(([card, events]) => ({ card, events: events.length, last: Math.max(...events.map(({ second }) => second)) })),
       ),
-    reasons: () => Promise.resolve([...new Set(files.flatMap(({ events }) => events.flatMap(({ reason }) => reason ?? [])))].sort()),
+    reasons: () => Promise.resolve([...new Set(all().flatMap(({ reason }) => reason ?? []))].sort()),
     span: () => {
       const seconds = all().map(({ second }) => second);
       return Promise.resolve(seconds.length === 0 ? undefined : { from: Math.min(...seconds), to: Math.max(...seconds) });

@@ -102,12 +102,6 @@ export class UseCounts {
     use.lastOutOfHours = Math.max(use.lastOutOfHours ?? second, second);
   }
 
-  /** The same where cards were counted already. */
-  withoutCards(): UseCounts {
-    this.cardByKey.clear();
-    return this;
-  }
-
   /** How many rows there are to keep. */
   get size(): number {
     return this.useByKey.size + this.cardByKey.size + this.dateByKey.size;

@@ -101,7 +101,7 @@ export interface EventStore {
   readonly groups: (filter: EventFilter, by: EventGrouping, limit: number) => Promise<EventGroup[]>;
   /** What events tell of cards, each with how often and when last, those seen most often first. */
   readonly cards: () => Promise<{ readonly card: string; readonly events: number; readonly last: number }[]>;
-  /** Every reason that events give. */
+  /** Every reason that an event that counts gives. */
   readonly reasons: () => Promise<string[]>;
   /** The first and the last second of all events; undefined where there are none. */
   readonly span: () => Promise<{ readonly from: number; readonly to: number } | undefined>;
