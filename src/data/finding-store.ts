@@ -243,11 +243,30 @@ const findingColumns =
   "snapshot, position, rule, fingerprint, fingerprint_hash, subject_kind, subject, cardholder, risk, proof, parts, since_minute, life, area, department, manager";
 const loadedColumns = `(${findingColumns.replace("fingerprint_hash", "@hash")}) SET fingerprint_hash = UNHEX(@hash)`;
 
-/** Risks of so many snapshots are remembered, until their findings are made anew. */
-const risksRemembered = 3;
+/** So many snapshots are remembered, until their findings, or those of the one before, are made anew. */
+const snapshotsRemembered = 3;
+
+/** What is read of a snapshot's findings and of those of the one before, remembered of the last few that were asked for. */
+function rememberedBySnapshot<T>(sequelize: Sequelize, read: (snapshot: number) => Promise<T>): (snapshot: number) => Promise<T> {
+  const known = new Map<number, { readonly runs: string; readonly value: Promise<T> }>();
+  return async (snapshot) => {
+    const made = "SELECT snapshot, made_at FROM finding_runs WHERE snapshot <= :snapshot ORDER BY snapshot DESC LIMIT 2";
+    const runs = JSON.stringify(await select(sequelize, made, { snapshot }));
+    const before = known.get(snapshot);
+    if (before?.runs === runs) return before.value;
+    const value = read(snapshot);
+    known.set(snapshot, { runs, value });
+    value.catch(() => known.delete(snapshot));
+    for (const oldest of known.keys()) {
+      if (known.size <= snapshotsRemembered) break;
+      known.delete(oldest);
+    }
+    return value;
+  };
+}
 
 export function findingStore(sequelize: Sequelize): FindingStore {
-  const risks = new Map<number, { readonly madeAt: string | undefined; readonly risks: ReadonlyMap<string, number> }>();
+  const gone = rememberedBySnapshot(sequelize, (snapshot) => goneFrom(sequelize, snapshot));
   const listed = (where: string, values: Readonly<Record<string, unknown>>) =>
     select<ListedRow>(
       sequelize,
@@ -334,32 +353,23 @@ export function findingStore(sequelize: Sequelize): FindingStore {
       return rows.map(({ key, n, risk }) => ({ key: key ?? "", findings: Number(n), risk: Number(risk) }));
     },
     gone: async (snapshot, limit) => {
-      const gone = await goneFrom(sequelize, snapshot);
-      const positions = gone?.positions.slice(0, limit) ?? [];
-      if (!gone || positions.length === 0) return [];
+      const found = await gone(snapshot);
+      const positions = found?.positions.slice(0, limit) ?? [];
+      if (!found || positions.length === 0) return [];
       const rows = await select<FindingRow>(sequelize, "SELECT * FROM findings WHERE snapshot = :before AND position IN (:positions) ORDER BY position", {
-        before: gone.before,
+        before: found.before,
         positions,
       });
       return rows.map((row) => asFinding({ ...row, life: null }));
     },
-    risks: async (snapshot) => {
-      const run = await selectFirst<{ made_at: string }>(sequelize, "SELECT made_at FROM finding_runs WHERE snapshot = :snapshot", { snapshot });
-      const known = risks.get(snapshot);
-      if (known?.madeAt === run?.made_at && known) return known.risks;
+    risks: rememberedBySnapshot(sequelize, async (snapshot) => {
       const rows = await select<{ holder: string; risk: number }>(
         sequelize,
         `SELECT ${groupColumn.cardholder} AS holder, MAX(f.risk) AS risk FROM findings f WHERE f.snapshot = :snapshot GROUP BY holder`,
         { snapshot },
       );
-      const found = new Map(rows.map(({ holder, risk }) => [holder, Number(risk)]));
-      risks.set(snapshot, { madeAt: run?.made_at, risks: found });
-      for (const oldest of risks.keys()) {
-        if (risks.size <= risksRemembered) break;
-        risks.delete(oldest);
-      }
-      return found;
-    },
+      return new Map(rows.map(({ holder, risk }) => [holder, Number(risk)]));
+    }),
     byFingerprint: async (snapshot, fingerprint) =>
       (
         await listed("f.snapshot = :snapshot AND f.fingerprint_hash = :hash LIMIT 1", {
@@ -394,13 +404,13 @@ export function findingStore(sequelize: Sequelize): FindingStore {
         if (row.life !== null) byLife[row.life] = (byLife[row.life] ?? 0) + n;
       }
       const totals = JSON.parse(run?.totals ?? "{}") as Partial<Record<RuleKey, number>>;
-      const gone = await goneFrom(sequelize, snapshot);
+      const found = await gone(snapshot);
       return {
         byRule,
         byLife,
         total,
         waived,
-        gone: gone?.positions.length ?? 0,
+        gone: found?.positions.length ?? 0,
         beyond: Object.fromEntries(Object.entries(totals).filter(([, n]) => n > mostOfARule)),
         cannotTell: run ? (JSON.parse(run.cannot_tell) as Omit<CannotTell, "subjects">[]).map((told) => ({ ...told, sites: told.sites ?? [] })) : [],
         earlier: JSON.parse(run?.earlier ?? "[]") as number[],

@@ -16,5 +16,5 @@ export async function snapshotWithFindings(services: ServerServices, account: Ac
 export async function countFindings(services: Services, account: Account): Promise<number> {
   if (!may(account, "read-findings")) return 0;
   const snapshot = await services.snapshots.latest();
-  return snapshot ? (await services.findings.counts(snapshot.id, todayOf(services))).total : 0;
+  return snapshot ? services.findings.count(snapshot.id, {}, todayOf(services)) : 0;
 }
