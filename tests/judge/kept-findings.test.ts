@@ -5,6 +5,7 @@ import type { ToldEvent } from "@/core/events/event-book";
 import { countedPlaces } from "@/core/findings/counted-places";
 import { judgeAll } from "@/core/findings/judge";
 import type { Decided, Judged } from "@/core/findings/judged";
+import { usualSettings } from "@/core/findings/settings";
 import type { RuleSettings } from "@/core/findings/settings";
 import { judged, judgedHorizon, judgingOf } from "@/operations/findings/judging";
 import type { Services } from "@/operations/services";
@@ -46,18 +47,23 @@ async function servicesWith(
   } as unknown as Services;
 }
 
-it("what is kept of events, snapshots and decisions gives the same findings as reading all of them", async () => {
-  let found = 0;
-  await fc.assert(
-    fc.asyncProperty(arbitraryCase, async (drawn) => {
-      const { judged: whole, compiled, documents } = judgedOfCase(drawn);
-      const services = await servicesWith(compiled, documents, drawn.events.map(told), drawn.settings, decidedIn(drawn));
-      const judging = await judgingOf(services, compiled, documents.length + 1);
-      const expected = lines(whole);
-      expect(lines(judged(judgedHorizon(compiled, judging.settings), judging))).toEqual(expected);
-      found += expected.length;
-    }),
-    { numRuns: 12 },
-  );
-  expect(found).toBeGreaterThan(0);
-});
+/** By which settings the events are counted: those that are judged by, or others, as when settings are tried out. */
+it.each(["the same", "other"] as const)(
+  "what is kept of events, snapshots and decisions gives the same findings as reading all of them, counted by %s settings",
+  async (counted) => {
+    let found = 0;
+    await fc.assert(
+      fc.asyncProperty(arbitraryCase, async (drawn) => {
+        const { judged: whole, compiled, documents } = judgedOfCase(drawn);
+        const inForce = counted === "other" ? usualSettings : drawn.settings;
+        const services = await servicesWith(compiled, documents, drawn.events.map(told), inForce, decidedIn(drawn));
+        const judging = await judgingOf(services, compiled, documents.length + 1, counted === "other" ? drawn.settings : undefined);
+        const expected = lines(whole);
+        expect(lines(judged(judgedHorizon(compiled, judging.settings), judging))).toEqual(expected);
+        found += expected.length;
+      }),
+      { numRuns: 12 },
+    );
+    expect(found).toBeGreaterThan(0);
+  },
+);

@@ -6,7 +6,8 @@ import { localTime, zoneOf } from "../time/zone";
 import type { EventDates } from "./coverage";
 import { EventBook } from "./event-book";
 import type { Evidence, LastByDoor, ToldEvent } from "./event-book";
-import { cardOfKey, ownersIn } from "./told-card";
+import { cardKey, cardOfKey, ownersIn } from "./told-card";
+import type { CountedPlace } from "./use-counts";
 
 /** Granted uses of a door with a card, added up; seconds since 1970-01-01T00:00Z. */
 export interface KeptUse {
@@ -26,6 +27,23 @@ export interface KeptEvents {
   readonly uses: Iterable<KeptUse>;
   readonly dates: ReadonlyMap<string, EventDates>;
   readonly single: Iterable<ToldEvent>;
+}
+
+/** Uses of some doors with the last one out of hours told anew, by granted events of these doors; where no event tells of one, there was none. */
+export async function recountOutOfHours(
+  uses: readonly KeptUse[],
+  doors: ReadonlySet<string>,
+  granted: AsyncIterable<ToldEvent>,
+  placeOf: (door: string) => CountedPlace | undefined,
+): Promise<KeptUse[]> {
+  const keyOf = (card: string, door: string): string => JSON.stringify([card, door]);
+  const last = new Map<string, number>();
+  for await (const event of granted) {
+    if (placeOf(event.door)?.isBusiness(Math.floor(event.second / 60) as EpochMinute) !== false) continue;
+    const key = keyOf(cardKey(event), event.door);
+    last.set(key, Math.max(last.get(key) ?? -Infinity, event.second));
+  }
+  return uses.map((use) => (doors.has(use.door) ? { ...use, lastOutOfHours: last.get(keyOf(use.card, use.door)) } : use));
 }
 
 /** Single events reach back so many days at least: which of the last dates had any up to a minute is told by them. */

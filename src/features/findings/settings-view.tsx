@@ -12,7 +12,7 @@ import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { TaskProgress } from "../shell/task-progress";
 import { sentenceOfFinding } from "../words/finding-names";
-import { titleOfRule } from "../words/findings";
+import { beyondWords, titleOfRule } from "../words/findings";
 import { capital, plural } from "../words/numbers";
 import type { ShownRule } from "./rules-view";
 import { withParameter } from "./change-settings";
@@ -56,7 +56,7 @@ function Effect({ effect, timeZone }: { readonly effect: SettingsEffect; readonl
     <div role="status">
       <p>
         {effect.comeCount + effect.goneCount === 0
-          ? "No finding would come or go"
+          ? `No ${effect.beyond.length > 0 ? "other " : ""}finding would come or go`
           : `${capital(plural(effect.comeCount, "finding", "findings"))} would come, ${plural(effect.goneCount, "would go", "would go")}`}
         {effect.weighed > 0 && `; ${plural(effect.weighed, "weighs", "weigh")} something else`}.
       </p>
@@ -72,6 +72,9 @@ function Effect({ effect, timeZone }: { readonly effect: SettingsEffect; readonl
           ))}
         </dl>
       )}
+      {effect.beyond.map((count) => (
+        <p key={count.rule}>{beyondWords(count)}</p>
+      ))}
       {list("Would come", effect.come, effect.comeCount)}
       {list("Would go", effect.gone, effect.goneCount)}
     </div>

@@ -1,3 +1,4 @@
+import type { BeyondCount } from "@/core/findings/changed-findings";
 import { spokenKey } from "@/core/findings/about";
 import type { CannotTell, FactsOf, FindingFacts, RiskTerm, RuleKey } from "@/core/findings/finding";
 import type { SubjectKind } from "@/core/findings/flag";
@@ -11,6 +12,10 @@ import { reasonWords } from "./reasons";
 import { ruleWords } from "./rules/rule-words";
 
 export const titleOfRule = (rule: RuleKey): string => ruleWords[rule].title;
+
+/** Of a rule that finds more than is looked through one by one: how much, at present and after a change. */
+export const beyondWords = ({ rule, was, is }: BeyondCount): string =>
+  `“${titleOfRule(rule)}” finds ${was.toLocaleString("en-GB")} at present and would find ${is.toLocaleString("en-GB")}: too many to say which come and go.`;
 
 /** What a finding is told with: the zone in which its dates are read, and what is called how; an id where it has no name any more. */
 export interface FindingNames {

@@ -1,6 +1,6 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { ToldEvent } from "@/core/events/event-book";
-import { keptEvidence, singleDays } from "@/core/events/kept-evidence";
+import { keptEvidence, recountOutOfHours, singleDays } from "@/core/events/kept-evidence";
 import type { KeptUse } from "@/core/events/kept-evidence";
 import type { EventDates } from "@/core/events/coverage";
 import { ownersIn } from "@/core/events/told-card";
@@ -102,21 +102,37 @@ export async function placesOf(services: Pick<Services, "ruleSettings">, compile
   return countedPlaces(compiled, settings);
 }
 
+/** Uses as they would be counted by other business hours; only those that the rules ask for are looked at, and all before them are taken for none. */
+async function usesByOtherHours(
+  { events, ruleSettings }: Services,
+  compiled: CompiledFacility,
+  settings: RuleSettings,
+  uses: readonly KeptUse[],
+  asOf: EpochMinute,
+) {
+  const [countedPlace, placeOf] = [countedPlaces(compiled, (await ruleSettings.current()).settings), countedPlaces(compiled, settings)];
+  const doors = compiled.facility.doors.flatMap(({ id }) => (countedPlace(id)?.hoursText === placeOf(id)?.hoursText ? [] : [id]));
+  if (doors.length === 0) return uses;
+  const from = (asOf - daysOf(settings, "out-of-hours") * minutesADay) * 60;
+  return recountOutOfHours(uses, new Set(doors), events.between(from, (asOf + 1) * 60, { doors, granted: true }), placeOf);
+}
+
 /**
  * What rules judge a register with, of events up to its export. `snapshot` is its number where it has one: only earlier ones are looked back to. With
- * `settings` it is judged as if these were in force; what was counted of events by business hours is as it was counted.
+ * `settings` it is judged as if these were in force.
  */
 export async function judgingOf(services: Services, compiled: CompiledFacility, snapshot?: number, settings?: RuleSettings): Promise<Judging> {
   const used = knownSettings(settings ?? (await services.ruleSettings.current()).settings, compiled.facility);
   const placeOf = countedPlaces(compiled, used);
   const asOf = minuteOfSnapshot(compiled.facility);
   const most = compiled.facility.credentials.length > largeRegister ? largeSnapshotsBack : snapshotsBack;
+  const uses = await services.events.uses({ upTo: asOf * 60 + 59 }, placeOf);
   const earlier = await earlierSnapshots(services, snapshot, asOf, most);
   const laidOut: Earlier[] = [];
   for (const one of earlier) laidOut.push({ compiled: await services.compiled(one), asOf: minuteOfSnapshot(one) });
   return {
     settings: used,
-    uses: await services.events.uses({ upTo: asOf * 60 + 59 }, placeOf),
+    uses: settings ? await usesByOtherHours(services, compiled, used, uses, asOf) : uses,
     dates: await services.events.dates(),
     single: await singleEvents(services, compiled, used, asOf),
     earlier: laidOut,

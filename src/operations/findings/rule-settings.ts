@@ -1,5 +1,7 @@
 import type { ListKey } from "@/core/facility/document";
 import { allRules } from "@/core/findings/catalogue";
+import { changedFindings } from "@/core/findings/changed-findings";
+import type { BeyondCount } from "@/core/findings/changed-findings";
 import { findAll } from "@/core/findings/find";
 import type { Finding, RuleKey } from "@/core/findings/finding";
 import { own } from "@/core/findings/settings";
@@ -95,7 +97,9 @@ export interface SettingsEffect {
   readonly gone: readonly NamedFinding[];
   readonly goneCount: number;
   readonly byRule: readonly { readonly rule: RuleKey; readonly come: number; readonly gone: number }[];
-  /** How many would weigh something else. */
+  /** Rules that find more than is looked through: of these it is not said what comes and goes. */
+  readonly beyond: readonly BeyondCount[];
+  /** How many would weigh something else, as far as findings are looked through. */
   readonly weighed: number;
 }
 
@@ -123,12 +127,11 @@ export async function previewRuleSettings(
   const { compiled, snapshot } = register;
   report({ step: "findings", done: 0, of: 1 });
   const present = await judgingOf(services, compiled, snapshot.id);
-  const was = findAll(judged(judgedHorizon(compiled, present.settings), present)).findings;
+  const was = findAll(judged(judgedHorizon(compiled, present.settings), present));
   const changed = await judgingOf(services, compiled, snapshot.id, settings);
-  const is = findAll(judged(judgedHorizon(compiled, changed.settings), changed)).findings;
-  const [before, after] = [new Map(was.map((one) => [one.fingerprint, one])), new Map(is.map((one) => [one.fingerprint, one]))];
-  const come = is.filter(({ fingerprint }) => !before.has(fingerprint));
-  const gone = was.filter(({ fingerprint }) => !after.has(fingerprint));
+  const is = findAll(judged(judgedHorizon(compiled, changed.settings), changed));
+  const { come, gone, beyond } = changedFindings(was, is);
+  const risks = new Map(was.findings.map(({ fingerprint, risk }) => [fingerprint, risk]));
   const count = (findings: readonly Finding[], key: RuleKey): number => findings.filter(({ rule }) => rule === key).length;
   const named = namer(register);
   const shown = (findings: readonly Finding[]): NamedFinding[] => findings.slice(0, effectShown).map((finding, position) => named({ ...finding, position }));
@@ -139,7 +142,8 @@ export async function previewRuleSettings(
     gone: shown(gone),
     goneCount: gone.length,
     byRule: allRules.map(({ key }) => ({ rule: key, come: count(come, key), gone: count(gone, key) })).filter((one) => one.come + one.gone > 0),
-    weighed: is.filter(({ fingerprint, risk }) => (before.get(fingerprint)?.risk ?? risk) !== risk).length,
+    beyond,
+    weighed: is.findings.filter(({ fingerprint, risk }) => (risks.get(fingerprint) ?? risk) !== risk).length,
   };
 }
 

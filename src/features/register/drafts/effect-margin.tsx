@@ -8,6 +8,7 @@ import type { Progress as Step } from "@/operations/ports/progress";
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { doorChangeWords, amountWords, causeWords } from "../../words/access-changes";
+import { beyondWords, titleOfRule } from "../../words/findings";
 import { capital, plural } from "../../words/numbers";
 import { draftHref, editHref } from "./addresses";
 
@@ -82,7 +83,7 @@ function Findings({ title, findings, total }: { readonly title: string; readonly
       <ul style={{ margin: 0, paddingLeft: 16, fontSize: 13 }}>
         {findings.slice(0, findingsShown).map(({ rule, risk, about }, i) => (
           <li key={`${rule} ${about} ${i}`}>
-            {about}: {rule.replaceAll("-", " ")} <span className={sheet.sub}>risk {risk}</span>
+            {about}: {titleOfRule(rule)} <span className={sheet.sub}>risk {risk}</span>
           </li>
         ))}
       </ul>
@@ -92,7 +93,7 @@ function Findings({ title, findings, total }: { readonly title: string; readonly
 }
 
 function WorkedOut({ effect }: { readonly effect: Extract<DraftEffect, { outcome: "worked-out" }> }) {
-  const { access, notes, come, comeCount, gone, goneCount } = effect;
+  const { access, notes, come, comeCount, gone, goneCount, beyond } = effect;
   const total = access.gained + access.lost + access.hours;
   return (
     <>
@@ -130,7 +131,10 @@ function WorkedOut({ effect }: { readonly effect: Extract<DraftEffect, { outcome
       )}
       {comeCount > 0 && <Findings title={capital(plural(comeCount, "finding would come", "findings would come"))} findings={come} total={comeCount} />}
       {goneCount > 0 && <Findings title={capital(plural(goneCount, "finding would be gone", "findings would be gone"))} findings={gone} total={goneCount} />}
-      {comeCount + goneCount === 0 && <p>No finding would come or go.</p>}
+      {comeCount + goneCount === 0 && <p>No {beyond.length > 0 ? "other " : ""}finding would come or go.</p>}
+      {beyond.map((count) => (
+        <p key={count.rule}>{beyondWords(count)}</p>
+      ))}
       {notes.length > 0 && <Issues draft={effect.draft} issues={notes} total={notes.length} title="Odd, but possible" />}
     </>
   );

@@ -5,6 +5,7 @@ import type { ListKey } from "@/core/facility/document";
 import type { Facility } from "@/core/facility/facility";
 import type { DataIssue } from "@/core/facility/issue";
 import { notesOn } from "@/core/facility/notes";
+import { changedFindings } from "@/core/findings/changed-findings";
 import { findAll } from "@/core/findings/find";
 import type { Finding } from "@/core/findings/finding";
 import { issueWords } from "@/intake/formats/facility/issue-words";
@@ -66,10 +67,9 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
   report({ step: "findings", done: 0, of: 1 });
   // A card that is not there yet was not used, and that says nothing.
   const isAdded = ({ rule, subject }: Finding): boolean => rulesOfUse.has(rule) && subject.kind === "credential" && !before.credentialById.has(subject.id);
-  const [was, is] = [findAll(judged(horizon, judging)).findings, findAll(judged(beside, judging)).findings.filter((finding) => !isAdded(finding))];
+  const is = findAll(judged(beside, judging));
+  const { come, gone, beyond } = changedFindings(findAll(judged(horizon, judging)), { ...is, findings: is.findings.filter((finding) => !isAdded(finding)) });
   const name = namesIn(open);
-  const known = (findings: readonly Finding[]) => new Set(findings.map(({ fingerprint }) => fingerprint));
-  const [knownBefore, knownAfter] = [known(was), known(is)];
   const listOfSubject: Partial<Record<string, ListKey>> = {
     credential: "credentials",
     cardholder: "cardholders",
@@ -85,8 +85,6 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
     const list = listOfSubject[subject.kind];
     return { rule, risk, about: cardholder !== undefined ? name("cardholders", cardholder) : list ? name(list, subject.id) : subject.id };
   };
-  const come = is.filter(({ fingerprint }) => !knownBefore.has(fingerprint));
-  const gone = was.filter(({ fingerprint }) => !knownAfter.has(fingerprint));
   const oddBefore = new Set(notesOn(before.facility).map(noteKey));
   const notes = notesOn(after.facility)
     .filter((note) => !oddBefore.has(noteKey(note)))
@@ -100,5 +98,6 @@ export async function effectOfDraft(services: Services, account: Account, id: nu
     comeCount: come.length,
     gone: gone.slice(0, shown).map(named),
     goneCount: gone.length,
+    beyond,
   };
 }

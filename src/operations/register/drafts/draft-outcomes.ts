@@ -1,4 +1,6 @@
+import type { BeyondCount } from "@/core/findings/changed-findings";
 import type { ListKey } from "@/core/facility/document";
+import type { RuleKey } from "@/core/findings/finding";
 import type { AccessEffect } from "../effect-on-access";
 
 /** Something that does not hold, or is odd, in the register as the draft would have it. */
@@ -10,7 +12,7 @@ export interface DraftIssue {
 }
 
 export interface EffectFinding {
-  readonly rule: string;
+  readonly rule: RuleKey;
   readonly risk: number;
   /** Who or what it is about, by name. */
   readonly about: string;
@@ -33,6 +35,8 @@ export type DraftEffect = {
       readonly comeCount: number;
       readonly gone: readonly EffectFinding[];
       readonly goneCount: number;
+      /** Rules that find more than is looked through: of these it is not said what comes and goes. */
+      readonly beyond: readonly BeyondCount[];
     }
 );
 
