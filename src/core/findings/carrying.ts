@@ -1,7 +1,7 @@
-import type { GivenRoutes } from "../compile/compiled-facility";
 import type { Position } from "../compile/position-index";
 import type { RouteList } from "../compile/route-lists";
 import { required } from "../kernel/invariant";
+import { PairTable } from "../kernel/pair-table";
 import { routesOf } from "../paths/paths";
 import { timelineAt } from "../table/access-rows";
 import type { RowNumber } from "../table/access-rows";
@@ -11,7 +11,7 @@ import type { IntervalSet } from "../time/intervals";
 import type { Window } from "../time/window";
 import type { Zone } from "../time/zone";
 import { remembered } from "../kernel/remembered";
-import type { Judged } from "./judged";
+import type { Holder, Judged } from "./judged";
 
 /** Whether two sets have a minute in common. */
 export function meet(a: IntervalSet, b: IntervalSet): boolean {
@@ -32,10 +32,22 @@ export interface CarryingPath {
 
 export type PathsByDoor = ReadonlyMap<Position, readonly CarryingPath[]>;
 
+/** A path to a door and when its windows hold and its schedules are open, whoever has it. */
+interface OpenPath {
+  readonly path: CarryingPath;
+  readonly open: TimelineNumber;
+}
+
+/** The paths of one list of grants for one calendar: all of them by door, and what is given out where all of them carry. */
+interface OpenPaths {
+  readonly byDoor: ReadonlyMap<Position, readonly OpenPath[]>;
+  readonly all: PathsByDoor;
+}
+
 /**
  * Which paths carry for whom: those of which at some minute at which the credential opens the door the windows hold and the schedules are open.
- * Lists of grants are shared by all who have the same, and so is what is worked out here: once for each list, calendar and row. Cost: the doors of the
- * grants of each of these.
+ * Lists of grants are shared by all who have the same, and so is what is worked out here. Cost: the paths of each list and calendar once, and for each row one
+ * look at each; rows for which all paths of a list carry, as for nearly everybody, share one answer.
  */
 class Carriers {
   constructor(private readonly judged: Judged) {}
@@ -45,50 +57,75 @@ class Carriers {
     const compiled = this.judged.credential(credential);
     const row = this.judged.liveRow(credential);
     if (row === 0) return [];
-    return routesOf(compiled).map((routes) => this.through(routes, compiled.holder?.calendar, row));
+    return routesOf(compiled).map(({ list }) => this.carryingFor(list)(compiled.holder?.calendar ?? -1)(row));
   });
+
+  /** The same of all credentials of a holder. */
+  ofHolder(holder: Holder): PathsByDoor[] {
+    return holder.credentials.flatMap((credential) => this.of(credential));
+  }
 
   at(credential: Position, door: Position): CarryingPath[] {
     return this.of(credential).flatMap((paths) => paths.get(door) ?? []);
   }
 
-  private readonly known = new Map<RouteList, Map<string, PathsByDoor>>();
+  private readonly carryingFor = remembered((list: RouteList) =>
+    remembered((calendar: Position) => {
+      const paths = this.openPaths(list, calendar === -1 ? undefined : calendar);
+      return remembered((row: RowNumber) => this.carrying(paths, row));
+    }),
+  );
 
-  private through({ list }: GivenRoutes, calendar: Position | undefined, row: RowNumber): PathsByDoor {
-    const ofList = this.known.get(list) ?? new Map<string, PathsByDoor>();
-    this.known.set(list, ofList);
-    const key = `${calendar ?? ""} ${row}`;
-    let paths = ofList.get(key);
-    if (!paths) ofList.set(key, (paths = this.workOut(list, calendar, row)));
-    return paths;
-  }
-
-  private workOut(list: RouteList, calendar: Position | undefined, row: RowNumber): PathsByDoor {
+  private openPaths(list: RouteList, calendar: Position | undefined): OpenPaths {
     const { compiled, ahead } = this.judged;
-    const { timelines, rows } = ahead;
-    const found = new Map<Position, CarryingPath[]>();
+    const { timelines } = ahead;
+    const byDoor = new Map<Position, OpenPath[]>();
     for (const { grant, window } of list.routes) {
       const { blocks, schedule } = required(compiled.grants.at(grant), "positions are valid");
       if (blocks) continue;
       const inWindow = this.windowNumber(window);
       if (inWindow === never) continue;
       for (const [door, ways] of compiled.waysOf(grant)) {
-        const open = timelineAt(rows, row, door);
-        if (open === never) continue;
         const at = this.judged.door(door);
-        const within = timelines.intersect(open, inWindow);
         for (const way of ways) {
-          let carried = within;
+          let open = inWindow;
           for (const one of [way.schedule, schedule])
-            if (one !== undefined && carried !== never) carried = timelines.intersect(carried, this.scheduleNumber(one, calendar ?? at.calendar, at.zone));
-          if (carried === never) continue;
-          const path = { grant, level: way.level, by: list.by };
-          const known = found.get(door);
+            if (one !== undefined && open !== never) open = timelines.intersect(open, this.scheduleNumber(one, calendar ?? at.calendar, at.zone));
+          if (open === never) continue;
+          const path = { path: { grant, level: way.level, by: list.by }, open };
+          const known = byDoor.get(door);
           if (known) known.push(path);
-          else found.set(door, [path]);
+          else byDoor.set(door, [path]);
         }
       }
     }
+    return { byDoor, all: new Map(Array.from(byDoor, ([door, paths]) => [door, paths.map(({ path }) => path)])) };
+  }
+
+  private carrying({ byDoor, all }: OpenPaths, row: RowNumber): PathsByDoor {
+    const { rows } = this.judged.ahead;
+    const found = new Map<Position, readonly CarryingPath[]>();
+    let isAll = true;
+    for (const [door, paths] of byDoor) {
+      const opens = timelineAt(rows, row, door);
+      const carrying = opens === never ? [] : paths.filter(({ open }) => this.meetAhead(opens, open));
+      if (carrying.length < paths.length) isAll = false;
+      if (carrying.length > 0) found.set(door, carrying.length === paths.length ? (all.get(door) ?? []) : carrying.map(({ path }) => path));
+    }
+    return isAll ? all : found;
+  }
+
+  private readonly meetings = new PairTable();
+
+  /** Whether two timelines have a minute in common; neither is without any. */
+  private meetAhead(a: TimelineNumber, b: TimelineNumber): boolean {
+    if (a === b) return true;
+    const { meetings } = this;
+    const { timelines } = this.judged.ahead;
+    const known = meetings.get(a, b);
+    if (known >= 0) return known === 1;
+    const found = meet(timelines.set(a), timelines.set(b));
+    meetings.set(a, b, found ? 1 : 0);
     return found;
   }
 

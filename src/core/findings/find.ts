@@ -1,11 +1,11 @@
-import { compareCodePoints, FirstFew, greatest } from "../kernel/compare";
+import { compareCodePoints, FirstMany, greatest } from "../kernel/compare";
 import { minutesAWeek } from "../paths/timeframe";
 import { minutesADay } from "../time/civil-day";
 import type { AnyRule } from "./catalogue";
 import { allRules } from "./catalogue";
 import type { CannotTell, Finding, Findings, RiskTerm, RuleKey } from "./finding";
 import type { Flag, Found } from "./flag";
-import { daysAsked, fingerprintOf, parametersOf } from "./judge";
+import { daysAsked, fingerprintHead, fingerprintOf, parametersOf } from "./judge";
 import type { Judged } from "./judged";
 import type { Weighed } from "./risk";
 import { RiskScale } from "./risk";
@@ -86,7 +86,30 @@ function cannotTellOf(judged: Judged, rule: RuleKey, { untold = [], without }: F
   const days = greatest(asked.values(), 0);
   const sites = [...asked.keys()].sort(compareCodePoints);
   const covered = Math.min(days, ...sites.map((site) => judged.coveredDates(site, days)));
-  return { rule, concerned: untold.length, covered, days, sites, subjects: [...new Set(untold.map(({ id }) => id))] };
+  const subjects = [...new Set(untold.map(({ id }) => id))];
+  return { rule, concerned: subjects.length, covered, days, sites, subjects };
+}
+
+/** The first of what a rule flags, by risk, and how much it flags. Cost: of the millions that a rule may flag, most are passed over by their subject alone. */
+function riskiest(rule: AnyRule, flags: Iterable<Flag>, scale: RiskScale): { readonly kept: readonly WeighedFlag[]; readonly total: number } {
+  const kept = new FirstMany(mostOfARule, byRisk);
+  let total = 0;
+  let [subject, against, isBehind]: [Flag["subject"] | undefined, WeighedFlag | undefined, boolean] = [undefined, undefined, false];
+  for (const flag of flags) {
+    total++;
+    const weighed = scale.weigh(rule, flag);
+    const last = kept.bound;
+    if (last && weighed.risk.sum < last.weighed.risk.sum) continue;
+    if (last?.weighed.risk.sum === weighed.risk.sum) {
+      if (flag.subject !== subject || last !== against) {
+        [subject, against] = [flag.subject, last];
+        isBehind = compareCodePoints(fingerprintHead(rule.key, subject), last.fingerprint) > 0;
+      }
+      if (isBehind) continue;
+    }
+    kept.offer({ flag, fingerprint: fingerprintOf(rule.key, flag.subject, flag.distinct), weighed });
+  }
+  return { kept: kept.first(), total };
 }
 
 /** Every finding of some rules in a register, with its risk. Cost: that of each rule, and of weighing what it finds. */
@@ -98,18 +121,9 @@ export function findAll(judged: Judged, rules: readonly RuleKey[] = allRules.map
   for (const rule of allRules) {
     if (!rules.includes(rule.key)) continue;
     const found = rule.find(judged, parametersOf(judged, rule));
-    const kept = new FirstFew(mostOfARule, byRisk);
-    let total = 0;
-    for (const flag of found.flags) {
-      total++;
-      const weighed = scale.weigh(rule, flag);
-      const last = kept.items[mostOfARule - 1];
-      // Most of many weigh too little to be among the first, whatever they are called.
-      if (last && weighed.risk.sum < last.weighed.risk.sum) continue;
-      kept.offer({ flag, fingerprint: fingerprintOf(rule.key, flag.subject, flag.distinct), weighed });
-    }
+    const { kept, total } = riskiest(rule, found.flags, scale);
     totals.set(rule.key, total);
-    for (const one of kept.items) findings.push(findingOf(judged, rule, one));
+    for (const one of kept) findings.push(findingOf(judged, rule, one));
     const cannot = cannotTellOf(judged, rule.key, found);
     if (cannot) cannotTell.push(cannot);
   }

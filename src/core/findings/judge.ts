@@ -17,6 +17,9 @@ export function parametersOf(judged: Pick<Judged, "settings">, rule: AnyRule): P
 /** The same finding bears the same one in every snapshot. */
 export const fingerprintOf = (rule: string, { kind, id }: Subject, distinct: readonly string[] = []): string => JSON.stringify([rule, kind, id, ...distinct]);
 
+/** What the fingerprints of all findings of a rule on one subject begin with; no other fingerprint does. */
+export const fingerprintHead = (rule: string, { kind, id }: Subject): string => JSON.stringify([rule, kind, id]).slice(0, -1);
+
 /** A finding as it is printed; lists of a proof are sorted, each item once. */
 export interface PrintedFinding {
   readonly rule: string;

@@ -67,6 +67,19 @@ export interface JudgedInput {
   readonly publicHolidays: PublicHolidays;
 }
 
+/** Whether positions in order hold one. Cost: a search. */
+export function holds(positions: Int32Array, wanted: Position): boolean {
+  let [low, high] = [0, positions.length - 1];
+  while (low <= high) {
+    const middle = (low + high) >> 1;
+    const at = positions[middle] as number;
+    if (at === wanted) return true;
+    if (at < wanted) low = middle + 1;
+    else high = middle - 1;
+  }
+  return false;
+}
+
 /** A register as rules look at it: who opens what ahead, what the events say, and the terms that rules share. Source: `findings.md`, 1 and 2. */
 export class Judged {
   readonly compiled: CompiledFacility;
@@ -99,6 +112,7 @@ export class Judged {
     this.decisions = decisions;
     this.publicHolidays = publicHolidays;
     this.ahead = horizon.table(ordinary);
+    this.seenAreas = new Uint8Array(this.facility.areas.length);
   }
 
   /** Who opens what ahead as if every credential were live. */
@@ -180,17 +194,37 @@ export class Judged {
     return this.ahead.timelines.set(timelineAt(this.ahead.rows, this.liveRow(credential), door));
   }
 
-  /** The areas that each row reaches: of its doors, their areas and those above. */
-  readonly areasInRow = remembered((row: RowNumber): ReadonlySet<Position> => new Set(this.doorsInRow(row).flatMap((door) => this.door(door).areas)));
+  /** How many holders have each row. */
+  readonly holdersByRow = remembered((_: "all"): ReadonlyMap<RowNumber, number> => {
+    const counts = new Map<RowNumber, number>();
+    for (const holder of this.holders) counts.set(this.rowOf(holder), (counts.get(this.rowOf(holder)) ?? 0) + 1);
+    return counts;
+  });
+
+  /** The areas that each row reaches, in order of position: of its doors, their areas and those above. */
+  readonly areasInRow = remembered((row: RowNumber): Int32Array => {
+    const { seenAreas } = this;
+    const found: Position[] = [];
+    for (const door of doorsOfRow(this.ahead.rows, row))
+      for (const area of this.door(door).areas) {
+        if (seenAreas[area] === 1) continue;
+        seenAreas[area] = 1;
+        found.push(area);
+      }
+    for (const area of found) seenAreas[area] = 0;
+    return Int32Array.from(found).sort();
+  });
+
+  private readonly seenAreas: Uint8Array;
 
   reaches(holder: Holder, area: Position): boolean {
-    return this.areasInRow(this.rowOf(holder)).has(area);
+    return holds(this.areasInRow(this.rowOf(holder)), area);
   }
 
-  /** How many holders reach each area. */
+  /** How many holders reach each area that any does. */
   readonly reachCounts = remembered((_: "all"): ReadonlyMap<Position, number> => {
     const counts = new Map<Position, number>();
-    for (const holder of this.holders) for (const area of this.areasInRow(this.rowOf(holder))) counts.set(area, (counts.get(area) ?? 0) + 1);
+    for (const [row, holders] of this.holdersByRow("all")) for (const area of this.areasInRow(row)) counts.set(area, (counts.get(area) ?? 0) + holders);
     return counts;
   });
 
@@ -303,16 +337,11 @@ export class Judged {
 
   private readonly sitesWithDoors = remembered((_: "all"): readonly string[] => [...new Set(this.compiled.doors.map(({ door }) => door.site))]);
 
-  /** The sites of doors; those of all doors where there are none. */
-  sitesConcerned(doors: readonly Position[]): readonly string[] {
-    return doors.length === 0 ? this.sitesWithDoors("all") : [...new Set(doors.map((door) => this.siteOf(door)))];
-  }
-
-  /** The same of the doors of a row. */
-  sitesOfRow(row: RowNumber): readonly string[] {
+  /** The sites of doors; those of all doors where there are none. One list for the same sites. */
+  sitesConcerned(doors: Iterable<Position>): readonly string[] {
     const { siteOfDoor, lists, seen } = this.siteLists("all");
     const found: number[] = [];
-    for (const door of doorsOfRow(this.ahead.rows, row)) {
+    for (const door of doors) {
       const site = siteOfDoor[door] as number;
       if (seen[site] === 1) continue;
       seen[site] = 1;
@@ -320,6 +349,11 @@ export class Judged {
     }
     for (const site of found) seen[site] = 0;
     return lists(found.sort((a, b) => a - b).join(" "));
+  }
+
+  /** The same of the doors of a row. */
+  sitesOfRow(row: RowNumber): readonly string[] {
+    return this.sitesConcerned(doorsOfRow(this.ahead.rows, row));
   }
 
   /** Lists of sites, of which there are few, by the places of the sites among those with doors; and the place of each door's. */
@@ -344,17 +378,8 @@ export class Judged {
     this.events.lastOutOfHoursByDoor(credential, (door, minute) => !this.isBusinessAt(this.siteOf(door), minute)),
   );
 
-  /** The sites of doors of which events do not cover so many days, with these days; undefined where they cover all. One list for the same doors. */
-  readonly wantingFor = remembered((days: number) => remembered((doors: readonly Position[]) => this.wantingOf(days)(this.sitesConcerned(doors))));
-
-  private readonly wantingOf = remembered((days: number) => {
-    const known = new Map<string, Untold["sites"]>();
-    return (sites: readonly string[]): Untold["sites"] => {
-      const key = JSON.stringify(sites);
-      if (!known.has(key)) known.set(key, this.untoldAt("", sites, () => days)?.sites);
-      return known.get(key);
-    };
-  });
+  /** Of sites concerned, those of which events do not cover so many days, with these days; undefined where they cover all. One list for the same sites. */
+  readonly wantingFor = remembered((days: number) => remembered((sites: readonly string[]) => this.untoldAt("", sites, () => days)?.sites));
 
   /** The latest use of a credential that the events or its source tell. */
   lastUse(credential: Position): EpochMinute | undefined {

@@ -57,7 +57,18 @@ export class RiskScale {
     this.sensitivityOfDoor = Uint8Array.from(judged.compiled.doors, ({ position }) => judged.sensitivityOf(position));
   }
 
-  weigh(rule: { readonly key: string; readonly base: number }, { subject, since }: Flag): Weighed {
+  private last: { readonly key: string; readonly flag: Pick<Flag, "subject" | "since">; readonly weighed: Weighed } | undefined;
+
+  /** The risk of a flag. What one rule flags of one subject, told by one object, weighs the same. */
+  weigh(rule: { readonly key: string; readonly base: number }, flag: Flag): Weighed {
+    const { last } = this;
+    if (last?.key === rule.key && last.flag.subject === flag.subject && last.flag.since === flag.since) return last.weighed;
+    const weighed = this.weighAnew(rule, flag);
+    this.last = { key: rule.key, flag, weighed };
+    return weighed;
+  }
+
+  private weighAnew(rule: { readonly key: string; readonly base: number }, { subject, since }: Flag): Weighed {
     const { judged, weights } = this;
     const week = this.reachOfSubject(subject);
     const sensitivity = this.sensitivityOf(subject, week);

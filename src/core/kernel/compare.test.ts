@@ -1,6 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { FirstFew, compareCodePoints, firstFew, greatest, groupBy } from "./compare";
+import { FirstFew, FirstMany, compareCodePoints, firstFew, greatest, groupBy } from "./compare";
 
 describe("the order of texts", () => {
   it("is that of their code points, as UTF-32 would have it", () => {
@@ -24,6 +24,17 @@ describe("the first few", () => {
       fc.property(fc.array(item), fc.integer({ min: 0, max: 8 }), (items, count) => {
         const order = (a: { rank: number }, b: { rank: number }) => a.rank - b.rank;
         expect(firstFew(items, count, order)).toEqual([...items].sort(order).slice(0, count));
+      }),
+    );
+  });
+
+  it("are the same where many are kept, and nothing behind the bound is among them", () => {
+    fc.assert(
+      fc.property(fc.array(fc.record({ rank: fc.integer({ min: 0, max: 9 }), name: fc.nat() })), fc.nat(6), (items, count) => {
+        const order = (a: { rank: number }, b: { rank: number }) => a.rank - b.rank;
+        const first = new FirstMany(count, order);
+        for (const item of items) if (first.bound === undefined || order(item, first.bound) < 0) first.offer(item);
+        expect(first.first()).toEqual([...items].sort(order).slice(0, count));
       }),
     );
   });

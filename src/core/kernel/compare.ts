@@ -47,6 +47,32 @@ export class FirstFew<T> {
   }
 }
 
+/** The first of many items, of which also many are kept. Cost of an item: one comparison for most, and a share of a sort. */
+export class FirstMany<T> {
+  private held: T[] = [];
+
+  constructor(
+    private readonly count: number,
+    private readonly compare: (a: T, b: T) => number,
+  ) {}
+
+  /** Once there are more than are kept: an item behind which none is among the first. */
+  bound: T | undefined;
+
+  offer(item: T): void {
+    const { count, bound, compare, held } = this;
+    if (count === 0 || (bound !== undefined && compare(item, bound) >= 0)) return;
+    held.push(item);
+    if (held.length >= 2 * count) this.bound = this.first()[count - 1];
+  }
+
+  /** The first of those that were offered, in their order. */
+  first(): readonly T[] {
+    this.held = this.held.sort(this.compare).slice(0, this.count);
+    return this.held;
+  }
+}
+
 /** The first few of many in an order, in that order, without sorting the rest. */
 export function firstFew<T>(items: Iterable<T>, count: number, compare: (a: T, b: T) => number): T[] {
   const first = new FirstFew(count, compare);

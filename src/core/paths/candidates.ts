@@ -3,14 +3,14 @@ import type { Position } from "../compile/position-index";
 import type { CompiledCredential, CompiledFacility } from "../compile/compiled-facility";
 import { routesOf } from "./paths";
 
-/** Doors that a credential could open at some time as far as grants and overrides go, in order of position. */
-export function candidateDoors(compiled: CompiledFacility, credential: CompiledCredential): Position[] {
-  if (credential.holder?.override) return compiled.doors.map(({ position }) => position);
+/** Doors, of those that are asked about, that a credential could open at some time as far as grants and overrides go, in order of position. */
+export function candidateDoors(compiled: CompiledFacility, credential: CompiledCredential, isAsked: (door: Position) => boolean = () => true): Position[] {
+  if (credential.holder?.override) return compiled.doors.map(({ position }) => position).filter(isAsked);
   const doors = new Set<Position>();
   for (const { list } of routesOf(credential))
     for (const { grant } of list.routes) {
       if (compiled.grants.at(grant)?.blocks) continue;
-      for (const door of compiled.waysOf(grant).keys()) doors.add(door);
+      for (const door of compiled.waysOf(grant).keys()) if (isAsked(door)) doors.add(door);
     }
   return [...doors].sort((a, b) => a - b);
 }

@@ -1,4 +1,5 @@
 import type { Position } from "../../compile/position-index";
+import { doorsOfRow } from "../../table/access-rows";
 import { rule, standards } from "../rule";
 
 /** A door that nobody opens and that never stands free. */
@@ -8,7 +9,9 @@ export const doorWithoutGrants = rule({
   source: standards.nist("PE-3"),
   parameters: {},
   find: (judged) => {
-    const opened = new Set<Position>(judged.holders.flatMap((holder) => judged.doorsOf(holder)));
+    const { rows } = judged.ahead;
+    const opened = new Set<Position>();
+    for (const row of judged.holdersByRow("all").keys()) for (const door of doorsOfRow(rows, row)) opened.add(door);
     return {
       flags: judged.compiled.doors.flatMap(({ position, door }) =>
         opened.has(position) || judged.freeAhead(position).length > 0 ? [] : [{ subject: { kind: "door" as const, id: door.id }, proof: {} }],

@@ -1,6 +1,5 @@
 import type { Position } from "../../compile/position-index";
 import { calendarAt } from "../../paths/paths";
-import type { RowNumber } from "../../table/access-rows";
 import { addDays, minutesADay } from "../../time/civil-day";
 import type { CivilDay } from "../../time/civil-day";
 import type { EpochMinute } from "../../time/instant";
@@ -35,10 +34,8 @@ function holdsAny(set: IntervalSet, ranges: IntervalSet): boolean {
 /** How many holders open each door on each timeline. */
 function timesOfDoors(judged: Judged): ReadonlyMap<Position, ReadonlyMap<number, number>> {
   const { rows } = judged.ahead;
-  const holders = new Map<RowNumber, number>();
-  for (const holder of judged.holders) holders.set(judged.rowOf(holder), (holders.get(judged.rowOf(holder)) ?? 0) + 1);
   const times = new Map<Position, Map<number, number>>();
-  for (const [row, count] of holders)
+  for (const [row, count] of judged.holdersByRow("all"))
     for (let i = rows.start(row); i < rows.end(row); i++) {
       const door = rows.doors[i] as Position;
       const known = times.get(door) ?? new Map<number, number>();

@@ -2,8 +2,17 @@ import type { Position } from "../../compile/position-index";
 import { remembered } from "../../kernel/remembered";
 import type { Zone } from "../../time/zone";
 import { rule, standards } from "../rule";
+import { lazily, tellOnce } from "../flag";
 import type { FlagOf, Untold } from "../flag";
+import type { Holder } from "../judged";
 import { intoAreas } from "../sensitive-areas";
+
+/** What somebody opens for long outside of business hours, if they do not come then. */
+interface LongHours extends Pick<FlagOf<"out-of-hours">, "distinct" | "proof"> {
+  readonly area: Position;
+  /** What would be needed to tell that they do not come; undefined where it can be told. */
+  readonly wanting: Untold["sites"];
+}
 
 /** Somebody opens a sensitive area outside of business hours for long, and does not come then. */
 export const outOfHours = rule({
@@ -16,8 +25,9 @@ export const outOfHours = rule({
     const intoOf = intoAreas(judged, sensitivity);
     const businessOf = remembered((site: string) => timelines.number(judged.businessAhead(site)));
     const fullestOf = remembered((zone: Zone) => remembered((timeline: number) => judged.weeksOf(zone).fullest(timelines.set(timeline))));
+    const wantingFor = judged.wantingFor(days);
     const longHours = remembered((row: number) => {
-      const found: { readonly area: Position; readonly minutes: number; readonly week: string; readonly doors: readonly Position[] }[] = [];
+      const found: LongHours[] = [];
       for (const [area, entries] of intoOf(row)) {
         let unusual = 0;
         const doors: Position[] = [];
@@ -29,27 +39,40 @@ export const outOfHours = rule({
           unusual = timelines.union(unusual, outside);
         }
         const fullest = fullestOf(judged.zoneOfSite(judged.area(area).site))(unusual);
-        if (fullest.minutes > hours * 60) found.push({ area, ...fullest, doors });
+        if (fullest.minutes <= hours * 60) continue;
+        found.push({
+          area,
+          distinct: [judged.area(area).id],
+          proof: { ...fullest, doors: judged.doorIds(doors) },
+          wanting: wantingFor(judged.sitesConcerned(doors)),
+        });
       }
       return found;
     });
-    const flags: FlagOf<"out-of-hours">[] = [];
+    /** The areas into which somebody came out of hours. */
+    const cameInto = ({ credentials }: Holder): ReadonlySet<Position> => {
+      const areas = new Set<Position>();
+      for (const credential of credentials)
+        for (const [door, minute] of judged.lastUsesOutOfHours(credential))
+          if (minute >= judged.daysBefore(days)) for (const area of judged.door(door).areas) areas.add(area);
+      return areas;
+    };
     const untold: Untold[] = [];
-    for (const holder of judged.holders)
-      for (const { area, minutes, week, doors } of longHours(judged.rowOf(holder))) {
-        const came = holder.credentials.some((credential) =>
-          [...judged.lastUsesOutOfHours(credential)].some(([door, minute]) => minute >= judged.daysBefore(days) && judged.isInto(door, area)),
-        );
-        if (came) continue;
-        const wanting = judged.wantingFor(days)(doors);
-        if (wanting) untold.push({ id: holder.id, sites: wanting });
-        else
-          flags.push({
-            subject: { kind: holder.kind, id: holder.id },
-            distinct: [judged.area(area).id],
-            proof: { minutes, week, doors: judged.doorIds(doors) },
-          });
-      }
-    return { flags, untold };
+    return {
+      flags: lazily(function* (): Generator<FlagOf<"out-of-hours">> {
+        for (const holder of judged.holders) {
+          const found = longHours(judged.rowOf(holder));
+          if (found.length === 0) continue;
+          const came = cameInto(holder);
+          const told = new Set<Untold["sites"]>();
+          for (const { area, distinct, proof, wanting } of found) {
+            if (came.has(area)) continue;
+            if (wanting) tellOnce(untold, told, holder.id, wanting);
+            else yield { subject: holder, distinct, proof };
+          }
+        }
+      }),
+      untold,
+    };
   },
 });

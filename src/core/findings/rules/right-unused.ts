@@ -1,53 +1,49 @@
 import type { Position } from "../../compile/position-index";
 import { carriersOf } from "../carrying";
 import type { PathsByDoor } from "../carrying";
+import { lazily, tellOnce } from "../flag";
 import type { FlagOf, Untold } from "../flag";
-import { remembered } from "../../kernel/remembered";
-import type { Judged } from "../judged";
+import { remembered, rememberedByList } from "../../kernel/remembered";
+import type { Holder, Judged } from "../judged";
 import { rule, standards } from "../rule";
 
-/** Doors by right: a level's position, or -1 - a grant's for one without a level. */
-type DoorsByRight = ReadonlyMap<number, ReadonlySet<Position>>;
+/** The doors but floors to which paths of a right carry, and what is said of all of them. */
+interface RightDoors {
+  readonly doors: readonly Position[];
+  readonly ids: readonly string[];
+  readonly sites: readonly string[];
+}
 
-/** The rights to which the paths of one list carry, with their doors but floors; worked out once for all who have the same. */
-function rightsOfPaths(judged: Judged): (paths: PathsByDoor) => DoorsByRight {
-  return remembered((paths: PathsByDoor) => {
-    const rights = new Map<number, Set<Position>>();
+/** By right: a level's position, or -1 - a grant's for one without a level. */
+type RightsByNumber = ReadonlyMap<number, RightDoors>;
+
+/** The rights to which paths carry; worked out once for all who have the same paths. */
+function rightsOf(judged: Judged): (lists: readonly PathsByDoor[]) => RightsByNumber {
+  const right = (doors: readonly Position[]): RightDoors => ({ doors, ids: judged.doorIds(doors), sites: judged.sitesConcerned(doors) });
+  const ofList = remembered((paths: PathsByDoor): RightsByNumber => {
+    const found = new Map<number, Set<Position>>();
     for (const [door, carrying] of paths) {
       if (judged.door(door).door.kind === "floor") continue;
       for (const { level, grant } of carrying) {
-        const right = level ?? -1 - grant;
-        const doors = rights.get(right) ?? new Set<Position>();
-        rights.set(right, doors.add(door));
+        const key = level ?? -1 - grant;
+        const doors = found.get(key);
+        if (doors) doors.add(door);
+        else found.set(key, new Set([door]));
       }
     }
-    return rights;
+    return new Map(Array.from(found, ([key, doors]) => [key, right([...doors])]));
   });
-}
-
-/** The same of several lists taken together; of the same lists once. */
-function together(): (all: readonly DoorsByRight[]) => DoorsByRight {
-  const numbers = new Map<DoorsByRight, number>();
-  const numberOf = (one: DoorsByRight): number => {
-    const number = numbers.get(one) ?? numbers.size;
-    numbers.set(one, number);
-    return number;
-  };
-  const known = new Map<string, DoorsByRight>();
-  return (all) => {
-    const [only] = all;
-    if (only && all.length === 1) return only;
-    const key = all.map(numberOf).join(" ");
-    const before = known.get(key);
-    if (before) return before;
-    const rights = new Map<number, ReadonlySet<Position>>();
-    for (const own of all)
-      for (const [right, doors] of own) {
-        const other = rights.get(right);
-        rights.set(right, other ? new Set([...other, ...doors]) : doors);
+  const together = rememberedByList((parts: readonly RightDoors[]) => right([...new Set(parts.flatMap(({ doors }) => doors))]));
+  return (lists) => {
+    const [only] = lists;
+    if (lists.length === 1 && only) return ofList(only);
+    const all = new Map<number, RightDoors>();
+    for (const list of lists)
+      for (const [key, part] of ofList(list)) {
+        const known = all.get(key);
+        all.set(key, known === undefined || known === part ? part : together([known, part]));
       }
-    known.set(key, rights);
-    return rights;
+    return all;
   };
 }
 
@@ -58,38 +54,40 @@ export const rightUnused = rule({
   source: standards.nist("AC-6(7)"),
   parameters: { days: 180, percent: 50 },
   find: (judged, { days, percent }) => {
-    const rightsOf = rightsOfPaths(judged);
     const carriers = carriersOf(judged);
-    const rightsOfAll = together();
+    const rightsOfPaths = rightsOf(judged);
     const wantingFor = judged.wantingFor(days);
-    // Most people use none of the doors of a right, or all that speak of it alike.
-    const allOf = remembered((doors: ReadonlySet<Position>): readonly Position[] => [...doors]);
-    const idsOf = remembered((doors: readonly Position[]) => judged.doorIds(doors));
-    const told = (right: number): readonly string[] =>
-      right < 0 ? ["grant", judged.facility.grants[-1 - right]?.id ?? ""] : ["level", judged.facility.levels[right]?.id ?? ""];
-    const flags: FlagOf<"right-unused">[] = [];
+    const distinctOf = remembered((right: number): readonly string[] =>
+      right < 0 ? ["grant", judged.facility.grants[-1 - right]?.id ?? ""] : ["level", judged.facility.levels[right]?.id ?? ""],
+    );
+    const usedBy = ({ credentials }: Holder): ReadonlySet<Position> => {
+      const used = new Set<Position>();
+      for (const credential of credentials)
+        for (const [door, minute] of judged.events.lastGrantedByDoor(credential)) if (minute >= judged.daysBefore(days)) used.add(door);
+      return used;
+    };
     const untold: Untold[] = [];
-    for (const holder of judged.holders) {
-      const used = new Set(
-        holder.credentials.flatMap((credential) =>
-          [...judged.events.lastGrantedByDoor(credential)].flatMap(([door, minute]) => (minute >= judged.daysBefore(days) ? [door] : [])),
-        ),
-      );
-      for (const [right, doors] of rightsOfAll(holder.credentials.flatMap((credential) => carriers.of(credential).map(rightsOf)))) {
-        const all = allOf(doors);
-        const unused = used.size === 0 ? all : all.filter((door) => !used.has(door));
-        const count = doors.size - unused.length;
-        if (count * 100 >= percent * doors.size) continue;
-        const wanting = unused === all ? wantingFor(all) : judged.untoldAt(holder.id, judged.sitesConcerned(unused), () => days)?.sites;
-        if (wanting) untold.push({ id: holder.id, sites: wanting });
-        else
-          flags.push({
-            subject: { kind: holder.kind, id: holder.id },
-            distinct: told(right),
-            proof: { doors: doors.size, used: count, unused: unused === all ? idsOf(all) : judged.doorIds(unused) },
-          });
-      }
-    }
-    return { flags, untold };
+    return {
+      flags: lazily(function* (): Generator<FlagOf<"right-unused">> {
+        for (const holder of judged.holders) {
+          const used = usedBy(holder);
+          const told = new Set<Untold["sites"]>();
+          for (const [right, { doors: all, ids, sites }] of rightsOfPaths(carriers.ofHolder(holder))) {
+            const unused = used.size === 0 ? all : all.filter((door) => !used.has(door));
+            const count = all.length - unused.length;
+            if (count * 100 >= percent * all.length) continue;
+            const wanting = wantingFor(count === 0 ? sites : judged.sitesConcerned(unused));
+            if (wanting) tellOnce(untold, told, holder.id, wanting);
+            else
+              yield {
+                subject: holder,
+                distinct: distinctOf(right),
+                proof: { doors: all.length, used: count, unused: count === 0 ? ids : judged.doorIds(unused) },
+              };
+          }
+        }
+      }),
+      untold,
+    };
   },
 });

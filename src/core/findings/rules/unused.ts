@@ -1,5 +1,4 @@
 import { always } from "../../time/instant";
-import { remembered } from "../../kernel/remembered";
 import { minuteOf } from "../lives";
 import { rule, sources, standards } from "../rule";
 import type { FlagOf, Untold } from "../flag";
@@ -17,7 +16,7 @@ export const unused = rule({
     const { lives } = judged;
     const limit = judged.daysBefore(days);
     const neverDays = own(own(judged.settings.parameters, neverUsed.key), "days") ?? neverUsed.parameters.days;
-    const wantingOf = remembered((sites: readonly string[]) => judged.untoldAt("", sites, () => days)?.sites);
+    const wantingFor = judged.wantingFor(days);
     const flags: FlagOf<"unused">[] = [];
     const untold: Untold[] = [];
     judged.facility.credentials.forEach((credential, i) => {
@@ -29,7 +28,7 @@ export const unused = rule({
       if (stated !== undefined && stated > limit) return;
       const never = neverUsedOf(judged, i, neverDays);
       if (never && "proof" in never) return;
-      const sites = credential.lastUse === undefined ? wantingOf(judged.sitesOfRow(judged.liveRow(i))) : undefined;
+      const sites = credential.lastUse === undefined ? wantingFor(judged.sitesOfRow(judged.liveRow(i))) : undefined;
       if (sites) untold.push({ id: credential.id, sites });
       else
         flags.push({
