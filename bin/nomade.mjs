@@ -16,7 +16,7 @@ try {
   await ensurePrograms();
   let env = {};
   const nomade = (given, environment) =>
-    runKept(process.execPath, ["--enable-source-maps", "--max-old-space-size=8192", `${root}/dist/nomade.mjs`, ...given], {
+    runKept(process.execPath, ["--enable-source-maps", "--max-old-space-size=8192", "--max-semi-space-size=64", `${root}/dist/nomade.mjs`, ...given], {
       stdio: "inherit",
       env: { ...process.env, ...environment },
     });

@@ -40,7 +40,8 @@ export class LongWork<O extends LongOperations> {
       minThreads: 0,
       maxThreads: 4,
       idleTimeout: 60_000,
-      resourceLimits: { maxOldGenerationSizeMb: 6144 },
+      // Findings and comparisons of a large register make much that is soon forgotten: with little room for it, a third of their time went to clearing up.
+      resourceLimits: { maxOldGenerationSizeMb: 6144, maxYoungGenerationSizeMb: 192 },
     });
   }
 

@@ -181,7 +181,7 @@ export class Judged {
   readonly doorsInRow = remembered((row: RowNumber): readonly Position[] => Array.from(doorsOfRow(this.ahead.rows, row)));
 
   opensAnything(holder: Holder): boolean {
-    return this.doorsOf(holder).length > 0;
+    return this.rowOf(holder) !== 0;
   }
 
   /** When a holder opens a door. */
