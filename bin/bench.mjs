@@ -1,6 +1,7 @@
 // `npm run bench`: Nomade's resolver against peers doing the same work, as ratios in one run on this machine, on registers of the demo's shape and on dense
 // ones.
-// `-- --sizes s,m` and `-- --shapes dense` for a part; `-- --pages` for what pages cost on a dense register of the largest size given.
+// `-- --sizes s,m` and `-- --shapes dense` for a part; `-- --pages` for what pages cost on a dense register of the largest size given,
+// `-- --events 10000000` for what so many events cost there.
 import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
@@ -14,7 +15,12 @@ import { bundle, ensureDebianPackages, ensureNodeModules, ensurePrograms, ensure
 
 const sizes = { s: [2000, 200], m: [20_000, 1000], l: [100_000, 5000] };
 const { values } = parseArgs({
-  options: { sizes: { type: "string", default: "s,m,l" }, shapes: { type: "string", default: "demo,dense" }, pages: { type: "boolean", default: false } },
+  options: {
+    sizes: { type: "string", default: "s,m,l" },
+    shapes: { type: "string", default: "demo,dense" },
+    pages: { type: "boolean", default: false },
+    events: { type: "string" },
+  },
 });
 const shapes = { demo: "as the demo", dense: "dense" };
 const folder = mkdtempSync(path.join(os.tmpdir(), "nomade-bench-"));
@@ -57,10 +63,8 @@ const watched = (args, env) =>
     });
   });
 
-/** The intake of the document as CSV tables into an empty register, against bare inserts of the same rows. */
-async function measureIntake(file, label) {
-  const name = `nomade_bench_${label}`;
-  const env = { ...database.env.owner, NOMADE_DB_NAME: name };
+/** Makes a database on the server, empty but for its tables. */
+function emptyDatabase(name, env) {
   node(
     [
       "-e",
@@ -69,6 +73,13 @@ async function measureIntake(file, label) {
     env,
   );
   node(["dist/nomade.mjs", "migrate"], env);
+}
+
+/** The intake of the document as CSV tables into an empty register, against bare inserts of the same rows. */
+async function measureIntake(file, label) {
+  const name = `nomade_bench_${label}`;
+  const env = { ...database.env.owner, NOMADE_DB_NAME: name };
+  emptyDatabase(name, env);
   const zip = file.replace(/json$/, "zip");
   node(["dist/bench-intake.mjs", "--file", file, "--zip", zip]);
   const bare = JSON.parse(node(["dist/bench-intake.mjs", "--file", file], env));
@@ -147,13 +158,29 @@ async function measurePages(one) {
   }
 }
 
+/** What a year of so many events costs: taken in, looked through, and listed for twenty people at once. */
+function measureEvents(shape, one, events) {
+  const name = `nomade_events_${shape}`;
+  const env = { ...database.env.owner, NOMADE_DB_NAME: name };
+  emptyDatabase(name, env);
+  const table = JSON.parse(
+    node(["--max-semi-space-size=64", "dist/bench-events.mjs", "--file", registerFile(shape, one), "--events", events], { ...env, NOMADE_DATA: folder }),
+  );
+  console.log(
+    `### ${Number(events).toLocaleString("en-GB")} events, ${one.cardholders.toLocaleString("en-GB")} × ${one.doors.toLocaleString("en-GB")}, ${shapes[shape]}\n`,
+  );
+  console.log("| what | ours | beside | theirs | |\n| --- | ---: | --- | ---: | ---: |");
+  for (const line of table) console.log(`| ${line.join(" | ")} |`);
+  console.log("");
+}
+
 let database;
 let status = 0;
 try {
   ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
   ensureNodeModules();
   await ensurePrograms();
-  await bundle({ bench: "bench/run.ts", "bench-intake": "bench/intake.ts", "bench-dense": "bench/write-dense.ts" });
+  await bundle({ bench: "bench/run.ts", "bench-intake": "bench/intake.ts", "bench-dense": "bench/write-dense.ts", "bench-events": "bench/events.ts" });
   database = await startDatabase({ folder, port: await freePort() });
   console.log(
     `Node ${process.version}, ${os.cpus()[0]?.model ?? "unknown processor"}, ${new Date().toISOString().slice(0, 10)}. Medians of five; a peer that is sampled is scaled to the whole.\n`,
@@ -164,6 +191,7 @@ try {
     return { size, cardholders, doors };
   });
   if (values.pages) await measurePages(wanted.at(-1));
+  else if (values.events !== undefined) for (const shape of values.shapes.split(",")) measureEvents(shape, wanted.at(-1), values.events);
   else
     for (const shape of values.shapes.split(",")) {
       if (!Object.hasOwn(shapes, shape)) throw new Error(`--shapes takes demo and dense, not ${shape}.`);

@@ -5,7 +5,7 @@ import type { Line } from "@/core/certification/line";
 import type { Decided } from "@/core/findings/judged";
 import type { EpochMinute } from "@/core/time/instant";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
-import type { Docket, DocketLine, LineHolder, Order, Round, RoundStore } from "@/operations/ports/rounds";
+import type { Docket, DocketLine, LineHolder, LineOfFinding, Order, Round, RoundStore } from "@/operations/ports/rounds";
 import { appendRecord, appendRecords, sha256, writeHead } from "./record-store";
 import type { StatementValues } from "./statements";
 import { execute, insert, insertRows, select, selectFirst } from "./statements";
@@ -45,6 +45,14 @@ interface LineRow {
   readonly content: string;
   readonly decision: Decision | null;
   readonly reason: string | null;
+}
+
+interface RoundOfLine {
+  readonly certifier_name: string | null;
+  readonly signed_at: string | null;
+  readonly round: number;
+  readonly name: string;
+  readonly due: string;
 }
 
 const asRound = (row: RoundRow): Round => ({ id: row.id, name: row.name, due: row.due, snapshot: row.snapshot, openedAt: row.opened_at });
@@ -182,6 +190,24 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         { docket, id, ids: ids && [0, ...ids] },
       )
     ).map(asLine),
+  linesTelling: async ({ kind, id }, fingerprint) => {
+    const about = kind === "cardholder" ? "l.cardholder = :id" : "l.cardholder IS NULL AND JSON_VALUE(l.content, '$.credential') = :id";
+    const rows = await select<Pick<LineRow, "id" | "content" | "decision"> & RoundOfLine>(
+      sequelize,
+      `SELECT l.id, l.content, l.decision, d.certifier_name, d.signed_at, r.id AS round, r.name, r.due
+       FROM docket_lines l JOIN dockets d ON d.id = l.docket JOIN rounds r ON r.id = d.round WHERE ${about} ORDER BY r.id DESC, l.id`,
+      { id },
+    );
+    return rows
+      .filter(({ content }) => (JSON.parse(content) as Line).findings.some((told) => told.fingerprint === fingerprint))
+      .map((row): LineOfFinding => ({
+        line: row.id,
+        round: { id: row.round, name: row.name, due: row.due },
+        certifierName: row.certifier_name ?? undefined,
+        decision: row.decision ?? undefined,
+        signedAt: row.signed_at ?? undefined,
+      }));
+  },
   decide: async (docket, decisions, by, at) => {
     const done = await sequelize.transaction(async (transaction) => {
       if (!(await lockUnsigned(sequelize, transaction, docket))) return false;

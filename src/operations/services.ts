@@ -107,6 +107,8 @@ export type IntakeOutcome =
 /** What a round over the latest snapshot would be. */
 export interface RoundPreview {
   readonly snapshot: number;
+  /** The name of whom alone it is about; undefined where it is about everybody, or the register does not have them. */
+  readonly about: string | undefined;
   readonly lines: number;
   readonly flagged: number;
   readonly dockets: readonly {

@@ -174,6 +174,25 @@ test("settings show which findings would come and go before they are kept, are r
   await expect(reviewer.getByRole("cell", { name: /wanda changed how rules judge/i }).first()).toBeVisible();
 });
 
+test("a finding is put into a round of its own, from the keyboard, and says so", async () => {
+  await reviewer.goto("/findings?by=rule&key=around-the-clock");
+  const name = await margin(reviewer).getByRole("heading", { level: 2 }).first().innerText();
+  await margin(reviewer).getByRole("heading", { level: 2 }).first().click();
+  await reviewer.keyboard.press("c");
+  await expect(reviewer).toHaveURL(/\/certification\/new\?about=/);
+  await expect(reviewer.getByRole("heading", { level: 1 })).toContainText(`A new round about ${name}`);
+  await expect(margin(reviewer).getByLabel("Name")).toHaveValue(`About ${name}`);
+  await margin(reviewer).getByLabel("Due").fill("31 Dec 2099");
+  await reviewer.keyboard.press("Tab");
+  await margin(reviewer).getByRole("button", { name: "Open the round" }).click();
+  await expect(reviewer).toHaveURL(/\/certification\/\d+$/);
+  await reviewer.goto("/findings?by=rule&key=around-the-clock");
+  await expect(margin(reviewer).getByRole("link", { name: `About ${name}` })).toBeVisible();
+  await expect(margin(reviewer)).toContainText("not decided yet by");
+  // An address that asks for nobody that can be is not taken for everybody.
+  expect((await reviewer.goto("/certification/new?about=door:1"))?.status()).toBe(404);
+});
+
 test("a finding leads to a draft that would end it", async () => {
   await reviewer.goto("/findings?by=rule&key=around-the-clock");
   await margin(reviewer).getByRole("link", { name: "What taking it away would do" }).click();

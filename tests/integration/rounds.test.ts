@@ -68,8 +68,28 @@ describe("a round", () => {
       "Nora Mosstrand: Barn",
     ]);
     expect((await docketOf(round, tessa)).lines.map(words)).toEqual(["Card 87-40199: Card 87-40199 !", "Card 87-40199: Barn"]);
+    // A round of one person's lines, from one of their findings.
+    const iris = { kind: "cardholder", id: "iris" } as const;
+    const one = await previewRound(services, tessa, { about: iris }, unwatched);
+    expect([one?.about, one?.lines, one?.flagged, one?.dockets.length]).toEqual(["Iris Almondfeld", 2, 1, 1]);
+    const about = await openRound(services, tessa, { name: "About Iris", due: "2026-04-01", snapshot, about: iris }, unwatched);
+    const own = await docketOf(about, dagmar);
+    expect(own.lines.map(words)).toEqual(["Iris Almondfeld: Cider cellar !", "Iris Almondfeld: Barn"]);
+    const fingerprint = own.lines[0]?.line.findings[0]?.fingerprint ?? "";
+    expect(await services.rounds.linesTelling(iris, fingerprint)).toMatchObject([
+      { line: own.lines[0]?.id, round: { id: about, name: "About Iris" }, certifierName: "Dagmar Holmwold", decision: undefined, signedAt: undefined },
+      { round: { id: round, name: "Spring" } },
+    ]);
+    const spare = await previewRound(services, tessa, { about: { kind: "credential", id: "c-spare" } }, unwatched);
+    expect([spare?.about, spare?.lines, spare?.uncertified]).toEqual(["Card 87-40199", 2, 2]);
+    // Nobody of that number, or a card taken for a person, is nobody; never everybody.
+    for (const nobody of [
+      { kind: "cardholder", id: "c-spare" },
+      { kind: "credential", id: "iris" },
+    ] as const)
+      expect(await previewRound(services, tessa, { about: nobody }, unwatched)).toMatchObject({ about: undefined, lines: 0 });
     // What was told before it began.
-    const preview = await previewRound(services, tessa, unwatched);
+    const preview = await previewRound(services, tessa, {}, unwatched);
     expect([
       preview?.lines,
       preview?.flagged,

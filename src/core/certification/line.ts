@@ -15,6 +15,7 @@ import type { CivilDay } from "../time/civil-day";
 import { intersectWindows, windowIsEmpty } from "../time/window";
 import { endOfMinutesThrough, firstMinuteFrom, localTime } from "../time/zone";
 import type { Zone } from "../time/zone";
+import type { HolderId } from "../facility/holder-id";
 import { credentialLabel } from "../facility/labels";
 import type { AccessTable } from "../table/access-table";
 import { asIfLive, calendarAt, ordinary, overrideCovers } from "../paths/paths";
@@ -292,6 +293,8 @@ function peerCounts(
 /** The lines of a register, to be had for some of its holders after the others, so that what is known of their use need not be at hand at once. */
 export interface LinesByHolder {
   readonly holders: number;
+  /** The place of a holder among them; undefined of one that the register does not have. */
+  readonly placeOf: (holder: HolderId) => number | undefined;
   /** Ids of the credentials of the holders from one place to before another, which are those whose use has to be known. */
   readonly credentialsOf: (from: number, to: number) => readonly string[];
   readonly lines: (from: number, to: number, use: UseRecord) => Line[];
@@ -360,6 +363,11 @@ export function linesByHolder(compiled: CompiledFacility, findings: readonly Fin
   };
   return {
     holders: accesses.length,
+    placeOf: ({ kind, id }) => {
+      if (kind === "cardholder") return compiled.cardholderById.get(id);
+      const place = accesses.findIndex((holder) => holder.cardholder === undefined && holder.id === id);
+      return place < 0 ? undefined : place;
+    },
     credentialsOf: (from, to) =>
       accesses
         .slice(from, to)

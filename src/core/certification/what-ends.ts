@@ -1,4 +1,5 @@
 import type { ListKey } from "../facility/document";
+import { holderOfFinding } from "../findings/about";
 import type { HolderId } from "../facility/holder-id";
 import type { FactsOf, Finding, FindingFacts, RuleKey, SubjectKind } from "../findings/finding";
 
@@ -37,9 +38,8 @@ const withdrawals: { readonly [K in RuleKey]?: (finding: FactsOf<K>) => WithoutH
 
 /** What would end a finding by taking something away from a holder; undefined where it ends by another change. */
 export function withdrawableOf(finding: FindingFacts & Pick<Finding, "cardholder">): Withdrawable | undefined {
-  const { subject, cardholder } = finding;
-  if (subject.kind !== "cardholder" && subject.kind !== "credential") return undefined;
-  const holder: HolderId = cardholder === undefined ? { kind: subject.kind, id: subject.id } : { kind: "cardholder", id: cardholder };
+  const holder = holderOfFinding(finding);
+  if (!holder) return undefined;
   // A finding proves what is said of its rule.
   const what = (withdrawals[finding.rule] as ((of: FindingFacts) => WithoutHolder<Withdrawable>) | undefined)?.(finding);
   return what && ({ holder, ...what } satisfies Withdrawable);

@@ -1,4 +1,5 @@
 import { credentialLabel } from "../facility/labels";
+import type { HolderId } from "../facility/holder-id";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { Finding, FindingFacts } from "./finding";
 import type { Subject, SubjectKind } from "./flag";
@@ -123,4 +124,10 @@ export function namesSpokenOf(compiled: CompiledFacility, ...findings: readonly 
       if (name !== undefined) names[key] = name;
     }
   return names;
+}
+
+/** Whom a finding is about; undefined where it is about no person and no card. */
+export function holderOfFinding({ subject, cardholder }: Pick<Finding, "subject" | "cardholder">): HolderId | undefined {
+  if (cardholder !== undefined) return { kind: "cardholder", id: cardholder };
+  return subject.kind === "cardholder" || subject.kind === "credential" ? { kind: subject.kind, id: subject.id } : undefined;
 }

@@ -1,3 +1,4 @@
+import type { HolderId } from "@/core/facility/holder-id";
 import type { RoundPreview } from "@/operations/services";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
@@ -7,12 +8,26 @@ import type { OpenRound } from "./open-round-form";
 import { OpenRoundForm } from "./open-round-form";
 
 /** What a round over the present snapshot would be, before it starts: how many dockets, how long each, who is missing. */
-export function NewRoundView({ preview, open }: { readonly preview: RoundPreview; readonly open: OpenRound }) {
+export function NewRoundView({ preview, about, open }: { readonly preview: RoundPreview; readonly about: HolderId | undefined; readonly open: OpenRound }) {
+  if (preview.lines === 0)
+    return (
+      <Sheet question={<QuestionLine asked={nothingAsked} />}>
+        <Heading
+          result={about && preview.about === undefined ? "The register has nobody of that number" : "There is nothing to certify"}
+          reference={`Snapshot ${preview.snapshot}`}
+          lead={
+            about && preview.about === undefined
+              ? "Whoever it was is gone from the present snapshot. Begin at the list of findings, or at a person’s page."
+              : `${preview.about ?? "Nobody"} opens ${about ? "nothing" : "anything"} in the coming 13 months, and no card is asleep: there is no line to decide.`
+          }
+        />
+      </Sheet>
+    );
   const margin = (
     <>
       <h2>Open it</h2>
       <p className={sheet.sub}>The lines are frozen as they stand in snapshot {preview.snapshot}; later intakes do not change them.</p>
-      <OpenRoundForm open={open} snapshot={preview.snapshot} />
+      <OpenRoundForm open={open} snapshot={preview.snapshot} about={about} name={preview.about === undefined ? "" : `About ${preview.about}`} />
     </>
   );
   // What nobody certifies is a docket of its own.
@@ -21,7 +36,7 @@ export function NewRoundView({ preview, open }: { readonly preview: RoundPreview
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={margin}>
       <Heading
-        result={`A new round: ${preview.lines.toLocaleString("en-GB")} lines in ${plural(dockets, "docket", "dockets")}`}
+        result={`A new round${preview.about === undefined ? "" : ` about ${preview.about}`}: ${plural(preview.lines, "line", "lines")} in ${plural(dockets, "docket", "dockets")}`}
         reference={`Preview on snapshot ${preview.snapshot}`}
         lead={[
           `${capital(plural(preview.flagged, "line has", "lines have"))} something against them and come first.`,

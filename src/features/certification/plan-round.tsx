@@ -1,6 +1,7 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
+import type { HolderId } from "@/core/facility/holder-id";
 import type { RoundPreview } from "@/operations/services";
 import { Heading, Sheet } from "@/ui/sheet";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
@@ -17,12 +18,23 @@ const said = {
 };
 
 /** Works out what a round would be while showing how far it is, then shows it. */
-export function PlanRound({ plan, open }: { readonly plan: (task: string) => Promise<Planned>; readonly open: OpenRound }) {
+export function PlanRound({
+  about,
+  plan,
+  open,
+}: {
+  /** Whom alone it is about; a round about everybody where nobody is named. */
+  readonly about: HolderId | undefined;
+  readonly plan: (asked: { readonly task: string; readonly about?: HolderId | undefined }) => Promise<Planned>;
+  readonly open: OpenRound;
+}) {
   const [task] = useState(() => crypto.randomUUID());
+  // Read from the address anew with each answer of the server, it is the same as long as the page is.
+  const asked = useRef(about);
   const [planned, setPlanned] = useState<Planned | { readonly outcome: "failed" }>();
   useEffect(() => {
     let over = false;
-    void plan(task)
+    void plan({ task, about: asked.current })
       .catch(() => ({ outcome: "failed" as const }))
       .then((found) => {
         if (!over) setPlanned(found);
@@ -33,7 +45,7 @@ export function PlanRound({ plan, open }: { readonly plan: (task: string) => Pro
       over = true;
     };
   }, [plan, task]);
-  if (planned?.outcome === "planned") return <NewRoundView preview={planned.preview} open={open} />;
+  if (planned?.outcome === "planned") return <NewRoundView preview={planned.preview} about={about} open={open} />;
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       {planned ? (

@@ -59,15 +59,28 @@ export function draftOfFinding(finding: NamedFinding): { readonly href: string; 
   return edited && { href: `/register/drafts?${new URLSearchParams({ list: edited.list, key: edited.id }).toString()}`, words: "Change it in a draft" };
 }
 
-function History({ fingerprint, marks }: { readonly fingerprint: string; readonly marks: string }) {
-  const history = useFetched<FindingHistory>(`/findings/history?${new URLSearchParams({ finding: fingerprint, marks }).toString()}`);
+/** What was decided of a line that told of the finding, if anything was. */
+const decidedWords = ({ decision, signedAt, certifierName }: FindingHistory["lines"][number]): string => {
+  const by = certifierName ?? "whoever opened the round";
+  if (decision === undefined) return `not decided yet by ${by}`;
+  return `${decision === "keep" ? "kept" : "withdrawn"} by ${by}${signedAt === undefined ? ", not signed yet" : `, signed ${clockText(signedAt)}`}`;
+};
+
+function History({ fingerprint, snapshot, marks }: { readonly fingerprint: string; readonly snapshot: number; readonly marks: string }) {
+  const query = new URLSearchParams({ finding: fingerprint, snapshot: String(snapshot), marks });
+  const history = useFetched<FindingHistory>(`/findings/history?${query.toString()}`);
   if (history.state !== "there") return null;
-  const { notes, waivers } = history.value;
+  const { notes, waivers, lines } = history.value;
   const ended = waivers.filter(({ endedAt }) => endedAt !== undefined);
-  if (notes.length + ended.length === 0) return null;
+  if (notes.length + ended.length + lines.length === 0) return null;
   return (
     <div className={sheet.notes}>
       <h2>What was said of it</h2>
+      {lines.map((line) => (
+        <p key={line.line} style={{ paddingLeft: 0 }}>
+          In <Link href={`/certification/${line.round.id}`}>{line.round.name}</Link> <span className={sheet.sub}>{decidedWords(line)}</span>
+        </p>
+      ))}
       {notes.map(({ note, by, at }) => (
         <p key={at} style={{ paddingLeft: 0 }}>
           {note} <span className={sheet.sub}>{`${by}, ${clockText(at)}`}</span>
@@ -85,12 +98,14 @@ function History({ fingerprint, marks }: { readonly fingerprint: string; readonl
 /** Beside the list: the proof of the selected finding, what it weighs, what would end it, and what was done about it. */
 export function FindingMargin({
   finding,
+  snapshot,
   timeZone,
   past,
   triage,
   mayEdit,
 }: {
   readonly finding: NamedFinding;
+  readonly snapshot: number;
   readonly timeZone: string;
   readonly past: number | undefined;
   readonly triage: TriageOfView | undefined;
@@ -134,7 +149,7 @@ export function FindingMargin({
         )}
       </div>
       {triage && <FindingTriage key={finding.fingerprint} finding={finding} {...triage} />}
-      <History fingerprint={finding.fingerprint} marks={`${finding.notes ?? 0} ${finding.waiver?.id ?? ""}`} />
+      <History fingerprint={finding.fingerprint} snapshot={snapshot} marks={`${finding.notes ?? 0} ${finding.waiver?.id ?? ""}`} />
       {proof.length > 0 && (
         <dl className={sheet.facts} aria-label="Proof">
           {proof.map(([term, items]) => (

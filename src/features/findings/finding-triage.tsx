@@ -3,12 +3,15 @@
 import { Button, Select, Textarea } from "@mantine/core";
 import { DateInput } from "@mantine/dates";
 import { useHotkeys } from "@mantine/hooks";
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { holderOfFinding } from "@/core/findings/about";
 import type { NamedFinding } from "@/operations/findings/list-findings";
 import type { WaiverRefusal } from "@/operations/findings/triage";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
+import { newRoundHref } from "../certification/round-address";
 import { useSingleKeys } from "../shell/single-keys";
 import classes from "./findings.module.css";
 import type { TriageOfView } from "./triage-actions";
@@ -121,6 +124,7 @@ export function FindingTriage(props: TriageProps) {
   const { busy, run } = useAction();
   const [singleKeys] = useSingleKeys();
   const { waiver } = finding;
+  const holder = holderOfFinding(finding);
   const close = (): void => setOpen(undefined);
   const task = (assignee: string | undefined): void =>
     run(async () => {
@@ -130,6 +134,7 @@ export function FindingTriage(props: TriageProps) {
   useHotkeys([
     ["w", () => singleKeys && !waiver && setOpen("waiver")],
     ["n", () => singleKeys && setOpen("note")],
+    ["c", () => singleKeys && holder && router.push(newRoundHref(holder))],
     ["t", () => singleKeys && task(finding.assignee === signIn ? undefined : signIn)],
   ]);
   const settle = (act: (id: number) => Promise<boolean>, failed: string): void => {
@@ -181,6 +186,11 @@ export function FindingTriage(props: TriageProps) {
           <Button size="xs" variant="default" onClick={() => setOpen("note")}>
             Note …
           </Button>
+          {holder && (
+            <Button size="xs" variant="default" component={Link} href={newRoundHref(holder)}>
+              Into a round …
+            </Button>
+          )}
         </div>
       )}
       <Select

@@ -14,6 +14,7 @@ const keys: readonly (readonly [key: string, does: string])[] = [
   ["Esc", "leave a part of the question as it was"],
   ["w", "waive the selected finding"],
   ["n", "write a note to it"],
+  ["c", "have it certified in a round of its own"],
   ["t", "make it your task, and back"],
   ["r", "begin the draft that would end it"],
   ["d", "turn from light to dark, and back"],

@@ -1,9 +1,10 @@
-import { nameOfSpoken, namesSpokenOf } from "@/core/findings/about";
+import { holderOfFinding, nameOfSpoken, namesSpokenOf } from "@/core/findings/about";
 import type { RuleKey } from "@/core/findings/finding";
 import type { Life } from "@/core/findings/life";
 import type { SubjectKind } from "@/core/findings/flag";
 import type { Account } from "../ports/accounts";
 import type { FindingCounts, FindingFilter, FindingGroup, FindingGrouping, StoredFinding, Waived } from "../ports/findings";
+import type { LineOfFinding } from "../ports/rounds";
 import type { FindingNote, Waiver } from "../ports/triage";
 import type { OpenRegister } from "../register/open-register";
 import { demand, may } from "../rights";
@@ -139,15 +140,22 @@ export async function exampleFinding(services: Services, account: Account, regis
   return finding && namer(register)(finding);
 }
 
-/** What became of a finding beside its proof: notes and all its waivers, the latest first. */
+/** What became of a finding beside its proof: notes, all its waivers, and the lines of rounds that told of it, the latest first. */
 export interface FindingHistory {
   readonly notes: readonly FindingNote[];
   readonly waivers: readonly (Waiver & { readonly endedBy: string | undefined; readonly endedAt: string | undefined })[];
+  readonly lines: readonly LineOfFinding[];
 }
 
-export async function showFindingHistory(services: Services, account: Account, fingerprint: string): Promise<FindingHistory> {
+export async function showFindingHistory(services: Services, account: Account, snapshot: number, fingerprint: string): Promise<FindingHistory> {
   demand(account, "read-findings");
-  return { notes: await services.triage.notesOf(fingerprint), waivers: await services.triage.waiversOf(fingerprint) };
+  const finding = await services.findings.byFingerprint(snapshot, fingerprint);
+  const holder = finding && holderOfFinding(finding);
+  return {
+    notes: await services.triage.notesOf(fingerprint),
+    waivers: await services.triage.waiversOf(fingerprint),
+    lines: holder ? await services.rounds.linesTelling(holder, fingerprint) : [],
+  };
 }
 
 /** Waivers that wait for a second person, with whether this one may be it. */

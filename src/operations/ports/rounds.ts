@@ -3,6 +3,7 @@ import type { Line } from "@/core/certification/line";
 import type { Decided } from "@/core/findings/judged";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
 import type { Cardholder } from "@/core/facility/document";
+import type { HolderId } from "@/core/facility/holder-id";
 import type { Account } from "./accounts";
 
 /** Who a line is about, as the snapshot has it; undefined of a credential that nobody holds. */
@@ -75,12 +76,24 @@ export interface Order {
   readonly madeAt: string;
 }
 
+/** A line that told of a finding, and what became of it. */
+export interface LineOfFinding {
+  readonly line: number;
+  readonly round: { readonly id: number; readonly name: string; readonly due: string };
+  /** What the snapshot calls whoever certifies; undefined where nobody was named. */
+  readonly certifierName: string | undefined;
+  readonly decision: Decision | undefined;
+  readonly signedAt: string | undefined;
+}
+
 export interface RoundStore {
   readonly open: (round: Omit<Round, "id"> & { readonly openedBy: Account }, dockets: readonly NewDocket[]) => Promise<number>;
   readonly list: () => Promise<Round[]>;
   /** What was decided on access to areas in dockets that were signed, at the minute of the signature; undefined where none was. */
   readonly decided: () => Promise<Decided[] | undefined>;
   readonly byId: (id: number) => Promise<Round | undefined>;
+  /** The lines about a holder that told of a finding, the latest round first. */
+  readonly linesTelling: (holder: HolderId, fingerprint: string) => Promise<LineOfFinding[]>;
   readonly dockets: (filter: { readonly round?: number; readonly account?: number; readonly id?: number }) => Promise<Docket[]>;
   readonly lines: (filter: { readonly docket?: number; readonly id?: number; readonly ids?: readonly number[] }) => Promise<DocketLine[]>;
   /** Writes decisions; refused (false, nothing written) if the docket was signed meanwhile. */

@@ -2,20 +2,23 @@
 
 import Joi from "joi";
 import { redirect } from "next/navigation";
+import type { HolderId } from "@/core/facility/holder-id";
 import type { Planned } from "@/features/certification/plan-round";
 import { checkInput } from "@/wiring/web/check-input";
 import { Stopped, watchedWork } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 
-const taskSchema = Joi.object<{ task: string }>({ task: Joi.string().max(64).required() });
+const about = Joi.object<HolderId>({ kind: Joi.valid("cardholder", "credential").required(), id: Joi.string().max(128).required() });
+const planSchema = Joi.object<{ task: string; about?: HolderId }>({ task: Joi.string().max(64).required(), about });
 
 /** What a round over the latest snapshot would be; can be looked after, and stopped, under the number that the page gave it. */
-export async function planRound(task: string): Promise<Planned> {
+export async function planRound(wanted: unknown): Promise<Planned> {
   const account = await accountWith("run-rounds");
-  const asked = checkInput(taskSchema, { task });
+  const asked = checkInput(planSchema, wanted);
   if (!asked.ok) return { outcome: "stopped" };
   try {
-    const preview = await watchedWork(account, asked.value.task, (work) => work.previewRound(account));
+    const { task, ...scope } = asked.value;
+    const preview = await watchedWork(account, task, (work) => work.previewRound(account, scope));
     return preview ? { outcome: "planned", preview } : { outcome: "no-register" };
   } catch (error) {
     if (error instanceof Stopped) return { outcome: "stopped" };
@@ -23,13 +26,14 @@ export async function planRound(task: string): Promise<Planned> {
   }
 }
 
-const schema = Joi.object<{ name: string; due: string; snapshot: number; task: string }>({
+const schema = Joi.object<{ name: string; due: string; snapshot: number; task: string; about?: HolderId }>({
   name: Joi.string().trim().max(255).required(),
   due: Joi.string()
     .pattern(/^\d{4}-\d\d-\d\d$/)
     .required(),
   snapshot: Joi.number().integer().required(),
   task: Joi.string().max(64).required(),
+  about,
 });
 
 /** Opens a round and leads to it; gives why not. */

@@ -3,7 +3,9 @@ import { refuse, route } from "@/wiring/web/route";
 
 /** What was said and done about a finding. */
 export const GET = route("read-findings", async (account, request) => {
-  const fingerprint = new URL(request.url).searchParams.get("finding");
-  if (fingerprint === null || fingerprint === "") return refuse("No finding is named.", 400);
-  return Response.json(await nomade.showFindingHistory(account, fingerprint));
+  const { searchParams } = new URL(request.url);
+  const fingerprint = searchParams.get("finding");
+  const snapshot = Number(searchParams.get("snapshot"));
+  if (fingerprint === null || fingerprint === "" || !Number.isSafeInteger(snapshot)) return refuse("No finding of a snapshot is named.", 400);
+  return Response.json(await nomade.showFindingHistory(account, snapshot, fingerprint));
 });
