@@ -92,8 +92,7 @@ export async function ask(args: readonly string[]): Promise<number> {
       throw new UsageError("--batch takes its questions from the file and no other option.");
     return answerBatch(await compiledFile(file), values.batch);
   }
-  if (values.credential === undefined || values.door === undefined)
-    throw new UsageError("ask needs --credential, --door and --at, or --batch.");
+  if (values.credential === undefined || values.door === undefined) throw new UsageError("ask needs --credential, --door and --at, or --batch.");
   const at = minuteArgument("at", values.at);
   const mode = { lockdown: !!values.lockdown, asIfLive: !!values["as-if-live"] };
   await printLine(askVerdict(await compiledFile(file), { credential: values.credential, door: values.door, at, mode }));

@@ -1,6 +1,7 @@
 import { ask } from "./ask";
 import { check } from "./check";
 import { compare } from "./compare";
+import { events } from "./events";
 import { findings } from "./findings";
 import { resolve } from "./resolve";
 import { rules } from "./rules";
@@ -29,6 +30,8 @@ const usage = `npm run --silent nomade -- COMMAND …
       a bundle of which rows are refused only where just N of them may be left out
   snapshots
       every snapshot with its hash
+  events [--take-back ID]
+      every file of events that was taken in; with --take-back one of them is taken back, with all that was counted from it
   rules [--keep RULES.json]
       how the rules judge snapshots here; with --keep they judge as the file says from then on
   export --format document|csv --out PATH [--snapshot ID]
@@ -59,6 +62,7 @@ const commands: Readonly<Record<string, (args: readonly string[]) => Promise<num
   withdraw,
   intake,
   snapshots,
+  events,
   rules,
   export: exportSnapshot,
   findings,

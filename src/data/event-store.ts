@@ -4,6 +4,8 @@ import { cardKey } from "@/core/events/told-card";
 import type { CivilDay } from "@/core/time/civil-day";
 import type { EventStore } from "@/operations/ports/events";
 import { rememberedUntilCounted, uses } from "./event-counts";
+import { asCounted, counted, eventsByHour } from "./event-hours";
+import type { CountedRow } from "./event-hours";
 import { asEvent, conditionsOf, eventsBetween, saidColumns, visible } from "./event-rows";
 import type { EventRow } from "./event-rows";
 import { eventWriter } from "./event-writer";
@@ -67,21 +69,17 @@ export const eventStore = (sequelize: Sequelize, folder: string): EventStore => 
   groups: async (filter, by, limit) => {
     const asked = conditionsOf(filter);
     if (!asked) return [];
-    const columns = { door: "door", card: "credential, number, facility_code", hour: "FLOOR(MOD(MOD(second, 86400) + 86400, 86400) / 3600)" }[by];
-    const key = { door: "door AS door", card: "credential, number, facility_code", hour: `${columns} AS hour` }[by];
-    const rows = await select<Partial<EventRow> & { hour?: number; events: number; granted_events: number; last: number }>(
+    const columns = { door: "door", card: "credential, number, facility_code" }[by];
+    const rows = await select<Partial<EventRow> & CountedRow>(
       sequelize,
-      `SELECT ${key}, COUNT(*) AS events, SUM(granted) AS granted_events, MAX(second) AS last FROM events WHERE ${asked.where}
-         GROUP BY ${columns} ORDER BY events DESC, ${columns} LIMIT :limit`,
+      `SELECT ${columns}, ${counted} FROM events WHERE ${asked.where} GROUP BY ${columns} ORDER BY events DESC, ${columns} LIMIT :limit`,
       { ...asked.values, limit },
     );
-    const keyOf = (row: (typeof rows)[number]): string => {
-      if (by === "door") return row.door ?? "";
-      if (by === "hour") return String(Number(row.hour));
-      return cardKey({ credential: row.credential ?? undefined, number: row.number ?? undefined, facilityCode: row.facility_code ?? undefined });
-    };
-    return rows.map((row) => ({ key: keyOf(row), events: Number(row.events), granted: Number(row.granted_events), last: Number(row.last) }));
+    const keyOf = ({ door = "", credential, number, facility_code: code }: (typeof rows)[number]): string =>
+      by === "door" ? door : cardKey({ credential: credential ?? undefined, number: number ?? undefined, facilityCode: code ?? undefined });
+    return rows.map((row) => ({ key: keyOf(row), ...asCounted(row) }));
   },
+  hours: (filter, clocks) => eventsByHour(sequelize, filter, clocks),
   cards: rememberedUntilCounted(sequelize, async () => {
     const rows = await select<{ card: string; events: number; last: number }>(
       sequelize,

@@ -17,6 +17,7 @@ export { BackupError } from "@/data/backup";
 export { PinKeyError } from "@/data/pin-key";
 export { addDemoAccounts, demoSignIns } from "@/operations/administration/demo-accounts";
 export { previewFile, storeFile } from "@/operations/intake/intake-file";
+export { takeEventsBack } from "@/operations/events/withdraw-events";
 export { keepSettings } from "@/operations/findings/rule-settings";
 export { judgeSnapshot } from "@/operations/findings/judge-snapshot";
 export { verifyAll } from "@/operations/evidence/verify-all";

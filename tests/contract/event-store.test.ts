@@ -5,7 +5,7 @@ import { cardKey } from "@/core/events/told-card";
 import { firstSecondOfMonth } from "@/core/events/use-counts";
 import type { PlaceOfDoor } from "@/core/findings/counted-places";
 import { zoneOf } from "@/core/time/zone";
-import type { EventFilter, EventStore, PlaceOf } from "@/operations/ports/events";
+import type { DoorClocks, EventFilter, EventStore, PlaceOf } from "@/operations/ports/events";
 import { ownDatabase } from "~/tests/integration/own-database";
 import type { OwnDatabase } from "~/tests/integration/own-database";
 import { memoryEvents } from "./memory-events";
@@ -29,6 +29,16 @@ const arrangements: readonly PlaceOf[] = [
   (door) => (door === "d1" ? place("y", "Pacific/Apia", 400, 1000) : place("x", "Europe/Vienna", 400, 1000)),
   () => place("x", "Europe/Vienna", 0, 30),
 ];
+
+/** A zone with summer time, one whose hours begin at the half, and one that once left out a date; what is on no list keeps the first's. */
+const clocks: DoorClocks = {
+  zones: [
+    { zone: zoneOf("Asia/Kolkata"), doors: ["d1"] },
+    { zone: zoneOf("Europe/Vienna"), doors: ["D1"] },
+    { zone: zoneOf("Pacific/Apia"), doors: [] },
+  ],
+  others: zoneOf("Europe/Vienna"),
+};
 
 /** Around the turn of a month, far before and after, and in years whose numbers are short or the last. */
 const turn = firstSecondOfMonth(2026 * 12 + 2);
@@ -96,7 +106,8 @@ async function told(store: EventStore, placeOf: PlaceOf, upTo: number, filter: E
     between: plain(await listed(store.between(turn - 50_000, turn + 50_000, filter))),
     page: plain(page),
     behind: plain(await store.page(filter, last, 7)),
-    groups: await Promise.all((["door", "card", "hour"] as const).map(async (by) => sorted(await store.groups(filter, by, 1000)))),
+    groups: await Promise.all((["door", "card"] as const).map(async (by) => sorted(await store.groups(filter, by, 1000)))),
+    hours: sorted(await store.hours(filter, clocks)),
     cards: sorted(await store.cards()),
     reasons: await store.reasons(),
     span: await store.span(),

@@ -53,6 +53,15 @@ export function memoryEvents(): EventStore {
     for (const event of events) groups.set(keyOf(event), [...(groups.get(keyOf(event)) ?? []), event]);
     return groups;
   };
+  const counted = (events: readonly StoredEvent[], keyOf: (event: StoredEvent) => string) =>
+    [...groupsBy(events, keyOf)]
+      .map(([key, own]) => ({
+        key,
+        events: own.length,
+        granted: own.filter(({ granted }) => granted).length,
+        last: Math.max(...own.map(({ second }) => second)),
+      }))
+      .sort((a, b) => b.events - a.events);
   return {
     store: async ({ name, hash, source }, rows, places, _who, takenAt) => {
       placeOf = places;
@@ -136,17 +145,15 @@ export function memoryEvents(): EventStore {
           .sort((a, b) => byTime(b, a))
           .slice(0, limit),
       ),
-    groups: (filter, by, limit) => {
-      const keyOf = (event: StoredEvent): string =>
-        by === "door" ? event.door : by === "card" ? cardKey(event) : String(Math.floor((((event.second % 86_400) + 86_400) % 86_400) / 3600));
-      const groups = [...groupsBy(all().filter(fits(filter)), keyOf)].map(([key, events]) => ({
-        key,
-        events: events.length,
-        granted: events.filter(({ granted }) => granted).length,
-        last: Math.max(...events.map(({ second }) => second)),
-      }));
-      return Promise.resolve(groups.sort((a, b) => b.events - a.events).slice(0, limit));
-    },
+    groups: (filter, by, limit) =>
+      Promise.resolve(counted(all().filter(fits(filter)), (event) => (by === "door" ? event.door : cardKey(event))).slice(0, limit)),
+    hours: (filter, { zones, others }) =>
+      Promise.resolve(
+        counted(all().filter(fits(filter)), ({ door, second }) => {
+          const zone = zones.find(({ doors }) => doors.includes(door))?.zone ?? others;
+          return String(Math.floor(localTime(zone, Math.floor(second / 60) as EpochMinute).minuteOfDay / 60));
+        }),
+      ),
     cards: () =>
       Promise.resolve(
         [...groupsBy(all(), cardKey)].map(([card, events]) => ({ card, events: events.length, last: Math.max(...events.map(({ second }) => second)) })),

@@ -108,7 +108,7 @@ function Groups({ asked, groups }: { readonly asked: AskedEvents; readonly group
     <table className={sheet.table}>
       <thead>
         <tr>
-          <th scope="col">{asked.by === "hour" ? "Hour of the day (UTC)" : groupNames[asked.by ?? "door"]}</th>
+          <th scope="col">{asked.by === "hour" ? "Hour of the day, at the door" : groupNames[asked.by ?? "door"]}</th>
           <th scope="col" className={sheet.number}>
             Events
           </th>

@@ -2,6 +2,7 @@ import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { cardKey, cardOfKey, ownersIn } from "@/core/events/told-card";
 import type { ToldCard } from "@/core/events/told-card";
 import { credentialLabel } from "@/core/facility/labels";
+import { groupBy } from "@/core/kernel/compare";
 import { fold } from "@/core/register/fold";
 import type { RegisterKind } from "@/core/register/kinds";
 import { addDays, formatCivilDay } from "@/core/time/civil-day";
@@ -9,7 +10,7 @@ import type { CivilDay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
 import { firstMinuteFrom, localTime, zoneOf } from "@/core/time/zone";
 import type { Account } from "../ports/accounts";
-import type { EventFile, EventFilter, EventPlace, StoredEvent } from "../ports/events";
+import type { EventFile, EventFilter, EventGroup, EventPlace, StoredEvent } from "../ports/events";
 import { listIndexOf } from "../register/list-register";
 import type { OpenRegister } from "../register/open-register";
 import { demand } from "../rights";
@@ -176,11 +177,7 @@ async function nextEvents(
   return { events: found, lookedBackTo: at?.second };
 }
 
-function groupsOf(
-  compiled: CompiledFacility,
-  by: NonNullable<AskedEvents["by"]>,
-  groups: Awaited<ReturnType<Services["events"]["groups"]>>,
-): ShownEventGroup[] {
+function groupsOf(compiled: CompiledFacility, by: NonNullable<AskedEvents["by"]>, groups: readonly EventGroup[]): ShownEventGroup[] {
   const owners = ownersIn(compiled);
   const named = groups.map((group): ShownEventGroup => {
     const numbers = { events: group.events, granted: group.granted, last: group.last };
@@ -211,6 +208,15 @@ function groupsOf(
   return [...together.values()].sort((a, b) => (by === "hour" ? Number(a.key) - Number(b.key) : b.events - a.events)).slice(0, groupsShown);
 }
 
+/** Events put together as the store knows them; of cards that are to come to persons all, so that nobody's are left out. */
+async function groupedBy(services: Services, compiled: CompiledFacility, filter: EventFilter, by: NonNullable<AskedEvents["by"]>): Promise<EventGroup[]> {
+  if (by === "hour") {
+    const zones = [...groupBy(compiled.doors, ({ zone }) => zone)].map(([zone, doors]) => ({ zone, doors: doors.map(({ door }) => door.id) }));
+    return services.events.hours(filter, { zones, others: zoneOf(compiled.facility.timeZone) });
+  }
+  return by === "person" ? services.events.groups(filter, "card", Number.MAX_SAFE_INTEGER) : services.events.groups(filter, by, groupsShown);
+}
+
 /** Events, the newest first, each with what the record of its time says; or groups of them. */
 export async function listEvents(services: Services, account: Account, { compiled }: OpenRegister, asked: AskedEvents): Promise<EventsPage> {
   demand(account, "read-register");
@@ -237,8 +243,7 @@ export async function listEvents(services: Services, account: Account, { compile
   const { by } = asked;
   if (by !== undefined) {
     // What fits too much to be named is not put together: the text has to say more.
-    const groups =
-      asking.filter && !asking.fits ? await services.events.groups(asking.filter, by === "person" ? "card" : by, by === "person" ? 5000 : groupsShown) : [];
+    const groups = asking.filter && !asking.fits ? await groupedBy(services, compiled, asking.filter, by) : [];
     return { ...base, events: [], next: undefined, groups: groupsOf(compiled, by, groups), lookedBackTo: asking.fits ? base.span?.to : undefined };
   }
   const { events, lookedBackTo } = await nextEvents(services, asking, asked.behind);

@@ -2,6 +2,7 @@ import type { EventDates } from "@/core/events/coverage";
 import type { ToldEvent } from "@/core/events/event-book";
 import type { KeptUse } from "@/core/events/kept-evidence";
 import type { PlaceOfDoor } from "@/core/findings/counted-places";
+import type { Zone } from "@/core/time/zone";
 import type { Report } from "./progress";
 import type { Actor } from "./record";
 
@@ -44,10 +45,16 @@ export interface EventPlace {
 }
 
 /** By what events are put together. */
-export type EventGrouping = "door" | "card" | "hour";
+export type EventGrouping = "door" | "card";
+
+/** By which clocks doors tell the hour: those of some by these, all others by another one. */
+export interface DoorClocks {
+  readonly zones: readonly { readonly zone: Zone; readonly doors: readonly string[] }[];
+  readonly others: Zone;
+}
 
 export interface EventGroup {
-  /** A door's id, what is told of a card, or the hour of the day of UTC. */
+  /** A door's id, what is told of a card, or the hour of the day. */
   readonly key: string;
   readonly events: number;
   readonly granted: number;
@@ -99,6 +106,8 @@ export interface EventStore {
   readonly page: (filter: EventFilter, behind: EventPlace | undefined, limit: number) => Promise<StoredEvent[]>;
   /** Events put together, those with most first. Cost: a walk of all that the filter asks for. */
   readonly groups: (filter: EventFilter, by: EventGrouping, limit: number) => Promise<EventGroup[]>;
+  /** The same by the hour of the day on the clock of each door. */
+  readonly hours: (filter: EventFilter, clocks: DoorClocks) => Promise<EventGroup[]>;
   /** What events tell of cards, each with how often and when last, those seen most often first. */
   readonly cards: () => Promise<{ readonly card: string; readonly events: number; readonly last: number }[]>;
   /** Every reason that an event that counts gives. */
