@@ -101,7 +101,7 @@ await shoot(reviewer, "evidence", "/evidence");
 await shoot(reviewer, "round", "/certification/new");
 await shoot(await signedIn("reviewer", desk, "dark"), "inquiry-dark", vault);
 
-// A round has to be there for a docket to show; the demo starts without one.
+// A docket to decide has to be there; that of the demo’s own round is signed.
 await reviewer.goto(`${address}/certification`);
 if ((await reviewer.getByRole("link", { name: "Autumn review" }).count()) === 0) {
   await reviewer.goto(`${address}/certification/new`);

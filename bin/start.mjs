@@ -83,8 +83,9 @@ function loadDemo() {
   nomade("intake", beside(".earlier-1.json"), "--source", "demo");
   nomade("rules", "--keep", beside(".rules.json"));
   nomade("intake", beside(".earlier-2.json"), "--source", "demo");
-  nomade("intake", file, "--source", "demo");
   nomade("account", "demo");
+  nomade("account", "demo", "--round");
+  nomade("intake", file, "--source", "demo");
   writeFileSync(stamp, "");
 }
 

@@ -9,6 +9,7 @@ import type { Snapshot } from "@/operations/ports/snapshots";
 import type { Services, UnknownInEvents } from "@/operations/services";
 import {
   addDemoAccounts,
+  addDemoRound,
   alteredWords,
   backUp,
   BackupError,
@@ -265,13 +266,14 @@ async function addAccount(args: readonly string[]): Promise<number> {
   });
 }
 
-/** `nomade account`: adds accounts; `demo` adds those of the demo, `demo --list` shows them. */
+/** `nomade account`: adds accounts; `demo` adds those of the demo, `demo --list` shows them, `demo --round` has them certify as they did last quarter. */
 export async function account(args: readonly string[]): Promise<number> {
   const [what, ...rest] = args;
   if (what === "add") return addAccount(rest);
   if (what !== "demo") throw new UsageError("account takes add, or demo.");
   return withServices(async (services) => {
     if (rest[0] === "--list") for (const line of await demoSignIns(services)) process.stdout.write(`${line}\n`);
+    else if (rest[0] === "--round") await addDemoRound(services);
     else await addDemoAccounts(services);
     return 0;
   });

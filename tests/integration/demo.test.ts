@@ -4,6 +4,12 @@ import { allRules } from "@/core/findings/catalogue";
 import { Horizon } from "@/core/table/horizon";
 import { publicHolidaysOf } from "@/wiring/public-holidays";
 import { describe, expect, it } from "@jest/globals";
+import { certifiers } from "@/core/certification/certifier";
+import { addDemoAccounts } from "@/operations/administration/demo-accounts";
+import { addDemoRound } from "@/operations/administration/demo-round";
+import { lookForFindings } from "@/operations/findings/look-for-findings";
+import { storeFacility } from "@/operations/intake/store-contents";
+import { unwatched } from "@/operations/ports/progress";
 import { compileFacility } from "@/core/compile/compile-facility";
 import { required } from "@/core/kernel/invariant";
 import { findAll } from "@/core/findings/find";
@@ -18,6 +24,7 @@ import { eventLines, eventsOf, storyLines } from "~/demo/events";
 import { judgedOf } from "~/tests/judged";
 import { verraneInstitute } from "~/demo/institute";
 import { rules } from "~/demo/rules";
+import { ownDatabase } from "./own-database";
 
 const size = { cardholders: 420, doors: 95, seed: 7 };
 const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
@@ -123,13 +130,41 @@ describe("the Verrane Institute", () => {
 
       const foundOnce = find();
 
-      it("has a case of every rule but the one that needs a signed round, and more people who are in order", async () => {
+      it("has a case of every rule, but of the one that needs a signed round only with it, and more people who are in order", async () => {
         const { findings, totals, cannotTell } = await foundOnce;
         const without = allRules.filter(({ key }) => (totals.get(key) ?? 0) === 0).map(({ key }) => key);
         expect(without).toEqual(["not-certified"]);
         expect(cannotTell.find(({ rule }) => rule === "not-certified")?.without).toBe("decisions");
         const concerned = new Set(findings.flatMap(({ cardholder }) => cardholder ?? []));
         expect(concerned.size).toBeLessThan(compiled.cardholders.length / 2);
+      });
+
+      it("has a round of last quarter that some signed and some did not, so that what nobody certified shows", async () => {
+        const own = await ownDatabase("nomade_demo_round");
+        try {
+          const [, september] = earlierExports;
+          await storeFacility(own.services, JSON.stringify(instituteAt(institute, september)), "demo", { signIn: "test" }, unwatched);
+          await lookForFindings(own.services);
+          await addDemoAccounts(own.services);
+          await addDemoRound(own.services);
+          const dockets = await own.services.rounds.dockets({});
+          const signed = dockets.filter(({ signedAt }) => signedAt !== undefined);
+          expect(signed.length).toBeGreaterThan(4);
+          expect(signed.length).toBeLessThan(dockets.length);
+          expect(signed.every(({ signedAt = "" }) => signedAt.startsWith("2026-09-19"))).toBe(true);
+          expect(await own.services.record.verify()).toMatchObject({ sound: true });
+          const decisions = await own.services.rounds.decided();
+          const { findings } = findAll(judgedOf(new Horizon(compiled), { settings: rules, decisions }), ["not-certified"]);
+          const certifierOf = certifiers(compiled.facility);
+          const holders = findings.map(({ cardholder }) => compiled.facility.cardholders.find(({ id }) => id === cardholder));
+          expect(findings.length).toBeGreaterThan(5);
+          expect(findings.length).toBeLessThan(40);
+          // Hers signed: what her people had then was certified.
+          const seedbank = signed.map(({ certifier }) => certifier).filter((one) => one !== undefined);
+          expect(holders.filter((holder) => holder && seedbank.includes(certifierOf(holder)?.cardholder ?? "")).length).toBeLessThan(findings.length / 2);
+        } finally {
+          await own.close();
+        }
       });
 
       it("tells its stories: who moved, who left late, who got in although barred, a stranger at the vault", async () => {

@@ -61,6 +61,9 @@ describe("hours in full", () => {
     ["2026-06-10T22:00Z", "2026-06-14T22:00Z"],
     ["2026-04-30T22:00Z", "2026-12-24T12:00Z"],
     ["2026-06-03T09:30Z", "2026-09-03T11:30Z"],
+    ["2026-03-01T05:00Z", "2026-03-01T21:00Z"],
+    ["2026-03-01T05:00Z", "2026-03-04T21:00Z"],
+    ["2027-04-01T00:00Z", "2027-04-01T05:00Z"],
   );
 
   it("can be read back to the timetable on every whole date of the range", () => {
@@ -85,6 +88,7 @@ describe("hours in full", () => {
           const days = localDays(open, there, from, to).slice(1, -1);
           const [first, last] = [days[0], days[days.length - 1]];
           if (!first || !last) throw new Error("no days");
+          if (!days.some(({ open: opens }) => opens.length > 0)) return expect(words === "Never").toBe(open.length === 0);
           const read = readHoursBack(words, first.date, last.date, dayTypeOn);
           for (const { date, open: opens, skipped } of days)
             expect([words, formatCivilDay(date), subtract(read.get(date) ?? [], skipped)]).toEqual([words, formatCivilDay(date), opens]);
@@ -142,6 +146,24 @@ describe("hours in words", () => {
 
   it("write minutes where hours are not whole", () => {
     expect(said(days([[390, 690]]), { onHoliday: "weekday" })).toBe("Mon 06:30–11:30");
+  });
+
+  it("name what opens only for a few dates, also on those with which the range begins and ends", () => {
+    const daily = [office, office, office, office, office, office, office];
+    const night = daily.map((): readonly ClockInterval[] => [[180, 600]]);
+    const weekdayToo = { onHoliday: "weekday" as const };
+    expect(said(days(...daily), weekdayToo, [from, minute("2026-03-01T10:00Z")])).toBe("1 Mar 2026 08–11");
+    expect(said(days(...daily), weekdayToo, [from, minute("2026-03-02T23:00Z")])).toBe("1 Mar 2026 08–18, 2 Mar 2026 08–18");
+    expect(said(days(...night), weekdayToo, [minute("2027-03-31T23:00Z"), to])).toBe("1 Apr 2027 03–07");
+    // A range of a few hours, all of them on one date.
+    const short = [from, minute("2026-03-01T12:00Z")] as const;
+    const open = openDuring(
+      weeklySchedule({ week: daily, holidays: new Map(), onHoliday: "weekday", from: undefined, until: undefined }),
+      calendar,
+      zone,
+      ...short,
+    );
+    expect(hoursInWords(open, { zone, from: short[0], to: short[1], dayTypeOn: () => undefined }).words).toBe("1 Mar 2026 08–13");
   });
 
   it("say from when and until when it is so, where that lies inside the range", () => {

@@ -139,9 +139,10 @@ export function hoursInWords(open: IntervalSet, described: DescribedRange, full 
   const ends = lastOpen < days.length - 8;
   const span = days.slice(begins ? firstOpen : 1, ends ? lastOpen + 1 : -1);
   if (span.length < 8) {
-    const dates = span.filter((day) => day.open.length > 0);
+    // Date by date, also the parts of dates with which the range begins and ends: there may be no others.
+    const dates = days.filter((day) => day.open.length > 0);
     const texts = dates.slice(0, full ? dates.length : 3).map((day) => `${dateWords(day.date)} ${hoursOn(day.open)}`);
-    return { words: texts.join(", ") + (!full && dates.length > 3 ? ` and ${dates.length - 3} more dates` : ""), stretches: [stretchOf(span)] };
+    return { words: texts.join(", ") + (!full && dates.length > 3 ? ` and ${dates.length - 3} more dates` : ""), stretches: [stretchOf(span.length > 0 ? span : dates)] };
   }
   const found = stretches(span, cutsAtMost).filter(
     ({ week, exceptions }) => week.some((day) => day.length > 0) || exceptions.some((day) => day.open.length > 0),

@@ -10,6 +10,8 @@ const demoPeople: readonly { readonly signIn: string; readonly role: Role; reado
   { signIn: "seedbank", role: "manager", manages: "d-seedbank" },
   { signIn: "facilities", role: "manager", manages: "d-facilities" },
   { signIn: "horticulture", role: "manager", manages: "d-horticulture" },
+  { signIn: "genetics", role: "manager", manages: "d-genetics" },
+  { signIn: "direction", role: "manager", manages: "d-direction" },
   { signIn: "computing", role: "owner", manages: "d-computing" },
 ];
 
