@@ -161,6 +161,7 @@ export async function startDatabase({ folder, port }) {
     install(folder, asRoot);
     writeFileSync(installed, "");
   }
+  mkdirSync(path.join(folder, "tmp"), { recursive: true, mode: 0o700 });
   const init = path.join(folder, "init.sql");
   writeFileSync(init, initialStatements(secrets), { mode: 0o600 });
   const log = path.join(folder, "mariadb.log");
@@ -172,6 +173,8 @@ export async function startDatabase({ folder, port }) {
         "--no-defaults",
         ...asRoot,
         `--datadir=${data}`,
+        // Its own: a server that starts clears away what others have in a folder that they share. Seen from the data, as a colon would end the folder's name.
+        "--tmpdir=../tmp",
         // Socket paths are limited to 107 bytes, and the folder may lie deep.
         `--socket=${path.join(os.tmpdir(), `nomade-${port}.sock`)}`,
         `--pid-file=${path.join(folder, "mariadb.pid")}`,
