@@ -2,7 +2,7 @@ import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
 import { verraneInstitute } from "~/demo/institute";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
-import type { DocumentDay } from "@/core/facility/document";
+import type { DocumentCalendar, DocumentDay } from "@/core/facility/document";
 import { calendarOf } from "@/core/facility/time-rules";
 import { addDays, civilDay, formatCivilDay } from "@/core/time/civil-day";
 import { readCalendar, writeCalendar } from "./icalendar";
@@ -51,7 +51,12 @@ describe("a holiday calendar as iCalendar", () => {
     for (const calendar of verraneInstitute({ cardholders: 60, doors: 95, seed: 7 }).calendars ?? [])
       expect(read(writeCalendar(calendar, 2026))).toEqual({ calendar, refused: [] });
     fc.assert(
-      fc.property(arbitraryFacility, (draft) => {
+      fc.property(arbitraryFacility, fc.constantFrom(0, -2000, -1600, 7600, 7973), (drawn, years) => {
+        const shifted = JSON.stringify(drawn.calendars ?? []).replace(
+          /"(\d{4})-(\d\d-\d\d)"/g,
+          (_, year: string, day: string) => `"${String(Math.min(9999, Number(year) + years)).padStart(4, "0")}-${day === "02-29" ? "02-28" : day}"`,
+        );
+        const draft = { calendars: JSON.parse(shifted) as DocumentCalendar[] };
         // An entry that covers no date at all, such as a span that runs backwards, has no event to stand for it.
         for (const calendar of draft.calendars ?? []) {
           const kept = {
@@ -61,12 +66,22 @@ describe("a holiday calendar as iCalendar", () => {
               .map(({ priority, ...day }) => (priority === undefined || priority === 0 ? day : { ...day, priority })),
           };
           if (kept.days.length === 0) continue;
-          const back = read(writeCalendar(kept, 2026)).calendar.days;
+          const back = read(writeCalendar(kept, 2026 + years)).calendar.days;
           expect(back?.map(({ priority, ...day }) => ({ ...day, ...(priority !== undefined && { priority }) }))).toEqual(kept.days);
         }
       }),
       { numRuns: 60 },
     );
+    // To the last date that can be written, after which no end stands; and in the first year.
+    const edges: readonly DocumentDay[] = [
+      { name: "Last", dayType: "public", on: "9999-12-31" },
+      { name: "Last days", dayType: "public", from: "9999-12-30", to: "9999-12-31" },
+      { name: "Turn", dayType: "company", yearlyFrom: "12-30", yearlyTo: "01-02" },
+      { name: "Leap day", dayType: "odd", yearly: "02-29" },
+      { name: "First", dayType: "public", on: "0001-01-01" },
+    ];
+    for (const year of [1, 999, 9998, 9999])
+      expect(read(writeCalendar({ id: "c", name: "C", days: edges }, year))).toEqual({ calendar: { id: "c", name: "C", days: edges }, refused: [] });
   });
 
   it("says to others the same dates, for the years that are written out", () => {

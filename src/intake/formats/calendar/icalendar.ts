@@ -24,6 +24,7 @@ const yearsWritten = 10;
 const charactersAtMost = 20_000_000;
 const entriesAtMost = 50_000;
 const daysReadAtMost = 2_000_000;
+const secondsADay = 86_400;
 const defaultDayType = "public";
 const icalWeekdays = ["MO", "TU", "WE", "TH", "FR", "SA", "SU"];
 
@@ -42,32 +43,37 @@ export interface ReadCalendar {
   readonly refused: readonly RefusedEvent[];
 }
 
-const icalDate = (date: CivilDay): ICAL.Time => ICAL.Time.fromDateString(formatCivilDay(date));
 const dayOf = (time: ICAL.Time): CivilDay => civilDay(time.year, time.month, time.day);
 
 /** Dates of an entry from a year on, as runs of consecutive days. */
 function runsOf(day: DocumentDay, year: number): [CivilDay, CivilDay][] {
   const when = dayRuleOf(day);
   const runs: [CivilDay, CivilDay][] = [];
-  for (let date = civilDay(year, 1, 1); date < civilDay(year + yearsWritten, 1, 1); date = addDays(date, 1)) {
+  // Towards the last year as many are written as elsewhere, so that every rule has a date.
+  const from = Math.max(firstYear, Math.min(year, lastYear - yearsWritten + 1));
+  for (let date = civilDay(from, 1, 1); date < civilDay(from + yearsWritten, 1, 1); date = addDays(date, 1)) {
     if (!covers(when, date)) continue;
-    const last = runs[runs.length - 1];
-    if (last && addDays(last[1], 1) === date) last[1] = date;
+    const run = runs[runs.length - 1];
+    if (run && addDays(run[1], 1) === date) run[1] = date;
     else runs.push([date, date]);
   }
   return runs;
 }
 
-function addDate(event: ICAL.Component, name: string, date: CivilDay): void {
+/** Adds a date, or a date with its time, as it is written: the library would leave out the zeros of a year before 1000. */
+function addWritten(event: ICAL.Component, name: string, type: "date" | "date-time", text: string): void {
   const property = new ICAL.Property(name);
-  property.setValue(icalDate(date));
+  property.resetType(type);
+  property.setValue(text);
   event.addProperty(property);
 }
+
+const addDate = (event: ICAL.Component, name: string, date: CivilDay): void => addWritten(event, name, "date", formatCivilDay(date));
 
 function eventOf(day: DocumentDay, uid: string, year: number): ICAL.Component | undefined {
   const event = new ICAL.Component("vevent");
   event.updatePropertyWithValue("uid", uid);
-  event.updatePropertyWithValue("dtstamp", ICAL.Time.fromDateTimeString(`${year}-01-01T00:00:00Z`));
+  addWritten(event, "dtstamp", "date-time", `${formatCivilDay(civilDay(year, 1, 1))}T00:00:00Z`);
   event.updatePropertyWithValue("summary", day.name);
   event.updatePropertyWithValue("categories", day.dayType);
   event.updatePropertyWithValue("transp", "TRANSPARENT");
@@ -87,7 +93,9 @@ function eventOf(day: DocumentDay, uid: string, year: number): ICAL.Component | 
     when.rule === "on" ? [[when.date, when.date] as const] : when.rule === "span" ? [[when.from, when.to] as const] : isCut ? runs.slice(1) : runs;
   if (!first || first[0] > first[1]) return undefined;
   addDate(event, "dtstart", first[0]);
-  if (first[1] > first[0]) addDate(event, "dtend", addDays(first[1], 1));
+  // The end is the date after the last; after the last that can be written there is none, but a duration.
+  if (first[1] >= civilDay(lastYear, 12, 31)) event.updatePropertyWithValue("duration", ICAL.Duration.fromSeconds((first[1] - first[0] + 1) * secondsADay));
+  else if (first[1] > first[0]) addDate(event, "dtend", addDays(first[1], 1));
   if (when.rule === "yearly") rrule("FREQ=YEARLY");
   else if (when.rule === "nth") rrule(`FREQ=YEARLY;BYMONTH=${when.month};BYDAY=${when.n}${icalWeekdays[weekdays.indexOf(when.weekday)] ?? ""}`);
   else if (when.rule === "yearlySpan") rrule("FREQ=YEARLY");
