@@ -39,7 +39,9 @@ export function NewRoundView({ preview, about, open }: { readonly preview: Round
         result={`A new round${preview.about === undefined ? "" : ` about ${preview.about}`}: ${plural(preview.lines, "line", "lines")} in ${plural(dockets, "docket", "dockets")}`}
         reference={`Preview on snapshot ${preview.snapshot}`}
         lead={[
-          `${capital(plural(preview.flagged, "line has", "lines have"))} something against them and come first.`,
+          preview.flagged === 0
+            ? "Nothing speaks against any of them."
+            : `${capital(plural(preview.flagged, "line has something against it and comes", "lines have something against them and come"))} first.`,
           missing > 0 ? `${capital(plural(missing, "certifier has", "certifiers have"))} no account yet.` : "",
           preview.uncertified > 0 ? `${capital(plural(preview.uncertified, "line has", "lines have"))} nobody to certify them and would come to you.` : "",
         ]

@@ -178,7 +178,7 @@ const sentences: Sentences = {
     `Of the ${doors(proof.doors)} that ${say.one(kind === "level" ? "level" : "grant", id)} opens, ${proof.used === 0 ? "none was used" : `only ${proof.used} ${proof.used === 1 ? "was" : "were"} used`}.`,
   "by-exception": ({ proof }, say) => `Opens ${say.doors(proof.doors)} by a grant made directly, not through a level or a group.`,
   "hidden-path": ({ proof: { grants }, distinct: [door] }, say) =>
-    `Opens ${say.one("door", door)} by ${grants.length} grants: taking one away does not shut it.`,
+    `Opens ${say.one("door", door)} by ${plural(grants.length, "grant", "grants")}: taking one away does not shut it.`,
   "twice-given": ({ proof, distinct: [credential] }, say) =>
     `${say.one("credential", credential)} is given ${say.doors(proof.doors)}, which its holder has anyway.`,
   "duties-conflict": ({ proof: { a, b }, distinct: [duty = ""] }, say) => `Has both sides of “${duty}”: one opens ${say.doors(a)}, the other ${say.doors(b)}.`,
