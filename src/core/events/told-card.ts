@@ -24,6 +24,17 @@ export function cardOfKey(key: string): ToldCard {
   return code === undefined ? { credential: first } : { number: first, ...(code !== null && { facilityCode: code }) };
 }
 
+/** Whether a text is one of `cardKey`. */
+export function isCardKey(text: string): boolean {
+  try {
+    const told: unknown = JSON.parse(text);
+    if (!Array.isArray(told) || typeof told[0] !== "string" || told.length > 2) return false;
+    return cardKey(cardOfKey(text)) === text && (told.length === 1 || told[1] === null || typeof told[1] === "string");
+  } catch {
+    return false;
+  }
+}
+
 /** Credentials of a register by what events tell of them. Source: `findings.md`, 2.3. */
 export class CardOwners {
   private readonly byNumber = new Map<string, EventOwner>();

@@ -1,7 +1,21 @@
 import type { EpochMinute } from "../time/instant";
 import type { Proofs, RuleKey } from "./proofs";
 
-export type SubjectKind = "cardholder" | "credential" | "door" | "area" | "level" | "bundle" | "group" | "schedule" | "calendar" | "grant" | "site";
+export const subjectKinds = [
+  "cardholder",
+  "credential",
+  "door",
+  "area",
+  "level",
+  "bundle",
+  "group",
+  "schedule",
+  "calendar",
+  "grant",
+  "site",
+] as const;
+
+export type SubjectKind = (typeof subjectKinds)[number];
 
 export interface Subject {
   readonly kind: SubjectKind;

@@ -1,3 +1,4 @@
+import { isCardKey } from "@/core/events/told-card";
 import type { CivilDay } from "@/core/time/civil-day";
 import { formatCivilDay, parseCivilDay } from "@/core/time/civil-day";
 import type { AskedEvents } from "@/operations/events/list-events";
@@ -23,13 +24,25 @@ function placeIn(value: unknown): AskedEvents["behind"] {
   return isPlace && second !== undefined && file !== undefined && line !== undefined ? { second, file, line } : undefined;
 }
 
+/** A longer text is not searched for: half of it would find something else. */
+function textOfSearch(value: unknown): string | undefined {
+  const text = textIn(value);
+  return text === undefined || text.length > longestText ? undefined : text;
+}
+
+/** What events tell of one card, as `cardKey` writes it. */
+function cardIn(value: unknown): string | undefined {
+  const text = textIn(value);
+  return text !== undefined && isCardKey(text) ? text : undefined;
+}
+
 /** What of an address is understood; the rest is named, so that no answer is taken for that to another question. */
 export function eventsOfAddress(query: Query): { readonly asked: AskedEvents; readonly notUnderstood: readonly string[] } {
   const result = textIn(query.result);
   const read = {
-    text: (textIn(query.text) ?? "").slice(0, longestText),
+    text: textOfSearch(query.text),
     about: aboutIn(query.about),
-    card: textIn(query.card),
+    card: cardIn(query.card),
     result: result === "granted" ? true : result === "refused" ? false : undefined,
     reason: textIn(query.reason),
     from: dateIn(query.from),
@@ -40,9 +53,9 @@ export function eventsOfAddress(query: Query): { readonly asked: AskedEvents; re
   const { result: granted, ...asked } = read;
   const known: Readonly<Record<string, unknown>> = read;
   const notUnderstood = Object.entries(query).flatMap(([name, value]) =>
-    value === undefined || (name in known && known[name] !== undefined) ? [] : [`${name}=${typeof value === "string" ? value : value.join(",")}`],
+    value === undefined || (Object.hasOwn(known, name) && known[name] !== undefined) ? [] : [`${name}=${typeof value === "string" ? value : value.join(",")}`],
   );
-  return { asked: { ...asked, granted }, notUnderstood };
+  return { asked: { ...asked, text: asked.text ?? "", granted }, notUnderstood };
 }
 
 /** Where events are listed. */

@@ -13,15 +13,22 @@ describe("the address of the findings", () => {
       life: maybe(fc.constantFrom("new" as const, "still" as const, "back" as const, "gone" as const)),
       waived: maybe(fc.constantFrom("only" as const, "with" as const)),
       isMine: maybe(fc.constant(true as const)),
-      by: maybe(fc.constantFrom("rule" as const, "manager" as const)),
-      key: maybe(fc.string({ unit: "grapheme" })),
+      by: fc.constant(undefined),
+      key: fc.constant(undefined),
       about: maybe(fc.record({ kind: fc.constantFrom("door", "area"), id: fc.string({ unit: "grapheme" }) })),
       from: maybe(fc.nat()),
       fingerprint: maybe(fc.string({ unit: "grapheme" })),
       past: maybe(fc.integer({ min: 1, max: 1e6 })),
     });
+    const group = fc.oneof(
+      fc.record({ by: maybe(fc.constantFrom("rule" as const, "area" as const)), key: fc.constant(undefined) }),
+      fc.record({ by: fc.constantFrom("area" as const, "manager" as const, "department" as const), key: fc.string({ unit: "grapheme" }) }),
+      fc.record({ by: fc.constant("rule" as const), key: fc.constantFrom("unused", "leaver-live") }),
+      fc.record({ by: fc.constant("cardholder" as const), key: fc.string({ unit: "grapheme" }).map((id) => `door ${id}`) }),
+    );
     fc.assert(
-      fc.property(address, (asked) => {
+      fc.property(address, group, (others, of) => {
+        const asked = { ...others, ...of };
         expect(read(findingsHref(asked))).toEqual({ asked, notUnderstood: [] });
       }),
     );
@@ -29,5 +36,16 @@ describe("the address of the findings", () => {
 
   it("names what is not understood in it", () => {
     expect(read("/findings?rule=nothing&life=dead&snapshot=-1&x=1&by=rule").notUnderstood).toEqual(["rule=nothing", "life=dead", "snapshot=-1", "x=1"]);
+    // A group of no grouping, of a rule that there is not, or of nobody that can be.
+    for (const wrong of [
+      "key=unused",
+      "by=rule&key=nothing",
+      "by=rule&key=toString",
+      "by=cardholder&key=10000-01-01",
+      "about=nothing:1",
+      "toString=1",
+      "isMine=yes",
+    ])
+      expect(read(`/findings?${wrong}`).notUnderstood).toEqual([wrong.split("&").at(-1)]);
   });
 });

@@ -1,3 +1,4 @@
+import { subjectKinds } from "@/core/findings/flag";
 import type { RuleKey } from "@/core/findings/proofs";
 import type { AskedFindings } from "@/operations/findings/list-findings";
 import type { FindingGrouping } from "@/operations/ports/findings";
@@ -25,7 +26,16 @@ function wholeNumber(value: unknown, least: number): number | undefined {
 function objectIn(value: unknown): AskedFindings["about"] {
   const text = textIn(value);
   const colon = text?.indexOf(":") ?? -1;
-  return text === undefined || colon < 1 ? undefined : { kind: text.slice(0, colon), id: text.slice(colon + 1) };
+  const kind = subjectKinds.find((known) => known === text?.slice(0, colon));
+  return text === undefined || kind === undefined ? undefined : { kind, id: text.slice(colon + 1) };
+}
+
+/** A group of some grouping; empty for what belongs nowhere, but to a rule everything does. */
+function keyIn(by: FindingGrouping | undefined, value: unknown): string | undefined {
+  const key = textIn(value);
+  if (by === undefined || key === undefined) return undefined;
+  if (by === "rule") return isRuleKey(key) ? key : undefined;
+  return by === "cardholder" && !subjectKinds.some((kind) => key.startsWith(`${kind} `)) ? undefined : key;
 }
 
 /** What of an address is understood; the rest is named, so that no answer is taken for that to another question. */
@@ -37,15 +47,16 @@ export function findingsOfAddress(query: Query): { readonly asked: FindingsAddre
     waived: one(waivedChoices, query.waived),
     isMine: query.mine === "yes" ? true : undefined,
     by: one(groupings, query.by),
-    key: textIn(query.key),
+    key: keyIn(one(groupings, query.by), query.key),
     about: objectIn(query.about),
     from: wholeNumber(query.from, 0),
     fingerprint: textIn(query.finding),
     past: wholeNumber(query.snapshot, 1),
   };
-  const read: Readonly<Record<string, unknown>> = { ...asked, mine: asked.isMine, finding: asked.fingerprint, snapshot: asked.past };
+  const { isMine: mine, fingerprint: finding, past: snapshot, ...others } = asked;
+  const read: Readonly<Record<string, unknown>> = { ...others, mine, finding, snapshot };
   const notUnderstood = Object.entries(query).flatMap(([name, value]) =>
-    value === undefined || (name in read && read[name] !== undefined) ? [] : [`${name}=${typeof value === "string" ? value : value.join(",")}`],
+    value === undefined || (Object.hasOwn(read, name) && read[name] !== undefined) ? [] : [`${name}=${typeof value === "string" ? value : value.join(",")}`],
   );
   return { asked, notUnderstood };
 }
