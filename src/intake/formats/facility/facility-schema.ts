@@ -5,10 +5,12 @@ import { isZoneName } from "@/core/time/zone";
 
 /** The one definition of a well-formed `nomade.facility/1`; references and loops are the core's to check. */
 
+/** A text that says something. What a schema allows by name, as an empty text, it does not look at any further: so nothing is allowed by name here. */
 const read = (accepts: (text: string) => boolean, expected: string) =>
-  Joi.string()
-    .allow("")
-    .custom((text: string, helpers) => (accepts(text) ? text : helpers.error("nomade.expected", { expected })));
+  Joi.any().custom((value: unknown, helpers) => {
+    if (typeof value !== "string") return helpers.error("string.base");
+    return accepts(value) ? value : helpers.error("nomade.expected", { expected });
+  });
 
 const text = Joi.string().allow("");
 const id = read((value) => value.length > 0 && [...value].length <= 128, "an id: a text of 1 to 128 characters");
