@@ -32,22 +32,25 @@ export interface CarryingPath {
 
 export type PathsByDoor = ReadonlyMap<Position, readonly CarryingPath[]>;
 
+const carries = "1";
+const carriesNot = "0";
+
 /** A path to a door and when its windows hold and its schedules are open, whoever has it. */
 interface OpenPath {
   readonly path: CarryingPath;
   readonly open: TimelineNumber;
 }
 
-/** The paths of one list of grants for one calendar: all of them by door, and what is given out where all of them carry. */
+/** The paths of one list of grants for one calendar by door, and what is given out where some of them carry, by a text that says which. */
 interface OpenPaths {
   readonly byDoor: ReadonlyMap<Position, readonly OpenPath[]>;
-  readonly all: PathsByDoor;
+  readonly carrying: (which: string) => PathsByDoor;
 }
 
 /**
  * Which paths carry for whom: those of which at some minute at which the credential opens the door the windows hold and the schedules are open.
  * Lists of grants are shared by all who have the same, and so is what is worked out here. Cost: the paths of each list and calendar once, and for each row one
- * look at each; rows for which all paths of a list carry, as for nearly everybody, share one answer.
+ * look at each; rows for which the same paths of a list carry share one answer.
  */
 class Carriers {
   constructor(private readonly judged: Judged) {}
@@ -99,20 +102,30 @@ class Carriers {
         }
       }
     }
-    return { byDoor, all: new Map(Array.from(byDoor, ([door, paths]) => [door, paths.map(({ path }) => path)])) };
+    const carrying = remembered((which: string): PathsByDoor => {
+      const found = new Map<Position, readonly CarryingPath[]>();
+      let at = 0;
+      for (const [door, paths] of byDoor) {
+        const those = paths.filter(() => which[at++] === carries);
+        if (those.length > 0)
+          found.set(
+            door,
+            those.map(({ path }) => path),
+          );
+      }
+      return found;
+    });
+    return { byDoor, carrying };
   }
 
-  private carrying({ byDoor, all }: OpenPaths, row: RowNumber): PathsByDoor {
+  private carrying({ byDoor, carrying }: OpenPaths, row: RowNumber): PathsByDoor {
     const { rows } = this.judged.ahead;
-    const found = new Map<Position, readonly CarryingPath[]>();
-    let isAll = true;
+    let which = "";
     for (const [door, paths] of byDoor) {
       const opens = timelineAt(rows, row, door);
-      const carrying = opens === never ? [] : paths.filter(({ open }) => this.meetAhead(opens, open));
-      if (carrying.length < paths.length) isAll = false;
-      if (carrying.length > 0) found.set(door, carrying.length === paths.length ? (all.get(door) ?? []) : carrying.map(({ path }) => path));
+      for (const { open } of paths) which += opens !== never && this.meetAhead(opens, open) ? carries : carriesNot;
     }
-    return isAll ? all : found;
+    return carrying(which);
   }
 
   private readonly meetings = new PairTable();

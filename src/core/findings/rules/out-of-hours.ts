@@ -1,5 +1,8 @@
 import type { Position } from "../../compile/position-index";
 import { remembered } from "../../kernel/remembered";
+import type { TimelineNumber } from "../../table/timelines";
+import { nothing, union } from "../../time/intervals";
+import type { IntervalSet } from "../../time/intervals";
 import type { Zone } from "../../time/zone";
 import { rule, standards } from "../rule";
 import { lazily, tellOnce } from "../flag";
@@ -24,21 +27,27 @@ export const outOfHours = rule({
     const { rows, timelines } = judged.ahead;
     const intoOf = intoAreas(judged, sensitivity);
     const businessOf = remembered((site: string) => timelines.number(judged.businessAhead(site)));
-    const fullestOf = remembered((zone: Zone) => remembered((timeline: number) => judged.weeksOf(zone).fullest(timelines.set(timeline))));
+    // Of timelines taken together, which are many, only the fullest week is kept.
+    const fullestOf = remembered((zone: Zone) =>
+      remembered((numbers: string) => {
+        const sets = numbers === "" ? [] : numbers.split(" ").map((number) => timelines.set(Number(number) as TimelineNumber));
+        return judged.weeksOf(zone).fullest(sets.reduce<IntervalSet>(union, nothing));
+      }),
+    );
     const wantingFor = judged.wantingFor(days);
     const longHours = remembered((row: number) => {
       const found: LongHours[] = [];
       for (const [area, entries] of intoOf(row)) {
-        let unusual = 0;
+        const unusual = new Set<TimelineNumber>();
         const doors: Position[] = [];
         for (const entry of entries) {
           const door = rows.doors[entry] as Position;
           const outside = timelines.subtract(rows.times[entry] as number, businessOf(judged.siteOf(door)));
           if (outside === 0) continue;
           doors.push(door);
-          unusual = timelines.union(unusual, outside);
+          unusual.add(outside);
         }
-        const fullest = fullestOf(judged.zoneOfSite(judged.area(area).site))(unusual);
+        const fullest = fullestOf(judged.zoneOfSite(judged.area(area).site))([...unusual].sort((a, b) => a - b).join(" "));
         if (fullest.minutes <= hours * 60) continue;
         found.push({
           area,
