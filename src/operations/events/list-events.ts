@@ -15,6 +15,7 @@ import { listIndexOf } from "../register/list-register";
 import type { OpenRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
+import { cardsWithoutOwner, wordsOfCard } from "./cards-without-owner";
 import { heldAgainst } from "./record-of-time";
 import type { HeldEvent } from "./record-of-time";
 
@@ -109,18 +110,13 @@ async function matching(services: Services, compiled: CompiledFacility, text: st
   const credentials = new Set(ids("credential", (at) => facility.credentials[at]?.id ?? ""));
   const owners = ownersIn(compiled);
   const cards = facility.credentials.flatMap(({ id, cardholder }, at) => (credentials.has(id) || people.has(cardholder ?? "") ? owners.keysOf(at) : []));
-  const unknown = (await services.events.cards())
-    .map(({ card }) => card)
-    .filter((card) => typeof owners.ownerOf(cardOfKey(card)) !== "number" && fits(wordsOfCard(cardOfKey(card))));
+  const unknown = (await cardsWithoutOwner(services, compiled)).filter(({ words }) => fits(words)).map(({ card }) => card);
   return {
     doors: ids("door", (at) => facility.doors[at]?.id ?? ""),
     cards: [...cards, ...unknown],
     reasons: (await services.events.reasons()).filter(fits),
   };
 }
-
-const wordsOfCard = ({ credential, number, facilityCode }: ToldCard): string =>
-  credential ?? [facilityCode, number].filter((part) => part !== undefined).join("-");
 
 function cardOf({ facility, ...compiled }: CompiledFacility, told: ToldCard, owners: ReturnType<typeof ownersIn>): CardOfEvent {
   const owner = owners.ownerOf(told);
@@ -232,8 +228,8 @@ export async function listEvents(services: Services, account: Account, { compile
         : about.kind === "cardholder"
           ? (facility.cardholders[compiled.cardholderById.get(about.id) ?? -1]?.name ?? about.id)
           : cardOf(compiled, { credential: about.id }, owners).words;
-  const strangers = (await services.events.cards()).filter(({ card }) => owners.ownerOf(cardOfKey(card)) === "unknown");
-  const most = strangers.slice(0, unknownNamed).map(({ card, events: n }) => ({ card, words: wordsOfCard(cardOfKey(card)), events: n }));
+  const strangers = (await cardsWithoutOwner(services, compiled)).filter(({ isUnknown }) => isUnknown);
+  const most = strangers.slice(0, unknownNamed);
   const base = {
     reasons: await services.events.reasons(),
     span: await services.events.span(),

@@ -1,5 +1,5 @@
 import { agreementOf } from "@/core/events/agreement";
-import { cardKey, cardOfKey, ownersIn } from "@/core/events/told-card";
+import { cardKey, ownersIn } from "@/core/events/told-card";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { credentialLabel } from "@/core/facility/labels";
 import type { Reason } from "@/core/paths/verdict";
@@ -13,6 +13,7 @@ import type { Report } from "../ports/progress";
 import { openRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
+import { wordsOfCard } from "./cards-without-owner";
 import { heldAgainst, recordOfTime } from "./record-of-time";
 
 /** A period of local dates of the facility, the last included. */
@@ -132,7 +133,7 @@ export async function replayEvents(services: Services, account: Account, { from,
     const card = cardKey(event);
     byPerson.add(
       holder ? `cardholder:${holder.id}` : credential ? `credential:${credential.id}` : card,
-      () => holder?.name ?? (credential ? credentialLabel(credential) : wordsOf(card)),
+      () => holder?.name ?? (credential ? credentialLabel(credential) : wordsOfCard(event)),
     );
     const same = examples.get(what) ?? [];
     examples.set(what, [...same.slice(-(examplesOfAReason - 1)), event]);
@@ -160,7 +161,7 @@ export async function replayEvents(services: Services, account: Account, { from,
           door: door?.door.name ?? event.door,
           doorId: event.door,
           zone: door?.zone.name ?? now.facility.timeZone,
-          card: credential ? credentialLabel(credential) : wordsOf(cardKey(event)),
+          card: credential ? credentialLabel(credential) : wordsOfCard(event),
           cardholder: now.facility.cardholders[now.cardholderById.get(credential?.cardholder ?? "") ?? -1]?.name,
           granted: event.granted,
           reason: one.agreement.says.reason,
@@ -169,9 +170,4 @@ export async function replayEvents(services: Services, account: Account, { from,
       ];
     }),
   };
-}
-
-function wordsOf(key: string): string {
-  const { credential, number, facilityCode } = cardOfKey(key);
-  return credential ?? [facilityCode, number].filter((part) => part !== undefined).join("-");
 }

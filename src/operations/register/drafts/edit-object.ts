@@ -1,6 +1,6 @@
 import { daysOfWeek, weekWords } from "@/core/describe/week-words";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import { cardOfKey, ownersIn } from "@/core/events/told-card";
+import { cardOfKey } from "@/core/events/told-card";
 import type { ListKey } from "@/core/facility/document";
 import { listKeys } from "@/core/facility/document";
 import type { Plain } from "@/core/facility/object-key";
@@ -19,6 +19,7 @@ import { labelOf, namesIn, openDraft, registerObject, withChanges } from "./draf
 import type { Suggestion } from "../list-register";
 import { suggest } from "../list-register";
 import type { Account } from "../../ports/accounts";
+import { cardsWithoutOwner } from "../../events/cards-without-owner";
 import type { Services } from "../../services";
 
 export interface ScheduleChoice {
@@ -174,8 +175,7 @@ export async function editObject(
 
 /** Credentials that doors saw and the register does not have, those seen most often first. */
 async function unknownNumbers(services: Services, compiled: CompiledFacility): Promise<EditedObject["unknownNumbers"]> {
-  const owners = ownersIn(compiled);
-  const unknown = (await services.events.cards()).filter(({ card }) => owners.ownerOf(cardOfKey(card)) === "unknown").slice(0, unknownShown);
+  const unknown = (await cardsWithoutOwner(services, compiled)).filter(({ isUnknown }) => isUnknown).slice(0, unknownShown);
   return unknown.map(({ card, events, last }) => {
     const { credential, number, facilityCode } = cardOfKey(card);
     return { credential: credential ?? number ?? "", facilityCode, times: events, lastAt: Math.floor(last / 60) };
