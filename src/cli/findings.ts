@@ -2,7 +2,7 @@ import { createReadStream } from "node:fs";
 import { open } from "node:fs/promises";
 import { parseArgs } from "node:util";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
-import { EventBook } from "@/core/events/event-book";
+import { EventBook, eachOnce } from "@/core/events/event-book";
 import type { ToldEvent } from "@/core/events/event-book";
 import { aheadOf } from "@/core/facility/ahead";
 import type { DataIssue } from "@/core/facility/issue";
@@ -124,7 +124,7 @@ export async function findings(args: readonly string[]): Promise<number> {
   const decisions = values.decisions === undefined ? undefined : accepted(readDecisions(await textOfFile(values.decisions)));
   const documents = await earlierDocuments(earlier, compiled);
   const ahead = aheadOf(facility, settings.horizonDays);
-  const book = new EventBook(compiled, await eventsOfFiles(events), ahead.from);
+  const book = new EventBook(compiled, eachOnce(await eventsOfFiles(events)), ahead.from);
   const ambiguous = book.events.filter(({ owner }) => owner === "one-of-several").length;
   if (ambiguous > 0) say(`${ambiguous} events name a number that several credentials have; they are of none, and count for what events cover only.`);
   const unknown = book.events.filter(({ owner }) => owner === "unknown").length;

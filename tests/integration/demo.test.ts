@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { EventBook } from "@/core/events/event-book";
+import { EventBook, eachOnce } from "@/core/events/event-book";
 import { allRules } from "@/core/findings/catalogue";
 import { Horizon } from "@/core/table/horizon";
 import { publicHolidaysOf } from "@/wiring/public-holidays";
@@ -124,7 +124,7 @@ describe("the Verrane Institute", () => {
       const find = async () => {
         const horizon = new Horizon(compiled);
         const earlier = earlierExports.map((at) => ({ compiled: compiledOf(instituteAt(institute, at)), asOf: minuteDown(required(parseInstant(at), at)) }));
-        const book = new EventBook(compiled, eventsOf(institute, size.seed), horizon.asOf);
+        const book = new EventBook(compiled, eachOnce(eventsOf(institute, size.seed)), horizon.asOf);
         return findAll(judgedOf(horizon, { settings: rules, events: book, earlier, publicHolidays: await publicHolidaysOf(["AT"]) }));
       };
 

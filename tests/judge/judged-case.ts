@@ -1,4 +1,4 @@
-import { EventBook } from "@/core/events/event-book";
+import { EventBook, eachOnce } from "@/core/events/event-book";
 import type { ToldEvent } from "@/core/events/event-book";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { aheadOf } from "@/core/facility/ahead";
@@ -37,7 +37,7 @@ export function judgedOfCase(
   const judged = new Judged({
     horizon: new Horizon(compiled, ahead),
     settings: drawn.settings,
-    events: new EventBook(compiled, drawn.events.map(told), ahead.from),
+    events: new EventBook(compiled, eachOnce(drawn.events.map(told)), ahead.from),
     earlier: documents.map((document) => ({ compiled: document, asOf: minuteDown(instantOf(document.facility.asOf)) })),
     decisions: decidedIn(drawn),
     publicHolidays,

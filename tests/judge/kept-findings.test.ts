@@ -9,6 +9,7 @@ import { usualSettings } from "@/core/findings/settings";
 import type { RuleSettings } from "@/core/findings/settings";
 import { judged, judgedHorizon, judgingOf } from "@/operations/findings/judging";
 import type { Services } from "@/operations/services";
+import { compiledFrom } from "~/tests/builders";
 import { memoryEvents } from "~/tests/contract/memory-events";
 import { arbitraryCase } from "./arbitrary-findings";
 import { decidedIn, judgedOfCase, told } from "./judged-case";
@@ -67,3 +68,18 @@ it.each(["the same", "other"] as const)(
     expect(found).toBeGreaterThan(0);
   },
 );
+
+it("events of two sources that call theirs the same are two", async () => {
+  const compiled = compiledFrom({
+    doors: [{ id: "gate", name: "Gate", site: "garden" }],
+    credentials: [{ id: "c1", cardholder: "iris", kind: "card", status: "active" }],
+  });
+  const at = Date.parse(compiled.facility.asOf) / 1000;
+  const one = (second: number): ToldEvent => ({ second, door: "gate", credential: "c1", granted: false, id: "1" });
+  const services = await servicesWith(compiled, [], [one(at - 7200)], usualSettings, undefined);
+  const second = { name: "other", hash: "f", source: "other" };
+  await services.events.store(second, streamed([one(at - 3600)]), countedPlaces(compiled, usualSettings), { signIn: "test" }, "", () => undefined);
+  const judging = await judgingOf(services, compiled, 1);
+  const { events } = judged(judgedHorizon(compiled, judging.settings), judging);
+  expect(events.of(0).map(({ second: of }) => at - of)).toEqual([7200, 3600]);
+});

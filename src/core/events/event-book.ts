@@ -57,9 +57,20 @@ export interface Evidence {
   readonly datesAt: (site: string) => EventDates;
 }
 
+/** The events of one source each once: of the same event told twice the first counts. */
+export function* eachOnce(told: Iterable<ToldEvent>): Generator<ToldEvent> {
+  const seen = new Set<string>();
+  for (const one of told) {
+    const same = identityOf(one);
+    if (seen.has(same)) continue;
+    seen.add(same);
+    yield one;
+  }
+}
+
 /**
- * The events of one source up to a minute, each once, read against a register: whose they are, and where. Of the same event told twice the first
- * counts, also where it is too late to count. Source: `findings.md`, 2.
+ * Events up to a minute, read against a register: whose they are, and where. They are told each once, by whoever knows of which source they are. Source:
+ * `findings.md`, 2.
  */
 export class EventBook implements Evidence {
   readonly events: readonly Event[];
@@ -72,13 +83,9 @@ export class EventBook implements Evidence {
     told: Iterable<ToldEvent>,
     upTo: EpochMinute,
   ) {
-    const seen = new Set<string>();
     const owners = ownersIn(compiled);
     const events: Event[] = [];
     for (const one of told) {
-      const same = identityOf(one);
-      if (seen.has(same)) continue;
-      seen.add(same);
       const minute = Math.floor(one.second / 60) as EpochMinute;
       if (minute > upTo) continue;
       const owner = owners.ownerOf(one);
