@@ -34,7 +34,7 @@ export class Measurements {
 
 export const now = (): number => performance.now();
 
-function timed<T>(work: () => T): { readonly ms: number; readonly value: T } {
+export function timed<T>(work: () => T): { readonly ms: number; readonly value: T } {
   const began = now();
   const value = work();
   return { ms: now() - began, value };
