@@ -1,4 +1,6 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import { credentialsOf } from "@/core/compile/holdings";
+import type { Position } from "@/core/compile/position-index";
 import { cardKey, cardOfKey, ownersIn } from "@/core/events/told-card";
 import type { ToldCard } from "@/core/events/told-card";
 import { credentialLabel } from "@/core/facility/labels";
@@ -96,23 +98,21 @@ function cardsOf(compiled: CompiledFacility, about: { readonly kind: "cardholder
   const position = (about.kind === "cardholder" ? compiled.cardholderById : compiled.credentialById).get(about.id);
   if (position === undefined) return about.kind === "credential" ? [cardKey({ credential: about.id })] : [];
   if (about.kind === "credential") return [...owners.keysOf(position)];
-  return compiled.facility.credentials.flatMap(({ cardholder }, at) => (cardholder === about.id ? owners.keysOf(at) : []));
+  return Array.from(credentialsOf(compiled.holdings, position), (at) => owners.keysOf(at)).flat();
 }
 
 /** What of a register, of unknown cards and of reasons has all words of a text in it: as what events tell of them. */
 async function matching(services: Services, compiled: CompiledFacility, text: string): Promise<NonNullable<EventFilter["either"]>> {
   const words = fold(text).split(/\s+/).filter(Boolean);
   const fits = (candidate: string): boolean => words.every((word) => fold(candidate).includes(word));
-  const ids = (kind: RegisterKind, idAt: (position: number) => string): string[] =>
-    Array.from(listIndexOf(compiled, kind).find({ ...nothingFiltered, text }).positions, idAt);
-  const { facility } = compiled;
-  const people = new Set(ids("cardholder", (at) => facility.cardholders[at]?.id ?? ""));
-  const credentials = new Set(ids("credential", (at) => facility.credentials[at]?.id ?? ""));
+  const found = (kind: RegisterKind): Iterable<Position> => listIndexOf(compiled, kind).find({ ...nothingFiltered, text }).positions;
+  const credentials = new Set(found("credential"));
+  for (const person of found("cardholder")) for (const credential of credentialsOf(compiled.holdings, person)) credentials.add(credential);
   const owners = ownersIn(compiled);
-  const cards = facility.credentials.flatMap(({ id, cardholder }, at) => (credentials.has(id) || people.has(cardholder ?? "") ? owners.keysOf(at) : []));
+  const cards = Array.from(credentials, (at) => owners.keysOf(at)).flat();
   const unknown = (await cardsWithoutOwner(services, compiled)).filter(({ words }) => fits(words)).map(({ card }) => card);
   return {
-    doors: ids("door", (at) => facility.doors[at]?.id ?? ""),
+    doors: Array.from(found("door"), (at) => compiled.facility.doors[at]?.id ?? ""),
     cards: [...cards, ...unknown],
     reasons: (await services.events.reasons()).filter(fits),
   };
