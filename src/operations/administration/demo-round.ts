@@ -11,8 +11,8 @@ const day = 24 * hour;
 const times = { opened: 3 * hour, decided: 4 * day, due: 14 * day };
 
 /**
- * The demo's round of last quarter, over the snapshot that is the present one now: those who sign in to the demo kept what their people have, and signed; whoever
- * never signed in has not. It is written down as of then, so that what nobody certified shows.
+ * The demo's round of last quarter, over the snapshot that is the present one now: those who sign in to the demo kept what their people have, and signed;
+ * whoever never signed in has not. It is written down as of then, so that what nobody certified shows.
  */
 export async function addDemoRound(services: Services): Promise<void> {
   const snapshot = required(await services.snapshots.latest(), "the demo is loaded");

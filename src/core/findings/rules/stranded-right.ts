@@ -74,8 +74,9 @@ const samplesOf = ({ timelines, timeframe }: AccessTable): ((timeline: TimelineN
 };
 
 /**
- * At which of the sample minutes each place can be got to from outside, a bit each, by what somebody opens at them. Whoever gets there at one of them gets there
- * at some minute; who does not get there `atSomeTime` never does; of others this says nothing. Index `place + 1`: outside comes first. Good until it is asked again.
+ * At which of the sample minutes each place can be got to from outside, a bit each, by what somebody opens at them. Whoever gets there at one of them gets
+ * there at some minute; who does not get there `atSomeTime` never does; of others this says nothing. Index `place + 1`: outside comes first. Good until it
+ * is asked again.
  */
 class SampledRoutes {
   private readonly bits: Int32Array;
