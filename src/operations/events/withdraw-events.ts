@@ -18,7 +18,7 @@ export async function takeEventsBack(services: Services, who: Actor, file: numbe
 }
 
 /** Takes a file of events back, with all that was counted from it, and looks for findings anew; false where there is no such file. */
-export function withdrawEvents(services: Services, account: Account, file: number, report: Report): Promise<boolean> {
+export async function withdrawEvents(services: Services, account: Account, file: number, report: Report): Promise<boolean> {
   demand(account, "take-in");
   return takeEventsBack(services, { signIn: account.signIn }, file, report);
 }
