@@ -178,7 +178,7 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
       <div className={classes.search} role="search" aria-busy={waiting}>
         <TextInput
           size="xs"
-          w={184}
+          w={172}
           aria-label="Find events"
           placeholder="part of a name, number …"
           value={text}
