@@ -1,4 +1,4 @@
-import { compareCodePoints, FirstMany, greatest } from "../kernel/compare";
+import { compareCodePoints, First, greatest } from "../kernel/compare";
 import { minutesAWeek } from "../paths/timeframe";
 import { minutesADay } from "../time/civil-day";
 import type { AnyRule } from "./catalogue";
@@ -92,7 +92,7 @@ function cannotTellOf(judged: Judged, rule: RuleKey, { untold = [], without }: F
 
 /** The first of what a rule flags, by risk, and how much it flags. Cost: of the millions that a rule may flag, most are passed over by their subject alone. */
 function riskiest(rule: AnyRule, flags: Iterable<Flag>, scale: RiskScale): { readonly kept: readonly WeighedFlag[]; readonly total: number } {
-  const kept = new FirstMany(mostOfARule, byRisk);
+  const kept = new First(mostOfARule, byRisk);
   let total = 0;
   let [subject, against, isBehind]: [Flag["subject"] | undefined, WeighedFlag | undefined, boolean] = [undefined, undefined, false];
   for (const flag of flags) {
@@ -109,7 +109,7 @@ function riskiest(rule: AnyRule, flags: Iterable<Flag>, scale: RiskScale): { rea
     }
     kept.offer({ flag, fingerprint: fingerprintOf(rule.key, flag.subject, flag.distinct), weighed });
   }
-  return { kept: kept.first(), total };
+  return { kept: kept.items(), total };
 }
 
 /** Every finding of some rules in a register, with its risk. Cost: that of each rule, and of weighing what it finds. */

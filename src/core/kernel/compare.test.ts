@@ -1,6 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { FirstFew, FirstMany, compareCodePoints, firstFew, greatest, groupBy } from "./compare";
+import { First, compareCodePoints, firstFew, greatest, groupBy } from "./compare";
 
 describe("the order of texts", () => {
   it("is that of their code points, as UTF-32 would have it", () => {
@@ -28,21 +28,22 @@ describe("the first few", () => {
     );
   });
 
-  it("are the same where many are kept, and nothing behind the bound is among them", () => {
+  it("are the same where they are offered one by one, and nothing behind the bound is among them", () => {
     fc.assert(
       fc.property(fc.array(fc.record({ rank: fc.integer({ min: 0, max: 9 }), name: fc.nat() })), fc.nat(6), (items, count) => {
         const order = (a: { rank: number }, b: { rank: number }) => a.rank - b.rank;
-        const first = new FirstMany(count, order);
+        const first = new First(count, order);
         for (const item of items) if (first.bound === undefined || order(item, first.bound) < 0) first.offer(item);
-        expect(first.first()).toEqual([...items].sort(order).slice(0, count));
+        expect(first.items()).toEqual([...items].sort(order).slice(0, count));
       }),
     );
   });
 
-  it("say whether one that is offered is among them, so that lighter ones after it need not be offered", () => {
-    const first = new FirstFew<number>(2, (a, b) => b - a);
-    expect([first.offer(3), first.offer(5), first.offer(1), first.offer(4), first.offer(4)]).toEqual([true, true, false, true, false]);
-    expect(first.items).toEqual([5, 4]);
+  it("say whether one that is offered may be among them, so that lighter ones after it need not be offered", () => {
+    const first = new First<number>(2, (a, b) => b - a);
+    expect([3, 5, 1, 4].map((item) => first.offer(item))).toEqual([true, true, true, true]);
+    expect([first.bound, first.offer(4), first.offer(2), first.offer(6)]).toEqual([4, false, false, true]);
+    expect(first.items()).toEqual([6, 5]);
   });
 });
 

@@ -22,33 +22,8 @@ export const byText =
   (a: T, b: T): number =>
     compareCodePoints(textOf(a), textOf(b));
 
-/** The first few of many in an order, in that order; of equal ones those that were offered first. */
-export class FirstFew<T> {
-  readonly items: T[] = [];
-
-  constructor(
-    private readonly count: number,
-    private readonly compare: (a: T, b: T) => number,
-  ) {}
-
-  /** Takes an item in if it is among the first so far; says whether it was. Cost: mostly one comparison. */
-  offer(item: T): boolean {
-    const { items, count, compare } = this;
-    if (items.length === count && (count === 0 || compare(item, items[count - 1] as T) >= 0)) return false;
-    let [low, high] = [0, items.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (compare(item, items[middle] as T) < 0) high = middle;
-      else low = middle + 1;
-    }
-    items.splice(low, 0, item);
-    if (items.length > count) items.pop();
-    return true;
-  }
-}
-
-/** The first of many items, of which also many are kept. Cost of an item: one comparison for most, and a share of a sort. */
-export class FirstMany<T> {
+/** The first so many of items that are offered one by one. Cost of an item: one comparison for most, and a share of a sort. */
+export class First<T> {
   private held: T[] = [];
 
   constructor(
@@ -56,28 +31,30 @@ export class FirstMany<T> {
     private readonly compare: (a: T, b: T) => number,
   ) {}
 
-  /** Once there are more than are kept: an item behind which none is among the first. */
+  /** Once so many were offered: an item behind which none is among the first. */
   bound: T | undefined;
 
-  offer(item: T): void {
+  /** Takes an item in; false where it, and so whatever lies behind it, is not among the first. */
+  offer(item: T): boolean {
     const { count, bound, compare, held } = this;
-    if (count === 0 || (bound !== undefined && compare(item, bound) >= 0)) return;
+    if (count === 0 || (bound !== undefined && compare(item, bound) >= 0)) return false;
     held.push(item);
-    if (held.length >= 2 * count) this.bound = this.first()[count - 1];
+    if (held.length >= 2 * count) this.bound = this.items()[count - 1];
+    return true;
   }
 
   /** The first of those that were offered, in their order. */
-  first(): readonly T[] {
+  items(): readonly T[] {
     this.held = this.held.sort(this.compare).slice(0, this.count);
     return this.held;
   }
 }
 
 /** The first few of many in an order, in that order, without sorting the rest. */
-export function firstFew<T>(items: Iterable<T>, count: number, compare: (a: T, b: T) => number): T[] {
-  const first = new FirstFew(count, compare);
+export function firstFew<T>(items: Iterable<T>, count: number, compare: (a: T, b: T) => number): readonly T[] {
+  const first = new First(count, compare);
   for (const item of items) first.offer(item);
-  return first.items;
+  return first.items();
 }
 
 /** The items in lists by a key, each list in the order of the items. */

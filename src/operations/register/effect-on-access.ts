@@ -3,7 +3,7 @@ import type { Cause } from "@/core/compare/causes";
 import { compareAccess } from "@/core/compare/compare-access";
 import type { DoorChange } from "@/core/compare/compare-access";
 import { doorSensitivity } from "@/core/findings/reach";
-import { FirstFew, firstFew } from "@/core/kernel/compare";
+import { First, firstFew } from "@/core/kernel/compare";
 import { directoryOf } from "@/core/register/directory";
 import { ordinary } from "@/core/paths/paths";
 import type { Horizon } from "@/core/table/horizon";
@@ -95,7 +95,7 @@ export function effectOnAccess(was: Horizon, is: Horizon): AccessEffect {
     }
     return found;
   };
-  const first = new FirstFew<Ranked>(changesListed, byWeight);
+  const first = new First<Ranked>(changesListed, byWeight);
   for (const { kind, id, changes } of compareAccess(was.table(ordinary), is.table(ordinary))) {
     const { gained, lost, hours, weightiest } = sharedBy(changes);
     counts.people++;
@@ -118,7 +118,7 @@ export function effectOnAccess(was: Horizon, is: Horizon): AccessEffect {
   };
   return {
     ...counts,
-    changes: first.items.map(({ holder, door, change, minutesMore, minutesLess, sensitivity }) => ({
+    changes: first.items().map(({ holder, door, change, minutesMore, minutesLess, sensitivity }) => ({
       holder,
       name: holder.kind === "cardholder" ? nameIn("cardholder", holder.id) : credentialName(holder.id),
       door,
