@@ -6,7 +6,7 @@ export const rules: RuleSettings = {
   parameters: {
     // People use about half of the doors of their department; what is told is of who uses hardly any.
     "right-unused": { percent: 15 },
-    // What is to be certified twice a year are the vault, the data room and the pesticide store.
+    // What has to be certified twice a year are the most sensitive areas, such as the vault.
     "not-certified": { sensitivity: 3 },
     "all-doors": { percent: 75, holders: 2 },
   },

@@ -9,15 +9,16 @@ import { OpenRoundForm } from "./open-round-form";
 
 /** What a round over the present snapshot would be, before it starts: how many dockets, how long each, who is missing. */
 export function NewRoundView({ preview, about, open }: { readonly preview: RoundPreview; readonly about: HolderId | undefined; readonly open: OpenRound }) {
+  const isNobody = about !== undefined && preview.about === undefined;
   if (preview.lines === 0)
     return (
       <Sheet question={<QuestionLine asked={nothingAsked} />}>
         <Heading
-          result={about && preview.about === undefined ? "The register has nobody of that number" : "There is nothing to certify"}
+          result={isNobody ? "There is nobody to certify" : "There is nothing to certify"}
           reference={`Snapshot ${preview.snapshot}`}
           lead={
-            about && preview.about === undefined
-              ? "Whoever it was is gone from the present snapshot. Begin at the list of findings, or at a person’s page."
+            isNobody
+              ? "The register has no such person, and no such card without one: a card that somebody holds is certified with them. Begin at a finding."
               : `${preview.about ?? "Nobody"} opens ${about ? "nothing" : "anything"} in the coming 13 months, and no card is asleep: there is no line to decide.`
           }
         />

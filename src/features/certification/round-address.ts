@@ -2,10 +2,13 @@ import type { HolderId } from "@/core/facility/holder-id";
 
 const kinds = ["cardholder", "credential"] as const satisfies readonly HolderId["kind"][];
 
-/** The page that plans a round about one holder. */
-export const newRoundHref = ({ kind, id }: HolderId): string => `/certification/new?${new URLSearchParams({ about: `${kind}:${id}` }).toString()}`;
+/** A holder as addresses name them. */
+export const aboutText = ({ kind, id }: HolderId): string => `${kind}:${id}`;
 
-/** Whom an address asks a round about: undefined for everybody, null where it cannot be understood. */
+/** The page that plans a round about one holder. */
+export const newRoundHref = (holder: HolderId): string => `/certification/new?${new URLSearchParams({ about: aboutText(holder) }).toString()}`;
+
+/** Whom an address is about: undefined where it names nobody, null where it cannot be understood. */
 export function aboutOfAddress({ about }: Readonly<Record<string, string | readonly string[] | undefined>>): HolderId | undefined | null {
   if (about === undefined) return undefined;
   if (typeof about !== "string") return null;

@@ -3,12 +3,13 @@
 import { useHotkeys } from "@mantine/hooks";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { kindInProof } from "@/core/findings/about";
+import { holderOfFinding, kindInProof } from "@/core/findings/about";
 import { editedOf, withdrawableOf } from "@/core/certification/what-ends";
 import type { SubjectKind } from "@/core/findings/finding";
 import type { FindingHistory, NamedFinding } from "@/operations/findings/list-findings";
 import { useFetched } from "@/ui/fetched";
 import sheet from "@/ui/sheet.module.css";
+import { aboutText } from "../certification/round-address";
 import { objectHref } from "../register/list-address";
 import { withdrawHref } from "../register/drafts/withdraw-address";
 import { useSingleKeys } from "../shell/single-keys";
@@ -66,8 +67,11 @@ const decidedWords = ({ decision, signedAt, certifierName }: FindingHistory["lin
   return `${decision === "keep" ? "kept" : "withdrawn"} by ${by}${signedAt === undefined ? ", not signed yet" : `, signed ${clockText(signedAt)}`}`;
 };
 
-function History({ fingerprint, snapshot, marks }: { readonly fingerprint: string; readonly snapshot: number; readonly marks: string }) {
-  const query = new URLSearchParams({ finding: fingerprint, snapshot: String(snapshot), marks });
+function History({ finding }: { readonly finding: NamedFinding }) {
+  const holder = holderOfFinding(finding);
+  // What is done about it makes the address another one, so that it is asked for anew.
+  const marks = `${finding.notes ?? 0} ${finding.waiver?.id ?? ""}`;
+  const query = new URLSearchParams({ finding: finding.fingerprint, ...(holder && { about: aboutText(holder) }), marks });
   const history = useFetched<FindingHistory>(`/findings/history?${query.toString()}`);
   if (history.state !== "there") return null;
   const { notes, waivers, lines } = history.value;
@@ -98,14 +102,12 @@ function History({ fingerprint, snapshot, marks }: { readonly fingerprint: strin
 /** Beside the list: the proof of the selected finding, what it weighs, what would end it, and what was done about it. */
 export function FindingMargin({
   finding,
-  snapshot,
   timeZone,
   past,
   triage,
   mayEdit,
 }: {
   readonly finding: NamedFinding;
-  readonly snapshot: number;
   readonly timeZone: string;
   readonly past: number | undefined;
   readonly triage: TriageOfView | undefined;
@@ -149,7 +151,7 @@ export function FindingMargin({
         )}
       </div>
       {triage && <FindingTriage key={finding.fingerprint} finding={finding} {...triage} />}
-      <History fingerprint={finding.fingerprint} snapshot={snapshot} marks={`${finding.notes ?? 0} ${finding.waiver?.id ?? ""}`} />
+      <History finding={finding} />
       {proof.length > 0 && (
         <dl className={sheet.facts} aria-label="Proof">
           {proof.map(([term, items]) => (

@@ -26,8 +26,6 @@ import type { TriageOfView } from "./triage-actions";
 export interface FindingsViewProps {
   readonly page: FindingsPage;
   readonly asked: FindingsAddress;
-  /** The snapshot that they are of. */
-  readonly snapshot: number;
   /** Parts of the address that say nothing here. */
   readonly notUnderstood: readonly string[];
   /** The zone in which dates of the register are read. */
@@ -130,14 +128,7 @@ export function FindingsView(props: FindingsViewProps) {
       question={<QuestionLine asked={nothingAsked} />}
       margin={
         groups ? undefined : chosen ? (
-          <FindingMargin
-            finding={chosen}
-            snapshot={props.snapshot}
-            timeZone={timeZone}
-            past={past}
-            triage={asked.life === "gone" ? undefined : triage}
-            mayEdit={mayEdit}
-          />
+          <FindingMargin finding={chosen} timeZone={timeZone} past={past} triage={asked.life === "gone" ? undefined : triage} mayEdit={mayEdit} />
         ) : (
           <p className={sheet.sub}>Nothing is selected.</p>
         )

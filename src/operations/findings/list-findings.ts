@@ -1,4 +1,5 @@
-import { holderOfFinding, nameOfSpoken, namesSpokenOf } from "@/core/findings/about";
+import type { HolderId } from "@/core/facility/holder-id";
+import { nameOfSpoken, namesSpokenOf } from "@/core/findings/about";
 import type { RuleKey } from "@/core/findings/finding";
 import type { Life } from "@/core/findings/life";
 import type { SubjectKind } from "@/core/findings/flag";
@@ -147,10 +148,9 @@ export interface FindingHistory {
   readonly lines: readonly LineOfFinding[];
 }
 
-export async function showFindingHistory(services: Services, account: Account, snapshot: number, fingerprint: string): Promise<FindingHistory> {
+/** What became of a finding, also of one that is gone; lines are those about a holder, where it is about one. */
+export async function showFindingHistory(services: Services, account: Account, fingerprint: string, holder: HolderId | undefined): Promise<FindingHistory> {
   demand(account, "read-findings");
-  const finding = await services.findings.byFingerprint(snapshot, fingerprint);
-  const holder = finding && holderOfFinding(finding);
   return {
     notes: await services.triage.notesOf(fingerprint),
     waivers: await services.triage.waiversOf(fingerprint),

@@ -27,7 +27,6 @@ export default async function FindingsPage({ searchParams }: Props) {
       key={JSON.stringify([asked, snapshot.id])}
       page={page}
       asked={asked}
-      snapshot={snapshot.id}
       notUnderstood={notUnderstood}
       timeZone={snapshot.timeZone}
       mayEdit={may(account, "edit-drafts")}
