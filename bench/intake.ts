@@ -1,11 +1,11 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { parseArgs } from "node:util";
-import { createConnection } from "mariadb";
 import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { required } from "@/core/kernel/invariant";
 import { registerTables } from "@/data/register-tables";
 import { bundleZip } from "@/intake/formats/tables/bundle-zip";
+import { benchConnection } from "./connection";
 
 /** What an intake of CSV tables is held against: the same rows put into empty tables of the same shape by multi-row inserts, nothing else. */
 const { values } = parseArgs({ options: { file: { type: "string" }, zip: { type: "string" } } });
@@ -15,13 +15,7 @@ const rowsAtOnce = 2000;
 
 async function bareInserts(): Promise<{ ms: number; rows: number }> {
   const facility = withAllLists(JSON.parse(text) as FacilityDocument);
-  const connection = await createConnection({
-    host: "127.0.0.1",
-    port: Number(process.env.NOMADE_DB_PORT),
-    user: process.env.NOMADE_DB_USER ?? "",
-    password: process.env.NOMADE_DB_PASSWORD ?? "",
-    database: process.env.NOMADE_DB_NAME ?? "",
-  });
+  const connection = await benchConnection();
   const tables = registerTables.map(({ name, columns, rows }) => ({
     name,
     columns: Object.keys(columns),

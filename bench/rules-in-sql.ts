@@ -1,5 +1,4 @@
 import { Readable } from "node:stream";
-import { createConnection } from "mariadb";
 import type { Connection } from "mariadb";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { ToldEvent } from "@/core/events/event-book";
@@ -9,6 +8,7 @@ import type { RuleKey } from "@/core/findings/proofs";
 import { doorSensitivity } from "@/core/findings/reach";
 import { invariant } from "@/core/kernel/invariant";
 import { horizonOf } from "@/core/table/horizon";
+import { benchConnection } from "./connection";
 
 const far = 4_000_000_000;
 const bound = (minute: number | undefined): number => Math.max(-far, Math.min(far, minute ?? -far));
@@ -50,15 +50,7 @@ export class RulesInSql {
   ) {}
 
   static async open(compiled: CompiledFacility): Promise<RulesInSql> {
-    const connection = await createConnection({
-      host: "127.0.0.1",
-      port: Number(process.env.NOMADE_DB_PORT),
-      user: process.env.NOMADE_DB_USER ?? "",
-      password: process.env.NOMADE_DB_PASSWORD ?? "",
-      database: process.env.NOMADE_DB_NAME ?? "",
-      permitLocalInfile: true,
-      bigIntAsNumber: true,
-    });
+    const connection = await benchConnection({ permitLocalInfile: true });
     for (const statement of tables) await connection.query(statement);
     const { asOf } = horizonOf(compiled);
     const lives = new Lives(compiled, asOf);

@@ -22,13 +22,7 @@ async function measure(): Promise<unknown> {
   const { compiled, table } = institute;
   measureReading(institute, measurements);
   measureSecondDocument(institute, measurements);
-  const environment = (name: string): string => required(process.env[name], `${name} is set by npm run bench`);
-  const sql = await SqlPeer.load(compiled, from, to, {
-    port: Number(environment("NOMADE_DB_PORT")),
-    user: environment("NOMADE_DB_USER"),
-    password: environment("NOMADE_DB_PASSWORD"),
-    database: environment("NOMADE_DB_NAME"),
-  });
+  const sql = await SqlPeer.load(compiled, from, to);
   const { asked, answers, others } = await measureVerdicts(institute, sql, measurements);
   await measureWho(institute, sql, measurements);
   await measureTimetables(institute, sql, asked.filter((_, i) => answers[i]).slice(0, 400), others.slice(0, 1000), measurements);

@@ -1,4 +1,3 @@
-import { createConnection } from "mariadb";
 import type { Connection } from "mariadb";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { targetKey } from "@/core/compile/target-key";
@@ -8,6 +7,7 @@ import { livingWindow } from "@/core/paths/timeframe";
 import { objectWindow } from "@/core/facility/time-rules";
 import type { EpochMinute } from "@/core/time/instant";
 import { zoneOf } from "@/core/time/zone";
+import { benchConnection } from "./connection";
 import { clockOf, groupChains, peerDoors, receiverKey } from "./peer-data";
 
 const far = 4_000_000_000;
@@ -58,13 +58,8 @@ const timetable = `WITH reach AS (SELECT CONCAT('c ', c.id) AS receiver, c.live_
 export class SqlPeer {
   private constructor(private readonly connection: Connection) {}
 
-  static async load(
-    compiled: CompiledFacility,
-    from: EpochMinute,
-    to: EpochMinute,
-    settings: { port: number; user: string; password: string; database: string },
-  ): Promise<SqlPeer> {
-    const connection = await createConnection({ host: "127.0.0.1", ...settings, namedPlaceholders: true, bigIntAsNumber: true });
+  static async load(compiled: CompiledFacility, from: EpochMinute, to: EpochMinute): Promise<SqlPeer> {
+    const connection = await benchConnection({ namedPlaceholders: true });
     for (const table of tables) {
       await connection.query(`DROP TABLE IF EXISTS ${/TABLE (\w+)/.exec(table)?.[1]}`);
       await connection.query(table);

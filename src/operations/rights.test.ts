@@ -13,8 +13,8 @@ import { exampleQuestions } from "./inquiry/example-questions";
 import { exportCalendar, exportDocument, exportTables } from "./evidence/export-snapshot";
 import { readRecord, verifyRecord } from "./evidence/read-record";
 import type { CivilDay } from "@/core/time/civil-day";
+import { anyEvents } from "~/tests/asked-events";
 import { datesOfEvents, listEventFiles, listEvents } from "./events/list-events";
-import type { AskedEvents } from "./events/list-events";
 import { replayEvents } from "./events/replay-events";
 import { withdrawEvents } from "./events/withdraw-events";
 import { exportFindings, printFindings } from "./findings/export-findings";
@@ -67,17 +67,6 @@ const change = { list: "doors", key: "gate", seen: 0 } as const;
 const file = { path: "/nowhere", name: "f.json", source: "", mapping: undefined };
 const list: AskedList = { kind: "door", of: undefined, columns: [], text: "", filters: {}, sort: "name", group: undefined };
 const withdrawal = { kind: "return", credential: "c1" } as unknown as AskedWithdrawal;
-const noEventsAsked: AskedEvents = {
-  text: "",
-  about: undefined,
-  card: undefined,
-  granted: undefined,
-  reason: undefined,
-  from: undefined,
-  to: undefined,
-  by: undefined,
-  behind: undefined,
-};
 const box = {} as Parameters<typeof addBox>[3];
 
 /** What each role gets from an operation: whether it may begin at all. */
@@ -137,7 +126,7 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   noteFinding: [working, (by) => noteFinding(untouchable, by, "[]", "a note")],
   assignFinding: [working, (by) => assignFinding(untouchable, by, "[]", undefined)],
   assignees: [working, (by) => assignees(untouchable, by)],
-  listEvents: [reading, (by) => listEvents(untouchable, by, register, noEventsAsked)],
+  listEvents: [reading, (by) => listEvents(untouchable, by, register, anyEvents)],
   listEventFiles: [reading, (by) => listEventFiles(untouchable, by)],
   datesOfEvents: [reading, (by) => datesOfEvents(untouchable, by)],
   replayEvents: [reading, (by) => replayEvents(untouchable, by, { from: 0 as CivilDay, to: 1 as CivilDay }, unwatched)],

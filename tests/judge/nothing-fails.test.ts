@@ -2,7 +2,7 @@ import { expect, it } from "@jest/globals";
 import fc from "fast-check";
 import { findAll } from "@/core/findings/find";
 import { countedPlaces } from "@/core/findings/counted-places";
-import { registerKinds } from "@/core/register/kinds";
+import { listOfKind, registerKinds } from "@/core/register/kinds";
 import { horizonOf } from "@/core/table/horizon";
 import type { CivilDay } from "@/core/time/civil-day";
 import { withdraw } from "@/core/certification/remedy";
@@ -24,6 +24,7 @@ import { listPage } from "@/operations/register/list-register";
 import type { OpenRegister } from "@/operations/register/open-register";
 import { showObject } from "@/operations/register/show-object";
 import type { Services } from "@/operations/services";
+import { anyEvents } from "~/tests/asked-events";
 import { memoryEvents } from "~/tests/contract/memory-events";
 import { arbitraryCase } from "./arbitrary-findings";
 import type { JudgedCase } from "./arbitrary-findings";
@@ -124,26 +125,12 @@ async function askEverything(services: Services, register: OpenRegister, beside:
     );
     answers += page.total;
   }
-  for (const [kind, list] of [
-    ["cardholder", facility.cardholders],
-    ["credential", facility.credentials],
-    ["door", facility.doors],
-    ["area", facility.areas],
-    ["group", facility.groups],
-    ["level", facility.levels],
-    ["schedule", facility.schedules],
-    ["calendar", facility.calendars],
-    ["site", facility.sites],
-    ["grant", facility.grants],
-    ["bundle", facility.bundles],
-    ["doorGroup", facility.doorGroups],
-  ] as const)
-    for (const { id } of list) if (await showObject(services, reviewer, register, { kind, id })) answers++;
+  for (const kind of registerKinds)
+    for (const { id } of facility[listOfKind[kind]]) if (await showObject(services, reviewer, register, { kind, id })) answers++;
   const preview = await previewRound(services, reviewer, {}, unwatched);
   answers += preview?.lines ?? 0;
   for (const by of [undefined, "door", "person", "card", "hour"] as const) {
-    const asked = { text: "", about: undefined, card: undefined, granted: undefined, reason: undefined, from: undefined, to: undefined, by, behind: undefined };
-    const page = await listEvents(services, reviewer, register, asked);
+    const page = await listEvents(services, reviewer, register, { ...anyEvents, by });
     answers += page.events.length + (page.groups?.length ?? 0);
   }
   for (const { id } of facility.calendars) if (calendarFile(JSON.stringify(facility), id) !== undefined) answers++;

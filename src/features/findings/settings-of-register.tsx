@@ -70,6 +70,37 @@ export function Sites({ shown, settings, set, mayEdit }: SectionProps & { readon
   );
 }
 
+/** Takes a row of a list away. */
+const LeaveOut = ({ leave }: { readonly leave: () => void }) => (
+  <UnstyledButton className={sheet.plain} onClick={leave}>
+    Leave out
+  </UnstyledButton>
+);
+
+/** What something that is to be added is called; no two of a list are called the same. */
+function NewName({
+  label,
+  isTaken,
+  name,
+  set,
+}: {
+  readonly label: string;
+  readonly isTaken: boolean;
+  readonly name: string;
+  readonly set: (name: string) => void;
+}) {
+  return (
+    <TextInput
+      size="xs"
+      w={180}
+      label={label}
+      error={isTaken && "There is one of this name."}
+      value={name}
+      onChange={(event) => set(event.currentTarget.value)}
+    />
+  );
+}
+
 const sideText = (side: DutySide): string => (side.area === undefined ? `level ${side.level}` : `area ${side.area}`);
 const sideOf = (text: string): DutySide => (text.startsWith("area ") ? { area: text.slice(5) } : { level: text.slice(6) });
 
@@ -97,9 +128,8 @@ export function Duties({ shown, settings, set, mayEdit }: SectionProps & { reado
               </td>
               <td>
                 {mayEdit && (
-                  <UnstyledButton
-                    className={sheet.plain}
-                    onClick={() =>
+                  <LeaveOut
+                    leave={() =>
                       set(
                         withDuties(
                           settings,
@@ -107,9 +137,7 @@ export function Duties({ shown, settings, set, mayEdit }: SectionProps & { reado
                         ),
                       )
                     }
-                  >
-                    Leave out
-                  </UnstyledButton>
+                  />
                 )}
               </td>
             </tr>
@@ -118,14 +146,7 @@ export function Duties({ shown, settings, set, mayEdit }: SectionProps & { reado
       </table>
       {mayEdit && (
         <div style={{ display: "flex", gap: 8, alignItems: "end", marginTop: 8 }}>
-          <TextInput
-            size="xs"
-            w={180}
-            label="Called"
-            error={isTaken && "There is one of this name."}
-            value={name}
-            onChange={(event) => setName(event.currentTarget.value)}
-          />
+          <NewName label="Called" isTaken={isTaken} name={name} set={setName} />
           <Select size="xs" w={180} label="One side" searchable value={a} data={sides} onChange={setA} />
           <Select size="xs" w={180} label="The other side" searchable value={b} data={sides} onChange={setB} />
           <Button
@@ -168,27 +189,14 @@ export function Formats({ settings, set, mayEdit }: SectionProps) {
               <td>
                 facility codes to {greatest.facilityCode.toLocaleString("en-GB")}, numbers to {greatest.number.toLocaleString("en-GB")}
               </td>
-              <td>
-                {mayEdit && (
-                  <UnstyledButton className={sheet.plain} onClick={() => put(Object.fromEntries(Object.entries(formats).filter(([one]) => one !== format)))}>
-                    Leave out
-                  </UnstyledButton>
-                )}
-              </td>
+              <td>{mayEdit && <LeaveOut leave={() => put(Object.fromEntries(Object.entries(formats).filter(([one]) => one !== format)))} />}</td>
             </tr>
           ))}
         </tbody>
       </table>
       {mayEdit && (
         <div style={{ display: "flex", gap: 8, alignItems: "end", marginTop: 8 }}>
-          <TextInput
-            size="xs"
-            w={180}
-            label="Format"
-            error={isTaken && "There is one of this name."}
-            value={name}
-            onChange={(event) => setName(event.currentTarget.value)}
-          />
+          <NewName label="Format" isTaken={isTaken} name={name} set={setName} />
           <NumberInput
             size="xs"
             w={150}
