@@ -121,15 +121,16 @@ export function FindingTriage(props: TriageProps) {
   const { finding, signIn, assignees, actions } = props;
   const router = useRouter();
   const [open, setOpen] = useState<"waiver" | "note">();
-  const { busy, run } = useAction();
+  const { busy, refused, run } = useAction();
   const [singleKeys] = useSingleKeys();
   const { waiver } = finding;
   const holder = holderOfFinding(finding);
   const close = (): void => setOpen(undefined);
   const task = (assignee: string | undefined): void =>
     run(async () => {
-      await actions.assign(finding.fingerprint, assignee);
+      const isDone = await actions.assign(finding.fingerprint, assignee);
       router.refresh();
+      return isDone ? undefined : "This account cannot take it any more. Load the page again.";
     });
   useHotkeys([
     ["w", () => singleKeys && !waiver && setOpen("waiver")],
@@ -173,6 +174,11 @@ export function FindingTriage(props: TriageProps) {
             <p className={sheet.sub}>Somebody else has to confirm it; until then nothing is hidden.</p>
           )}
         </div>
+      )}
+      {refused !== undefined && (
+        <p role="alert" className={sheet.grave}>
+          {refused}
+        </p>
       )}
       {open === "waiver" && <WaiverForm {...props} close={close} />}
       {open === "note" && <NoteForm {...props} close={close} />}
