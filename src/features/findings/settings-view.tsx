@@ -57,7 +57,7 @@ function Effect({ effect, timeZone }: { readonly effect: SettingsEffect; readonl
       <p>
         {effect.comeCount + effect.goneCount === 0
           ? `No ${effect.beyond.length > 0 ? "other " : ""}finding would come or go`
-          : `${capital(plural(effect.comeCount, "finding", "findings"))} would come, ${plural(effect.goneCount, "would go", "would go")}`}
+          : `${capital(plural(effect.comeCount, "finding", "findings"))} would come, ${effect.goneCount === 0 ? "none would go" : plural(effect.goneCount, "would go", "would go")}`}
         {effect.weighed > 0 && `; ${plural(effect.weighed, "weighs", "weigh")} something else`}.
       </p>
       {effect.byRule.length > 0 && (
