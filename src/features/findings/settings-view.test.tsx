@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { describe, expect, it } from "@jest/globals";
-import { screen, within } from "@testing-library/react";
+import { screen, waitFor, within } from "@testing-library/react";
 import type { KeepOutcome, RefusedSettings, SettingsEffect, SettingsSheet } from "@/operations/findings/rule-settings";
 import { show } from "~/tests/components/show";
 import { namedFinding } from "~/tests/named-finding";
@@ -43,6 +43,12 @@ function shownSettings(previewed: SettingsEffect | RefusedSettings | undefined =
 }
 
 const margin = () => within(screen.getByRole("complementary"));
+/** Presses a button of the margin, once what is under way is done. */
+async function press(user: ReturnType<typeof shownSettings>["user"], name: string): Promise<void> {
+  await waitFor(() => expect(margin().getByRole<HTMLButtonElement>("button", { name }).disabled).toBe(false));
+  await user.click(margin().getByRole("button", { name }));
+}
+
 const leaveDutyOut = async (user: ReturnType<typeof shownSettings>["user"]): Promise<void> => {
   const row = screen.getByText("Seed vault and Key safe").closest("tr");
   if (row) await user.click(within(row).getByRole("button", { name: "Leave out" }));
@@ -54,10 +60,10 @@ describe("how rules judge", () => {
     margin().getByText("Nothing is changed yet.");
     await leaveDutyOut(user);
     expect(margin().getByRole<HTMLButtonElement>("button", { name: "Keep it" }).disabled).toBe(true);
-    await user.click(margin().getByRole("button", { name: "See what it would do" }));
+    await press(user, "See what it would do");
     await margin().findByText(/One finding would come, none would go\./);
     margin().getByText(/^Ada Tannwald: /);
-    await user.click(margin().getByRole("button", { name: "Keep it" }));
+    await press(user, "Keep it");
     await margin().findByText(/Kept; the findings of the present register were looked for anew\./);
     const without = { format: "nomade.rules/1" };
     expect(sent).toEqual([
@@ -70,7 +76,7 @@ describe("how rules judge", () => {
   it("tells of a rule that finds too much only how much, and of no other that it is the only one", async () => {
     const { user } = shownSettings({ ...effect, come: [], comeCount: 0, byRule: [], beyond: [{ rule: "unused", was: 25_000, is: 30_000 }], weighed: 2 });
     await leaveDutyOut(user);
-    await user.click(margin().getByRole("button", { name: "See what it would do" }));
+    await press(user, "See what it would do");
     await margin().findByText(/No other finding would come or go; two weigh something else\./);
     margin().getByText(/finds 25,000 at present and would find 30,000: too many to say which come and go\./);
   });
@@ -78,7 +84,7 @@ describe("how rules judge", () => {
   it("says everything that is wrong at once", async () => {
     const { user } = shownSettings({ outcome: "refused", errors: ["duties[0]: no", "weights: no"] });
     await leaveDutyOut(user);
-    await user.click(margin().getByRole("button", { name: "See what it would do" }));
+    await press(user, "See what it would do");
     const alerts = await margin().findAllByRole("alert");
     expect(alerts.map(({ textContent }) => textContent)).toEqual(["duties[0]: no", "weights: no"]);
   });
@@ -86,18 +92,18 @@ describe("how rules judge", () => {
   it("does not overwrite what somebody else set meanwhile", async () => {
     const { user } = shownSettings(effect, { outcome: "changed-meanwhile" });
     await leaveDutyOut(user);
-    await user.click(margin().getByRole("button", { name: "See what it would do" }));
+    await press(user, "See what it would do");
     await margin().findByText(/One finding would come/);
-    await user.click(margin().getByRole("button", { name: "Keep it" }));
+    await press(user, "Keep it");
     expect((await margin().findByRole("alert")).textContent).toContain("Somebody else changed them meanwhile.");
   });
 
   it("forgets what was worked out once something else is changed, and goes back to what is in force", async () => {
     const { user } = shownSettings();
     await leaveDutyOut(user);
-    await user.click(margin().getByRole("button", { name: "See what it would do" }));
+    await press(user, "See what it would do");
     await margin().findByText(/One finding would come/);
-    await user.click(margin().getByRole("button", { name: "Back to what is in force" }));
+    await press(user, "Back to what is in force");
     expect(margin().queryByText(/One finding would come/)).toBeNull();
     screen.getByText("Seed vault and Key safe");
   });
