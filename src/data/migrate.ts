@@ -18,6 +18,7 @@ import * as roundsAsOpened from "./migrations/0013-rounds-as-opened";
 import * as findingsAsFacts from "./migrations/0012-findings-as-facts";
 import * as eventsInFull from "./migrations/0014-events-in-full";
 import * as findingsOfEveryRule from "./migrations/0015-findings-of-every-rule";
+import * as linesByCardholder from "./migrations/0016-lines-by-cardholder";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -37,6 +38,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0013-rounds-as-opened", up: roundsAsOpened.up },
   { name: "0014-events-in-full", up: eventsInFull.up },
   { name: "0015-findings-of-every-rule", up: findingsOfEveryRule.up },
+  { name: "0016-lines-by-cardholder", up: linesByCardholder.up },
 ];
 
 const migrationTable = "migrations";
