@@ -19,6 +19,7 @@ import * as findingsAsFacts from "./migrations/0012-findings-as-facts";
 import * as eventsInFull from "./migrations/0014-events-in-full";
 import * as findingsOfEveryRule from "./migrations/0015-findings-of-every-rule";
 import * as linesByCardholder from "./migrations/0016-lines-by-cardholder";
+import * as certificationLoop from "./migrations/0017-certification-loop";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -39,6 +40,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0014-events-in-full", up: eventsInFull.up },
   { name: "0015-findings-of-every-rule", up: findingsOfEveryRule.up },
   { name: "0016-lines-by-cardholder", up: linesByCardholder.up },
+  { name: "0017-certification-loop", up: certificationLoop.up },
 ];
 
 const migrationTable = "migrations";

@@ -1,12 +1,17 @@
-import type { Sequelize, Transaction } from "sequelize";
-import { groupBy } from "@/core/kernel/compare";
+import type { Sequelize } from "sequelize";
 import type { Decision } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
+import type { RoundTerms } from "@/core/certification/round-terms";
+import { usualTerms } from "@/core/certification/round-terms";
+import { canonicalJson } from "@/core/facility/canonical-json";
 import type { Decided } from "@/core/findings/judged";
 import type { EpochMinute } from "@/core/time/instant";
-import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
-import type { Docket, DocketLine, LineHolder, LineOfFinding, Order, Round, RoundStore } from "@/operations/ports/rounds";
-import { appendRecord, appendRecords, sha256, writeHead } from "./record-store";
+import type { Docket, LineComment, LineOfFinding, Round, RoundStore } from "@/operations/ports/rounds";
+import { docketDecisions } from "./docket-decisions";
+import type { LineRow } from "./docket-rows";
+import { asLine, lineColumns } from "./docket-rows";
+import { appendRecord, writeHead } from "./record-store";
+import { roundChanges } from "./round-changes";
 import type { StatementValues } from "./statements";
 import { execute, insert, insertRows, select, selectFirst } from "./statements";
 
@@ -16,6 +21,12 @@ interface RoundRow {
   readonly due: string;
   readonly snapshot: number;
   readonly opened_at: string;
+  readonly terms: string | null;
+  readonly closing_asked_at: string | null;
+  readonly closing_asked_by: number | null;
+  readonly asked_by_name: string | null;
+  readonly closing_reason: string | null;
+  readonly closed_at: string | null;
 }
 
 interface DocketRow {
@@ -24,27 +35,23 @@ interface DocketRow {
   readonly certifier: string | null;
   readonly certifier_name: string | null;
   readonly account: number | null;
+  readonly held: number | boolean;
+  readonly corrects: number | null;
   readonly signed_at: string | null;
+  readonly closed_at: string | null;
+  readonly signer: string | null;
   readonly statement: string | null;
   readonly hash: string | null;
   readonly line_count: number;
   readonly flagged: number;
   readonly decided: number;
   readonly withdrawn: number;
+  readonly narrowed: number;
+  readonly passed_on: number;
+  readonly kept_flagged: number;
+  readonly comments: number;
   readonly first_decided: string | null;
   readonly last_decided: string | null;
-}
-
-interface LineRow {
-  readonly id: number;
-  readonly docket: number;
-  readonly position: number;
-  readonly holder_name: string;
-  readonly holder: string | null;
-  readonly flagged: number | boolean;
-  readonly content: string;
-  readonly decision: Decision | null;
-  readonly reason: string | null;
 }
 
 interface RoundOfLine {
@@ -55,7 +62,22 @@ interface RoundOfLine {
   readonly due: string;
 }
 
-const asRound = (row: RoundRow): Round => ({ id: row.id, name: row.name, due: row.due, snapshot: row.snapshot, openedAt: row.opened_at });
+const asRound = (row: RoundRow): Round => ({
+  id: row.id,
+  name: row.name,
+  due: row.due,
+  snapshot: row.snapshot,
+  openedAt: row.opened_at,
+  // Rounds of older versions were run as usual.
+  terms: row.terms === null ? usualTerms : (JSON.parse(row.terms) as RoundTerms),
+  closingAsked:
+    row.closing_asked_at === null || row.closing_asked_by === null
+      ? undefined
+      : { at: row.closing_asked_at, by: { id: row.closing_asked_by, name: row.asked_by_name ?? "" }, reason: row.closing_reason ?? "" },
+  closedAt: row.closed_at ?? undefined,
+});
+
+const roundsOf = (condition: string): string => `SELECT r.*, a.name AS asked_by_name FROM rounds r LEFT JOIN accounts a ON a.id = r.closing_asked_by ${condition}`;
 
 const asDocket = (row: DocketRow): Docket => ({
   id: row.id,
@@ -63,53 +85,27 @@ const asDocket = (row: DocketRow): Docket => ({
   certifier: row.certifier ?? undefined,
   certifierName: row.certifier_name ?? undefined,
   account: row.account ?? undefined,
+  held: !!row.held,
+  corrects: row.corrects ?? undefined,
   lines: Number(row.line_count),
   flagged: Number(row.flagged),
   decided: Number(row.decided),
   withdrawn: Number(row.withdrawn),
+  narrowed: Number(row.narrowed),
+  passedOn: Number(row.passed_on),
+  keptFlagged: Number(row.kept_flagged),
+  comments: Number(row.comments),
   signedAt: row.signed_at ?? undefined,
+  closedAt: row.closed_at ?? undefined,
+  signedBy: row.signer ?? undefined,
   statement: row.statement ?? undefined,
   hash: row.hash ?? undefined,
   firstDecidedAt: row.first_decided ?? undefined,
   lastDecidedAt: row.last_decided ?? undefined,
 });
 
-/** Of a holder what the snapshot said when the round was opened; nothing of one that was a credential. */
-function asHolder(text: string | null): LineHolder | undefined {
-  if (text === null) return undefined;
-  const said = JSON.parse(text) as Readonly<Record<string, string | null>>;
-  return Object.fromEntries(Object.entries(said).filter(([, value]) => value !== null)) as unknown as LineHolder;
-}
-
-const asLine = (row: LineRow): DocketLine => ({
-  id: row.id,
-  docket: row.docket,
-  position: row.position,
-  holderName: row.holder_name,
-  holder: asHolder(row.holder),
-  flagged: !!row.flagged,
-  line: JSON.parse(row.content) as Line,
-  decision: row.decision ?? undefined,
-  reason: row.reason ?? "",
-});
-
-/** SHA-256 of the orders of a docket as they are stored, in their order. */
-export const hashOfOrders = (orders: readonly { readonly line: number; readonly change: string; readonly also_lost: string }[]): string =>
-  sha256(JSON.stringify(orders.map(({ line, change, also_lost }) => [line, change, also_lost])));
-
 /** Who decides a docket: whoever signs in as its certifier, at whatever time the account was made; else who was named. */
 const accountOf = "COALESCE((SELECT MIN(a.id) FROM accounts a WHERE a.cardholder = d.certifier), d.account)";
-
-/** Locks a docket for a change; false if it was signed. */
-async function lockUnsigned(sequelize: Sequelize, transaction: Transaction, docket: number): Promise<boolean> {
-  const row = await selectFirst<{ signed_at: string | null }>(
-    sequelize,
-    "SELECT signed_at FROM dockets WHERE id = :docket FOR UPDATE",
-    { docket },
-    transaction,
-  );
-  return row?.signed_at === null;
-}
 
 export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => ({
   decided: async () => {
@@ -126,10 +122,11 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
       return [{ at: Math.floor(Date.parse(at) / 60_000) as EpochMinute, holder, area, decision }];
     });
   },
-  open: async ({ name, due, snapshot, openedAt, openedBy }, dockets) => {
+  open: async ({ name, due, snapshot, openedAt, openedBy, terms }, dockets) => {
     const id = await sequelize.transaction(async (transaction) => {
       const put = (statement: string, values: StatementValues) => insert(sequelize, statement, values, transaction);
-      const round = await put("INSERT INTO rounds (name, due, snapshot, opened_by, opened_at) VALUES (:name, :due, :snapshot, :by, :openedAt)", {
+      const round = await put("INSERT INTO rounds (name, due, snapshot, opened_by, opened_at, terms) VALUES (:name, :due, :snapshot, :by, :openedAt, :terms)", {
+        terms: canonicalJson(terms),
         name,
         due,
         snapshot,
@@ -137,7 +134,8 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         openedAt,
       });
       for (const docket of dockets) {
-        const docketId = await put("INSERT INTO dockets (round, certifier, certifier_name, account) VALUES (:round, :certifier, :name, :account)", {
+        const docketId = await put("INSERT INTO dockets (round, certifier, certifier_name, account, held) VALUES (:round, :certifier, :name, :account, :held)", {
+          held: docket.held,
           round,
           certifier: docket.certifier ?? null,
           name: docket.certifierName ?? null,
@@ -157,39 +155,52 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
       await appendRecord(sequelize, transaction, openedBy, openedAt, {
         what: "round.opened",
         on: `round ${round}`,
-        after: { name, due, snapshot, dockets: dockets.length, lines: dockets.reduce((sum, { lines }) => sum + lines.length, 0) },
+        after: { name, due, snapshot, terms: canonicalJson(terms), dockets: dockets.length, lines: dockets.reduce((sum, { lines }) => sum + lines.length, 0) },
       });
       return round;
     });
     await writeHead(sequelize, folder);
     return id;
   },
-  list: async () => (await select<RoundRow>(sequelize, "SELECT * FROM rounds ORDER BY id DESC")).map(asRound),
-  byId: async (id) => (await select<RoundRow>(sequelize, "SELECT * FROM rounds WHERE id = :id", { id })).map(asRound)[0],
+  list: async () => (await select<RoundRow>(sequelize, roundsOf("ORDER BY r.id DESC"))).map(asRound),
+  byId: async (id) => (await select<RoundRow>(sequelize, roundsOf("WHERE r.id = :id"), { id })).map(asRound)[0],
   dockets: async ({ round, account, id }) => {
     const conditions = [
       round === undefined ? "" : "d.round = :round",
-      account === undefined ? "" : `${accountOf} = :account`,
+      account === undefined
+        ? ""
+        : `(${accountOf} = :account OR EXISTS (SELECT 1 FROM substitutes s WHERE s.round = d.round AND s.certifier = d.certifier AND s.account = :account
+            AND s.from_date <= :today AND s.until_date >= :today))`,
       id === undefined ? "" : "d.id = :id",
     ];
     const rows = await select<DocketRow>(
       sequelize,
-      `SELECT d.id, d.round, d.certifier, d.certifier_name, d.signed_at, d.statement, d.hash, ${accountOf} AS account, COUNT(l.id) AS line_count, COALESCE(SUM(l.flagged), 0) AS flagged, COALESCE(SUM(l.decision IS NOT NULL), 0) AS decided,
-              COALESCE(SUM(l.decision = 'withdraw'), 0) AS withdrawn, MIN(l.decided_at) AS first_decided, MAX(l.decided_at) AS last_decided
+      `SELECT d.id, d.round, d.certifier, d.certifier_name, d.held, d.corrects, d.signed_at, d.closed_at, d.statement, d.hash, ${accountOf} AS account,
+              (SELECT a.name FROM accounts a WHERE a.id = d.signed_by) AS signer, COUNT(l.id) AS line_count, COALESCE(SUM(l.flagged), 0) AS flagged, COALESCE(SUM(l.decision IS NOT NULL), 0) AS decided,
+              COALESCE(SUM(l.decision = 'withdraw'), 0) AS withdrawn, COALESCE(SUM(l.decision = 'narrow'), 0) AS narrowed,
+              COALESCE(SUM(l.decision = 'pass-on'), 0) AS passed_on, COALESCE(SUM(l.flagged AND l.decision = 'keep'), 0) AS kept_flagged,
+              (SELECT COUNT(*) FROM line_comments c JOIN docket_lines o ON o.id = c.line WHERE o.docket = d.id) AS comments, MIN(l.decided_at) AS first_decided, MAX(l.decided_at) AS last_decided
        FROM dockets d LEFT JOIN docket_lines l ON l.docket = d.id
        WHERE ${conditions.filter(Boolean).join(" AND ") || "TRUE"} GROUP BY d.id ORDER BY d.id`,
-      { round, account, id },
+      { round, account: account?.id, today: account?.today, id },
     );
     return rows.map(asDocket);
   },
-  lines: async ({ docket, id, ids }) =>
-    (
-      await select<LineRow>(
-        sequelize,
-        `SELECT id, docket, position, holder_name, holder, flagged, content, decision, reason FROM docket_lines WHERE ${docket !== undefined ? "docket = :docket" : ids ? "id IN (:ids)" : "id = :id"} ORDER BY position`,
-        { docket, id, ids: ids && [0, ...ids] },
-      )
-    ).map(asLine),
+  lines: async ({ docket, round, id, ids, cardholders }) => {
+    const conditions = [
+      docket === undefined ? "" : "docket = :docket",
+      round === undefined ? "" : "docket IN (SELECT d.id FROM dockets d WHERE d.round = :round)",
+      id === undefined ? "" : "id = :id",
+      ids === undefined ? "" : "id IN (:ids)",
+      cardholders === undefined ? "" : "cardholder IN (:cardholders)",
+    ];
+    const rows = await select<LineRow>(
+      sequelize,
+      `SELECT ${lineColumns} FROM docket_lines WHERE ${conditions.filter(Boolean).join(" AND ") || "TRUE"} ORDER BY docket, position`,
+      { docket, round, id, ids: ids && [0, ...ids], cardholders: cardholders && ["", ...cardholders] },
+    );
+    return rows.map(asLine);
+  },
   linesTelling: async ({ kind, id }, fingerprint) => {
     const about = kind === "cardholder" ? "l.cardholder = :id" : "l.cardholder IS NULL AND JSON_VALUE(l.content, '$.credential') = :id";
     const rows = await select<Pick<LineRow, "id" | "content" | "decision"> & RoundOfLine>(
@@ -208,93 +219,43 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         signedAt: row.signed_at ?? undefined,
       }));
   },
-  decide: async (docket, decisions, by, at) => {
-    const done = await sequelize.transaction(async (transaction) => {
-      if (!(await lockUnsigned(sequelize, transaction, docket))) return false;
-      const ids = decisions.map(({ line }) => line);
-      const before = new Map(
-        (
-          await select<Pick<LineRow, "id" | "decision" | "reason">>(
-            sequelize,
-            "SELECT id, decision, reason FROM docket_lines WHERE docket = :docket AND id IN (:ids)",
-            { docket, ids: [0, ...ids] },
-            transaction,
-          )
-        ).map((row) => [row.id, row]),
-      );
-      // Whoever keeps many lines at once decides the same of all of them.
-      for (const same of groupBy(decisions, ({ decision, reason }) => JSON.stringify([decision, reason])).values())
-        await execute(
-          sequelize,
-          "UPDATE docket_lines SET decision = :decision, reason = :reason, decided_at = :at, decided_by = :by WHERE docket = :docket AND id IN (:lines)",
-          { docket, at, by: by.id, decision: same[0]?.decision, reason: same[0]?.reason, lines: same.map(({ line }) => line) },
-          transaction,
-        );
-      const recorded = decisions.map(({ line, decision, reason }) => ({
-        what: "line.decided",
-        on: `line ${line} of docket ${docket}`,
-        before: { decision: before.get(line)?.decision ?? null, reason: before.get(line)?.reason ?? null },
-        after: { decision, reason },
-      }));
-      await appendRecords(sequelize, transaction, by, at, recorded);
-      return true;
-    });
-    await writeHead(sequelize, folder);
-    return done;
-  },
-  sign: async (docket, { statement, hash, decisions }, orders, by, at) => {
-    const done = await sequelize.transaction(async (transaction) => {
-      if (!(await lockUnsigned(sequelize, transaction, docket))) return "already-signed" as const;
-      const present = await select<{ id: number; decision: Decision | null; reason: string | null }>(
-        sequelize,
-        "SELECT id, decision, reason FROM docket_lines WHERE docket = :docket",
-        { docket },
-        transaction,
-      );
-      const signed = new Map(decisions.map(({ line, decision, reason }) => [line, { decision, reason }]));
-      const isSame = ({ id, decision, reason }: (typeof present)[number]): boolean =>
-        signed.get(id)?.decision === decision && signed.get(id)?.reason === (reason ?? "");
-      if (present.length !== signed.size || !present.every(isSame)) return "changed-meanwhile" as const;
-      await execute(
-        sequelize,
-        "UPDATE dockets SET signed_at = :at, signed_by = :by, statement = :statement, hash = :hash WHERE id = :docket",
-        { docket, at, by: by.id, statement, hash },
-        transaction,
-      );
-      const rows = orders.map(({ round, line, described, alsoLost, names }, position) => ({
-        round,
-        line,
-        position,
-        made_at: at,
-        change: JSON.stringify(described),
-        also_lost: JSON.stringify(alsoLost),
-        names: JSON.stringify(names),
-      }));
-      await insertRows(sequelize, "orders", rows, transaction);
-      await appendRecord(sequelize, transaction, by, at, {
-        what: "docket.signed",
-        on: `docket ${docket}`,
-        after: { statement, hash, orders: rows.length, ordersHash: hashOfOrders(rows) },
-      });
-      return "signed" as const;
-    });
-    await writeHead(sequelize, folder);
-    return done;
-  },
-  orders: async (round) => {
-    const rows = await select<{ id: number; round: number; line: number; change: string; also_lost: string; names: string | null; made_at: string }>(
+  ...docketDecisions(sequelize, folder),
+  ...roundChanges(sequelize, folder),
+  substitutes: async (round) => {
+    const rows = await select<{ id: number; round: number; certifier: string; account: number; name: string; from_date: string; until_date: string }>(
       sequelize,
-      "SELECT id, round, line, `change`, also_lost, names, made_at FROM orders WHERE round = :round ORDER BY id",
+      "SELECT s.id, s.round, s.certifier, s.account, a.name, s.from_date, s.until_date FROM substitutes s JOIN accounts a ON a.id = s.account WHERE s.round = :round ORDER BY s.id",
       { round },
     );
-    return rows.map((row): Order => ({
-      id: row.id,
-      round: row.round,
-      line: row.line,
-      described: JSON.parse(row.change) as DescribedChange,
-      alsoLost: JSON.parse(row.also_lost) as string[],
-      names: row.names === null ? undefined : (JSON.parse(row.names) as Record<string, string>),
-      madeAt: row.made_at,
+    return rows.map(({ account, name, from_date: from, until_date: until, ...row }) => ({ ...row, account: { id: account, name }, from, until }));
+  },
+  departments: async (round) => {
+    const rows = await select<{ name: string | null; line_count: number; decided: number; withdrawn: number; narrowed: number; kept_flagged: number }>(
+      sequelize,
+      `SELECT JSON_VALUE(l.holder, '$.department') AS name, COUNT(*) AS line_count, COALESCE(SUM(l.decision IS NOT NULL), 0) AS decided,
+         COALESCE(SUM(l.decision = 'withdraw'), 0) AS withdrawn, COALESCE(SUM(l.decision = 'narrow'), 0) AS narrowed,
+         COALESCE(SUM(l.flagged AND l.decision = 'keep'), 0) AS kept_flagged
+       FROM docket_lines l JOIN dockets d ON d.id = l.docket WHERE d.round = :round AND l.passed_from IS NULL GROUP BY name ORDER BY name IS NULL, name`,
+      { round },
+    );
+    return rows.map(({ name, line_count, kept_flagged, ...row }) => ({
+      name: name ?? undefined,
+      lines: Number(line_count),
+      decided: Number(row.decided),
+      withdrawn: Number(row.withdrawn),
+      narrowed: Number(row.narrowed),
+      keptFlagged: Number(kept_flagged),
     }));
+  },
+  comments: (docket) =>
+    select<LineComment>(
+      sequelize,
+      "SELECT c.line, a.name AS `by`, c.at, c.words FROM line_comments c JOIN docket_lines l ON l.id = c.line JOIN accounts a ON a.id = c.account WHERE l.docket = :docket ORDER BY c.id",
+      { docket },
+    ),
+  effect: async (line) =>
+    (await selectFirst<{ effect: string | null }>(sequelize, "SELECT effect FROM docket_lines WHERE id = :line", { line }))?.effect ?? undefined,
+  keepEffects: async (effects) => {
+    for (const { line, effect } of effects) await execute(sequelize, "UPDATE docket_lines SET effect = :effect WHERE id = :line", { line, effect });
   },
 });

@@ -4,7 +4,10 @@ import { canonicalJson } from "@/core/facility/canonical-json";
 import { required } from "@/core/kernel/invariant";
 import type { Decision } from "@/core/certification/decide-line";
 import type { LatestEntry, StoredDocket, Verification } from "@/operations/ports/verification";
-import { hashOfOrders } from "./round-store";
+import { groupBy } from "@/core/kernel/compare";
+import { readTerms } from "./docket-rows";
+import { hashOfOrders } from "./order-rows";
+import type { OrderRow } from "./order-rows";
 import type { ColumnKind, Row, Value } from "./register-tables";
 import { registerTables } from "./register-tables";
 import type { StatementValues } from "./statements";
@@ -15,6 +18,7 @@ interface StoredSignature {
   readonly round: number;
   readonly snapshot: string;
   readonly signed_at: string | null;
+  readonly closed_at: string | null;
   readonly sign_in: string | null;
   readonly name: string | null;
   readonly statement: string | null;
@@ -76,34 +80,41 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
       },
       async *dockets() {
         const signatures = await rowsOf<StoredSignature>(
-          `SELECT d.id, d.round, s.hash AS snapshot, d.signed_at, a.sign_in, a.name, d.statement, d.hash FROM dockets d JOIN rounds r ON r.id = d.round JOIN snapshots s ON s.id = r.snapshot
+          `SELECT d.id, d.round, s.hash AS snapshot, d.signed_at, d.closed_at, a.sign_in, a.name, d.statement, d.hash FROM dockets d JOIN rounds r ON r.id = d.round JOIN snapshots s ON s.id = r.snapshot
            LEFT JOIN accounts a ON a.id = d.signed_by ORDER BY d.id`,
         );
-        for (const { id, round, snapshot, signed_at, sign_in, name, statement, hash } of signatures) {
-          const lines = await rowsOf<{ id: number; content: string; decision: Decision | null; reason: string | null }>(
-            "SELECT id, content, decision, reason FROM docket_lines WHERE docket = :id ORDER BY position",
+        for (const { id, round, snapshot, signed_at, closed_at, sign_in, name, statement, hash } of signatures) {
+          const lines = await rowsOf<{ id: number; content: string; decision: Decision | null; reason: string | null; terms: string | null }>(
+            "SELECT id, content, decision, reason, terms FROM docket_lines WHERE docket = :id ORDER BY position",
             { id },
           );
-          const orders = await rowsOf<{ id: number; line: number; change: string; also_lost: string }>(
-            "SELECT o.id, o.line, o.`change`, o.also_lost FROM orders o JOIN docket_lines l ON l.id = o.line WHERE l.docket = :id ORDER BY o.position, o.id",
+          const orders = await rowsOf<Pick<OrderRow, "id" | "line" | "lines" | "source" | "change" | "also_lost" | "made_at">>(
+            "SELECT o.id, o.line, o.`lines`, o.source, o.`change`, o.also_lost, o.made_at FROM orders o JOIN docket_lines l ON l.id = o.line WHERE l.docket = :id ORDER BY o.position, o.id",
             { id },
           );
+          // Those that were planned anew before they were sent stand in the record by themselves.
+          const decidedAt = signed_at ?? closed_at;
+          const [first, anew] = [orders.filter(({ made_at }) => made_at === decidedAt), orders.filter(({ made_at }) => made_at !== decidedAt)];
           yield {
             docket: id,
             round,
             snapshot,
             signedAt: signed_at ?? undefined,
+            closedAt: closed_at ?? undefined,
             statement: statement ?? undefined,
             hash: hash ?? undefined,
             signer: sign_in === null || name === null ? undefined : { signIn: sign_in, name },
-            lines: lines.map(({ content, decision, reason, ...line }) => ({
+            lines: lines.map(({ content, decision, reason, terms, ...line }) => ({
               ...line,
+              ...readTerms(terms),
+              terms: terms ?? undefined,
               content: JSON.parse(content) as unknown,
               decision: decision ?? undefined,
               reason: reason ?? "",
             })),
-            orders: orders.map(({ id: order, line }) => ({ id: order, line })),
-            ordersHash: hashOfOrders(orders),
+            orders: first.map(({ id: order, line }) => ({ id: order, line })),
+            ordersHash: hashOfOrders(first),
+            plannedAnew: [...groupBy(anew, ({ line }) => line)].map(([line, own]) => ({ line, orders: own.length, hash: hashOfOrders(own) })),
           } satisfies StoredDocket;
         }
       },

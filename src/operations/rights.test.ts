@@ -3,7 +3,7 @@ import { compiledFrom } from "~/tests/builders";
 import { answerInquiry } from "./inquiry/answer-inquiry";
 import { addBox, changeDraft, movePeople, settleClash, takeBack, takeBackAll } from "./register/drafts/change-draft";
 import { closeDraft } from "./register/drafts/close-draft";
-import { decideLine, keepUnremarkable } from "./certification/decide-line";
+import { decideLine, keepUnremarkable, passOnLine, undoDecision } from "./certification/decide-line";
 import { effectOfDraft } from "./register/drafts/draft-effect";
 import { editObject, peopleBoard, suggestInDraft } from "./register/drafts/edit-object";
 import type { AnswerableInquiry } from "./inquiry/inquiry";
@@ -36,7 +36,15 @@ import { showObject } from "./register/show-object";
 import { listSources, setOwnership, sourceNames } from "./intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "./register/drafts/open-draft";
 import type { OpenRegister } from "./register/open-register";
-import { openRound, previewRound } from "./certification/open-round";
+import { applyOwnOrders } from "./certification/apply-orders";
+import { answerOrders } from "./certification/answer-orders";
+import { closeRound } from "./certification/close-round";
+import { narrowLine, showNarrowings } from "./certification/narrow-line";
+import { openRound } from "./certification/open-round";
+import { previewRound } from "./certification/preview-round";
+import { addSubstitute, askToClose, commentLine, correctDocket, giveDocket, releaseDockets } from "./certification/run-round";
+import { previewSending, sendOrders } from "./certification/send-orders";
+import { usualTerms } from "@/core/certification/round-terms";
 import type { Account, Role } from "./ports/accounts";
 import { unwatched } from "./ports/progress";
 import { readInquiry, readTimes } from "./inquiry/read-question";
@@ -149,10 +157,25 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   listRounds: [reading, (by) => listRounds(untouchable, by)],
   showRound: [reading, (by) => showRound(untouchable, by, 1)],
   listOrders: [reading, (by) => listOrders(untouchable, by, 1)],
-  previewRound: [working, (by) => previewRound(untouchable, by, {}, unwatched)],
-  openRound: [working, (by) => openRound(untouchable, by, { name: "r", due: "2026-04-01", snapshot: 1 }, unwatched)],
+  previewRound: [working, (by) => previewRound(untouchable, by, usualTerms, unwatched)],
+  openRound: [working, (by) => openRound(untouchable, by, { name: "r", due: "2026-04-01", snapshot: 1, terms: usualTerms }, unwatched)],
   myDockets: [certifying, (by) => myDockets(untouchable, by)],
   showWithdrawal: [["administrator", "auditor", "manager", "owner", "reviewer"], (by) => showWithdrawal(untouchable, by, 1)],
+  showNarrowings: [["administrator", "auditor", "manager", "owner", "reviewer"], (by) => showNarrowings(untouchable, by, 1)],
+  commentLine: [["administrator", "auditor", "manager", "owner", "reviewer"], (by) => commentLine(untouchable, by, 1, "words")],
+  narrowLine: [certifying, (by) => narrowLine(untouchable, by, 1, { kind: "hours", until: "2026-04-01" }, "reason")],
+  passOnLine: [certifying, (by) => passOnLine(untouchable, by, 1, 2, "")],
+  undoDecision: [certifying, (by) => undoDecision(untouchable, by, 1)],
+  closeRound: [working, (by) => closeRound(untouchable, by, 1)],
+  askToClose: [working, (by) => askToClose(untouchable, by, 1, "reason")],
+  releaseDockets: [working, (by) => releaseDockets(untouchable, by, 1)],
+  giveDocket: [working, (by) => giveDocket(untouchable, by, 1, "iris")],
+  addSubstitute: [working, (by) => addSubstitute(untouchable, by, 1, { certifier: "iris", account: 1, from: "2026-04-01", until: "2026-04-02" })],
+  correctDocket: [working, (by) => correctDocket(untouchable, by, 1)],
+  previewSending: [working, (by) => previewSending(untouchable, by, 1)],
+  sendOrders: [working, (by) => sendOrders(untouchable, by, 1, 1)],
+  applyOwnOrders: [working, (by) => applyOwnOrders(untouchable, by, 1, 1, unwatched)],
+  answerOrders: [working, (by) => answerOrders(untouchable, by, 1, "order,answer")],
   decideLine: [certifying, (by) => decideLine(untouchable, by, 1, { decision: "keep", reason: "" })],
   keepUnremarkable: [certifying, (by) => keepUnremarkable(untouchable, by, 1, { kind: "cardholder", id: "iris" })],
   signDocket: [certifying, (by) => signDocket(untouchable, by, 1)],

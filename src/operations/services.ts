@@ -17,6 +17,7 @@ import type { TriageStore } from "./ports/triage";
 import type { PublicHolidays } from "@/core/findings/judged";
 import type { PrintedIssue, RegisterStore, Snapshot, SnapshotStore } from "./ports/snapshots";
 import type { RoundStore } from "./ports/rounds";
+import type { OrderStore } from "./ports/orders";
 import type { SourceFiles } from "./ports/source-files";
 import type { SourceStore } from "./ports/sources";
 
@@ -104,24 +105,6 @@ export type IntakeOutcome =
   | { readonly outcome: "unchanged"; readonly what: string; readonly snapshot: number | undefined }
   | { readonly outcome: "refused"; readonly errors: readonly PrintedIssue[]; readonly errorCount: number };
 
-/** What a round over the latest snapshot would be. */
-export interface RoundPreview {
-  readonly snapshot: number;
-  /** The name of whom alone it is about; undefined where it is about everybody, or the register does not have them. */
-  readonly about: string | undefined;
-  readonly lines: number;
-  readonly flagged: number;
-  readonly dockets: readonly {
-    readonly certifier: string;
-    readonly lines: number;
-    readonly flagged: number;
-    readonly minutes: number;
-    readonly hasAccount: boolean;
-  }[];
-  /** Lines that nobody certifies, and so fall to the reviewer. */
-  readonly uncertified: number;
-}
-
 /** How the files of a source are read: what its headers are and how it writes, and what of it is its own. */
 export interface ReadAs {
   readonly mapping: BundleMapping;
@@ -145,6 +128,7 @@ export interface Services {
   /** Public holidays of countries, as an independent library knows them. */
   readonly publicHolidays: (countries: readonly string[]) => Promise<PublicHolidays>;
   readonly rounds: RoundStore;
+  readonly orders: OrderStore;
   readonly passwords: Passwords;
   readonly tries: SignInTries;
   /** Reads what is compared with the record, all of it of one moment. */

@@ -1,3 +1,7 @@
+import { closeRound } from "@/operations/certification/close-round";
+import { narrowLine, showNarrowings } from "@/operations/certification/narrow-line";
+import { giveDocket } from "@/operations/certification/run-round";
+import { previewSending, sendOrders } from "@/operations/certification/send-orders";
 import { listOrders, exportOrders, listRounds, showRound } from "@/operations/certification/show-rounds";
 import { showDocket } from "@/operations/certification/show-docket";
 import { signDocket } from "@/operations/certification/sign-docket";
@@ -49,7 +53,13 @@ export const askedOperations = {
   exportOrders,
   showDocket,
   showWithdrawal,
+  showNarrowings,
+  narrowLine,
   signDocket,
+  closeRound,
+  giveDocket,
+  previewSending,
+  sendOrders,
   showDraft,
   exportDraftOrders,
   changeDraft,

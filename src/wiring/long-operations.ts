@@ -1,4 +1,6 @@
-import { openRound, previewRound } from "@/operations/certification/open-round";
+import { applyOwnOrders } from "@/operations/certification/apply-orders";
+import { openRound } from "@/operations/certification/open-round";
+import { previewRound } from "@/operations/certification/preview-round";
 import { exportCalendar, exportTables } from "@/operations/evidence/export-snapshot";
 import { replayEvents } from "@/operations/events/replay-events";
 import { withdrawEvents } from "@/operations/events/withdraw-events";
@@ -18,6 +20,7 @@ export const longOperations = {
   exportCalendar,
   previewRound,
   openRound,
+  applyOwnOrders,
   effectOfDraft,
   closeDraft,
   previewRuleSettings,

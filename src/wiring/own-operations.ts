@@ -1,5 +1,7 @@
 import { signIn, signOut, whoIs } from "@/operations/administration/sign-in";
-import { decideLine, keepUnremarkable } from "@/operations/certification/decide-line";
+import { answerOrders } from "@/operations/certification/answer-orders";
+import { decideLine, keepUnremarkable, passOnLine, undoDecision } from "@/operations/certification/decide-line";
+import { addSubstitute, askToClose, commentLine, correctDocket, releaseDockets } from "@/operations/certification/run-round";
 import { myDockets } from "@/operations/certification/show-docket";
 import { exportDocument } from "@/operations/evidence/export-snapshot";
 import { readRecord, verifyRecord } from "@/operations/evidence/read-record";
@@ -48,7 +50,15 @@ export const ownOperations = {
   stopDraftEffect,
   myDockets,
   decideLine,
+  undoDecision,
+  passOnLine,
   keepUnremarkable,
+  commentLine,
+  releaseDockets,
+  addSubstitute,
+  correctDocket,
+  askToClose,
+  answerOrders,
   readRecord,
   verifyRecord,
 };

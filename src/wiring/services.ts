@@ -10,6 +10,7 @@ import { ruleSettingsStore } from "@/data/rule-settings-store";
 import { triageStore } from "@/data/triage-store";
 import { recordStore } from "@/data/record-store";
 import { registerStore } from "@/data/register-store";
+import { orderStore } from "@/data/order-store";
 import { roundStore } from "@/data/round-store";
 import { verifying } from "@/data/verification-store";
 import { snapshotStore } from "@/data/snapshot-store";
@@ -55,6 +56,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     ruleSettings: ruleSettingsStore(sequelize, folder),
     publicHolidays: publicHolidaysOf,
     rounds: roundStore(sequelize, folder),
+    orders: orderStore(sequelize, folder),
     passwords,
     tries: signInTries(),
     verifying: (read) => verifying(sequelize, read),

@@ -1,16 +1,20 @@
 import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
 import type { Finding } from "@/core/findings/finding";
 import type { FacilityDocument } from "@/core/facility/document";
+import type { HolderId } from "@/core/facility/holder-id";
 import { decideLine, keepUnremarkable } from "@/operations/certification/decide-line";
 import { findingsOf } from "@/operations/findings/findings-of";
 import { openRegister } from "@/operations/register/open-register";
-import { openRound, previewRound } from "@/operations/certification/open-round";
+import { openRound } from "@/operations/certification/open-round";
+import { previewRound } from "@/operations/certification/preview-round";
 import type { Account } from "@/operations/ports/accounts";
 import { unwatched } from "@/operations/ports/progress";
 import { showDocket } from "@/operations/certification/show-docket";
 import type { ShownDocket } from "@/operations/certification/show-docket";
 import { listOrders, showRound } from "@/operations/certification/show-rounds";
+import { usualTerms } from "@/core/certification/round-terms";
 import { signDocket as signatureOf } from "@/core/certification/sign-docket";
+import { signingStatement } from "@/core/certification/signing-statement";
 import { signDocket } from "@/operations/certification/sign-docket";
 import { signIn, signOut, whoIs } from "@/operations/administration/sign-in";
 import { storeFacility } from "@/operations/intake/store-contents";
@@ -46,7 +50,8 @@ beforeAll(async () => {
 
 afterAll(() => own.close());
 
-const open = (): Promise<number> => openRound(services, tessa, { name: "Spring", due: "2026-04-01", snapshot }, unwatched);
+const open = (): Promise<number> => openRound(services, tessa, { name: "Spring", due: "2026-04-01", snapshot, terms: usualTerms }, unwatched);
+const about = (holder: HolderId) => ({ ...usualTerms, scope: { about: holder } });
 const docketOf = async (round: number, of: Account): Promise<ShownDocket> => {
   const docket = (await services.rounds.dockets({ round })).find(({ account }) => account === of.id);
   const shown = docket && (await showDocket(services, of, docket.id));
@@ -70,26 +75,26 @@ describe("a round", () => {
     expect((await docketOf(round, tessa)).lines.map(words)).toEqual(["Card 87-40199: Card 87-40199 !", "Card 87-40199: Barn"]);
     // A round of one person's lines, from one of their findings.
     const iris = { kind: "cardholder", id: "iris" } as const;
-    const one = await previewRound(services, tessa, { about: iris }, unwatched);
+    const one = await previewRound(services, tessa, about(iris), unwatched);
     expect([one?.about, one?.lines, one?.flagged, one?.dockets.length]).toEqual(["Iris Almondfeld", 2, 1, 1]);
-    const about = await openRound(services, tessa, { name: "About Iris", due: "2026-04-01", snapshot, about: iris }, unwatched);
-    const own = await docketOf(about, dagmar);
+    const ofIris = await openRound(services, tessa, { name: "About Iris", due: "2026-04-01", snapshot, terms: about(iris) }, unwatched);
+    const own = await docketOf(ofIris, dagmar);
     expect(own.lines.map(words)).toEqual(["Iris Almondfeld: Cider cellar !", "Iris Almondfeld: Barn"]);
     const fingerprint = own.lines[0]?.line.findings[0]?.fingerprint ?? "";
     expect(await services.rounds.linesTelling(iris, fingerprint)).toMatchObject([
-      { line: own.lines[0]?.id, round: { id: about, name: "About Iris" }, certifierName: "Dagmar Holmwold", decision: undefined, signedAt: undefined },
+      { line: own.lines[0]?.id, round: { id: ofIris, name: "About Iris" }, certifierName: "Dagmar Holmwold", decision: undefined, signedAt: undefined },
       { round: { id: round, name: "Spring" } },
     ]);
-    const spare = await previewRound(services, tessa, { about: { kind: "credential", id: "c-spare" } }, unwatched);
+    const spare = await previewRound(services, tessa, about({ kind: "credential", id: "c-spare" }), unwatched);
     expect([spare?.about, spare?.lines, spare?.uncertified]).toEqual(["Card 87-40199", 2, 2]);
     // Nobody of that number, or a card taken for a person, is nobody; never everybody.
     for (const nobody of [
       { kind: "cardholder", id: "c-spare" },
       { kind: "credential", id: "iris" },
     ] as const)
-      expect(await previewRound(services, tessa, { about: nobody }, unwatched)).toMatchObject({ about: undefined, lines: 0 });
+      expect(await previewRound(services, tessa, about(nobody), unwatched)).toMatchObject({ about: undefined, lines: 0 });
     // What was told before it began.
-    const preview = await previewRound(services, tessa, {}, unwatched);
+    const preview = await previewRound(services, tessa, usualTerms, unwatched);
     expect([
       preview?.lines,
       preview?.flagged,
@@ -162,7 +167,7 @@ describe("a round", () => {
           certifier: dagmar.signIn,
           lines: stored.lines.map(({ id, decision, reason, line }) => ({ id, decision, reason, content: line })),
         },
-        dagmar.name,
+        (counts) => signingStatement("en", dagmar.name, counts),
       );
       if (!again.ok) throw new Error("undecided");
       expect([stored.docket.hash, services.digest(again.value.signedText)]).toEqual([outcome.hash, outcome.hash]);

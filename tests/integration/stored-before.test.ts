@@ -1,6 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
 import { lookForFindings } from "@/operations/findings/look-for-findings";
+import { usualTerms } from "@/core/certification/round-terms";
 import { openRound } from "@/operations/certification/open-round";
 import { storeFacility } from "@/operations/intake/store-contents";
 import type { Account } from "@/operations/ports/accounts";
@@ -40,7 +41,7 @@ describe("what an earlier version stored", () => {
   }
 
   it("in a round is told with the names and facts that a round stores that is opened now", async () => {
-    const round = await openRound(services, tessa, { name: "Spring", due: "2026-04-01", snapshot }, unwatched);
+    const round = await openRound(services, tessa, { name: "Spring", due: "2026-04-01", snapshot, terms: usualTerms }, unwatched);
     const stored = async () => {
       const dockets = await services.rounds.dockets({ round });
       return { dockets, lines: await Promise.all(dockets.map(({ id }) => services.rounds.lines({ docket: id }))) };

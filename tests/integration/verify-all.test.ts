@@ -2,6 +2,7 @@ import { appendFileSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
 import { decideLine } from "@/operations/certification/decide-line";
+import { usualTerms } from "@/core/certification/round-terms";
 import { openRound } from "@/operations/certification/open-round";
 import { AlteredSnapshot } from "@/operations/ports/snapshots";
 import type { Verification } from "@/operations/ports/verification";
@@ -24,8 +25,8 @@ beforeAll(async () => {
   await storeFacility(services, JSON.stringify({ ...orchard, name: "Before" }), "controller", { signIn: "test" }, unwatched);
   await storeFacility(services, JSON.stringify(orchard), "controller", { signIn: "test" }, unwatched);
   const snapshot = (await services.snapshots.latest())?.id ?? -1;
-  const round = await openRound(services, tessa, { name: "Spring", due: "2026-04-01", snapshot }, unwatched);
-  const docket = (await services.rounds.dockets({ round, account: dagmar.id }))[0]?.id ?? -1;
+  const round = await openRound(services, tessa, { name: "Spring", due: "2026-04-01", snapshot, terms: usualTerms }, unwatched);
+  const docket = (await services.rounds.dockets({ round, account: { id: dagmar.id, today: "2026-03-02" } }))[0]?.id ?? -1;
   for (const [i, { id }] of ((await showDocket(services, dagmar, docket))?.lines ?? []).entries())
     await decideLine(services, dagmar, id, { decision: i < 2 ? "withdraw" : "keep", reason: `because ${i}` });
   expect((await signDocket(services, dagmar, docket)).outcome).toBe("signed");

@@ -9,7 +9,8 @@ import { withdraw } from "@/core/certification/remedy";
 import { withdrawableOf } from "@/core/certification/what-ends";
 import { calendarFile } from "@/intake/formats/calendar/calendar-file";
 import { shownWithdrawal } from "@/operations/certification/withdrawals";
-import { previewRound } from "@/operations/certification/open-round";
+import { usualTerms } from "@/core/certification/round-terms";
+import { previewRound } from "@/operations/certification/preview-round";
 import { listEvents } from "@/operations/events/list-events";
 import { replayEvents } from "@/operations/events/replay-events";
 import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
@@ -127,7 +128,7 @@ async function askEverything(services: Services, register: OpenRegister, beside:
   }
   for (const kind of registerKinds)
     for (const { id } of facility[listOfKind[kind]]) if (await showObject(services, reviewer, register, { kind, id })) answers++;
-  const preview = await previewRound(services, reviewer, {}, unwatched);
+  const preview = await previewRound(services, reviewer, usualTerms, unwatched);
   answers += preview?.lines ?? 0;
   for (const by of [undefined, "door", "person", "card", "hour"] as const) {
     const page = await listEvents(services, reviewer, register, { ...anyEvents, by });

@@ -1,6 +1,8 @@
 import { describe, expect, it } from "@jest/globals";
 import { decideLine, isUnremarkable } from "./decide-line";
+import type { DecisionCounts } from "./sign-docket";
 import { signDocket } from "./sign-docket";
+import { signingStatement } from "./signing-statement";
 
 const mine = { flagged: false, signed: false, mine: true };
 
@@ -37,6 +39,23 @@ describe("deciding a line", () => {
     });
   });
 
+  it("takes no reason that only agrees", () => {
+    for (const reason of ["ok", "OK.", "yes, fine", "x", "xxxxxxxx", "passt", "12"])
+      expect([reason, decideLine({ ...mine, flagged: true }, { decision: "keep", reason })]).toEqual([reason, { ok: false, error: "reason-needed" }]);
+    for (const reason of ["harvest", "夜勤", "Nachtdienst bis März", "needed for the press"])
+      expect([reason, decideLine({ ...mine, flagged: true }, { decision: "keep", reason }).ok]).toEqual([reason, true]);
+    const narrowing = { kind: "hours", schedule: "day" } as const;
+    expect(decideLine({ ...mine, flagged: true }, { decision: "narrow", narrowing, reason: "" })).toEqual({ ok: false, error: "reason-needed" });
+  });
+
+  it("lets nobody certify themself, and nobody pass on what was passed on to them", () => {
+    const about = { ...mine, aboutDecider: true };
+    expect(decideLine(about, { decision: "keep", reason: "" })).toEqual({ ok: false, error: "about-yourself" });
+    expect(decideLine(about, { decision: "pass-on", to: 7, reason: "" }).ok).toBe(true);
+    expect(decideLine({ ...mine, wasPassedOn: true }, { decision: "pass-on", to: 7, reason: "" })).toEqual({ ok: false, error: "passed-on-already" });
+    expect(decideLine({ ...mine, closed: true }, { decision: "keep", reason: "" })).toEqual({ ok: false, error: "round-closed" });
+  });
+
   it("is refused on a signed docket and on somebody else's, whatever is decided", () => {
     expect(decideLine({ ...mine, signed: true }, { decision: "withdraw", reason: "" })).toEqual({ ok: false, error: "docket-signed" });
     expect(decideLine({ ...mine, mine: false, signed: true }, { decision: "keep", reason: "x" })).toEqual({ ok: false, error: "not-yours" });
@@ -54,20 +73,24 @@ describe("deciding a line", () => {
 
 describe("signing a docket", () => {
   const line = (id: number, decision: "keep" | "withdraw" | undefined) => ({ id, decision, reason: "", content: { about: id } });
+  const stated = (counts: DecisionCounts) => signingStatement("en", "Dagmar Holmwold", counts);
   const docket = { round: 1, docket: 2, snapshot: "abc", certifier: "dagmar" };
 
   it("is refused while a line is undecided, saying how many are", () => {
-    expect(signDocket({ ...docket, lines: [line(1, "keep"), line(2, undefined), line(3, undefined)] }, "Dagmar")).toEqual({
+    expect(signDocket({ ...docket, lines: [line(1, "keep"), line(2, undefined), line(3, undefined)] }, stated)).toEqual({
       ok: false,
       error: { undecided: 2 },
     });
   });
 
   it("states in words what is signed, and binds every line, decision and reason into the text that is hashed", () => {
-    const signed = signDocket({ ...docket, lines: [line(1, "keep"), line(2, "withdraw"), line(3, "keep")] }, "Dagmar Holmwold");
+    const signed = signDocket({ ...docket, lines: [line(1, "keep"), line(2, "withdraw"), line(3, "keep")] }, stated);
     if (!signed.ok) throw new Error("refused");
     expect(signed.value.statement).toBe("I, Dagmar Holmwold, have looked at each of these 3 lines. 2 are needed and stay; 1 is to be withdrawn.");
-    const other = signDocket({ ...docket, lines: [line(1, "keep"), line(2, "withdraw"), { ...line(3, "keep"), reason: "changed" }] }, "Dagmar Holmwold");
+    expect(signingStatement("de", "Dagmar Holmwold", { keep: 2, withdraw: 1, narrow: 1, "pass-on": 0 })).toBe(
+      "Ich, Dagmar Holmwold, habe jede dieser 4 Zeilen angesehen. 2 werden gebraucht und bleiben; 1 bleibt nur zum Teil; 1 ist zu entziehen.",
+    );
+    const other = signDocket({ ...docket, lines: [line(1, "keep"), line(2, "withdraw"), { ...line(3, "keep"), reason: "changed" }] }, stated);
     expect(other.ok && other.value.signedText).not.toBe(signed.value.signedText);
   });
 });

@@ -2,37 +2,64 @@ import type { Result } from "../kernel/result";
 import { failure, success } from "../kernel/result";
 import type { CredentialLife } from "./line";
 import { isAsleep } from "./line";
-import { writtenReason } from "./reason";
+import { saysSomething, writtenReason } from "./reason";
 
-export type Decision = "keep" | "withdraw";
+/**
+ * What stays of a line that is narrowed: the hours of one of the register's schedules, up to and including a last date (of the facility's zone), or
+ * both; or all of its doors but some.
+ */
+export type Narrowing =
+  { readonly kind: "hours"; readonly schedule?: string; readonly until?: string } | { readonly kind: "doors"; readonly shut: readonly string[] };
 
-export interface DecidedLine {
-  readonly decision: Decision;
-  readonly reason: string;
-}
+/** What was decided on a line, and why. `to` is the docket of the certifier to whom it was passed on. */
+export type DecidedLine = { readonly reason: string } & (
+  | { readonly decision: "keep" | "withdraw" }
+  | { readonly decision: "narrow"; readonly narrowing: Narrowing }
+  | { readonly decision: "pass-on"; readonly to: number }
+);
 
-export type DecisionRefusal = "reason-needed" | "docket-signed" | "not-yours";
+export type Decision = DecidedLine["decision"];
+
+export type DecisionRefusal =
+  "reason-needed" | "docket-signed" | "not-yours" | "about-yourself" | "passed-on-already" | "nothing-to-narrow" | "not-a-certifier" | "round-closed" | "taken-up";
 
 /** What is known of a line and its docket when a decision on it is asked for. */
 export interface LineState {
   readonly flagged: boolean;
   readonly signed: boolean;
   readonly mine: boolean;
+  /** Whether it is about whoever decides: nobody certifies themself. */
+  readonly aboutDecider?: boolean;
+  /** Whether somebody passed it on: it is not passed on again. */
+  readonly wasPassedOn?: boolean;
+  readonly closed?: boolean;
 }
 
-/** A decision on a line: refused on a docket that is signed or somebody else's, and without a reason where a flagged line is kept. */
-export function decideLine(state: LineState, asked: DecidedLine): Result<DecidedLine, DecisionRefusal> {
+/**
+ * A decision on a line: refused on a docket that is signed or somebody else's, on a line about whoever decides, and without a reason that says more than
+ * "ok" where a flagged line stays, whole or narrowed.
+ */
+export function decideLine<D extends DecidedLine>(state: LineState, asked: D): Result<D, DecisionRefusal> {
   if (!state.mine) return failure("not-yours");
   if (state.signed) return failure("docket-signed");
+  if (state.closed) return failure("round-closed");
+  if (state.aboutDecider && asked.decision !== "pass-on") return failure("about-yourself");
+  if (state.wasPassedOn && asked.decision === "pass-on") return failure("passed-on-already");
   const reason = writtenReason(asked.reason);
-  if (state.flagged && asked.decision === "keep" && reason === "") return failure("reason-needed");
-  return success({ decision: asked.decision, reason });
+  if (state.flagged && (asked.decision === "keep" || asked.decision === "narrow") && !saysSomething(reason)) return failure("reason-needed");
+  return success({ ...asked, reason });
 }
 
-/** Whether a line may be kept together with others: nothing speaks against it, and at least half of the peers have the same. */
+/**
+ * Whether a line may be kept together with others: nothing speaks against it, and the certifier kept it just so last time, or at least half of the peers
+ * have the same.
+ */
 export const isUnremarkable = (line: {
   readonly findings: readonly unknown[];
   readonly life: CredentialLife | undefined;
   readonly peers: { readonly same: number; readonly of: number } | undefined;
+  readonly keptBefore?: string;
 }): boolean =>
-  line.findings.length === 0 && !isAsleep(line.life) && line.peers !== undefined && line.peers.of > 0 && 2 * line.peers.same >= line.peers.of;
+  line.findings.length === 0 &&
+  !isAsleep(line.life) &&
+  (line.keptBefore !== undefined || (line.peers !== undefined && line.peers.of > 0 && 2 * line.peers.same >= line.peers.of));

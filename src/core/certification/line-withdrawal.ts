@@ -1,14 +1,21 @@
 import type { CompiledFacility } from "../compile/compiled-facility";
+import { compileFacility } from "../compile/compile-facility";
+import { canonicalJson } from "../facility/canonical-json";
+import { composeChanges } from "../facility/compose-changes";
 import type { FacilityChange } from "../facility/facility-change";
+import { withChanges } from "../facility/facility-change";
 import type { HolderId } from "../facility/holder-id";
 import { holderKey } from "../facility/holder-id";
-import { groupBy } from "../kernel/compare";
+import { compareCodePoints, groupBy } from "../kernel/compare";
+import { required, unreachable } from "../kernel/invariant";
+import type { Decision, Narrowing } from "./decide-line";
 import { holderOfLine } from "./holder-of-line";
 import type { Line } from "./line";
 import { planReturn, planWithdrawal } from "./withdrawal/plan-withdrawal";
 import type { WithdrawalPlan } from "./withdrawal/plan-withdrawal";
 import type { Horizon } from "../table/horizon";
-import type { EffectsOf, WithdrawalEffects } from "./withdrawal/withdrawal-effects";
+import type { MayStay } from "./withdrawal/wish";
+import type { AskedDoors, EffectsOf, WithdrawalEffects } from "./withdrawal/withdrawal-effects";
 import { withdrawalEffects } from "./withdrawal/withdrawal-effects";
 
 /** The doors that a line is about: those into its area, or those of its site that lead into none. */
@@ -32,9 +39,14 @@ function planned(horizon: Horizon, plan: WithdrawalPlan, of: EffectsOf): Planned
   return { ...plan, effects: withdrawalEffects(horizon, plan.changes, of) };
 }
 
-/** The best way to shut doors for a holder, by whatever changes, blocks among them. */
-export function withdrawDoors(horizon: Horizon, holder: HolderId, doors: readonly string[], kept: readonly string[] = []): PlannedWithdrawal {
-  const of: EffectsOf = { holder, doors, stays: {} };
+/** The best way to shut doors for a holder, but for what may stay, by whatever changes, blocks among them. */
+export function withdrawDoors(
+  horizon: Horizon,
+  holder: HolderId,
+  doors: readonly string[],
+  { kept = [], stays = {} }: { readonly kept?: readonly string[]; readonly stays?: MayStay } = {},
+): PlannedWithdrawal {
+  const of: EffectsOf = { holder, doors, stays };
   return planned(horizon, planWithdrawal(horizon.compiled, horizon.ahead, { ...of, kept }, withBlocks), of);
 }
 
@@ -42,18 +54,74 @@ function returnCredential(horizon: Horizon, line: Line): PlannedWithdrawal {
   return planned(horizon, planReturn(horizon.compiled, horizon.ahead, line.subject.id), { holder: holderOfLine(line), doors: [], stays: {} });
 }
 
-/** What withdrawing one line would come to. */
-export const withdrawLine = (horizon: Horizon, line: Line): PlannedWithdrawal =>
-  line.subject.kind === "credential" ? returnCredential(horizon, line) : withdrawDoors(horizon, holderOfLine(line), doorsOfLine(horizon.compiled, line));
+/** What is to happen to a line: nothing, or it goes, whole or in part. */
+export type LineWish = "keep" | "withdraw" | Narrowing;
+
+/** The wish of a decision. What somebody passed on is for that one to decide, and stays until then. */
+export const wishOfDecision = ({ decision, narrowing }: { readonly decision: Decision | undefined; readonly narrowing?: Narrowing | undefined }): LineWish =>
+  decision === "withdraw" ? "withdraw" : decision === "narrow" && narrowing ? narrowing : "keep";
+
+/** The doors of a line that a wish speaks of, and what may stay there; no doors where nothing is to go. */
+export function askedOfLine(compiled: CompiledFacility, line: Line, wish: LineWish): AskedDoors {
+  if (wish === "keep" || line.subject.kind === "credential") return { doors: [], stays: {} };
+  const doors = doorsOfLine(compiled, line);
+  if (wish === "withdraw") return { doors, stays: {} };
+  switch (wish.kind) {
+    case "doors": {
+      const shut = new Set(wish.shut);
+      return { doors: doors.filter((door) => shut.has(door)), stays: {} };
+    }
+    case "hours":
+      return {
+        doors,
+        stays: { ...(wish.schedule !== undefined && { schedule: wish.schedule }), ...(wish.until !== undefined && { until: wish.until }) },
+      };
+    default:
+      return unreachable(wish);
+  }
+}
+
+/** What withdrawing or narrowing one line would come to. */
+export function withdrawLine(horizon: Horizon, line: Line, wish: Exclude<LineWish, "keep"> = "withdraw"): PlannedWithdrawal {
+  if (line.subject.kind === "credential") return returnCredential(horizon, line);
+  const { doors, stays } = askedOfLine(horizon.compiled, line, wish);
+  return withdrawDoors(horizon, holderOfLine(line), doors, { stays });
+}
 
 export interface DecidedForPlanning {
   readonly line: Line;
-  readonly withdrawn: boolean;
+  readonly wish: LineWish;
 }
 
 /** Lines of one holder that are withdrawn together, by their places among the decided ones, and what that comes to. */
 export interface JointWithdrawal extends PlannedWithdrawal {
   readonly lines: readonly number[];
+}
+
+/** The doors of a holder that are withdrawn or narrowed, those with the same that may stay together. One after the other, each on what the one before leaves. */
+function withdrawPlaces(horizon: Horizon, holder: HolderId, places: readonly (DecidedForPlanning & { readonly number: number })[]): JointWithdrawal | undefined {
+  const { compiled } = horizon;
+  const asked = places.map(({ line, wish, number }) => ({ number, ...askedOfLine(compiled, line, wish), all: doorsOfLine(compiled, line) }));
+  const wishes = asked.filter(({ doors }) => doors.length > 0);
+  const groups = [...groupBy(wishes, ({ stays }) => canonicalJson(stays))].sort(([a], [b]) => compareCodePoints(a, b));
+  if (groups.length === 0) return undefined;
+  let changes: FacilityChange[] = [];
+  let [searched, alternative]: [WithdrawalPlan["searched"], WithdrawalPlan["alternative"]] = ["all", undefined];
+  for (const [, group] of groups) {
+    const { stays } = required(group[0], "groups are not empty");
+    const doors = group.flatMap((one) => one.doors);
+    const spoken = new Set(doors);
+    const kept = asked.flatMap(({ all }) => all.filter((door) => !spoken.has(door)));
+    const present = changes.length === 0 ? compiled : compileFacility(withChanges(compiled.facility, changes), compiled);
+    const plan = planWithdrawal(present, horizon.ahead, { holder, doors, stays, kept }, withBlocks);
+    changes = changes.length === 0 ? [...plan.changes] : composeChanges(changes, plan.changes);
+    if (plan.searched !== "all") ({ searched } = plan);
+    // Where several are planned, one after the other, another way for one of them is no way for all.
+    alternative = groups.length === 1 ? plan.alternative : undefined;
+  }
+  const [first, ...also] = groups.map(([, group]) => ({ doors: group.flatMap((one) => one.doors), stays: required(group[0], "groups are not empty").stays }));
+  const of: EffectsOf = { holder, ...required(first, "there is a group"), also };
+  return { lines: wishes.map(({ number }) => number), ...planned(horizon, { changes, searched, alternative }, of) };
 }
 
 /**
@@ -63,22 +131,13 @@ export interface JointWithdrawal extends PlannedWithdrawal {
 export function withdrawTogether(horizon: Horizon, decided: readonly DecidedForPlanning[]): JointWithdrawal[] {
   const numbered = decided.map((one, number) => ({ ...one, number }));
   return [...groupBy(numbered, ({ line }) => holderKey(holderOfLine(line))).values()].flatMap((lines): JointWithdrawal[] => {
-    const returned = lines.filter(({ line, withdrawn }) => withdrawn && line.subject.kind === "credential");
-    const places = lines.filter(({ line }) => line.subject.kind !== "credential");
-    const doorsOf = (withdrawn: boolean): string[] =>
-      places.filter((one) => one.withdrawn === withdrawn).flatMap(({ line }) => doorsOfLine(horizon.compiled, line));
-    const [first] = places;
-    const asked = doorsOf(true);
-    return [
-      ...returned.map(({ line, number }) => ({ lines: [number], ...returnCredential(horizon, line) })),
-      ...(first && asked.length > 0
-        ? [
-            {
-              lines: places.filter(({ withdrawn }) => withdrawn).map(({ number }) => number),
-              ...withdrawDoors(horizon, holderOfLine(first.line), asked, doorsOf(false)),
-            },
-          ]
-        : []),
-    ];
+    const holder = holderOfLine(required(lines[0], "groups are not empty").line);
+    const returned = lines.filter(({ line, wish }) => wish !== "keep" && line.subject.kind === "credential");
+    const places = withdrawPlaces(
+      horizon,
+      holder,
+      lines.filter(({ line }) => line.subject.kind !== "credential"),
+    );
+    return [...returned.map(({ line, number }) => ({ lines: [number], ...returnCredential(horizon, line) })), ...(places ? [places] : [])];
   });
 }

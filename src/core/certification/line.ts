@@ -81,6 +81,8 @@ export interface Line {
   /** How many other members of the department open the same doors of the subject at the same times of an ordinary week. */
   readonly peers: { readonly same: number; readonly of: number } | undefined;
   readonly findings: readonly LineFinding[];
+  /** When the same certifier kept it last, signed, if it says the same as then: an ISO text of UTC. Left out where they did not. */
+  readonly keptBefore?: string;
 }
 
 interface Access {

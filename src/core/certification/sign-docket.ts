@@ -1,11 +1,14 @@
 import { canonicalJson } from "../facility/canonical-json";
 import type { Result } from "../kernel/result";
 import { failure, success } from "../kernel/result";
-import type { Decision } from "./decide-line";
+import type { Decision, Narrowing } from "./decide-line";
 
 export interface SignableLine {
   readonly id: number;
   readonly decision: Decision | undefined;
+  /** What stays of one that is narrowed, and the docket to which it was passed on. */
+  readonly narrowing?: Narrowing | undefined;
+  readonly passedTo?: number | undefined;
   readonly reason: string;
   /** The line as it was frozen. */
   readonly content: unknown;
@@ -19,11 +22,13 @@ export interface SignableDocket {
   readonly lines: readonly SignableLine[];
 }
 
+/** How many lines of a docket were decided in which way. */
+export type DecisionCounts = Readonly<Record<Decision, number>>;
+
 export interface Signature {
   /** What the certifier signs, in words. */
   readonly statement: string;
-  readonly kept: number;
-  readonly withdrawn: number;
+  readonly counts: DecisionCounts;
   /** The bytes whose SHA-256 is the docket's: canonical JSON of lines and decisions. */
   readonly signedText: string;
 }
@@ -31,12 +36,17 @@ export interface Signature {
 /** The text whose SHA-256 a signature bears. */
 export const signedTextOf = (docket: SignableDocket, statement: string): string => canonicalJson({ ...docket, statement });
 
-/** The statement and the text to hash of a docket whose lines are all decided; fails with how many are not. */
-export function signDocket(docket: SignableDocket, signer: string): Result<Signature, { readonly undecided: number }> {
+export function countDecisions(lines: readonly Pick<SignableLine, "decision">[]): DecisionCounts {
+  const counts = { keep: 0, withdraw: 0, narrow: 0, "pass-on": 0 };
+  for (const { decision } of lines) if (decision !== undefined) counts[decision]++;
+  return counts;
+}
+
+/** The text to hash of a docket whose lines are all decided, under a statement in the certifier's own language; fails with how many are not. */
+export function signDocket(docket: SignableDocket, stated: (counts: DecisionCounts) => string): Result<Signature, { readonly undecided: number }> {
   const undecided = docket.lines.filter(({ decision }) => decision === undefined).length;
   if (undecided > 0) return failure({ undecided });
-  const kept = docket.lines.filter(({ decision }) => decision === "keep").length;
-  const withdrawn = docket.lines.length - kept;
-  const statement = `I, ${signer}, have looked at each of these ${docket.lines.length} lines. ${kept} ${kept === 1 ? "is" : "are"} needed and ${kept === 1 ? "stays" : "stay"}; ${withdrawn} ${withdrawn === 1 ? "is" : "are"} to be withdrawn.`;
-  return success({ statement, kept, withdrawn, signedText: signedTextOf(docket, statement) });
+  const counts = countDecisions(docket.lines);
+  const statement = stated(counts);
+  return success({ statement, counts, signedText: signedTextOf(docket, statement) });
 }

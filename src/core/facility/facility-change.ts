@@ -17,7 +17,8 @@ export type FacilityChange =
   | ({ readonly do: "alter"; readonly object: Plain } & ChangedObject)
   | ({ readonly do: "remove" } & ChangedObject);
 
-const keyOfChange = (change: FacilityChange): string => (change.list === "memberships" ? keyOf("memberships", { ...change.membership }) : change.id);
+/** What tells the object of a change from the others of its list. */
+export const keyOfChange = (change: ChangedObject): string => (change.list === "memberships" ? keyOf("memberships", { ...change.membership }) : change.id);
 
 /**
  * The document with changes made in it; lists that no change touches are the same, and so are the objects of the others. Memberships that say

@@ -1,4 +1,5 @@
 import { groupBy } from "@/core/kernel/compare";
+import { usualTerms } from "@/core/certification/round-terms";
 import { required } from "@/core/kernel/invariant";
 import { openRound } from "../certification/open-round";
 import { signDocket } from "../certification/sign-docket";
@@ -19,7 +20,7 @@ export async function addDemoRound(services: Services): Promise<void> {
   const after = (ms: number): string => new Date(Date.parse(snapshot.asOf) + ms).toISOString();
   const at = (ms: number): Services => ({ ...services, now: () => after(ms) });
   const reviewer = required(await services.accounts.bySignIn("reviewer"), "the demo has a reviewer");
-  const asked = { name: "September review", due: after(times.due).slice(0, 10), snapshot: snapshot.id };
+  const asked = { name: "September review", due: after(times.due).slice(0, 10), snapshot: snapshot.id, terms: usualTerms };
   const round = await openRound(at(times.opened), reviewer, asked, unwatched);
   const then = at(times.decided);
   const accounts = new Map((await services.accounts.all()).map((account) => [account.id, account]));

@@ -3,16 +3,29 @@ import { isUnremarkable } from "@/core/certification/decide-line";
 import { holderOfLine } from "@/core/certification/holder-of-line";
 import type { HolderId } from "@/core/facility/holder-id";
 import type { Account } from "../ports/accounts";
-import type { Docket, DocketLine, Round } from "../ports/rounds";
+import type { Docket, DocketLine, LineComment, Round } from "../ports/rounds";
 import type { Snapshot } from "../ports/snapshots";
+import { todayOf } from "../findings/today";
 import { demand, may } from "../rights";
 import type { Services } from "../services";
+import { isOwnDocket } from "./docket-access";
 
 /** A line as a certifier sees it. */
 export interface ShownLine extends DocketLine {
   /** Whom it is about. */
   readonly about: HolderId;
   readonly unremarkable: boolean;
+  /** Whether it is about whoever looks at it, who cannot decide it. */
+  readonly aboutYourself: boolean;
+  readonly comments: readonly Omit<LineComment, "line">[];
+}
+
+/** Another certifier of the round, to whom a line can be passed on. */
+export interface OtherCertifier {
+  readonly docket: number;
+  /** The cardholder; undefined where it is the reviewer. */
+  readonly certifier: string | undefined;
+  readonly name: string | undefined;
 }
 
 export interface ShownDocket {
@@ -22,30 +35,53 @@ export interface ShownDocket {
   readonly snapshot: Pick<Snapshot, "id" | "asOf" | "timeZone" | "leftOut">;
   readonly mine: boolean;
   readonly lines: readonly ShownLine[];
+  readonly others: readonly OtherCertifier[];
 }
 
 /** A docket with its lines; undefined where there is none that this account may see. */
 export async function showDocket(services: Services, account: Account, id: number): Promise<ShownDocket | undefined> {
   const [docket] = await services.rounds.dockets({ id });
   if (!docket) return undefined;
-  const mine = docket.account === account.id;
+  const mine = await isOwnDocket(services, account, docket);
   if (!mine && !may(account, "read-rounds")) return undefined;
   const round = required(await services.rounds.byId(docket.round), "a docket belongs to a round");
   const snapshot = required(await services.snapshots.byId(round.snapshot), "a round has a snapshot");
-  const lines = (await services.rounds.lines({ docket: id })).map((line): ShownLine => ({
+  const [rows, comments, dockets] = await Promise.all([
+    services.rounds.lines({ docket: id }),
+    services.rounds.comments(id),
+    services.rounds.dockets({ round: round.id }),
+  ]);
+  const lines = rows.map((line): ShownLine => ({
     ...line,
     about: holderOfLine(line.line),
     unremarkable: isUnremarkable(line.line),
+    aboutYourself: mine && account.cardholder !== undefined && line.line.cardholder === account.cardholder,
+    comments: comments.flatMap(({ line: of, ...comment }) => (of === line.id ? [comment] : [])),
   }));
-  return { docket, round, snapshot: { id: snapshot.id, asOf: snapshot.asOf, timeZone: snapshot.timeZone, leftOut: snapshot.leftOut }, mine, lines };
+  // One certifier may have several dockets, corrections among them: a line goes to the one that is open.
+  const others = new Map<string, OtherCertifier>();
+  for (const other of dockets) {
+    const key = other.certifier ?? `account ${other.account ?? ""}`;
+    if (other.id === id || (other.certifier === docket.certifier && other.account === docket.account) || other.closedAt !== undefined) continue;
+    if (!others.has(key) || other.signedAt === undefined) others.set(key, { docket: other.id, certifier: other.certifier, name: other.certifierName });
+  }
+  return {
+    docket,
+    round,
+    snapshot: { id: snapshot.id, asOf: snapshot.asOf, timeZone: snapshot.timeZone, leftOut: snapshot.leftOut },
+    mine,
+    lines,
+    others: [...others.values()],
+  };
 }
 
-/** The dockets of an account, the open ones first. */
+/** The dockets of an account, the open ones first; those for which it stands in today among them. */
 export async function myDockets(services: Services, account: Account): Promise<{ docket: Docket; round: Round }[]> {
   demand(account, "certify");
-  const dockets = await services.rounds.dockets({ account: account.id });
+  const dockets = (await services.rounds.dockets({ account: { id: account.id, today: todayOf(services) } })).filter(({ held }) => !held);
   const withRounds = await Promise.all(
     dockets.map(async (docket) => ({ docket, round: required(await services.rounds.byId(docket.round), "a docket belongs to a round") })),
   );
-  return withRounds.sort((a, b) => Number(a.docket.signedAt !== undefined) - Number(b.docket.signedAt !== undefined) || b.docket.id - a.docket.id);
+  const isOver = ({ signedAt, closedAt }: Docket): number => Number((signedAt ?? closedAt) !== undefined);
+  return withRounds.sort((a, b) => isOver(a.docket) - isOver(b.docket) || b.docket.id - a.docket.id);
 }

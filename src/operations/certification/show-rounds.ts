@@ -1,37 +1,48 @@
 import type { Names } from "../register/drafts/change-names";
 import type { Account } from "../ports/accounts";
-import type { Docket, Order, Round } from "../ports/rounds";
+import type { Order } from "../ports/orders";
+import type { DepartmentProgress, Docket, Round, Substitute } from "../ports/rounds";
 import { demand } from "../rights";
 import type { Services } from "../services";
+import type { Wish, WishCounts } from "./wishes";
+import { countWishes, wishesOf } from "./wishes";
 
 export interface RoundOverview {
   readonly round: Round;
   readonly dockets: readonly Docket[];
+  /** Orders that stand: those that were planned anew or taken back left out. */
   readonly orders: number;
+  readonly wishes: WishCounts;
   /** Rows of the snapshot's files that were not read. */
   readonly leftOut: number;
 }
 
+interface RoundInFull extends Omit<RoundOverview, "wishes" | "orders"> {
+  readonly orders: readonly Order[];
+  readonly wishes: readonly Wish[];
+}
+
 /** What the snapshot decides was kept when the round was opened, so that no register is opened for it. */
-async function overview(services: Services, round: Round): Promise<RoundOverview> {
+async function inFull(services: Services, round: Round): Promise<RoundInFull> {
   const [dockets, snapshot, orders] = await Promise.all([
     services.rounds.dockets({ round: round.id }),
     services.snapshots.byId(round.snapshot),
-    services.rounds.orders(round.id),
+    services.orders.ofRound(round.id),
   ]);
-  return { round, dockets, orders: orders.length, leftOut: snapshot?.leftOut ?? 0 };
+  const standing = orders.filter(({ cancelledAt }) => cancelledAt === undefined);
+  return { round, dockets, orders: standing, wishes: await wishesOf(services, standing), leftOut: snapshot?.leftOut ?? 0 };
 }
+
+const overview = (services: Services, { wishes, orders, ...round }: RoundInFull): RoundOverview => ({
+  ...round,
+  orders: orders.length,
+  wishes: countWishes(wishes, services.now()),
+});
 
 /** Every round with its dockets, the latest first. */
 export async function listRounds(services: Services, account: Account): Promise<RoundOverview[]> {
   demand(account, "read-rounds");
-  return Promise.all((await services.rounds.list()).map((round) => overview(services, round)));
-}
-
-export async function showRound(services: Services, account: Account, id: number): Promise<RoundOverview | undefined> {
-  demand(account, "read-rounds");
-  const round = await services.rounds.byId(id);
-  return round && overview(services, round);
+  return Promise.all((await services.rounds.list()).map(async (round) => overview(services, await inFull(services, round))));
 }
 
 export interface NamedOrder extends Order {
@@ -45,10 +56,7 @@ export interface NamedOrder extends Order {
   readonly names: Names;
 }
 
-/** The orders of a round, in terms of the source and with whom they are about. */
-export async function listOrders(services: Services, account: Account, round: number): Promise<NamedOrder[]> {
-  demand(account, "read-rounds");
-  const [orders, dockets] = await Promise.all([services.rounds.orders(round), services.rounds.dockets({ round })]);
+async function namedOrders(services: Services, orders: readonly Order[], dockets: readonly Docket[]): Promise<NamedOrder[]> {
   const certifiers = new Map(dockets.map(({ id, certifierName }) => [id, certifierName]));
   const lines = new Map((await services.rounds.lines({ ids: orders.map(({ line }) => line) })).map((line) => [line.id, line]));
   return orders.flatMap((order) => {
@@ -66,6 +74,51 @@ export async function listOrders(services: Services, account: Account, round: nu
       },
     ];
   });
+}
+
+/** The orders of a round that stand, in terms of the source and with whom they are about. */
+export async function listOrders(services: Services, account: Account, round: number): Promise<NamedOrder[]> {
+  demand(account, "read-rounds");
+  const [orders, dockets] = await Promise.all([services.orders.ofRound(round), services.rounds.dockets({ round })]);
+  return namedOrders(
+    services,
+    orders.filter(({ cancelledAt }) => cancelledAt === undefined),
+    dockets,
+  );
+}
+
+export interface RoundSheet extends RoundOverview {
+  readonly named: readonly NamedOrder[];
+  readonly wishList: readonly Wish[];
+  readonly departments: readonly DepartmentProgress[];
+  readonly substitutes: readonly Substitute[];
+  /** Who could stand in for a certifier: everybody who may certify. */
+  readonly couldSubstitute: readonly Pick<Account, "id" | "name">[];
+  /** Whether this account asked for the round to be closed, and so cannot confirm it. */
+  readonly askedByYou: boolean;
+}
+
+/** A round as a reviewer works with it; undefined where there is none. */
+export async function showRound(services: Services, account: Account, id: number): Promise<RoundSheet | undefined> {
+  demand(account, "read-rounds");
+  const round = await services.rounds.byId(id);
+  if (!round) return undefined;
+  const full = await inFull(services, round);
+  const [named, departments, substitutes, accounts] = await Promise.all([
+    namedOrders(services, full.orders, full.dockets),
+    services.rounds.departments(id),
+    services.rounds.substitutes(id),
+    services.accounts.all(),
+  ]);
+  return {
+    ...overview(services, full),
+    named,
+    wishList: full.wishes,
+    departments,
+    substitutes,
+    couldSubstitute: accounts.filter(({ role }) => role !== "auditor").map(({ id: number, name }) => ({ id: number, name })),
+    askedByYou: round.closingAsked?.by.id === account.id,
+  };
 }
 
 /** The orders of a round as they leave Nomade, which stands in the record; undefined where there is no such round. */

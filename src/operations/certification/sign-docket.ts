@@ -1,55 +1,55 @@
-import { withdrawTogether } from "@/core/certification/line-withdrawal";
 import { signDocket as sign } from "@/core/certification/sign-docket";
-import { describedChanges } from "@/core/certification/withdrawal/described-change";
-import { namesInChanges } from "../register/drafts/change-names";
+import { signingStatement } from "@/core/certification/signing-statement";
+import { orderIds } from "@/core/certification/withdrawal/renamed-changes";
 import { required } from "@/core/kernel/invariant";
-import { horizonOf } from "@/core/table/horizon";
 import { openRegister } from "../register/open-register";
+import { readOwnership } from "../register/drafts/show-draft";
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { Services } from "../services";
+import { seenOf } from "./close-round";
+import { notYetOrdered, ordersOfLines } from "./orders-of-lines";
 import { showDocket } from "./show-docket";
 
 export type SigningOutcome =
   | { readonly outcome: "signed"; readonly statement: string; readonly hash: string; readonly orders: number }
-  | { readonly outcome: "refused"; readonly why: "not-yours" | "already-signed" | "changed-meanwhile" }
+  | { readonly outcome: "refused"; readonly why: "not-yours" | "already-signed" | "changed-meanwhile" | "closed" }
   | { readonly outcome: "undecided"; readonly count: number };
 
-/** Signs a docket of the account's own; each withdrawal becomes orders in the same step. */
+/** Signs a docket of the account's own; each withdrawal becomes orders in the same step. With the last docket signed its round is closed. */
 export async function signDocket(services: Services, account: Account, docketId: number): Promise<SigningOutcome> {
   demand(account, "certify");
   const shown = await showDocket(services, account, docketId);
   if (!shown?.mine) return { outcome: "refused", why: "not-yours" };
   if (shown.docket.signedAt !== undefined) return { outcome: "refused", why: "already-signed" };
-  const register = required(await openRegister(services, shown.round.snapshot), "a round has a snapshot");
+  if (shown.docket.closedAt !== undefined) return { outcome: "refused", why: "closed" };
+  const { round } = shown;
+  const register = required(await openRegister(services, round.snapshot), "a round has a snapshot");
   const signed = sign(
     {
-      round: shown.round.id,
+      round: round.id,
       docket: docketId,
       snapshot: register.snapshot.hash,
       certifier: account.signIn,
-      lines: shown.lines.map(({ id, decision, reason, line }) => ({ id, decision, reason, content: line })),
+      lines: shown.lines.map(({ id, decision, reason, narrowing, passedTo, line }) => ({ id, decision, reason, narrowing, passedTo, content: line })),
     },
-    account.name,
+    (counts) => signingStatement("en", account.name, counts),
   );
   if (!signed.ok) return { outcome: "undecided", count: signed.error.undecided };
   const { statement, signedText } = signed.value;
-  const joint = withdrawTogether(
-    horizonOf(register.compiled),
-    shown.lines.map(({ line, decision }) => ({ line, withdrawn: decision === "withdraw" })),
-  );
-  const orders = joint.flatMap(({ lines, changes, effects }) => {
-    const line = required(shown.lines[lines[0] ?? -1], "a withdrawal is of some line").id;
-    return describedChanges(register.compiled, changes).map((described) => ({
-      round: shown.round.id,
-      line,
-      described,
-      alsoLost: effects.lost,
-      names: namesInChanges(register.compiled, [described.change], effects.lost),
-    }));
-  });
+  const at = services.now();
+  const orders = ordersOfLines(register, await readOwnership(services), round, await notYetOrdered(services, round, docketId, shown.lines), at, orderIds(register.compiled.facility, docketId, 0));
   const hash = services.digest(signedText);
-  const decisions = shown.lines.flatMap(({ id, decision, reason }) => (decision === undefined ? [] : [{ line: id, decision, reason }]));
-  const done = await services.rounds.sign(docketId, { statement, hash, decisions }, orders, account, services.now());
-  return done === "signed" ? { outcome: "signed", statement, hash, orders: orders.length } : { outcome: "refused", why: done };
+  const decisions = shown.lines.map(({ id, decision, reason, narrowing, passedTo }) => ({ line: id, decision, reason, narrowing, passedTo }));
+  const done = await services.rounds.sign(docketId, { statement, hash, decisions }, orders, account, at);
+  if (done !== "signed") return { outcome: "refused", why: done };
+  await closeWhereAllSigned(services, account, round.id);
+  return { outcome: "signed", statement, hash, orders: orders.length };
+}
+
+/** A round of which every docket is signed is over by its rule; nobody has to close it. */
+async function closeWhereAllSigned(services: Services, account: Account, round: number): Promise<void> {
+  const [dockets, present] = await Promise.all([services.rounds.dockets({ round }), services.rounds.byId(round)]);
+  if (present?.closedAt !== undefined || dockets.some(({ signedAt }) => signedAt === undefined)) return;
+  await services.rounds.close(round, seenOf(dockets), [], account, services.now());
 }

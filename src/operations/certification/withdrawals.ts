@@ -1,16 +1,23 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { Narrowing } from "@/core/certification/decide-line";
+import type { Line } from "@/core/certification/line";
 import type { PlannedWithdrawal } from "@/core/certification/line-withdrawal";
-import { withdrawLine } from "@/core/certification/line-withdrawal";
+import { doorsOfLine, withdrawLine } from "@/core/certification/line-withdrawal";
+import type { WeeksOfDoors } from "@/core/certification/line-weeks";
+import { weeksOfLine } from "@/core/certification/line-weeks";
 import { describedChanges } from "@/core/certification/withdrawal/described-change";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
 import type { WithdrawalEffects } from "@/core/certification/withdrawal/withdrawal-effects";
 import type { Names } from "../register/drafts/change-names";
 import { namesInChanges } from "../register/drafts/change-names";
+import type { Horizon } from "@/core/table/horizon";
 import { horizonOf } from "@/core/table/horizon";
 import { openRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
-import { demand, may } from "../rights";
+import { demand } from "../rights";
 import type { Services } from "../services";
+import { seenLine } from "./docket-access";
+import { isPossible } from "./narrow-line";
 
 /** A planned withdrawal as it is shown: each change with what it alters, what it does, and the names of all that it speaks of. */
 export interface ShownWithdrawal {
@@ -21,6 +28,11 @@ export interface ShownWithdrawal {
   readonly alternative: readonly DescribedChange[] | undefined;
   readonly effects: WithdrawalEffects;
   readonly names: Names;
+}
+
+/** The same of a line: beside it the weeks of its doors, as they are and as they would be. */
+export interface ShownLineEffect extends ShownWithdrawal {
+  readonly weeks: readonly WeeksOfDoors[];
 }
 
 export function shownWithdrawal(compiled: CompiledFacility, { changes, searched, alternative, effects }: PlannedWithdrawal): ShownWithdrawal {
@@ -34,13 +46,33 @@ export function shownWithdrawal(compiled: CompiledFacility, { changes, searched,
   };
 }
 
-/** What withdrawing a line would come to; undefined where there is no such line that the account may see. */
-export async function showWithdrawal(services: Services, account: Account, lineId: number): Promise<ShownWithdrawal | undefined> {
+function effectOfLine(horizon: Horizon, line: Line, wish: "withdraw" | Narrowing): ShownLineEffect {
+  const planned = withdrawLine(horizon, line, wish);
+  const weeks = weeksOfLine(horizon, line, planned.changes);
+  const shown = shownWithdrawal(horizon.compiled, planned);
+  const names = namesInChanges(
+    horizon.compiled,
+    [],
+    weeks.flatMap(({ doors }) => doors),
+  );
+  return { ...shown, names: { ...shown.names, ...names }, weeks };
+}
+
+/**
+ * What withdrawing a line would come to, or narrowing it; undefined where there is no such line that the account may see, or no such narrowing. What withdrawing
+ * comes to is worked out over the frozen snapshot once, and kept with the line.
+ */
+export async function showWithdrawal(services: Services, account: Account, lineId: number, narrowing?: Narrowing): Promise<ShownLineEffect | undefined> {
   demand(account, "see-dockets");
-  const [line] = await services.rounds.lines({ id: lineId });
-  const [docket] = line ? await services.rounds.dockets({ id: line.docket }) : [];
-  if (!line || !docket || (docket.account !== account.id && !may(account, "read-rounds"))) return undefined;
-  const round = await services.rounds.byId(docket.round);
-  const register = round && (await openRegister(services, round.snapshot));
-  return register && shownWithdrawal(register.compiled, withdrawLine(horizonOf(register.compiled), line.line));
+  const seen = await seenLine(services, account, lineId);
+  if (!seen) return undefined;
+  const kept = narrowing ? undefined : await services.rounds.effect(lineId);
+  if (kept !== undefined) return JSON.parse(kept) as ShownLineEffect;
+  const register = await openRegister(services, seen.round.snapshot);
+  const { line } = seen.line;
+  if (!register || (narrowing && (line.subject.kind === "credential" || !isPossible(register.compiled, doorsOfLine(register.compiled, line), narrowing))))
+    return undefined;
+  const effect = effectOfLine(horizonOf(register.compiled), line, narrowing ?? "withdraw");
+  if (!narrowing) await services.rounds.keepEffects([{ line: lineId, effect: JSON.stringify(effect) }]);
+  return effect;
 }

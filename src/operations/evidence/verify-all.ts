@@ -65,49 +65,75 @@ function verifySignature(services: Services, stored: StoredDocket, signed: Lates
   report.checked.signedDockets += 1;
   report.compare(`The signature of docket ${docket}`, signed, { statement, hash });
   if (!signer) return void report.problems.push(`Docket ${docket} is signed by no account that is there.`);
-  const again = services.digest(signedTextOf({ round, docket, snapshot, certifier: signer.signIn, lines }, statement ?? ""));
+  const signedLines = lines.map(({ terms: _, ...line }) => line);
+  const again = services.digest(signedTextOf({ round, docket, snapshot, certifier: signer.signIn, lines: signedLines }, statement ?? ""));
   if (again !== hash)
     report.problems.push(
       `The lines, decisions and reasons of docket ${docket} are not those that were signed: their hash is ${again}, the signature's ${hash ?? "none"}.`,
     );
 }
 
-function verifyOrders({ docket, lines, orders, ordersHash, signedAt }: StoredDocket, signed: LatestEntry | undefined, report: Report): void {
-  const withdrawn = new Set(lines.filter(({ decision }) => decision === "withdraw").map(({ id }) => id));
+/** Entries of the record on dockets and their orders, the latest by what they are on. */
+interface DocketEntries {
+  readonly decided: ReadonlyMap<string, LatestEntry>;
+  readonly signed: ReadonlyMap<string, LatestEntry>;
+  readonly closed: ReadonlyMap<string, LatestEntry>;
+  readonly plannedAnew: ReadonlyMap<string, LatestEntry>;
+}
+
+function verifyOrders({ docket, lines, orders, ordersHash, plannedAnew, signedAt, closedAt }: StoredDocket, entries: DocketEntries, report: Report): void {
+  const withdrawn = new Set(lines.filter(({ decision }) => decision === "withdraw" || decision === "narrow").map(({ id }) => id));
   for (const { id, line } of orders) {
     report.checked.orders += 1;
-    if (signedAt === undefined || !withdrawn.has(line))
+    if ((signedAt ?? closedAt) === undefined || !withdrawn.has(line))
       report.problems.push(`Order ${id} is of line ${line} of docket ${docket}, which was not withdrawn by a signature.`);
   }
-  if (signedAt === undefined || signed?.after === undefined) return;
-  const recorded = fields(signed.after);
+  for (const { line, orders: count, hash } of plannedAnew) {
+    report.checked.orders += count;
+    if (!withdrawn.has(line)) report.problems.push(`Orders of line ${line} of docket ${docket} were planned anew; it was not withdrawn by a signature.`);
+    report.compare(`What was planned anew for line ${line} of docket ${docket}`, entries.plannedAnew.get(`orders of line ${line}`), {
+      orders: count,
+      ordersHash: hash,
+    });
+  }
+  const entry = signedAt !== undefined ? entries.signed.get(`docket ${docket}`) : closedAt !== undefined ? entries.closed.get(`docket ${docket}`) : undefined;
+  if (closedAt !== undefined && signedAt === undefined && !entry)
+    return void report.problems.push(`Docket ${docket} was closed without a signature and has no entry in the record.`);
+  if (entry?.after === undefined) return;
+  const recorded = fields(entry.after);
   // An older version wrote its orders otherwise; how they are told was changed since, so that neither their number nor their words compare.
   if (recorded.ordersHash === undefined)
     return void report.notes.push(
       `The orders of docket ${docket} were recorded by an older version, without their hash: whether they were altered cannot be told.`,
     );
   if (recorded.orders !== orders.length)
-    report.problems.push(`Docket ${docket} has ${orders.length} orders; entry ${signed.number} recorded ${String(recorded.orders)}.`);
-  else if (recorded.ordersHash !== ordersHash) report.problems.push(`The orders of docket ${docket} are not those that entry ${signed.number} recorded.`);
+    report.problems.push(`Docket ${docket} has ${orders.length} orders; entry ${entry.number} recorded ${String(recorded.orders)}.`);
+  else if (recorded.ordersHash !== ordersHash) report.problems.push(`The orders of docket ${docket} are not those that entry ${entry.number} recorded.`);
 }
 
 async function verifyDockets(services: Services, store: Verification, report: Report): Promise<void> {
-  const [decided, signed] = [await store.latest("line.decided"), await store.latest("docket.signed")];
+  const entries: DocketEntries = {
+    decided: await store.latest("line.decided"),
+    signed: await store.latest("docket.signed"),
+    closed: await store.latest("docket.closed"),
+    plannedAnew: await store.latest("orders.planned-anew"),
+  };
+  const { decided, signed } = entries;
   const there = new Set<string>();
   const dockets = new Set<string>();
   for await (const stored of store.dockets()) {
     dockets.add(`docket ${stored.docket}`);
-    for (const { id, decision, reason } of stored.lines) {
+    for (const { id, decision, reason, terms } of stored.lines) {
       const on = `line ${id} of docket ${stored.docket}`;
       const entry = decided.get(on);
       there.add(on);
       if (decision === undefined && !entry) continue;
       report.checked.decidedLines += 1;
-      report.compare(`Line ${id} of docket ${stored.docket}`, entry, { decision, reason });
+      report.compare(`Line ${id} of docket ${stored.docket}`, entry, { decision, reason, terms });
     }
     const entry = signed.get(`docket ${stored.docket}`);
     verifySignature(services, stored, entry, report);
-    verifyOrders(stored, entry, report);
+    verifyOrders(stored, entries, report);
   }
   withoutSubject(decided, there, report);
   withoutSubject(signed, dockets, report);

@@ -1,4 +1,4 @@
-import type { Decision } from "@/core/certification/decide-line";
+import type { LineDecision } from "./rounds";
 import type { Facility } from "@/core/facility/facility";
 
 /** The latest entry of a kind on something, as far as its values are still there. */
@@ -13,14 +13,23 @@ export interface StoredDocket {
   readonly round: number;
   readonly snapshot: string;
   readonly signedAt: string | undefined;
+  /** When it was closed without a signature. */
+  readonly closedAt: string | undefined;
   /** Sign-in name and name of who signed. */
   readonly signer: { readonly signIn: string; readonly name: string } | undefined;
   readonly statement: string | undefined;
   readonly hash: string | undefined;
-  readonly lines: readonly { readonly id: number; readonly content: unknown; readonly decision: Decision | undefined; readonly reason: string }[];
+  readonly lines: readonly (LineDecision & {
+    readonly id: number;
+    readonly content: unknown;
+    /** What the decision comes with, as it is stored. */
+    readonly terms: string | undefined;
+  })[];
   readonly orders: readonly { readonly id: number; readonly line: number }[];
-  /** SHA-256 of its orders as they are stored. */
+  /** SHA-256 of the orders that its signature, or the closing of its round, made, as they are stored. */
   readonly ordersHash: string;
+  /** Orders that were put in the place of these before they were sent, by their line. */
+  readonly plannedAnew: readonly { readonly line: number; readonly orders: number; readonly hash: string }[];
 }
 
 /** What is read to be compared with the record; all of it of one moment, since others may write meanwhile. */

@@ -28,30 +28,37 @@ export interface WithdrawalEffects {
   readonly others: readonly (FewerMinutes & { readonly holder: HolderId })[];
 }
 
-/** What effects are told of: whose, at which doors, and what may stay there. */
-export interface EffectsOf {
-  readonly holder: HolderId;
+/** Doors that shall no longer open, but for what may stay there. */
+export interface AskedDoors {
   readonly doors: readonly string[];
   readonly stays: MayStay;
+}
+
+/** What effects are told of: whose, at which doors, and what may stay there; `also` where the same changes serve several wishes. */
+export interface EffectsOf extends AskedDoors {
+  readonly holder: HolderId;
+  readonly also?: readonly AskedDoors[];
 }
 
 /**
  * What changes do, read off: the changed register is laid out beside the old one, and everybody's access at every door compared. Cost: what
  * of the register has changed, laid out, and one look at each holder.
  */
-export function withdrawalEffects(horizon: Horizon, changes: readonly FacilityChange[], { holder: of, doors, stays }: EffectsOf): WithdrawalEffects {
+export function withdrawalEffects(horizon: Horizon, changes: readonly FacilityChange[], { holder: of, doors, stays, also = [] }: EffectsOf): WithdrawalEffects {
   const { compiled, ahead } = horizon;
   const after = horizon.beside(compileFacility(withChanges(compiled.facility, changes), compiled)).table(ordinary);
   const table = horizon.table(ordinary);
   const holder = required(holderOf(compiled, of), "the holder of a wish is in the document");
-  const asked = new Set(doors);
-  const stay = stayOf(compiled, ahead, stays);
+  const asked = new Map([{ doors, stays }, ...also].flatMap((one) => one.doors.map((door) => [door, stayOf(compiled, ahead, one.stays)] as const)));
   const [lost, narrowed, staysLess, others]: [string[], FewerMinutes[], FewerMinutes[], (FewerMinutes & { holder: HolderId })[]] = [[], [], [], []];
   for (const { kind, id, changes: doorChanges } of compareAccess(table, after))
     for (const { door, change, before: was, after: is, minutesLess } of doorChanges) {
       if (kind !== of.kind || id !== of.id) {
         if (minutesLess > 0) others.push({ holder: { kind, id }, door, minutesLess });
-      } else if (!asked.has(door)) {
+        continue;
+      }
+      const stay = asked.get(door);
+      if (!stay) {
         if (change === "lost") lost.push(door);
         else if (minutesLess > 0) narrowed.push({ door, minutesLess });
       } else {

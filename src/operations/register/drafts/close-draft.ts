@@ -12,6 +12,8 @@ import { snapshotOf } from "../../intake/preview-contents";
 import { demand } from "../../rights";
 import type { Services } from "../../services";
 import { readOwnership } from "./show-draft";
+import { openRegister } from "../open-register";
+import { checkOrders } from "../../certification/check-orders";
 import { lookForFindings } from "../../findings/look-for-findings";
 
 const refused = (...reasons: readonly string[]): ClosingOutcome => ({ outcome: "refused", reasons });
@@ -69,6 +71,8 @@ export async function closeDraft(
   if (closed.snapshot !== undefined) {
     report({ step: "findings", done: 0, of: 1 });
     await lookForFindings(services, closed.snapshot);
+    const stored = await openRegister(services, closed.snapshot);
+    if (stored) await checkOrders(services, stored);
   }
   return { outcome: "closed", snapshot: closed.snapshot, orders: orders.length };
 }

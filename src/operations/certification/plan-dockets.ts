@@ -1,0 +1,147 @@
+import { certifiersOfLines } from "@/core/certification/certifier";
+import { holderOfLine } from "@/core/certification/holder-of-line";
+import type { Line } from "@/core/certification/line";
+import { linesByHolder } from "@/core/certification/line";
+import { inScope, lineKey, saysTheSame } from "@/core/certification/round-scope";
+import type { RoundTerms } from "@/core/certification/round-terms";
+import { aheadOf } from "@/core/facility/ahead";
+import type { HolderId } from "@/core/facility/holder-id";
+import { holderKey } from "@/core/facility/holder-id";
+import { credentialLabel } from "@/core/facility/labels";
+import { groupBy } from "@/core/kernel/compare";
+import type { Report } from "../ports/progress";
+import type { Docket, DocketLine, LineHolder, NewDocket } from "../ports/rounds";
+import { todayOf } from "../findings/today";
+import { useOf } from "../findings/use-of";
+import type { OpenRegister } from "../register/open-register";
+import type { Services } from "../services";
+
+/** Of so many holders the use of their cards is at hand at once. */
+const holdersAtOnce = 1000;
+
+/** A line that a round could have: who certifies it, and whether it belongs to the round. */
+export interface PlannedLine {
+  readonly line: Line;
+  readonly changed: boolean;
+  readonly included: boolean;
+}
+
+export interface PlannedDockets {
+  readonly dockets: readonly (Omit<NewDocket, "held"> & { readonly hasAccount: boolean })[];
+  /** Every line that there is about whom it is about, within its scope or not. */
+  readonly lines: readonly PlannedLine[];
+}
+
+/** Lines of the last round about everybody, by what they are about, of some cardholders. */
+async function lastLines(services: Services, last: LastRound | undefined, cardholders: readonly string[]): Promise<ReadonlyMap<string, DocketLine>> {
+  if (!last || cardholders.length === 0) return new Map();
+  const lines = await services.rounds.lines({ round: last.id, cardholders });
+  // Where several certified the same, what was signed last counts.
+  const signedAt = ({ docket }: DocketLine): string => last.dockets.get(docket)?.signedAt ?? "";
+  lines.sort((a, b) => (signedAt(a) < signedAt(b) ? -1 : 1));
+  return new Map(lines.map((line) => [lineKey(line.line), line]));
+}
+
+interface LastRound {
+  readonly id: number;
+  readonly dockets: ReadonlyMap<number, Docket>;
+}
+
+async function lastRound(services: Services): Promise<LastRound | undefined> {
+  const round = (await services.rounds.list()).find(({ terms }) => terms.scope.about === undefined);
+  return round && { id: round.id, dockets: new Map((await services.rounds.dockets({ round: round.id })).map((docket) => [docket.id, docket])) };
+}
+
+/** When this certifier kept a line just so last time, and signed it. */
+function keptBefore(last: LastRound | undefined, before: DocketLine | undefined, line: Line, certifier: string | undefined): string | undefined {
+  const docket = before && last?.dockets.get(before.docket);
+  const isKept = before?.decision === "keep" && certifier !== undefined && docket?.certifier === certifier;
+  return isKept && saysTheSame(before.line, line) ? docket.signedAt : undefined;
+}
+
+const worst = (lines: readonly Line[]): number => Math.max(0, ...lines.flatMap(({ findings }) => findings.map(({ risk }) => risk)));
+
+/** The dockets that a round over a register would have, by whom it is certified and what it is about. */
+export async function planDockets(
+  services: Services,
+  { compiled, snapshot }: OpenRegister,
+  { scope, by }: Pick<RoundTerms, "scope" | "by">,
+  report: Report,
+): Promise<PlannedDockets> {
+  const { facility } = compiled;
+  // What is waived was accepted with a reason: it speaks against nobody.
+  const today = todayOf(services);
+  const findings = await services.findings.page(snapshot.id, {}, today, await services.findings.count(snapshot.id, {}, today));
+  report({ step: "access", done: 0, of: 1 });
+  const { holders, placeOf, credentialsOf, lines: linesFrom } = linesByHolder(compiled, findings);
+  const { about } = scope;
+  const place = about && placeOf(about);
+  const [first, end] = about === undefined ? [0, holders] : place === undefined ? [0, 0] : [place, place + 1];
+  const last = await lastRound(services);
+  const [isIncluded, certifiersOf] = [inScope(compiled, scope), certifiersOfLines(facility, by)];
+  const planned: PlannedLine[] = [];
+  const byCertifier = new Map<string | undefined, Line[]>();
+  for (let from = first; from < end; from += holdersAtOnce) {
+    report({ step: "lines", done: from, of: end });
+    const to = Math.min(from + holdersAtOnce, end);
+    const use = await useOf(services, compiled, { credentials: credentialsOf(from, to), upTo: aheadOf(facility).from });
+    const found = linesFrom(from, to, use);
+    const before = await lastLines(services, last, [...new Set(found.flatMap(({ cardholder }) => cardholder ?? []))]);
+    for (const own of groupBy(found, (line) => holderKey(holderOfLine(line))).values()) {
+      const certifiers = certifiersOf(own);
+      own.forEach((line, i) => {
+        const was = before.get(lineKey(line));
+        const changed = !was || !saysTheSame(was.line, line);
+        const included = isIncluded({ line, changed });
+        planned.push({ line, changed, included });
+        if (!included) return;
+        const asked = certifiers[i]?.length ? certifiers[i] : [undefined];
+        for (const certifier of asked) {
+          const kept = keptBefore(last, was, line, certifier);
+          const lines = byCertifier.get(certifier) ?? [];
+          lines.push(kept === undefined ? line : { ...line, keptBefore: kept });
+          byCertifier.set(certifier, lines);
+        }
+      });
+    }
+  }
+  const cardholders = new Map(facility.cardholders.map((cardholder) => [cardholder.id, cardholder]));
+  const departments = new Map(facility.groups.map(({ id, name }) => [id, name]));
+  const nameOf = ({ cardholder, credential }: Line): string => {
+    const held = facility.credentials[compiled.credentialById.get(credential ?? "") ?? -1];
+    return cardholders.get(cardholder ?? "")?.name ?? (held ? credentialLabel(held) : "");
+  };
+  const lineHolder = ({ cardholder }: Line): LineHolder | undefined => {
+    const holder = cardholders.get(cardholder ?? "");
+    const department = departments.get(holder?.department ?? "");
+    return (
+      holder && {
+        status: holder.status,
+        ...(holder.type && { type: holder.type }),
+        ...(department !== undefined && { department }),
+        ...(holder.staffNumber !== undefined && { staffNumber: holder.staffNumber }),
+      }
+    );
+  };
+  const accounts = new Set((await services.accounts.all()).map(({ cardholder }) => cardholder));
+  const dockets = [...byCertifier].map(([certifier, own]) => ({
+    certifier,
+    certifierName: certifier === undefined ? undefined : cardholders.get(certifier)?.name,
+    account: undefined,
+    hasAccount: certifier !== undefined && accounts.has(certifier),
+    // Whoever has findings comes first; the lines of one holder stay together.
+    lines: [...groupBy(own, (line) => holderKey(holderOfLine(line))).values()]
+      .sort((a, b) => worst(b) - worst(a))
+      .flat()
+      .map((line) => ({ line, holderName: nameOf(line), holder: lineHolder(line), flagged: line.findings.length > 0 })),
+  }));
+  return { dockets, lines: planned };
+}
+
+/** What a holder is called; undefined of one that the register does not have, and of a card that somebody holds. */
+export function holderName({ compiled }: OpenRegister, { kind, id }: HolderId): string | undefined {
+  const { facility, cardholderById, credentialById } = compiled;
+  if (kind === "cardholder") return facility.cardholders[cardholderById.get(id) ?? -1]?.name;
+  const card = facility.credentials[credentialById.get(id) ?? -1];
+  return card?.cardholder === undefined ? card && credentialLabel(card) : undefined;
+}

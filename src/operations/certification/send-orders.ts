@@ -1,0 +1,111 @@
+import { holderOf } from "@/core/certification/withdrawal/wish";
+import { holderOfLine } from "@/core/certification/holder-of-line";
+import { orderIds } from "@/core/certification/withdrawal/renamed-changes";
+import { doorsOfLine } from "@/core/certification/line-withdrawal";
+import { holderKey } from "@/core/facility/holder-id";
+import { groupBy } from "@/core/kernel/compare";
+import type { Account } from "../ports/accounts";
+import type { NewOrder, Order } from "../ports/orders";
+import type { DocketLine, Round } from "../ports/rounds";
+import { readOwnership } from "../register/drafts/show-draft";
+import type { OpenRegister } from "../register/open-register";
+import { openRegister } from "../register/open-register";
+import { demand } from "../rights";
+import type { Services } from "../services";
+import { effectiveLines, orderKey, ordersOfLines } from "./orders-of-lines";
+
+/** Orders of one holder that would be otherwise on the present register: those that go, and those that come in their place. */
+export interface PlannedAnew {
+  readonly holderName: string;
+  readonly before: readonly Order[];
+  readonly after: readonly NewOrder[];
+}
+
+export interface SendingPreview {
+  readonly round: number;
+  /** The register over which orders are planned anew. */
+  readonly snapshot: number;
+  /** Orders that can be sent as they are. */
+  readonly asOrdered: readonly Order[];
+  readonly otherwise: readonly PlannedAnew[];
+  /** Holders of whom the present register has nothing any more, so that nothing could be planned anew. */
+  readonly unknown: readonly string[];
+}
+
+const unsentOf = (orders: readonly Order[]): Order[] => orders.filter(({ sentAt, cancelledAt }) => sentAt === undefined && cancelledAt === undefined);
+
+/** Whether the present register still has all that lines speak of, so that they can be planned anew over it. */
+const isKnown = ({ compiled }: OpenRegister, lines: readonly DocketLine[]): boolean =>
+  lines.every(({ line }) => {
+    const { kind, id } = line.subject;
+    return (
+      holderOf(compiled, holderOfLine(line)) !== undefined && (kind === "credential" ? compiled.credentialById.has(id) : doorsOfLine(compiled, line).length > 0)
+    );
+  });
+
+/** Lines of a round's dockets that are signed or closed, by their holder. */
+async function decidedLines(services: Services, round: Round): Promise<Map<string, DocketLine[]>> {
+  const [lines, dockets] = await Promise.all([services.rounds.lines({ round: round.id }), services.rounds.dockets({ round: round.id })]);
+  const over = new Set(dockets.filter(({ signedAt, closedAt }) => (signedAt ?? closedAt) !== undefined).map(({ id }) => id));
+  return groupBy(
+    lines.filter(({ docket }) => over.has(docket)),
+    ({ line }) => holderKey(holderOfLine(line)),
+  );
+}
+
+/** What sending the orders of a round would come to: they are planned anew on the present register, and every difference is told. */
+export async function previewSending(services: Services, account: Account, roundId: number): Promise<SendingPreview | undefined> {
+  demand(account, "run-rounds");
+  const [round, register] = await Promise.all([services.rounds.byId(roundId), openRegister(services)]);
+  if (!round || !register) return undefined;
+  const orders = await services.orders.ofRound(roundId);
+  const unsent = unsentOf(orders);
+  const sent = new Set(orders.filter(({ sentAt, cancelledAt }) => sentAt !== undefined && cancelledAt === undefined).map(orderKey));
+  const nothing = { round: roundId, snapshot: register.snapshot.id, asOrdered: [], otherwise: [], unknown: [] };
+  if (unsent.length === 0) return nothing;
+  const [byHolder, ownership] = [await decidedLines(services, round), await readOwnership(services)];
+  const lineHolder = new Map([...byHolder].flatMap(([holder, lines]) => lines.map(({ id }) => [id, holder] as const)));
+  const asOrdered: Order[] = [];
+  const otherwise: PlannedAnew[] = [];
+  const unknown: string[] = [];
+  const ids = new Map<number, () => string>();
+  for (const [holder, own] of groupBy(unsent, ({ line }) => lineHolder.get(line) ?? "")) {
+    const lines = effectiveLines(byHolder.get(holder) ?? []);
+    const name = lines[0]?.holderName ?? "";
+    if (!isKnown(register, lines)) {
+      unknown.push(name);
+      asOrdered.push(...own);
+      continue;
+    }
+    const docket = lines[0]?.docket ?? 0;
+    const nextId = ids.get(docket) ?? orderIds(register.compiled.facility, docket, orders.length);
+    ids.set(docket, nextId);
+    const planned = ordersOfLines(register, ownership, round, lines, services.now(), nextId).filter((order) => !sent.has(orderKey(order)));
+    const [was, is] = [own.map(orderKey).sort(), planned.map(orderKey).sort()];
+    if (was.length === is.length && was.every((key, i) => key === is[i])) asOrdered.push(...own);
+    else otherwise.push({ holderName: name, before: own, after: planned });
+  }
+  return { ...nothing, asOrdered, otherwise, unknown };
+}
+
+export type SendingOutcome =
+  | { readonly outcome: "sent"; readonly orders: number }
+  | { readonly outcome: "refused"; readonly why: "nothing-to-send" | "changed-meanwhile" };
+
+/**
+ * Marks the orders of a round that were not sent yet as sent to their sources, as they are planned on the present register. `seen` is the snapshot over which
+ * somebody saw them; refused where another one stands by now.
+ */
+export async function sendOrders(services: Services, account: Account, roundId: number, seen: number): Promise<SendingOutcome> {
+  demand(account, "run-rounds");
+  const preview = await previewSending(services, account, roundId);
+  if (preview?.snapshot !== seen) return { outcome: "refused", why: "changed-meanwhile" };
+  const toSources = ({ source }: NewOrder): boolean => source !== undefined;
+  const ids = preview.asOrdered.filter(toSources).map(({ id }) => id);
+  // What Nomade owns is not sent to anybody: it is applied, by somebody who confirms it.
+  const instead = preview.otherwise.map(({ before, after }) => ({ cancel: before.map(({ id }) => id), orders: after }));
+  const orders = ids.length + instead.reduce((sum, { orders: anew }) => sum + anew.length, 0);
+  if (ids.length === 0 && instead.length === 0) return { outcome: "refused", why: "nothing-to-send" };
+  const done = await services.orders.send(roundId, { instead, ids }, account, services.now());
+  return done ? { outcome: "sent", orders } : { outcome: "refused", why: "changed-meanwhile" };
+}

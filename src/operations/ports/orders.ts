@@ -1,0 +1,67 @@
+import type { ClosingOutcome } from "@/core/certification/closing-check";
+import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
+import type { Account } from "./accounts";
+import type { Actor } from "./record";
+
+/** A change that the controlling system has to make, as it comes of a decision. */
+export interface NewOrder {
+  readonly round: number;
+  /** The line that was withdrawn; of several that were planned together, the first. */
+  readonly line: number;
+  /** All the lines that it serves. */
+  readonly lines: readonly number[];
+  /** Who has to carry it out; undefined where Nomade itself owns what is to be changed. */
+  readonly source: string | undefined;
+  readonly described: DescribedChange;
+  /** Doors, by id, that the holder loses beside those withdrawn. */
+  readonly alsoLost: readonly string[];
+  /** Names of what the change speaks of, by kind and id; undefined of orders made before they were kept. */
+  readonly names: Readonly<Record<string, string>> | undefined;
+  /** Local date by which it is to be done. */
+  readonly due: string | undefined;
+}
+
+export interface Order extends NewOrder {
+  readonly id: number;
+  readonly madeAt: string;
+  readonly ticket: string | undefined;
+  readonly sentAt: string | undefined;
+  /** What the source says that it did. */
+  readonly answer: { readonly at: string; readonly said: "done" | "refused"; readonly note: string } | undefined;
+  /** When it was taken back, since another one stands in its place. */
+  readonly cancelledAt: string | undefined;
+}
+
+/** What became of a wish as a register tells it; `awaited` are the sources that have not spoken since their orders were sent. */
+export type CheckOutcome = ClosingOutcome | { readonly outcome: "awaited"; readonly sources: readonly string[] };
+
+export interface ClosingCheck {
+  readonly line: number;
+  readonly snapshot: number;
+  readonly at: string;
+  readonly found: CheckOutcome;
+  /** Names of what it speaks of, by kind and id. */
+  readonly names: Readonly<Record<string, string>>;
+}
+
+export interface OrderStore {
+  readonly ofRound: (round: number) => Promise<Order[]>;
+  /** Orders that were sent and not taken back, of all rounds. */
+  readonly sent: () => Promise<Order[]>;
+  /** Puts others in the place of orders of a round that were not sent yet, and marks orders as sent, in one transaction; false, nothing written, if one was sent meanwhile. */
+  readonly send: (
+    round: number,
+    sending: { readonly instead: readonly { readonly cancel: readonly number[]; readonly orders: readonly NewOrder[] }[]; readonly ids: readonly number[] },
+    by: Account,
+    at: string,
+  ) => Promise<boolean>;
+  readonly putTickets: (tickets: readonly { readonly order: number; readonly ticket: string }[], by: Account, at: string) => Promise<void>;
+  readonly answer: (
+    answers: readonly { readonly order: number; readonly said: "done" | "refused"; readonly note: string }[],
+    by: Account,
+    at: string,
+  ) => Promise<void>;
+  /** The checks of lines, by all snapshots, the latest last. */
+  readonly checks: (lines: readonly number[]) => Promise<ClosingCheck[]>;
+  readonly putChecks: (checks: readonly ClosingCheck[], by: Actor) => Promise<void>;
+}

@@ -1,0 +1,372 @@
+import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
+import type { FacilityChange } from "@/core/facility/facility-change";
+import { withChanges } from "@/core/facility/facility-change";
+import type { Cardholder, FacilityDocument } from "@/core/facility/document";
+import type { Facility } from "@/core/facility/facility";
+import type { RoundTerms } from "@/core/certification/round-terms";
+import { usualTerms } from "@/core/certification/round-terms";
+import { answerOrders } from "@/operations/certification/answer-orders";
+import { applyOwnOrders } from "@/operations/certification/apply-orders";
+import { closeRound } from "@/operations/certification/close-round";
+import { decideLine, passOnLine, undoDecision } from "@/operations/certification/decide-line";
+import { narrowLine, showNarrowings } from "@/operations/certification/narrow-line";
+import { openRound } from "@/operations/certification/open-round";
+import { previewRound } from "@/operations/certification/preview-round";
+import { addSubstitute, askToClose, commentLine, correctDocket, giveDocket, releaseDockets } from "@/operations/certification/run-round";
+import { previewSending, sendOrders } from "@/operations/certification/send-orders";
+import { myDockets, showDocket } from "@/operations/certification/show-docket";
+import type { ShownDocket } from "@/operations/certification/show-docket";
+import { exportOrders, listRounds, showRound } from "@/operations/certification/show-rounds";
+import { signDocket } from "@/operations/certification/sign-docket";
+import { stateOf } from "@/operations/certification/wishes";
+import { showWithdrawal } from "@/operations/certification/withdrawals";
+import { verifyAll } from "@/operations/evidence/verify-all";
+import { storeFacility } from "@/operations/intake/store-contents";
+import type { Account } from "@/operations/ports/accounts";
+import { unwatched } from "@/operations/ports/progress";
+import { ordersCsv } from "@/features/certification/orders-csv";
+import { parse } from "csv-parse/sync";
+import { orchard } from "../browser/orchard";
+import { ownDatabase } from "./own-database";
+import type { OwnDatabase } from "./own-database";
+
+let own: OwnDatabase;
+let services: OwnDatabase["services"];
+let [tessa, wilma, dagmar, otto, nora] = [] as unknown as [Account, Account, Account, Account, Account];
+/** The clock of the test: after the export of the document, so that what is sent is older than what comes. */
+let now = "2026-03-02T09:00:00.000Z";
+
+/** The orchard with an owner of its cellar, and everybody at its barn. */
+const document: FacilityDocument = {
+  ...orchard,
+  areas: (orchard.areas ?? []).map((area) => (area.id === "cellar" ? { ...area, owner: "otto" } : area)),
+};
+
+const intake = (changed: Partial<FacilityDocument>, source = "controller") =>
+  storeFacility(services, JSON.stringify({ ...document, ...changed }), source, { signIn: "test" }, unwatched);
+
+beforeAll(async () => {
+  own = await ownDatabase("nomade_loop");
+  services = { ...own.services, now: () => now };
+  [tessa, wilma, dagmar, otto, nora] = [
+    await own.account("tessa", "reviewer"),
+    await own.account("wilma", "administrator"),
+    await own.account("dagmar", "manager", "dagmar"),
+    await own.account("otto", "owner", "otto"),
+    await own.account("nora", "manager", "nora"),
+  ];
+  await intake({});
+});
+
+afterAll(() => own.close());
+
+const present = async (): Promise<number> => (await services.snapshots.latest())?.id ?? -1;
+const open = async (terms: Partial<RoundTerms> = {}, more: { pilot?: string } = {}): Promise<number> =>
+  openRound(services, tessa, { name: "Spring", due: "2026-04-01", snapshot: await present(), terms: { ...usualTerms, ...terms }, ...more }, unwatched);
+async function docketOf(round: number, of: Account): Promise<ShownDocket> {
+  const docket = (await services.rounds.dockets({ round })).find(({ account }) => account === of.id);
+  const shown = docket && (await showDocket(services, of, docket.id));
+  if (!shown) throw new Error(`${of.signIn} has no docket.`);
+  return shown;
+}
+const lineOf = ({ lines }: ShownDocket, holder: string, subject: string): number =>
+  lines.find(({ holderName, line }) => holderName.includes(holder) && line.subject.name.includes(subject))?.id ?? -1;
+async function keepRest(of: Account, docket: number): Promise<void> {
+  for (const { id, decision } of (await showDocket(services, of, docket))?.lines ?? [])
+    if (decision === undefined) await decideLine(services, of, id, { decision: "keep", reason: "Works there every week." });
+}
+/** A document as the controlling system would write it after it carried out orders from the CSV that it was sent. */
+function carriedOut(csv: string, of: FacilityDocument, take: (holder: string) => boolean): FacilityDocument {
+  const rows = parse(csv, { columns: true }) as unknown as Record<string, string>[];
+  const changes = rows
+    .filter(({ holder = "" }) => take(holder.replace(/^'/, "")))
+    .map(({ do: what, list, id, group, cardholder, from, until, object }): FacilityChange => {
+      const membership = { group, cardholder, ...(from !== "" && { from }), ...(until !== "" && { until }) };
+      const target = list === "memberships" ? { list, membership } : { list, id };
+      return { do: what, ...target, ...(object !== "" && { object: JSON.parse(object ?? "") as object }) } as unknown as FacilityChange;
+    });
+  return withChanges(of as Facility, changes) as FacilityDocument;
+}
+
+describe("from a round to the proof that what was withdrawn is gone", () => {
+  let round: number;
+  let csv: string;
+
+  it("takes decisions of every kind, each until it is signed", async () => {
+    round = await open();
+    const docket = await docketOf(round, dagmar);
+    const [iris, barn] = [lineOf(docket, "Iris", "Cider cellar"), lineOf(docket, "Iris", "Barn")];
+    // What may stay is a schedule of the register that leaves some of it.
+    expect((await showNarrowings(services, dagmar, iris))?.schedules.map(({ id }) => id)).toEqual(["night", "day"]);
+    expect(await narrowLine(services, dagmar, iris, { kind: "hours", schedule: "nix" }, "By day is enough.")).toEqual({ outcome: "refused", why: "nothing-to-narrow" });
+    expect(await narrowLine(services, dagmar, iris, { kind: "hours", until: "2026-01-01" }, "By day is enough.")).toEqual({ outcome: "refused", why: "nothing-to-narrow" });
+    expect(await narrowLine(services, dagmar, iris, { kind: "doors", shut: ["cellar-door"] }, "By day is enough.")).toEqual({ outcome: "refused", why: "nothing-to-narrow" });
+    expect(await narrowLine(services, dagmar, barn, { kind: "hours", schedule: "day" }, "By day is enough.")).toEqual({ outcome: "refused", why: "nothing-to-narrow" });
+    expect(await narrowLine(services, otto, iris, { kind: "hours", schedule: "day" }, "By day is enough.")).toEqual({ outcome: "refused", why: "not-yours" });
+    expect(await narrowLine(services, dagmar, iris, { kind: "hours", schedule: "day" }, "By day is enough.")).toEqual({ outcome: "decided", count: 1 });
+    // What it does is told beside it: what stays of the week, and what goes.
+    const effect = await showWithdrawal(services, dagmar, iris, { kind: "hours", schedule: "day" });
+    expect(effect?.weeks).toMatchObject([{ doors: ["cellar-door"], before: [0, 10080] }]);
+    expect(effect?.weeks[0]?.after.length).toBe(10);
+    expect(await decideLine(services, dagmar, barn, { decision: "withdraw", reason: "" })).toEqual({ outcome: "decided", count: 1 });
+    // Taken back, and decided anew.
+    expect(await undoDecision(services, dagmar, barn)).toEqual({ outcome: "decided", count: 1 });
+    expect((await docketOf(round, dagmar)).docket.decided).toBe(1);
+    await decideLine(services, dagmar, barn, { decision: "withdraw", reason: "" });
+    await decideLine(services, dagmar, lineOf(docket, "Nora", "Barn"), { decision: "withdraw", reason: "" });
+    await decideLine(services, dagmar, lineOf(docket, "Otto", "Barn"), { decision: "withdraw", reason: "" });
+    await keepRest(dagmar, docket.docket.id);
+    expect(await commentLine(services, dagmar, iris, "She asked for it herself.")).toBeUndefined();
+    expect(await commentLine(services, otto, iris, "Hello.")).toBe("no-round");
+    const signed = await signDocket(services, dagmar, docket.docket.id);
+    if (signed.outcome !== "signed") throw new Error(JSON.stringify(signed));
+    expect(signed.statement).toBe(
+      "I, dagmar, have looked at each of these 7 lines. 3 are needed and stay; 1 stays in part only; 3 are to be withdrawn.",
+    );
+    expect((await docketOf(round, dagmar)).lines.find(({ id }) => id === iris)).toMatchObject({
+      decision: "narrow",
+      narrowing: { kind: "hours", schedule: "day" },
+      comments: [{ by: "dagmar", words: "She asked for it herself." }],
+    });
+    // Every docket is signed, and so the round is closed by its rule.
+    expect((await services.rounds.byId(round))?.closedAt).toBe(now);
+    expect(await verifyAll(services)).toMatchObject({ sound: true, problems: [] });
+  });
+
+  it("sends its orders to their source, planned anew on the present register", async () => {
+    expect((await showRound(services, tessa, round))?.wishes).toEqual({ of: 4, by: { "not-sent": 4 }, openDays: undefined });
+    const preview = await previewSending(services, tessa, round);
+    expect([preview?.otherwise, preview?.unknown, preview?.asOrdered.map(({ source }) => source)]).toEqual([[], [], Array(preview?.asOrdered.length).fill("controller")]);
+    expect(await sendOrders(services, tessa, round, preview?.snapshot ?? -1)).toEqual({ outcome: "sent", orders: preview?.asOrdered.length });
+    expect(await sendOrders(services, tessa, round, preview?.snapshot ?? -1)).toEqual({ outcome: "refused", why: "nothing-to-send" });
+    csv = ordersCsv((await exportOrders(services, tessa, round)) ?? []);
+    // The source answers with a table, whatever else that has.
+    const [first, second] = (await services.orders.ofRound(round)).map(({ id }) => id);
+    expect(await answerOrders(services, tessa, round, `order,answer,note\r\n${first},done,\r\n99999,done,\r\n${second},perhaps,`)).toEqual({
+      outcome: "refused",
+      issues: [
+        { line: 3, column: "order", value: "99999", expected: "the number of an order of this round that stands" },
+        { line: 4, column: "answer", value: "perhaps", expected: "done or refused" },
+      ],
+    });
+    expect(await answerOrders(services, tessa, round, "answer\r\ndone")).toMatchObject({ outcome: "refused", issues: [{ column: "order" }] });
+    expect(await answerOrders(services, tessa, round, `order,ticket,answer,note\r\n${first},T-7,done,\r\n${second},,refused,"no such, here"\r\n`)).toEqual({
+      outcome: "answered",
+      done: 1,
+      refused: 1,
+    });
+    expect((await services.orders.ofRound(round)).slice(0, 2)).toMatchObject([{ ticket: "T-7", answer: { said: "done" } }, { answer: { said: "refused", note: "no such, here" } }]);
+  });
+
+  it("says after each intake what became of it, by what opens", async () => {
+    const states = async () =>
+      Object.fromEntries(((await showRound(services, tessa, round))?.wishList ?? []).map((wish) => [`${wish.holderName}: ${wish.subject}`, stateOf(wish)]));
+    // An edit of another source closes nothing.
+    now = "2026-03-05T09:00:00.000Z";
+    await intake({ asOf: "2026-03-05T06:00:00Z" });
+    const [irisCellar, irisBarn, noraBarn, ottoBarn] = ["Iris Almondfeld: Cider cellar", "Iris Almondfeld: Barn", "Nora Mosstrand: Barn", "=Otto Rushgaard: Barn"];
+    expect(await states()).toEqual({ [irisCellar]: "not-done", [irisBarn]: "not-done", [noraBarn]: "not-done", [ottoBarn]: "not-done" });
+    // The source carries out what it was sent of one person; of another it takes the record away and leaves another path; a third one's card is suspended.
+    now = "2026-03-14T09:00:00.000Z";
+    const changed = carriedOut(csv, document, (holder) => holder.startsWith("Iris") || holder.startsWith("Nora"));
+    const again = { id: "iris-again", to: { cardholder: "iris" }, open: { area: "cellar" }, schedule: "always" };
+    const asleep = (changed.credentials ?? []).map((card) => (card.cardholder === "otto" ? { ...card, status: "suspended" as const } : card));
+    const stored = await storeFacility(
+      services,
+      JSON.stringify({ ...changed, asOf: "2026-03-14T06:00:00Z", grants: [...(changed.grants ?? []), again], credentials: asleep }),
+      "controller",
+      { signIn: "test" },
+      unwatched,
+    );
+    expect(stored).toMatchObject({ outcome: "stored" });
+    expect(await states()).toEqual({ [irisCellar]: "record-gone", [irisBarn]: "done", [noraBarn]: "done", [ottoBarn]: "asleep" });
+    expect((await showRound(services, tessa, round))?.wishes).toEqual({ of: 4, by: { done: 2, "record-gone": 1, asleep: 1 }, openDays: 12 });
+    const found = (await showRound(services, tessa, round))?.wishList.find(({ subject }) => subject === "Cider cellar")?.check;
+    expect(found).toMatchObject({ found: { by: [{ kind: "grant", grant: "iris-again" }] }, names: { "door cellar-door": "Cellar door" } });
+    // What was done is there again.
+    now = "2026-03-20T09:00:00.000Z";
+    await intake({ asOf: "2026-03-20T06:00:00Z" });
+    expect(await states()).toEqual({ [irisCellar]: "not-done", [irisBarn]: "returned", [noraBarn]: "returned", [ottoBarn]: "not-done" });
+    expect((await listRounds(services, tessa)).find(({ round: { id } }) => id === round)?.wishes.by).toEqual({ returned: 2, "not-done": 2 });
+    expect(await verifyAll(services)).toMatchObject({ sound: true, problems: [] });
+  });
+
+  it("carries out itself what no source brings, and checks it at once", async () => {
+    const group = { id: "watch", name: "Frost watch" };
+    const brought = { ...document, asOf: "2026-03-21T06:00:00Z", groups: [...(document.groups ?? []).filter(({ id }) => id !== "watch"), group] };
+    await storeFacility(services, JSON.stringify(brought), "controller", { signIn: "test" }, unwatched, { owns: { memberships: { fields: [] } }, leaveOut: 0 });
+    const latest = await services.snapshots.latest();
+    expect(latest?.source).toBe("controller");
+    const terms = { scope: { about: { kind: "cardholder", id: "nora" } as const } };
+    const ofNora = await open(terms);
+    const docket = await docketOf(ofNora, dagmar);
+    await decideLine(services, dagmar, lineOf(docket, "Nora", "Cider cellar"), { decision: "withdraw", reason: "" });
+    await keepRest(dagmar, docket.docket.id);
+    await services.sources.putOwns("controller", { memberships: { fields: [] } }, { signIn: "test" }, services.now());
+    expect((await signDocket(services, dagmar, docket.docket.id)).outcome).toBe("signed");
+    const [order] = await services.orders.ofRound(ofNora);
+    expect([order?.source, order?.described.change.list]).toEqual([undefined, "memberships"]);
+    const seen = await present();
+    expect(await sendOrders(services, tessa, ofNora, seen)).toEqual({ outcome: "refused", why: "nothing-to-send" });
+    expect(await applyOwnOrders(services, tessa, ofNora, seen - 1, unwatched)).toEqual({ outcome: "refused", why: "changed-meanwhile" });
+    expect(await applyOwnOrders(services, tessa, ofNora, seen, unwatched)).toMatchObject({ outcome: "applied", orders: 1 });
+    expect((await showRound(services, tessa, ofNora))?.wishes.by).toEqual({ done: 1 });
+    await services.sources.putOwns("controller", {}, { signIn: "test" }, services.now());
+  });
+});
+
+describe("a round that runs", () => {
+  beforeAll(async () => {
+    now = "2026-04-01T09:00:00.000Z";
+    await intake({ asOf: "2026-04-01T06:00:00Z" });
+  });
+
+  it("has in its scope what was chosen, and says before it starts what each choice does", async () => {
+    const scoped = (scope: RoundTerms["scope"], by: RoundTerms["by"] = "manager") => previewRound(services, tessa, { scope, by }, unwatched);
+    const all = await scoped({});
+    expect(all?.choices).toMatchObject({
+      sites: [{ value: "orchard" }],
+      areas: [{ value: "barn", lines: 3 }, { value: "cellar", lines: 3 }],
+      departments: [{ value: "press", lines: all?.all }],
+    });
+    // The barn is of no sensitivity; the leaver's card would open nothing else.
+    expect([(await scoped({ areas: ["barn"] }))?.lines, (await scoped({ areas: ["barn"], sensitivity: 1 }))?.lines]).toEqual([4, 0]);
+    expect((await scoped({ only: "findings" }))?.lines).toBe(all?.choices.findings);
+    expect((await scoped({ departments: ["press"] }))?.lines).toBe(all?.all);
+    expect((await scoped({ types: ["visitor"] }))?.lines).toBe(0);
+    // The owner certifies the cellar, but not for himself: that is his manager's.
+    const owned = await scoped({ areas: ["cellar"] }, "owner");
+    expect(owned?.dockets.map(({ certifier, lines }) => [certifier, lines])).toEqual(expect.arrayContaining([["=Otto Rushgaard", 2]]));
+    const both = await scoped({ areas: ["cellar"] }, "both");
+    expect(both?.dockets.map(({ certifier, lines }) => [certifier, lines]).sort()).toEqual([["=Otto Rushgaard", 2], ["Dagmar Holmwold", both?.lines]]);
+  });
+
+  it("lets a docket go first, then the others; gives dockets to others, and lets somebody stand in", async () => {
+    const round = await open({ by: "both", scope: { areas: ["cellar"] } }, { pilot: "otto" });
+    const dockets = await services.rounds.dockets({ round });
+    const [hers, his] = [dockets.find(({ certifier }) => certifier === "dagmar"), dockets.find(({ certifier }) => certifier === "otto")];
+    expect([hers?.held, his?.held]).toEqual([true, false]);
+    expect((await myDockets(services, dagmar)).some(({ docket }) => docket.id === hers?.id)).toBe(false);
+    const line = (await services.rounds.lines({ docket: hers?.id ?? -1 }))[0]?.id ?? -1;
+    expect(await decideLine(services, dagmar, line, { decision: "withdraw", reason: "" })).toEqual({ outcome: "refused", why: "not-yours" });
+    expect(await releaseDockets(services, tessa, round)).toBeUndefined();
+    expect((await decideLine(services, dagmar, line, { decision: "withdraw", reason: "" })).outcome).toBe("decided");
+    // Nobody is given a docket that is about them.
+    expect(await giveDocket(services, tessa, hers?.id ?? -1, "nora")).toBe("same-person");
+    expect(await giveDocket(services, tessa, hers?.id ?? -1, "nobody")).toBe("nobody");
+    expect(await giveDocket(services, tessa, his?.id ?? -1, "dagmar")).toBeUndefined();
+    expect((await services.rounds.dockets({ id: his?.id ?? -1 }))[0]).toMatchObject({ certifier: "dagmar", certifierName: "Dagmar Holmwold", account: dagmar.id });
+    // A substitute decides on the dates of the span only, and nobody's own lines.
+    const asked = { certifier: "dagmar", account: nora.id, from: "2026-04-02", until: "2026-04-03" };
+    expect(await addSubstitute(services, tessa, round, { ...asked, until: "2026-04-01" })).toBe("dates");
+    expect(await addSubstitute(services, tessa, round, { ...asked, account: dagmar.id })).toBe("same-person");
+    expect(await addSubstitute(services, tessa, round, asked)).toBeUndefined();
+    const others = await services.rounds.lines({ docket: hers?.id ?? -1 });
+    const [about, another] = [others.find(({ line: { cardholder } }) => cardholder === "nora"), others.find(({ line: { cardholder } }) => cardholder === "otto")];
+    const byNora = (id: number | undefined) => decideLine(services, nora, id ?? -1, { decision: "withdraw", reason: "" });
+    expect(await byNora(another?.id)).toEqual({ outcome: "refused", why: "not-yours" });
+    now = "2026-04-02T09:00:00.000Z";
+    expect((await byNora(another?.id)).outcome).toBe("decided");
+    expect(await byNora(about?.id)).toEqual({ outcome: "refused", why: "about-yourself" });
+    now = "2026-04-04T09:00:00.000Z";
+    expect(await byNora(another?.id)).toEqual({ outcome: "refused", why: "not-yours" });
+  });
+
+  it("lets a line be passed on once, and be taken back until somebody takes it up", async () => {
+    const round = await open({ by: "both" });
+    const [hers, his] = [await docketOf(round, dagmar), await docketOf(round, otto)];
+    const [line, own] = [lineOf(hers, "Iris", "Barn"), lineOf(hers, "Otto", "Barn")];
+    expect(hers.others.map(({ docket, name }) => [docket, name])).toEqual([[his.docket.id, "=Otto Rushgaard"]]);
+    // Nobody certifies themself, by whatever way it comes to them.
+    expect(await passOnLine(services, dagmar, own, his.docket.id, "")).toEqual({ outcome: "refused", why: "not-a-certifier" });
+    expect(await passOnLine(services, dagmar, line, hers.docket.id, "")).toEqual({ outcome: "refused", why: "not-a-certifier" });
+    expect((await passOnLine(services, dagmar, line, his.docket.id, "He runs the barn.")).outcome).toBe("decided");
+    const passed = async () => (await docketOf(round, otto)).lines.find(({ passedFrom }) => passedFrom === line);
+    const got = await passed();
+    expect(got?.line).toEqual(hers.lines.find(({ id }) => id === line)?.line);
+    expect(await passOnLine(services, otto, got?.id ?? -1, hers.docket.id, "")).toEqual({ outcome: "refused", why: "passed-on-already" });
+    expect((await undoDecision(services, dagmar, line)).outcome).toBe("decided");
+    expect(await passed()).toBeUndefined();
+    await passOnLine(services, dagmar, line, his.docket.id, "He runs the barn.");
+    await decideLine(services, otto, (await passed())?.id ?? -1, { decision: "withdraw", reason: "" });
+    expect(await decideLine(services, dagmar, line, { decision: "keep", reason: "" })).toEqual({ outcome: "refused", why: "taken-up" });
+    // Where both certify, withdrawing wins, and is ordered once.
+    const cellar = [lineOf(hers, "Iris", "Cider cellar"), lineOf(his, "Iris", "Cider cellar")] as const;
+    await decideLine(services, otto, cellar[1], { decision: "withdraw", reason: "" });
+    await keepRest(otto, his.docket.id);
+    await keepRest(dagmar, hers.docket.id);
+    expect((await signDocket(services, dagmar, hers.docket.id)).outcome).toBe("signed");
+    expect((await signDocket(services, otto, his.docket.id)).outcome).toBe("signed");
+    const orders = await services.orders.ofRound(round);
+    expect((await showRound(services, tessa, round))?.wishList.map(({ holderName, subject }) => `${holderName}: ${subject}`).sort()).toEqual([
+      "Iris Almondfeld: Barn",
+      "Iris Almondfeld: Cider cellar",
+    ]);
+    expect(new Set(orders.map(({ described }) => JSON.stringify(described.change))).size).toBe(orders.length);
+    expect(await verifyAll(services)).toMatchObject({ sound: true, problems: [] });
+  });
+
+  it("is closed with a reason and by a second person; what nobody decided counts as its rule says", async () => {
+    const round = await open({ undecided: "withdraw", scope: { areas: ["barn"] } });
+    const docket = await docketOf(round, dagmar);
+    await decideLine(services, dagmar, lineOf(docket, "Iris", "Barn"), { decision: "keep", reason: "" });
+    expect(await closeRound(services, wilma, round)).toBe("not-asked");
+    expect(await askToClose(services, tessa, round, "  ")).toBe("reason-needed");
+    expect(await askToClose(services, tessa, round, "Dagmar is on leave.")).toBeUndefined();
+    expect(await closeRound(services, tessa, round)).toBe("same-person");
+    expect(await closeRound(services, wilma, round)).toBeUndefined();
+    const closed = await docketOf(round, dagmar);
+    expect(closed.lines.filter(({ line }) => line.subject.kind === "area").map(({ holderName, decision }) => [holderName, decision])).toEqual(
+      expect.arrayContaining([["Iris Almondfeld", "keep"], ["Nora Mosstrand", "withdraw"], ["=Otto Rushgaard", "withdraw"]]),
+    );
+    expect(closed.docket.signedAt).toBeUndefined();
+    expect(await decideLine(services, dagmar, lineOf(docket, "Iris", "Barn"), { decision: "withdraw", reason: "" })).toEqual({ outcome: "refused", why: "round-closed" });
+    expect((await signDocket(services, dagmar, docket.docket.id)).outcome).toBe("refused");
+    expect((await services.orders.ofRound(round)).length).toBeGreaterThan(1);
+    expect(await verifyAll(services)).toMatchObject({ sound: true, problems: [] });
+  });
+
+  it("has a signed docket corrected by another that names it", async () => {
+    const round = await open({ scope: { areas: ["barn"] } });
+    const { docket } = await docketOf(round, dagmar);
+    expect(await correctDocket(services, tessa, docket.id)).toBe("not-signed");
+    await keepRest(dagmar, docket.id);
+    await signDocket(services, dagmar, docket.id);
+    expect(await correctDocket(services, tessa, docket.id)).toBeUndefined();
+    const correcting = (await services.rounds.dockets({ round })).find(({ corrects }) => corrects === docket.id);
+    expect([correcting?.lines, correcting?.decided, correcting?.account]).toEqual([docket.lines, 0, dagmar.id]);
+    // What was kept just so last time can be kept with the others.
+    const next = await docketOf(await open({ scope: { areas: ["barn"] } }), dagmar);
+    expect(next.lines.filter(({ flagged }) => !flagged).map(({ line, unremarkable }) => [line.keptBefore, unremarkable])).toEqual(
+      next.lines.filter(({ flagged }) => !flagged).map(() => [docket.signedAt ?? now, true]),
+    );
+    const changed = await previewRound(services, tessa, { scope: { only: "changed" }, by: "manager" }, unwatched);
+    expect(changed?.lines).toBe(changed?.choices.changed);
+  });
+
+  it("plans its orders anew where the register changed before they were sent, and tells the difference", async () => {
+    const round = await open({ scope: { areas: ["cellar"] } });
+    const docket = await docketOf(round, dagmar);
+    await decideLine(services, dagmar, lineOf(docket, "Iris", "Cider cellar"), { decision: "withdraw", reason: "" });
+    await keepRest(dagmar, docket.docket.id);
+    await signDocket(services, dagmar, docket.docket.id);
+    const [ordered] = await services.orders.ofRound(round);
+    now = "2026-04-10T09:00:00.000Z";
+    const another = { id: "iris-again", to: { cardholder: "iris" }, open: { door: "cellar-door" }, schedule: "day" };
+    await intake({ asOf: "2026-04-10T06:00:00Z", grants: [...(document.grants ?? []), another] });
+    const preview = await previewSending(services, tessa, round);
+    expect(preview?.otherwise.map(({ holderName, before, after }) => [holderName, before.map(({ id }) => id), after.length])).toEqual([
+      ["Iris Almondfeld", [ordered?.id], 2],
+    ]);
+    expect(await sendOrders(services, tessa, round, preview?.snapshot ?? -1)).toEqual({ outcome: "sent", orders: 2 });
+    expect((await services.orders.ofRound(round)).map(({ cancelledAt, sentAt }) => [cancelledAt, sentAt])).toEqual([[now, undefined], [undefined, now], [undefined, now]]);
+    expect(await verifyAll(services)).toMatchObject({ sound: true, problems: [] });
+    // Gone from the register altogether: nothing can be told.
+    now = "2026-04-20T09:00:00.000Z";
+    const without = <T extends { readonly id: string }>(list: readonly T[] | undefined): T[] => (list ?? []).filter(({ id }) => id !== "iris" && id !== "c-iris");
+    const people: Cardholder[] = without(document.cardholders);
+    const grants = (document.grants ?? []).filter(({ to }) => to.cardholder !== "iris" && to.credential !== "c-iris");
+    await intake({ asOf: "2026-04-20T06:00:00Z", cardholders: people, credentials: without(document.credentials), grants });
+    expect((await showRound(services, tessa, round))?.wishList.map(({ check }) => check?.found)).toEqual([{ outcome: "cannot-tell", why: "holder-missing", id: "iris" }]);
+  });
+});
