@@ -1,5 +1,6 @@
 import type { Sequelize } from "sequelize";
-import type { CheckOutcome, OrderStore } from "@/operations/ports/orders";
+import type { CheckOutcome } from "@/core/certification/wish-state";
+import type { OrderStore } from "@/operations/ports/orders";
 import type { OrderRow } from "./order-rows";
 import { asOrder, insertOrders, orderColumns } from "./order-rows";
 import { appendRecord, writeHead } from "./record-store";

@@ -18,7 +18,6 @@ import { myDockets, showDocket } from "@/operations/certification/show-docket";
 import type { ShownDocket } from "@/operations/certification/show-docket";
 import { exportOrders, listRounds, showRound } from "@/operations/certification/show-rounds";
 import { signDocket } from "@/operations/certification/sign-docket";
-import { stateOf } from "@/operations/certification/wishes";
 import { showWithdrawal } from "@/operations/certification/withdrawals";
 import { verifyAll } from "@/operations/evidence/verify-all";
 import { storeFacility } from "@/operations/intake/store-contents";
@@ -160,7 +159,7 @@ describe("from a round to the proof that what was withdrawn is gone", () => {
 
   it("says after each intake what became of it, by what opens", async () => {
     const states = async () =>
-      Object.fromEntries(((await showRound(services, tessa, round))?.wishList ?? []).map((wish) => [`${wish.holderName}: ${wish.subject}`, stateOf(wish)]));
+      Object.fromEntries(((await showRound(services, tessa, round))?.wishList ?? []).map((wish) => [`${wish.holderName}: ${wish.subject}`, wish.state]));
     // An edit of another source closes nothing.
     now = "2026-03-05T09:00:00.000Z";
     await intake({ asOf: "2026-03-05T06:00:00Z" });

@@ -9,7 +9,14 @@ import { saysSomething, writtenReason } from "./reason";
  * both; or all of its doors but some.
  */
 export type Narrowing =
-  { readonly kind: "hours"; readonly schedule?: string; readonly until?: string } | { readonly kind: "doors"; readonly shut: readonly string[] };
+  | {
+      readonly kind: "hours";
+      readonly schedule?: string;
+      /** What the register calls it when the line is decided. */
+      readonly scheduleName?: string;
+      readonly until?: string;
+    }
+  | { readonly kind: "doors"; readonly shut: readonly string[] };
 
 /** What was decided on a line, and why. `to` is the docket of the certifier to whom it was passed on. */
 export type DecidedLine = { readonly reason: string } & (
@@ -21,7 +28,15 @@ export type DecidedLine = { readonly reason: string } & (
 export type Decision = DecidedLine["decision"];
 
 export type DecisionRefusal =
-  "reason-needed" | "docket-signed" | "not-yours" | "about-yourself" | "passed-on-already" | "nothing-to-narrow" | "not-a-certifier" | "round-closed" | "taken-up";
+  | "reason-needed"
+  | "docket-signed"
+  | "not-yours"
+  | "about-yourself"
+  | "passed-on-already"
+  | "nothing-to-narrow"
+  | "not-a-certifier"
+  | "round-closed"
+  | "taken-up";
 
 /** What is known of a line and its docket when a decision on it is asked for. */
 export interface LineState {

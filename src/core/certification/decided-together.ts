@@ -40,7 +40,7 @@ export function isCovered(wish: LineWish, before: LineWish): boolean {
     case "doors":
       return before.kind === "doors" && wish.shut.every((door) => before.shut.includes(door));
     case "hours":
-      return sameWish(wish, before);
+      return before.kind === "hours" && wish.schedule === before.schedule && wish.until === before.until;
     default:
       return unreachable(wish);
   }

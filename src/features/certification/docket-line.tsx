@@ -2,60 +2,18 @@
 
 import { Textarea, UnstyledButton } from "@mantine/core";
 import { useState } from "react";
-import type { Decision } from "@/core/certification/decide-line";
-import type { CredentialLife, LifeBound } from "@/core/certification/line";
-import { daysOfUse } from "@/core/findings/use";
-import { unreachable } from "@/core/kernel/invariant";
-import { formatClock } from "@/core/time/civil-day";
-import type { ShownLine } from "@/operations/certification/show-docket";
+import type { Narrowing } from "@/core/certification/decide-line";
+import type { EpochMinute } from "@/core/time/instant";
+import type { OtherCertifier, ShownLine } from "@/operations/certification/show-docket";
 import sheet from "@/ui/sheet.module.css";
-import { useAction } from "@/ui/use-action";
 import { AccessWeek } from "../inquiry/trace-margin";
-import { sentenceOfLineFinding } from "../words/finding-names";
-import { capital, countWords, timesWords } from "../words/numbers";
-import { agoText, dateText } from "../words/times";
+import type { DocketWords } from "../words/docket/docket-words";
+import type { Choice } from "./decision-queue";
 import classes from "./docket.module.css";
-import { WithdrawalEffect } from "./withdrawal-effect";
-
-/** How the doors of a line were used, in words. */
-function sentenceOfUse({ line }: ShownLine, asOf: number): string {
-  const { count, last, coveredDays } = line.use;
-  if (last !== undefined)
-    return `${line.subject.kind === "credential" ? "Used" : "Came in here"} ${timesWords(count)} in the events at hand, last ${agoText(last, asOf as typeof last)}.`;
-  if (!(coveredDays > 0)) return "Whether it was used cannot be told: there are no events of this place.";
-  return `Not ${line.subject.kind === "credential" ? "used" : "seen here"} in the events at hand, which cover ${countWords(coveredDays)} of the last ${daysOfUse} days.`;
-}
-
-/** What becomes of a credential by itself. */
-function lifeWords(life: CredentialLife): string {
-  switch (life.kind) {
-    case "live":
-      return "In use, with no end in the coming 13 months.";
-    case "ends":
-      return `In use; ends ${boundWords(life.last)}.`;
-    case "begins":
-      return `Not in use yet; begins ${boundWords(life.first)}.`;
-    case "asleep":
-      return life.places === undefined
-        ? "Not in use, and does not begin by itself. Made active again, it would open nothing more."
-        : `Not in use, and does not begin by itself. Made active again, it would open ${life.places} besides.`;
-    default:
-      return unreachable(life);
-  }
-}
-
-const boundWords = ({ date, minuteOfDay }: LifeBound): string =>
-  minuteOfDay === undefined ? `on ${dateText(date)}` : `on ${dateText(date)} at ${formatClock(minuteOfDay)}`;
-
-/** How many colleagues have the same, in words. */
-function peerSentence({ line }: ShownLine): string {
-  if (!line.peers || line.peers.of === 0) return "There is nobody in the same department to compare with.";
-  const { same, of } = line.peers;
-  if (same === 0) return `None of the ${countWords(of)} colleagues in the department can do the same.`;
-  return same === of
-    ? `All ${countWords(of)} colleagues in the department have it too.`
-    : `${capital(countWords(same))} of ${countWords(of)} colleagues in the department can do the same.`;
-}
+import { LineComments } from "./line-comments";
+import { LineEffect } from "./line-effect";
+import { NarrowForm } from "./narrow-form";
+import { PassOnForm } from "./pass-on-form";
 
 export interface DocketLineProps {
   readonly shown: ShownLine;
@@ -63,103 +21,159 @@ export interface DocketLineProps {
   /** The zone in which dates of the register are read. */
   readonly timeZone: string;
   readonly editable: boolean;
-  readonly decide: (line: number, decision: Decision, reason: string) => Promise<string | undefined>;
+  readonly words: DocketWords;
+  readonly others: readonly OtherCertifier[];
+  /** What was chosen and is not saved yet. */
+  readonly waiting: Choice | undefined;
+  readonly refused: string | undefined;
+  readonly choose: (line: number, choice: Choice) => void;
+  readonly comment: (line: number, text: string) => Promise<string | undefined>;
+}
+
+/** What holds of a line: what is on its way, else what is stored. */
+export function choiceOf({ decision, reason, narrowing, passedTo }: ShownLine, waiting: Choice | undefined): Exclude<Choice, { decision: "undo" }> | undefined {
+  if (waiting) return waiting.decision === "undo" ? undefined : waiting;
+  if (decision === undefined) return undefined;
+  if (decision === "narrow") return narrowing && { decision, narrowing, reason };
+  if (decision === "pass-on") return passedTo === undefined ? undefined : { decision, to: passedTo, reason };
+  return { decision, reason };
+}
+
+/** What stays of a narrowed line, in words. */
+function Narrowed({ shown, narrowing, words }: { readonly shown: ShownLine; readonly narrowing: Narrowing; readonly words: DocketWords }) {
+  const names = new Map(shown.line.hours.flatMap(({ doors }) => doors.map(({ id, name }) => [id, name] as const)));
+  const to =
+    narrowing.kind === "doors"
+      ? { schedule: undefined, until: undefined, shut: narrowing.shut.map((id) => names.get(id) ?? id) }
+      : { schedule: narrowing.scheduleName ?? narrowing.schedule, until: narrowing.until, shut: [] };
+  return <p className={classes.effect}>{words.narrowedTo(to)}</p>;
 }
 
 /** One decision: what, when, how used, who else; what speaks against it; and what the choice would do. */
-export function DocketLineCard({ shown, asOf, timeZone, editable, decide }: DocketLineProps) {
+export function DocketLineCard({ shown, asOf, timeZone, editable, words, others, waiting, refused, choose, comment }: DocketLineProps) {
   const { line, flagged } = shown;
-  const [choice, choose] = useState<Decision | undefined>(shown.decision);
+  const chosen = choiceOf(shown, waiting);
+  const [opened, open] = useState<"keep" | "narrow" | "pass-on">();
   const [reason, setReason] = useState(shown.reason);
-  const { busy, refused, run } = useAction();
-  const send = (decision: Decision, why: string): void =>
-    run(async () => {
-      // Nothing may stand here as decided that was not stored, or perhaps not.
-      const asStored = (): void => choose(shown.decision);
-      const words = await decide(shown.id, decision, why).catch((error: unknown) => {
-        asStored();
-        throw error;
-      });
-      // A reason that is not enough stays, to be made better.
-      if (words !== undefined && decision !== "keep") asStored();
-      return words;
-    });
-  const pick = (decision: Decision) => {
-    choose(decision);
-    // A flagged line is kept only with a reason, so that is asked for first.
-    if (decision === "withdraw" || !flagged || reason.trim() !== "") send(decision, reason);
+  const isCard = line.subject.kind === "credential";
+  const isOwn = shown.aboutYourself;
+  const send = (choice: Choice): void => {
+    open(undefined);
+    choose(shown.id, choice);
   };
-  const button = (decision: Decision, words: string) => (
-    <UnstyledButton
-      className={choice === decision ? classes.chosen : classes.choice}
-      aria-pressed={choice === decision}
-      disabled={!editable || busy}
-      onClick={() => pick(decision)}
-    >
-      {words}
-    </UnstyledButton>
-  );
+  const keep = (): void => {
+    // A flagged line is kept only with a reason, so that is asked for first.
+    if (flagged && reason.trim() === "") open("keep");
+    else send({ decision: "keep", reason });
+  };
+  // A reason that was not enough stays open, to be made better.
+  const asksReason = opened === "keep" || (flagged && chosen?.decision === "keep") || (flagged && refused !== undefined && opened === undefined);
+  const button = (is: Exclude<Choice["decision"], "undo">, text: string, act: () => void, isDisabled = false) => {
+    const isPressed = opened === undefined ? chosen?.decision === is : opened === is;
+    return (
+      <UnstyledButton
+        className={isPressed ? classes.chosen : classes.choice}
+        aria-pressed={isPressed}
+        disabled={!editable || isDisabled}
+        data-choice={is}
+        onClick={act}
+      >
+        {text}
+      </UnstyledButton>
+    );
+  };
+  const toggle = (what: "narrow" | "pass-on") => () => open(opened === what ? undefined : what);
+  const passedTo = chosen?.decision === "pass-on" ? others.find(({ docket }) => docket === chosen.to) : undefined;
   return (
-    <section className={classes.line} aria-label={`${shown.holderName}, ${line.subject.name}`}>
+    <section className={classes.line} aria-label={`${shown.holderName}, ${line.subject.name}`} tabIndex={-1} data-line={shown.id}>
       <h2>{line.subject.name}</h2>
-      {line.override && <p className={classes.hours}>Passes here by a standing override: no grant is needed.</p>}
+      {shown.passedFrom !== undefined && <p className={sheet.sub}>{words.passedOnToYou}</p>}
+      {line.override && <p className={classes.hours}>{words.override}</p>}
       {line.hours.map((hours) => (
         <div key={hours.words + (hours.doors[0]?.id ?? "")}>
           <div className={classes.hours}>
-            {hours.words}.{" "}
-            <span className={sheet.sub}>
-              {hours.doors.length <= 3
-                ? hours.doors.map(({ name }) => name).join(", ")
-                : `${hours.doors.length} doors: ${hours.doors
-                    .slice(0, 2)
-                    .map(({ name }) => name)
-                    .join(", ")} and ${hours.doors.length - 2} more`}
-            </span>
+            {words.hours(hours)} <span className={sheet.sub}>{words.doors(hours.doors.map(({ name }) => name))}</span>
           </div>
           <div className={classes.facts}>
             <AccessWeek week={hours.week} size="cell" words={hours.words} />
             {hours === line.hours[0] && (
               <span>
-                {sentenceOfUse(shown, asOf)} {peerSentence(shown)}
+                {words.use(line, asOf as EpochMinute)} {words.peers(line)} {line.keptBefore !== undefined && words.keptBefore(line.keptBefore)}
               </span>
             )}
           </div>
         </div>
       ))}
-      {line.subject.kind === "credential" && (
+      {isCard && (
         <>
-          {line.life && <p className={classes.hours}>{lifeWords(line.life)}</p>}
-          <p className={sheet.sub}>{sentenceOfUse(shown, asOf)}</p>
+          {line.life && <p className={classes.hours}>{words.life(line.life)}</p>}
+          <p className={sheet.sub}>{words.use(line, asOf as EpochMinute)}</p>
         </>
       )}
       {line.findings.map((finding) => (
         <p key={finding.fingerprint} className={sheet.grave}>
-          {sentenceOfLineFinding(finding, timeZone)}
+          {words.finding(finding, timeZone)}
         </p>
       ))}
-      <div className={classes.choices}>
-        {button("keep", line.subject.kind === "credential" ? "Keep the card" : "Keep")}
-        {button("withdraw", line.subject.kind === "credential" ? "Return the card" : "Withdraw")}
+      {isOwn && editable && <p className={classes.effect}>{words.aboutYourself}</p>}
+      <div className={isCard ? classes.choices : classes.threeChoices}>
+        {button("keep", words.keep(isCard), keep, isOwn)}
+        {!isCard && button("narrow", words.narrow, toggle("narrow"), isOwn)}
+        {button("withdraw", words.withdraw(isCard), () => send({ decision: "withdraw", reason }), isOwn)}
       </div>
-      {choice === "keep" && flagged && (
+      {asksReason && (
         <Textarea
           mt="sm"
-          label="Why is it needed?"
-          description="Something speaks against this line, so keeping it takes a reason."
+          label={words.why}
+          description={words.whyHint}
           value={reason}
           onChange={(event) => setReason(event.currentTarget.value)}
-          onBlur={() => reason.trim() !== "" && send("keep", reason)}
+          onBlur={() => reason.trim() !== "" && send({ decision: "keep", reason })}
           disabled={!editable}
           autosize
         />
       )}
-      {choice === "keep" && !flagged && <p className={classes.effect}>Nothing changes.</p>}
-      {choice === "withdraw" && <WithdrawalEffect line={shown.id} />}
+      {opened === "narrow" && (
+        <NarrowForm
+          line={shown.id}
+          flagged={flagged}
+          before={chosen?.decision === "narrow" ? chosen.narrowing : undefined}
+          reason={reason}
+          words={words}
+          narrow={(narrowing, why) => {
+            setReason(why);
+            send({ decision: "narrow", narrowing, reason: why });
+          }}
+        />
+      )}
+      {opened === "pass-on" && <PassOnForm others={others} words={words} passOn={(to, why) => send({ decision: "pass-on", to, reason: why })} />}
+      {opened === undefined && chosen?.decision === "keep" && !flagged && <p className={classes.effect}>{words.nothingChanges}</p>}
+      {opened === undefined && chosen?.decision === "withdraw" && <LineEffect line={shown.id} words={words} />}
+      {opened === undefined && chosen?.decision === "narrow" && (
+        <>
+          <Narrowed shown={shown} narrowing={chosen.narrowing} words={words} />
+          <LineEffect line={shown.id} narrowing={chosen.narrowing} words={words} />
+        </>
+      )}
+      {opened === undefined && chosen?.decision === "pass-on" && <p className={classes.effect}>{words.passedOnTo(passedTo?.name ?? words.reviewer)}</p>}
       {refused !== undefined && (
         <p role="alert" className={classes.refused}>
           {refused}
         </p>
       )}
+      <div className={classes.asides}>
+        {editable && shown.passedFrom === undefined && others.length > 0 && (
+          <UnstyledButton className={classes.aside} aria-expanded={opened === "pass-on"} data-choice="pass-on" onClick={toggle("pass-on")}>
+            {words.passOn}
+          </UnstyledButton>
+        )}
+        {editable && chosen !== undefined && (
+          <UnstyledButton className={classes.aside} data-choice="undo" onClick={() => send({ decision: "undo" })}>
+            {words.undo}
+          </UnstyledButton>
+        )}
+        <LineComments shown={shown} words={words} comment={comment} />
+      </div>
     </section>
   );
 }

@@ -2,8 +2,10 @@
 
 import { UnstyledButton } from "@mantine/core";
 import { useRouter } from "next/navigation";
-import { useEffect, useState } from "react";
-import type { Decision } from "@/core/certification/decide-line";
+import { useEffect, useRef, useState } from "react";
+import { countDecisions } from "@/core/certification/sign-docket";
+import type { Language } from "@/core/certification/signing-statement";
+import { languages } from "@/core/certification/signing-statement";
 import type { HolderId } from "@/core/facility/holder-id";
 import { holderKey } from "@/core/facility/holder-id";
 import { groupBy } from "@/core/kernel/compare";
@@ -11,21 +13,27 @@ import type { ShownDocket, ShownLine } from "@/operations/certification/show-doc
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
-import { holderWords } from "../words/holders";
+import { useSingleKeys } from "../shell/single-keys";
+import type { DocketWords } from "../words/docket/docket-words";
+import { docketWords } from "../words/docket/in-language";
 import { notRead } from "../words/not-read";
-import { capital, countWords, plural } from "../words/numbers";
 import { clockText } from "../words/times";
-import { DocketLineCard } from "./docket-line";
-import { WithdrawalEffect } from "./withdrawal-effect";
+import type { DecisionQueue, Pending } from "./decision-queue";
+import { useDecisionQueue } from "./decision-queue";
+import { choiceOf, DocketLineCard } from "./docket-line";
+import { LineEffect } from "./line-effect";
 import classes from "./docket.module.css";
 
 export interface DocketViewProps {
   readonly shown: ShownDocket;
   /** Minute of the export that the lines speak of. */
   readonly asOf: number;
-  readonly decide: (line: number, decision: Decision, reason: string) => Promise<string | undefined>;
-  readonly keepAll: (docket: number, holder: HolderId) => Promise<string | undefined>;
+  readonly language: Language;
+  /** Each gives why it was refused, or nothing where it was done. */
+  readonly save: (docket: number, pending: Pending) => Promise<string | undefined>;
+  readonly comment: (line: number, words: string) => Promise<string | undefined>;
   readonly sign: (docket: number) => Promise<string | undefined>;
+  readonly speak: (language: Language) => Promise<void>;
 }
 
 interface Person {
@@ -35,10 +43,10 @@ interface Person {
   readonly lines: readonly ShownLine[];
 }
 
-function peopleOf(lines: readonly ShownLine[]): Person[] {
+function peopleOf(lines: readonly ShownLine[], words: DocketWords): Person[] {
   return [...groupBy(lines, ({ about }) => holderKey(about)).values()].flatMap((own) => {
     const [first] = own;
-    return first ? [{ holder: first.about, name: first.holderName, detail: holderWords(first.holder), lines: own }] : [];
+    return first ? [{ holder: first.about, name: first.holderName, detail: words.holder(first.holder), lines: own }] : [];
   });
 }
 
@@ -46,42 +54,51 @@ function Signing({
   shown,
   people,
   editable,
+  queue,
+  words,
   sign,
   goTo,
 }: {
   readonly shown: ShownDocket;
   readonly people: readonly Person[];
   readonly editable: boolean;
+  readonly queue: DecisionQueue;
+  readonly words: DocketWords;
   readonly sign: () => Promise<string | undefined>;
   readonly goTo: (person: number) => void;
 }) {
   const { busy, refused, run } = useAction();
-  const withdrawn = shown.lines.filter(({ decision }) => decision === "withdraw");
-  const undecided = people.flatMap(({ name, lines }, i) => (lines.some(({ decision }) => decision === undefined) ? [{ name, i }] : []));
-  const kept = shown.lines.filter(({ decision }) => decision === "keep").length;
+  const { docket } = shown;
+  const decisions = shown.lines.map((line) => ({ line, decision: choiceOf(line, queue.choices.get(line.id))?.decision }));
+  const going = decisions.filter(({ decision }) => decision === "withdraw" || decision === "narrow");
+  const isOpen = (line: ShownLine): boolean => choiceOf(line, queue.choices.get(line.id)) === undefined;
+  const undecided = people.flatMap(({ name, lines }, i) => (lines.some(isOpen) ? [{ name, i }] : []));
+  const isReady = undecided.length === 0 && queue.state === "saved";
   return (
     <div className={classes.person}>
-      <h1>{shown.docket.signedAt === undefined ? "Sign your docket" : "Signed"}</h1>
-      <p className={classes.statement}>
-        {shown.docket.statement ?? `${capital(plural(kept, "line stays", "lines stay"))}, ${plural(withdrawn.length, "is", "are")} withdrawn.`}
-      </p>
-      {shown.docket.signedAt !== undefined && (
+      <h1>{docket.signedAt !== undefined ? words.signedHeading : docket.closedAt !== undefined ? words.closedHeading : words.signHeading}</h1>
+      {docket.closedAt !== undefined && <p>{words.closedSays}</p>}
+      <p className={classes.statement}>{docket.statement ?? words.counts(countDecisions(decisions))}</p>
+      {docket.signedAt !== undefined && (
         <p className={sheet.sub}>
-          {clockText(shown.docket.signedAt)} · SHA-256 {shown.docket.hash}
+          {clockText(docket.signedAt)} · SHA-256 {docket.hash}
         </p>
       )}
-      {withdrawn.length > 0 && (
-        <ul>
-          {withdrawn.map((line) => (
-            <li key={line.id}>
-              {line.holderName}: {line.line.subject.name}
-            </li>
-          ))}
-        </ul>
-      )}
-      {undecided.length > 0 && (
+      {going.length > 0 && (
         <>
-          <p>Not decided yet:</p>
+          <p>{words.goingHeading}</p>
+          <ul>
+            {going.map(({ line }) => (
+              <li key={line.id}>
+                {line.holderName}: {line.line.subject.name}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {undecided.length > 0 && docket.closedAt === undefined && (
+        <>
+          <p>{words.undecidedHeading}</p>
           <ul>
             {undecided.map(({ name, i }) => (
               <li key={i}>
@@ -95,12 +112,12 @@ function Signing({
       )}
       {editable && (
         <div className={classes.choices} style={{ gridTemplateColumns: "1fr" }}>
-          <UnstyledButton className={undecided.length > 0 ? classes.choice : classes.chosen} disabled={undecided.length > 0 || busy} onClick={() => run(sign)}>
-            Sign {shown.lines.length} lines
+          <UnstyledButton className={isReady ? classes.chosen : classes.choice} disabled={!isReady || busy} onClick={() => run(sign)}>
+            {words.sign(shown.lines.length)}
           </UnstyledButton>
         </div>
       )}
-      {editable && <p className={classes.effect}>Signing is for good: a signed docket does not change any more, and what you withdrew goes out as orders.</p>}
+      {editable && <p className={classes.effect}>{words.forGood}</p>}
       {refused !== undefined && (
         <p role="alert" className={classes.refused}>
           {refused}
@@ -110,104 +127,207 @@ function Signing({
   );
 }
 
+/** Whether the keyboard is at work in a field, or in something that opens. */
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+const choiceKeys: Readonly<Record<string, string>> = { k: "keep", n: "narrow", w: "withdraw", p: "pass-on", u: "undo" };
+
+/** Every choice by one key, on the line that has the focus, else on the first that is undecided. */
+function useKeys(go: (by: 1 | -1) => void, keepAll: () => void): void {
+  const [singleKeys] = useSingleKeys();
+  const acts = useRef({ go, keepAll });
+  useEffect(() => {
+    acts.current = { go, keepAll };
+  });
+  useEffect(() => {
+    if (!singleKeys) return;
+    const lines = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>("[data-line]")];
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      const at = lines().findIndex((line) => line.contains(document.activeElement));
+      const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
+      if (step !== 0) {
+        const next = lines()[at < 0 ? 0 : at + step];
+        if (!next) return;
+        event.preventDefault();
+        next.focus();
+        next.scrollIntoView({ block: "nearest" });
+        return;
+      }
+      if (event.key === "ArrowRight" || event.key === "ArrowLeft") return acts.current.go(event.key === "ArrowRight" ? 1 : -1);
+      if (event.key === "a") return acts.current.keepAll();
+      const choice = choiceKeys[event.key];
+      if (choice === undefined) return;
+      const line = lines()[Math.max(0, at)];
+      const button = line?.querySelector<HTMLButtonElement>(`[data-choice="${choice}"]:not(:disabled)`);
+      if (!line || !button) return;
+      event.preventDefault();
+      if (at < 0) line.focus();
+      button.click();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [singleKeys]);
+}
+
 /** A certifier's docket: one person after another, the unremarkable together, and at the end the signature. */
-export function DocketView({ shown, asOf, decide, keepAll, sign }: DocketViewProps) {
+export function DocketView({ shown, asOf, language, save, comment, sign, speak }: DocketViewProps) {
   const router = useRouter();
-  const people = peopleOf(shown.lines);
+  const words = docketWords(language);
+  const people = peopleOf(shown.lines, words);
+  const { docket } = shown;
+  const isOver = (docket.signedAt ?? docket.closedAt) !== undefined;
   const firstOpen = people.findIndex(({ lines }) => lines.some(({ decision }) => decision === undefined));
-  const [at, setAt] = useState(shown.docket.signedAt !== undefined || firstOpen < 0 ? people.length : firstOpen);
-  const { busy, refused, run } = useAction();
+  const [at, setAt] = useState(isOver || firstOpen < 0 ? people.length : firstOpen);
+  const [unfolded, unfold] = useState(false);
   useEffect(() => {
     window.scrollTo(0, 0);
   }, [at]);
-  const editable = shown.mine && shown.docket.signedAt === undefined;
-  const decided = shown.lines.filter(({ decision }) => decision !== undefined).length;
+  // What was decided on another device shows when somebody comes back to this one.
+  useEffect(() => {
+    const onFocus = () => document.visibilityState === "visible" && router.refresh();
+    document.addEventListener("visibilitychange", onFocus);
+    return () => document.removeEventListener("visibilitychange", onFocus);
+  }, [router]);
+  const queue = useDecisionQueue(
+    docket.id,
+    (pending) => save(docket.id, pending),
+    () => router.refresh(),
+  );
+  const editable = shown.mine && !isOver;
+  const chosen = (line: ShownLine) => choiceOf(line, queue.choices.get(line.id));
+  const decided = shown.lines.filter((line) => chosen(line) !== undefined).length;
   const person = people[at];
   const refreshed = async (done: Promise<string | undefined>) => {
-    const words = await done;
+    const why = await done;
     router.refresh();
-    return words;
+    return why;
   };
-  const alone = person?.lines.filter(({ unremarkable }) => !unremarkable) ?? [];
-  const common = person?.lines.filter(({ unremarkable }) => unremarkable) ?? [];
-  const open = common.filter(({ decision }) => decision === undefined);
+  const alone = person?.lines.filter(({ unremarkable, aboutYourself }) => !unremarkable || aboutYourself) ?? [];
+  const common = person?.lines.filter(({ unremarkable, aboutYourself }) => unremarkable && !aboutYourself) ?? [];
+  const open = common.filter((line) => chosen(line) === undefined);
+  const go = (by: 1 | -1) => {
+    unfold(false);
+    setAt(Math.max(0, Math.min(people.length, at + by)));
+  };
+  const keepAll = () => {
+    if (person && open.length > 0 && editable)
+      queue.put({ key: `holder ${holderKey(person.holder)}`, keepAllOf: person.holder, lines: open.map(({ id }) => id) });
+  };
+  useKeys(go, keepAll);
+  const choose: Parameters<typeof DocketLineCard>[0]["choose"] = (line, choice) => queue.put({ key: `line ${line}`, line, choice });
+  const card = (line: ShownLine) => (
+    <DocketLineCard
+      key={line.id}
+      shown={line}
+      asOf={asOf}
+      timeZone={shown.snapshot.timeZone}
+      editable={editable}
+      words={words}
+      others={shown.others}
+      waiting={queue.choices.get(line.id)}
+      refused={queue.refused.get(line.id)}
+      choose={choose}
+      comment={(...args) => refreshed(comment(...args))}
+    />
+  );
   return (
-    <main className={classes.page}>
+    <main className={classes.page} lang={language}>
       <div className={classes.top}>
         <strong>Nomade</strong>
         <span className={sheet.sub}>
-          {person ? `Person ${at + 1} of ${people.length}` : shown.round.name} · {decided} of {shown.lines.length} lines
+          {person ? words.personOf(at + 1, people.length) : shown.round.name} · {words.progress(decided, shown.lines.length)}
         </span>
       </div>
-      <Progress done={decided} of={shown.lines.length} label={`${decided} of ${shown.lines.length} lines decided`} />
-      {!person && <Signing shown={shown} people={people} editable={editable} sign={() => refreshed(sign(shown.docket.id))} goTo={setAt} />}
+      <Progress done={decided} of={shown.lines.length} label={words.progress(decided, shown.lines.length)} />
+      <div className={classes.under}>
+        {editable ? (
+          <span role="status" className={queue.state === "waiting" ? classes.waiting : undefined}>
+            {queue.state === "saved" ? words.saved : queue.state === "saving" ? words.saving : words.waiting(queue.count)}
+          </span>
+        ) : (
+          <span />
+        )}
+        {languages
+          .filter((other) => other !== language)
+          .map((other) => (
+            <UnstyledButton key={other} className={sheet.plain} lang={other} onClick={() => void speak(other)}>
+              {docketWords(other).called}
+            </UnstyledButton>
+          ))}
+      </div>
+      {!person && (
+        <Signing shown={shown} people={people} editable={editable} queue={queue} words={words} sign={() => refreshed(sign(docket.id))} goTo={setAt} />
+      )}
       {person && (
         <>
           <header className={classes.person}>
             <h1>{person.name}</h1>
             <div className={sheet.sub}>
-              {person.detail} · docket of {shown.docket.certifierName ?? "the reviewer"}
+              {person.detail} · {words.docketOf(docket.certifierName)}
               {notRead(shown.snapshot)}
-              {shown.mine ? "" : ", which you see but do not decide"}
+              {shown.mine ? "" : words.notDecidedByYou}
             </div>
+            {docket.corrects !== undefined && <div className={sheet.sub}>{words.correctsEarlier}</div>}
           </header>
-          {alone.map((line) => (
-            <DocketLineCard
-              key={line.id}
-              shown={line}
-              asOf={asOf}
-              timeZone={shown.snapshot.timeZone}
-              editable={editable}
-              decide={(...args) => refreshed(decide(...args))}
-            />
-          ))}
+          {alone.map(card)}
           {common.length > 0 && (
-            <section className={classes.common} aria-label="Same as most colleagues">
-              <h2>Same as most colleagues: {plural(common.length, "line", "lines")}</h2>
-              <ul>
-                {common.map((line) => (
-                  <li key={line.id}>
-                    <span>
-                      <b>{line.line.subject.name}</b>
-                      <div className={sheet.sub}>{line.line.hours.map(({ words }) => words).join("; ")}</div>
-                      {line.decision === "withdraw" && <WithdrawalEffect line={line.id} />}
-                    </span>
-                    {editable ? (
-                      <UnstyledButton
-                        className={classes.act}
-                        aria-label={`${line.decision === "withdraw" ? "Keep" : "Withdraw"} ${line.line.subject.name}`}
-                        disabled={busy}
-                        onClick={() => run(() => refreshed(decide(line.id, line.decision === "withdraw" ? "keep" : "withdraw", "")))}
-                      >
-                        {line.decision === "withdraw" ? "withdrawn; keep" : "withdraw"}
-                      </UnstyledButton>
-                    ) : (
-                      <span className={sheet.sub}>{line.decision ?? "not decided"}</span>
-                    )}
-                  </li>
-                ))}
-              </ul>
+            <section className={classes.common} aria-label={words.sameAsColleagues(common.length)}>
+              <h2>{words.sameAsColleagues(common.length)}</h2>
+              {unfolded ? (
+                common.map(card)
+              ) : (
+                <ul>
+                  {common.map((line) => {
+                    const isWithdrawn = chosen(line)?.decision === "withdraw";
+                    const decision = chosen(line)?.decision;
+                    return (
+                      <li key={line.id} data-line={line.id} tabIndex={-1}>
+                        <span>
+                          <b>{line.line.subject.name}</b>
+                          <div className={sheet.sub}>{line.line.hours.map((hours) => words.hours(hours)).join(" ")}</div>
+                          {isWithdrawn && <LineEffect line={line.id} words={words} />}
+                        </span>
+                        {editable ? (
+                          <UnstyledButton
+                            className={classes.act}
+                            aria-label={isWithdrawn ? words.keepNamed(line.line.subject.name) : words.withdrawNamed(line.line.subject.name)}
+                            data-choice={isWithdrawn ? "keep" : "withdraw"}
+                            onClick={() => choose(line.id, { decision: isWithdrawn ? "keep" : "withdraw", reason: "" })}
+                          >
+                            {isWithdrawn ? words.withdrawnKeep : words.withdraw(false).toLowerCase()}
+                          </UnstyledButton>
+                        ) : (
+                          <span className={sheet.sub}>{decision === undefined ? words.notDecided : words.decided(decision)}</span>
+                        )}
+                      </li>
+                    );
+                  })}
+                </ul>
+              )}
+              {!unfolded && (
+                <UnstyledButton className={classes.aside} onClick={() => unfold(true)}>
+                  {words.showMore(common.length)}
+                </UnstyledButton>
+              )}
             </section>
           )}
+          {editable && <p className={classes.keys}>{words.keysHint}</p>}
         </>
       )}
-      {refused !== undefined && (
-        <p role="alert" className={classes.refused} style={{ padding: "0 20px" }}>
-          {refused}
-        </p>
-      )}
       <div className={classes.bottom}>
-        <UnstyledButton className={classes.back} disabled={at === 0} onClick={() => setAt(at - 1)}>
-          Back
+        <UnstyledButton className={classes.back} disabled={at === 0} onClick={() => go(-1)}>
+          {words.back}
         </UnstyledButton>
         {person && open.length > 0 && editable ? (
-          <UnstyledButton className={classes.act} disabled={busy} onClick={() => run(() => refreshed(keepAll(shown.docket.id, person.holder)))}>
-            Keep {open.length === 1 ? "the one" : `all ${countWords(open.length)}`} that most colleagues have
+          <UnstyledButton className={classes.act} onClick={keepAll}>
+            {words.keepAll(open.length)}
           </UnstyledButton>
         ) : (
           person && (
-            <UnstyledButton className={classes.act} onClick={() => setAt(at + 1)}>
-              {at + 1 === people.length ? "To the signature" : "Next person"}
+            <UnstyledButton className={classes.act} onClick={() => go(1)}>
+              {at + 1 === people.length ? words.toSignature : words.nextPerson}
             </UnstyledButton>
           )
         )}

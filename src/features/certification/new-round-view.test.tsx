@@ -2,12 +2,14 @@
 import { describe, expect, it } from "@jest/globals";
 import { screen } from "@testing-library/react";
 import type { HolderId } from "@/core/facility/holder-id";
-import type { RoundPreview } from "@/operations/services";
+import type { RoundPreview } from "@/operations/certification/preview-round";
 import { show } from "~/tests/components/show";
 import { NewRoundView } from "./new-round-view";
 
-const docket = { certifier: "Dagmar Holmwold", lines: 7, flagged: 3, minutes: 2, hasAccount: true };
-const preview: RoundPreview = { snapshot: 5, about: undefined, lines: 9, flagged: 4, uncertified: 2, dockets: [docket] };
+const docket = { id: "dagmar", certifier: "Dagmar Holmwold", lines: 7, flagged: 3, minutes: 2, hasAccount: true };
+const choices = { sites: [], areas: [], departments: [], types: [], sensitivity: [], findings: 4, changed: 9 };
+const counts = { all: 9, lines: 9, flagged: 4, uncertified: 2, withoutMail: 0 };
+const preview: RoundPreview = { snapshot: 5, about: undefined, ...counts, dockets: [docket], choices };
 const iris: HolderId = { kind: "cardholder", id: "iris" };
 
 function shownPlan(of: Partial<RoundPreview>, about?: HolderId) {
@@ -16,7 +18,7 @@ function shownPlan(of: Partial<RoundPreview>, about?: HolderId) {
     opened.push(round);
     return Promise.resolve("There is such a round.");
   };
-  return { ...show(<NewRoundView preview={{ ...preview, ...of }} about={about} open={open} />), opened };
+  return { ...show(<NewRoundView preview={{ ...preview, ...of }} asked={{ scope: about ? { about } : {}, by: "manager" }} open={open} />), opened };
 }
 
 const title = (): string => screen.getByRole("heading", { level: 1 }).textContent;
@@ -44,7 +46,9 @@ describe("a round before it opens", () => {
     await user.type(screen.getByLabelText(/Due/), "31 Dec 2099");
     await user.tab();
     await user.click(screen.getByRole("button", { name: "Open the round" }));
-    expect(opened).toMatchObject([{ name: "About Iris Almondfeld", due: "2099-12-31", snapshot: 5, about: iris }]);
+    expect(opened).toMatchObject([
+      { name: "About Iris Almondfeld", due: "2099-12-31", snapshot: 5, terms: { scope: { about: iris }, by: "manager", undecided: "keep", remind: [7, 1] } },
+    ]);
     await screen.findByText("There is such a round.");
   });
 

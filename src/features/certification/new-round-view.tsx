@@ -1,14 +1,18 @@
-import type { HolderId } from "@/core/facility/holder-id";
-import type { RoundPreview } from "@/operations/services";
+import type { RoundPreview } from "@/operations/certification/preview-round";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { capital, plural } from "../words/numbers";
 import type { OpenRound } from "./open-round-form";
 import { OpenRoundForm } from "./open-round-form";
+import type { AskedRound } from "./round-address";
+import { ScopeForm } from "./scope-form";
 
 /** What a round over the present snapshot would be, before it starts: how many dockets, how long each, who is missing. */
-export function NewRoundView({ preview, about, open }: { readonly preview: RoundPreview; readonly about: HolderId | undefined; readonly open: OpenRound }) {
+export function NewRoundView({ preview, asked, open }: { readonly preview: RoundPreview; readonly asked: AskedRound; readonly open: OpenRound }) {
+  const { about, ...rest } = asked.scope;
+  const isNarrowed = Object.values(rest).some((value) => value !== undefined);
+  const scope = <ScopeForm asked={asked} choices={preview.choices} all={preview.all} />;
   const isNobody = about !== undefined && preview.about === undefined;
   if (preview.lines === 0)
     return (
@@ -19,16 +23,25 @@ export function NewRoundView({ preview, about, open }: { readonly preview: Round
           lead={
             isNobody
               ? "The register has no such person, and no such card without one: a card that somebody holds is certified with them. Begin at a finding."
-              : `${preview.about ?? "Nobody"} opens ${about ? "nothing" : "anything"} in the coming 13 months, and no card is asleep: there is no line to decide.`
+              : isNarrowed
+                ? "No line is in what you chose. Choose something wider."
+                : `${preview.about ?? "Nobody"} opens ${about ? "nothing" : "anything"} in the coming 13 months, and no card is asleep: there is no line to decide.`
           }
         />
+        {isNarrowed && scope}
       </Sheet>
     );
   const margin = (
     <>
       <h2>Open it</h2>
       <p className={sheet.sub}>The lines are frozen as they stand in snapshot {preview.snapshot}; later intakes do not change them.</p>
-      <OpenRoundForm open={open} snapshot={preview.snapshot} about={about} name={preview.about === undefined ? "" : `About ${preview.about}`} />
+      <OpenRoundForm
+        open={open}
+        snapshot={preview.snapshot}
+        asked={asked}
+        dockets={preview.dockets}
+        name={preview.about === undefined ? "" : `About ${preview.about}`}
+      />
     </>
   );
   // What nobody certifies is a docket of its own.
@@ -43,12 +56,14 @@ export function NewRoundView({ preview, about, open }: { readonly preview: Round
           preview.flagged === 0
             ? "Nothing speaks against any of them."
             : `${capital(plural(preview.flagged, "line has something against it and comes", "lines have something against them and come"))} first.`,
+          preview.withoutMail > 0 ? `${capital(plural(preview.withoutMail, "certifier has", "certifiers have"))} no e-mail address in the register.` : "",
           missing > 0 ? `${capital(plural(missing, "certifier has", "certifiers have"))} no account yet.` : "",
           preview.uncertified > 0 ? `${capital(plural(preview.uncertified, "line has", "lines have"))} nobody to certify them and would come to you.` : "",
         ]
           .filter(Boolean)
           .join(" ")}
       />
+      {!about && scope}
       <table className={sheet.table}>
         <thead>
           <tr>

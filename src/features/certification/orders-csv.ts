@@ -23,10 +23,16 @@ const columns = [
   "until",
   "object",
   "also_lost_ids",
+  "source",
+  "due",
+  "sent_at",
+  "ticket",
+  "answer",
+  "note",
 ] as const;
 
 /**
- * Orders as CSV (RFC 4180), a line each: first in words, then in terms of the source, by ids, `object` whole as it then is. Cells that a
+ * Orders as CSV (RFC 4180), a line each, which can be sent back with `ticket`, `answer` and `note` filled in: first in words, then in terms of the source, by ids, `object` whole as it then is. Cells that a
  * spreadsheet would run as a formula are made harmless.
  */
 export function ordersCsv(orders: readonly NamedOrder[]): string {
@@ -54,6 +60,12 @@ export function ordersCsv(orders: readonly NamedOrder[]): string {
       until: membership?.until ?? "",
       object: change.do === "remove" ? "" : JSON.stringify(change.object),
       also_lost_ids: JSON.stringify(alsoLost),
+      source: order.source ?? "",
+      due: order.due ?? "",
+      sent_at: order.sentAt ?? "",
+      ticket: order.ticket ?? "",
+      answer: order.answer?.said ?? "",
+      note: order.answer?.note ?? "",
     };
   });
   return stringify(rows, { header: true, columns: [...columns], record_delimiter: "windows", escape_formulas: true });

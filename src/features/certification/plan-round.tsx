@@ -1,13 +1,13 @@
 "use client";
 
 import { useEffect, useRef, useState } from "react";
-import type { HolderId } from "@/core/facility/holder-id";
-import type { RoundPreview } from "@/operations/services";
+import type { RoundPreview } from "@/operations/certification/preview-round";
 import { Heading, Sheet } from "@/ui/sheet";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { TaskProgress } from "../shell/task-progress";
 import { NewRoundView } from "./new-round-view";
 import type { OpenRound } from "./open-round-form";
+import type { AskedRound } from "./round-address";
 
 export type Planned = { readonly outcome: "planned"; readonly preview: RoundPreview } | { readonly outcome: "stopped" | "no-register" };
 
@@ -19,22 +19,21 @@ const said = {
 
 /** Works out what a round would be while showing how far it is, then shows it. */
 export function PlanRound({
-  about,
+  asked: wanted,
   plan,
   open,
 }: {
-  /** Whom alone it is about; a round about everybody where nobody is named. */
-  readonly about: HolderId | undefined;
-  readonly plan: (asked: { readonly task: string; readonly about?: HolderId | undefined }) => Promise<Planned>;
+  readonly asked: AskedRound;
+  readonly plan: (asked: AskedRound & { readonly task: string }) => Promise<Planned>;
   readonly open: OpenRound;
 }) {
   const [task] = useState(() => crypto.randomUUID());
   // Read from the address anew with each answer of the server, it is the same as long as the page is.
-  const asked = useRef(about);
+  const asked = useRef(wanted);
   const [planned, setPlanned] = useState<Planned | { readonly outcome: "failed" }>();
   useEffect(() => {
     let over = false;
-    void plan({ task, about: asked.current })
+    void plan({ task, ...asked.current })
       .catch(() => ({ outcome: "failed" as const }))
       .then((found) => {
         if (!over) setPlanned(found);
@@ -45,7 +44,7 @@ export function PlanRound({
       over = true;
     };
   }, [plan, task]);
-  if (planned?.outcome === "planned") return <NewRoundView preview={planned.preview} about={about} open={open} />;
+  if (planned?.outcome === "planned") return <NewRoundView preview={planned.preview} asked={wanted} open={open} />;
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       {planned ? (

@@ -1,14 +1,20 @@
 import Link from "next/link";
-import type { NamedOrder, RoundOverview } from "@/operations/certification/show-rounds";
+import type { RoundOverview, RoundSheet } from "@/operations/certification/show-rounds";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { wishCountsWords } from "../words/closing";
+import { certifierWords } from "../words/holders";
 import { notRead } from "../words/not-read";
 import { capital, countWords, plural } from "../words/numbers";
-import { changeWords } from "../words/changes";
-import { certifierWords } from "../words/holders";
-import { clockText } from "../words/times";
+import { clockText, momentWords } from "../words/times";
 import classes from "./certification.module.css";
+import { DepartmentsProgress } from "./department-progress";
+import type { RunRoundActions } from "./run-round-form";
+import { DocketActions, RunRound } from "./run-round-form";
+import type { SendOrdersProps } from "./send-orders-form";
+import { SendOrders } from "./send-orders-form";
+import { WishList } from "./wish-list";
 
 type ShownDocket = RoundOverview["dockets"][number];
 
@@ -22,50 +28,118 @@ function pace({ firstDecidedAt, lastDecidedAt, decided }: ShownDocket): { words:
   return { words, hasty: seconds / decided < hastySeconds };
 }
 
-/** One round: its dockets and how they were decided, and the orders that came of it. */
-export function RoundView({ overview, orders }: { readonly overview: RoundOverview; readonly orders: readonly NamedOrder[] }) {
-  const { round, dockets } = overview;
+/** How far the dockets of a round are, in words. */
+export function signedWords(dockets: readonly ShownDocket[]): string {
   const signed = dockets.filter(({ signedAt }) => signedAt !== undefined).length;
-  const unsigned =
-    dockets.length === 1 ? "the one docket is not signed yet" : `${signed === 0 ? "none" : countWords(signed)} of ${countWords(dockets.length)} dockets signed`;
-  const result = `${round.name}: ${signed === dockets.length ? "all signed" : unsigned}`;
+  if (signed === dockets.length) return "all signed";
+  if (dockets.length === 1) return "the one docket is not signed yet";
+  return `${signed === 0 ? "none" : countWords(signed)} of ${countWords(dockets.length)} dockets signed`;
+}
+
+const isDone = ({ signedAt, closedAt }: ShownDocket): boolean => (signedAt ?? closedAt) !== undefined;
+
+function stateOfDocket(docket: ShownDocket, due: string, today: string): { readonly words: string; readonly bad: boolean } {
+  if (docket.signedAt !== undefined) return { words: clockText(docket.signedAt), bad: false };
+  if (docket.closedAt !== undefined) return { words: "closed unsigned", bad: false };
+  if (docket.held) return { words: "waits", bad: false };
+  return due < today ? { words: "overdue", bad: true } : { words: "not yet", bad: false };
+}
+
+const sum = (numbers: readonly number[]): number => numbers.reduce((total, n) => total + n, 0);
+
+function lead({ dockets, round }: RoundSheet, today: string): string {
+  const [overdue, keptFlagged, passedOn, comments] = [
+    round.due < today ? dockets.filter((docket) => !isDone(docket)).length : 0,
+    sum(dockets.map((docket) => docket.keptFlagged)),
+    sum(dockets.map((docket) => docket.passedOn)),
+    sum(dockets.map((docket) => docket.comments)),
+  ];
+  return [
+    `${capital(signedWords(dockets))}${overdue > 0 ? `, ${countWords(overdue)} overdue` : ""}.`,
+    keptFlagged > 0
+      ? `${capital(plural(keptFlagged, "line was", "lines were"))} kept although something speaks against ${keptFlagged === 1 ? "it" : "them"}.`
+      : "",
+    passedOn > 0 ? `${capital(plural(passedOn, "line was", "lines were"))} passed on.` : "",
+    comments > 0 ? `${capital(plural(comments, "comment", "comments"))}.` : "",
+  ]
+    .filter(Boolean)
+    .join(" ");
+}
+
+/** One round: what became of what was withdrawn, its dockets and how they were decided, and the orders that came of it. */
+export function RoundView({
+  overview,
+  today,
+  mayRun,
+  actions,
+  orders,
+}: {
+  readonly overview: RoundSheet;
+  /** The present date of UTC. */
+  readonly today: string;
+  readonly mayRun: boolean;
+  readonly actions: RunRoundActions;
+  readonly orders: Pick<SendOrdersProps, "send" | "apply" | "answer">;
+}) {
+  const { round, dockets, wishes, wishList, named, departments } = overview;
+  const result = `${round.name}: ${wishes.of > 0 ? wishCountsWords(wishes) : signedWords(dockets)}`;
+  const standing = named.filter(({ sentAt }) => sentAt === undefined);
   const margin = (
     <>
-      <h2>{orders.length === 0 ? "No orders yet" : capital(plural(orders.length, "order", "orders"))}</h2>
+      <h2>{named.length === 0 ? "No orders yet" : capital(plural(named.length, "order", "orders"))}</h2>
       <p className={sheet.sub}>
-        {orders.length === 0 ? "Each withdrawal becomes orders when its docket is signed." : "What the controlling system has to change."}
+        {named.length === 0
+          ? "Each withdrawal becomes orders when its docket is signed."
+          : "What has to be changed, by whoever owns it. Each later intake of theirs says what became of it."}
       </p>
-      {orders.length > 0 && (
+      {named.length > 0 && (
         <p>
           <a href={`/certification/${round.id}/orders`} download>
             Save the orders as CSV
           </a>
         </p>
       )}
-      {orders.map((order) => (
-        <div key={order.id} className={sheet.notes}>
-          <b style={{ position: "static", color: "inherit" }}>{order.holderName}</b>, {order.subject}
-          <div>{capital(changeWords(order.described, order.names))}</div>
-          {order.reason !== "" && <div className={sheet.sub}>“{order.reason}”</div>}
-        </div>
-      ))}
+      {mayRun && (
+        <>
+          <SendOrders
+            round={round.id}
+            unsent={standing.filter(({ source }) => source !== undefined).length}
+            own={standing.filter(({ source }) => source === undefined).length}
+            sent={named.length - standing.length}
+            {...orders}
+          />
+          <h2>The round</h2>
+          <RunRound overview={overview} actions={actions} />
+        </>
+      )}
     </>
   );
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={margin}>
-      <Heading result={result} reference={`Round ${round.id} on snapshot ${round.snapshot}${notRead(overview)}, due ${round.due}`} />
+      <Heading
+        result={result}
+        reference={`Round ${round.id} on snapshot ${round.snapshot}${notRead(overview)}, due ${momentWords(round.due)}`}
+        lead={lead(overview, today)}
+      />
+      {wishList.length > 0 && (
+        <>
+          <h2>What was withdrawn</h2>
+          <WishList wishes={wishList} orders={named} />
+        </>
+      )}
+      <h2>Dockets</h2>
       <table className={sheet.table}>
         <thead>
           <tr>
             <th scope="col">Certifier</th>
             <th scope="col" className={sheet.number}>
-              lines
+              decided
             </th>
             <th scope="col" className={sheet.number}>
               flagged
             </th>
             <th scope="col" className={sheet.number}>
-              decided
+              kept so
             </th>
             <th scope="col" className={sheet.number}>
               withdrawn
@@ -79,26 +153,44 @@ export function RoundView({ overview, orders }: { readonly overview: RoundOvervi
             .sort((a, b) => b.flagged - a.flagged || b.lines - a.lines)
             .map((docket) => {
               const { words, hasty } = pace(docket);
+              const state = stateOfDocket(docket, round.due, today);
               return (
                 <tr key={docket.id}>
                   <td>
                     <Link href={`/docket/${docket.id}`}>{certifierWords(docket.certifierName)}</Link>
+                    {docket.corrects !== undefined && <div className={sheet.sub}>corrects docket {docket.corrects}</div>}
                     {docket.account === undefined && <div className={sheet.sub}>no account to sign with</div>}
+                    {docket.comments > 0 && <div className={sheet.sub}>{plural(docket.comments, "comment", "comments")}</div>}
+                    {mayRun && docket.closedAt === undefined && (
+                      <div className={sheet.sub}>
+                        <DocketActions docket={docket.id} signed={docket.signedAt !== undefined} others={overview.couldSubstitute} actions={actions} />
+                      </div>
+                    )}
                   </td>
-                  <td className={sheet.number}>{docket.lines}</td>
+                  <td className={sheet.number}>
+                    {docket.decided} of {docket.lines}
+                  </td>
                   <td className={sheet.number}>{docket.flagged}</td>
-                  <td className={sheet.number}>{docket.decided}</td>
-                  <td className={sheet.number}>{docket.withdrawn}</td>
+                  <td className={sheet.number}>{docket.keptFlagged}</td>
+                  <td className={sheet.number}>
+                    {docket.withdrawn}
+                    {docket.narrowed > 0 && <div className={sheet.sub}>{docket.narrowed} narrowed</div>}
+                    {docket.passedOn > 0 && <div className={sheet.sub}>{docket.passedOn} passed on</div>}
+                  </td>
                   <td className={hasty ? classes.quick : undefined}>
                     {words}
                     {hasty && <div className={sheet.sub}>faster than reading</div>}
                   </td>
-                  <td>{docket.signedAt === undefined ? "not yet" : clockText(docket.signedAt)}</td>
+                  <td className={state.bad ? classes.bad : undefined}>
+                    {state.words}
+                    {docket.signedBy !== undefined && docket.signedBy !== docket.certifierName && <div className={sheet.sub}>by {docket.signedBy}</div>}
+                  </td>
                 </tr>
               );
             })}
         </tbody>
       </table>
+      <DepartmentsProgress departments={departments} />
     </Sheet>
   );
 }

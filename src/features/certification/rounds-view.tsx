@@ -3,7 +3,9 @@ import type { RoundOverview } from "@/operations/certification/show-rounds";
 import { Heading, Progress, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { wishCountsWords } from "../words/closing";
 import { capital, countWords, plural } from "../words/numbers";
+import { momentWords } from "../words/times";
 import classes from "./certification.module.css";
 
 export interface RoundsViewProps {
@@ -14,9 +16,9 @@ export interface RoundsViewProps {
 const sum = (numbers: readonly number[]): number => numbers.reduce((total, n) => total + n, 0);
 
 function result(rounds: readonly RoundOverview[]): string {
-  const open = rounds.filter(({ dockets }) => dockets.some(({ signedAt }) => signedAt === undefined));
+  const open = rounds.filter(({ round, dockets }) => round.closedAt === undefined && dockets.some(({ signedAt }) => signedAt === undefined));
   if (rounds.length === 0) return "Nobody has certified anything yet";
-  return open.length === 0 ? "Every docket is signed" : `${capital(plural(open.length, "round is", "rounds are"))} open`;
+  return open.length === 0 ? "No round is open" : `${capital(plural(open.length, "round is", "rounds are"))} open`;
 }
 
 /** The rounds, and how far each is. */
@@ -29,7 +31,7 @@ export function RoundsView({ rounds, mayOpen }: RoundsViewProps) {
           <Link href="/certification/new">Open a new round</Link>
         </p>
       )}
-      {rounds.map(({ round, dockets, orders }) => {
+      {rounds.map(({ round, dockets, orders, wishes }) => {
         const [lines, decided] = [sum(dockets.map((docket) => docket.lines)), sum(dockets.map((docket) => docket.decided))];
         const signed = dockets.filter(({ signedAt }) => signedAt !== undefined).length;
         return (
@@ -38,8 +40,9 @@ export function RoundsView({ rounds, mayOpen }: RoundsViewProps) {
               <Link href={`/certification/${round.id}`}>{round.name}</Link>
             </h2>
             <div className={sheet.sub}>
-              over snapshot {round.snapshot}, due {round.due} · {signed === 0 ? "none" : countWords(signed)} of {countWords(dockets.length)}{" "}
-              {dockets.length === 1 ? "docket" : "dockets"} signed · {plural(orders, "order", "orders")}
+              over snapshot {round.snapshot}, due {momentWords(round.due)} · {signed === 0 ? "none" : countWords(signed)} of {countWords(dockets.length)}{" "}
+              {dockets.length === 1 ? "docket" : "dockets"} signed
+              {round.closedAt === undefined ? "" : ", closed"} · {wishes.of === 0 ? plural(orders, "order", "orders") : wishCountsWords(wishes)}
             </div>
             <Progress done={decided} of={lines} label={`${decided} of ${lines} lines decided`} />
             <div className={sheet.sub}>

@@ -45,6 +45,19 @@ export function isPossible(compiled: CompiledFacility, doors: readonly string[],
   return stayOf(compiled, horizonOf(compiled).ahead, narrowing).isSomething;
 }
 
+/** The narrowing with what the register calls its schedule, whatever whoever asked calls it. */
+function withName({ facility, indexes }: CompiledFacility, narrowing: Narrowing): Narrowing {
+  if (narrowing.kind === "doors") return narrowing;
+  const { schedule, until } = narrowing;
+  const name = facility.schedules[indexes.of("schedules").get(schedule ?? "") ?? -1]?.name;
+  return {
+    kind: "hours",
+    ...(schedule !== undefined && { schedule }),
+    ...(name !== undefined && { scheduleName: name }),
+    ...(until !== undefined && { until }),
+  };
+}
+
 /** Keeps a line in part: in the hours of a schedule, until a last date, or at some of its doors. Refused where that would leave all as it is. */
 export async function narrowLine(services: Services, account: Account, lineId: number, narrowing: Narrowing, reason: string): Promise<DecisionOutcome> {
   demand(account, "certify");
@@ -55,5 +68,5 @@ export async function narrowLine(services: Services, account: Account, lineId: n
   if (!register || !isPossible(register.compiled, doorsOfLine(register.compiled, line), narrowing)) return refused("nothing-to-narrow");
   const { changes, searched } = withdrawLine(horizonOf(register.compiled), line, narrowing);
   if (changes.length === 0 && searched !== "none") return refused("nothing-to-narrow");
-  return writeDecision(services, account, own, { decision: "narrow", narrowing, reason });
+  return writeDecision(services, account, own, { decision: "narrow", narrowing: withName(register.compiled, narrowing), reason });
 }

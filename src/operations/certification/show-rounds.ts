@@ -93,7 +93,7 @@ export interface RoundSheet extends RoundOverview {
   readonly departments: readonly DepartmentProgress[];
   readonly substitutes: readonly Substitute[];
   /** Who could stand in for a certifier: everybody who may certify. */
-  readonly couldSubstitute: readonly Pick<Account, "id" | "name">[];
+  readonly couldSubstitute: readonly Pick<Account, "id" | "name" | "cardholder">[];
   /** Whether this account asked for the round to be closed, and so cannot confirm it. */
   readonly askedByYou: boolean;
 }
@@ -116,7 +116,7 @@ export async function showRound(services: Services, account: Account, id: number
     wishList: full.wishes,
     departments,
     substitutes,
-    couldSubstitute: accounts.filter(({ role }) => role !== "auditor").map(({ id: number, name }) => ({ id: number, name })),
+    couldSubstitute: accounts.filter(({ role }) => role !== "auditor").map(({ id: number, name, cardholder }) => ({ id: number, name, cardholder })),
     askedByYou: round.closingAsked?.by.id === account.id,
   };
 }

@@ -1,4 +1,5 @@
 import { signDocket as sign } from "@/core/certification/sign-docket";
+import type { Language } from "@/core/certification/signing-statement";
 import { signingStatement } from "@/core/certification/signing-statement";
 import { orderIds } from "@/core/certification/withdrawal/renamed-changes";
 import { required } from "@/core/kernel/invariant";
@@ -16,8 +17,8 @@ export type SigningOutcome =
   | { readonly outcome: "refused"; readonly why: "not-yours" | "already-signed" | "changed-meanwhile" | "closed" }
   | { readonly outcome: "undecided"; readonly count: number };
 
-/** Signs a docket of the account's own; each withdrawal becomes orders in the same step. With the last docket signed its round is closed. */
-export async function signDocket(services: Services, account: Account, docketId: number): Promise<SigningOutcome> {
+/** Signs a docket of the account's own; each withdrawal becomes orders in the same step. With the last docket signed its round is closed. The statement speaks the certifier's language. */
+export async function signDocket(services: Services, account: Account, docketId: number, language: Language = "en"): Promise<SigningOutcome> {
   demand(account, "certify");
   const shown = await showDocket(services, account, docketId);
   if (!shown?.mine) return { outcome: "refused", why: "not-yours" };
@@ -33,12 +34,19 @@ export async function signDocket(services: Services, account: Account, docketId:
       certifier: account.signIn,
       lines: shown.lines.map(({ id, decision, reason, narrowing, passedTo, line }) => ({ id, decision, reason, narrowing, passedTo, content: line })),
     },
-    (counts) => signingStatement("en", account.name, counts),
+    (counts) => signingStatement(language, account.name, counts),
   );
   if (!signed.ok) return { outcome: "undecided", count: signed.error.undecided };
   const { statement, signedText } = signed.value;
   const at = services.now();
-  const orders = ordersOfLines(register, await readOwnership(services), round, await notYetOrdered(services, round, docketId, shown.lines), at, orderIds(register.compiled.facility, docketId, 0));
+  const orders = ordersOfLines(
+    register,
+    await readOwnership(services),
+    round,
+    await notYetOrdered(services, round, docketId, shown.lines),
+    at,
+    orderIds(register.compiled.facility, docketId, 0),
+  );
   const hash = services.digest(signedText);
   const decisions = shown.lines.map(({ id, decision, reason, narrowing, passedTo }) => ({ line: id, decision, reason, narrowing, passedTo }));
   const done = await services.rounds.sign(docketId, { statement, hash, decisions }, orders, account, at);

@@ -1,6 +1,8 @@
 import type { Decision, Narrowing } from "@/core/certification/decide-line";
 import { groupBy } from "@/core/kernel/compare";
-import type { CheckOutcome, ClosingCheck, Order } from "../ports/orders";
+import type { WishState } from "@/core/certification/wish-state";
+import { stateOfWish } from "@/core/certification/wish-state";
+import type { ClosingCheck, Order } from "../ports/orders";
 import type { DocketLine } from "../ports/rounds";
 import type { Services } from "../services";
 
@@ -18,12 +20,8 @@ export interface Wish {
   readonly sentAt: string | undefined;
   readonly due: string | undefined;
   readonly check: ClosingCheck | undefined;
+  readonly state: WishState;
 }
-
-/** How far a wish is: not sent, sent and not looked at by any later register yet, or what that says. */
-export type WishState = "not-sent" | "sent" | CheckOutcome["outcome"];
-
-export const stateOf = ({ sentAt, check }: Pick<Wish, "sentAt" | "check">): WishState => check?.found.outcome ?? (sentAt === undefined ? "not-sent" : "sent");
 
 /** The wishes of a round, in the order of their orders. What was planned anew or taken back counts no more. */
 export async function wishesOf(services: Services, orders: readonly Order[]): Promise<Wish[]> {
@@ -37,6 +35,8 @@ export async function wishesOf(services: Services, orders: readonly Order[]): Pr
     const line = lineOf.get(id);
     if (!line) return [];
     const sent = own.map(({ order }) => order.sentAt);
+    const sentAt = sent.every((at) => at !== undefined) ? sent.reduce((a, b) => (a > b ? a : b), "") : undefined;
+    const check = latest.get(id);
     return [
       {
         line: id,
@@ -47,9 +47,10 @@ export async function wishesOf(services: Services, orders: readonly Order[]): Pr
         decision: line.decision,
         narrowing: line.narrowing,
         orders: own.map(({ order }) => order.id),
-        sentAt: sent.every((at) => at !== undefined) ? sent.reduce((a, b) => (a > b ? a : b), "") : undefined,
+        sentAt,
         due: own.flatMap(({ order }) => order.due ?? []).sort()[0],
-        check: latest.get(id),
+        check,
+        state: stateOfWish({ sentAt, found: check?.found }),
       },
     ];
   });
@@ -69,7 +70,7 @@ export function countWishes(wishes: readonly Wish[], now: string): WishCounts {
   const by: Partial<Record<WishState, number>> = {};
   let oldest: string | undefined;
   for (const wish of wishes) {
-    const state = stateOf(wish);
+    const { state } = wish;
     by[state] = (by[state] ?? 0) + 1;
     if (isOpen.has(state) && wish.sentAt !== undefined && (oldest === undefined || wish.sentAt < oldest)) oldest = wish.sentAt;
   }

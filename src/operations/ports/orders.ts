@@ -1,4 +1,4 @@
-import type { ClosingOutcome } from "@/core/certification/closing-check";
+import type { CheckOutcome } from "@/core/certification/wish-state";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
 import type { Account } from "./accounts";
 import type { Actor } from "./record";
@@ -31,9 +31,6 @@ export interface Order extends NewOrder {
   /** When it was taken back, since another one stands in its place. */
   readonly cancelledAt: string | undefined;
 }
-
-/** What became of a wish as a register tells it; `awaited` are the sources that have not spoken since their orders were sent. */
-export type CheckOutcome = ClosingOutcome | { readonly outcome: "awaited"; readonly sources: readonly string[] };
 
 export interface ClosingCheck {
   readonly line: number;

@@ -1,8 +1,9 @@
 import { notFound, redirect } from "next/navigation";
 import { DocketView } from "@/features/certification/docket-view";
 import { asking } from "@/wiring/nomade";
+import { docketLanguage } from "@/wiring/web/docket-language";
 import { accountOfRequest } from "@/wiring/web/web-session";
-import { decide, keepAll, sign } from "./actions";
+import { comment, save, sign, speak } from "./actions";
 
 export default async function DocketPage({ params }: { readonly params: Promise<{ docket: string }> }) {
   const account = await accountOfRequest();
@@ -10,5 +11,6 @@ export default async function DocketPage({ params }: { readonly params: Promise<
   const id = Number((await params).docket);
   const shown = Number.isInteger(id) ? await asking.showDocket(account, id) : undefined;
   if (!shown) notFound();
-  return <DocketView shown={shown} asOf={Math.floor(Date.parse(shown.snapshot.asOf) / 60_000)} decide={decide} keepAll={keepAll} sign={sign} />;
+  const asOf = Math.floor(Date.parse(shown.snapshot.asOf) / 60_000);
+  return <DocketView shown={shown} asOf={asOf} language={await docketLanguage()} save={save} comment={comment} sign={sign} speak={speak} />;
 }

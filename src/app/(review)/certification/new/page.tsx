@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
 import { PlanRound } from "@/features/certification/plan-round";
-import { aboutOfAddress } from "@/features/certification/round-address";
+import { newRoundAddress, roundOfAddress } from "@/features/certification/round-address";
 import { accountWith } from "@/wiring/web/web-session";
 import { openRound, planRound } from "../actions";
 
@@ -10,8 +10,9 @@ interface Props {
 
 export default async function NewRoundPage({ searchParams }: Props) {
   await accountWith("run-rounds");
-  const about = aboutOfAddress(await searchParams);
+  const asked = roundOfAddress(await searchParams);
   // A round about everybody would be another one than was asked for.
-  if (about === null) notFound();
-  return <PlanRound about={about} plan={planRound} open={openRound} />;
+  if (asked === null) notFound();
+  // Another address is another plan.
+  return <PlanRound key={newRoundAddress(asked)} asked={asked} plan={planRound} open={openRound} />;
 }

@@ -1,0 +1,122 @@
+"use client";
+
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { Narrowing } from "@/core/certification/decide-line";
+import type { HolderId } from "@/core/facility/holder-id";
+
+/** What a certifier chose for a line; `undo` takes it back. */
+export type Choice =
+  | { readonly decision: "keep" | "withdraw"; readonly reason: string }
+  | { readonly decision: "narrow"; readonly narrowing: Narrowing; readonly reason: string }
+  | { readonly decision: "pass-on"; readonly to: number; readonly reason: string }
+  | { readonly decision: "undo" };
+
+/** Something that is to be saved: a choice for one line, or that all lines of somebody that are like most colleagues' are kept. */
+export type Pending =
+  | { readonly key: string; readonly line: number; readonly choice: Choice }
+  | { readonly key: string; readonly keepAllOf: HolderId; readonly lines: readonly number[] };
+
+export interface DecisionQueue {
+  /** What is not saved yet, by line. */
+  readonly choices: ReadonlyMap<number, Choice>;
+  readonly state: "saved" | "saving" | "waiting";
+  readonly count: number;
+  /** Why a choice was refused, by line; whoever chooses anew takes it away. */
+  readonly refused: ReadonlyMap<number, string>;
+  readonly put: (pending: Pending) => void;
+}
+
+const againMs = 3000;
+
+const storageKey = (docket: number): string => `nomade-docket-${docket}`;
+
+function read(docket: number): Pending[] {
+  try {
+    const kept = JSON.parse(localStorage.getItem(storageKey(docket)) ?? "[]") as unknown;
+    return Array.isArray(kept) ? (kept as Pending[]) : [];
+  } catch {
+    return [];
+  }
+}
+
+function write(docket: number, queue: readonly Pending[]): void {
+  try {
+    if (queue.length === 0) localStorage.removeItem(storageKey(docket));
+    else localStorage.setItem(storageKey(docket), JSON.stringify(queue));
+  } catch {
+    // Where the browser keeps nothing, what waits is lost only with the page.
+  }
+}
+
+const linesOf = (pending: Pending): readonly number[] => ("line" in pending ? [pending.line] : pending.lines);
+const choiceOf = (pending: Pending): Choice => ("line" in pending ? pending.choice : { decision: "keep", reason: "" });
+
+/**
+ * Saves what a certifier decides, one after the other, in their order. What could not be sent waits in the browser and is tried again, also after the page was
+ * left; saying the same twice does no harm. `save` gives why it was refused, and fails where nobody answered; `saved` is told once nothing waits any more.
+ */
+export function useDecisionQueue(docket: number, save: (pending: Pending) => Promise<string | undefined>, saved: () => void): DecisionQueue {
+  const queue = useRef<Pending[]>([]);
+  const [shown, setShown] = useState<readonly Pending[]>([]);
+  const [state, setState] = useState<DecisionQueue["state"]>("saved");
+  const [refused, setRefused] = useState<ReadonlyMap<number, string>>(new Map());
+  const [sending, timer] = [useRef(false), useRef<ReturnType<typeof setTimeout>>(undefined)];
+  const actions = useRef({ save, saved });
+  useEffect(() => {
+    actions.current = { save, saved };
+  });
+  const changed = useCallback(() => {
+    write(docket, queue.current);
+    setShown([...queue.current]);
+  }, [docket]);
+  const flush = useCallback(async () => {
+    if (sending.current) return;
+    sending.current = true;
+    clearTimeout(timer.current);
+    try {
+      for (let next = queue.current[0]; next; next = queue.current[0]) {
+        setState("saving");
+        const sent = next;
+        const words = await actions.current.save(sent);
+        // Whoever chose anew while this was on its way has another one waiting under the same key.
+        queue.current = queue.current.filter((one) => one !== sent);
+        changed();
+        if (words !== undefined) setRefused((before) => new Map([...before, ...linesOf(sent).map((line) => [line, words] as const)]));
+      }
+      setState("saved");
+      actions.current.saved();
+    } catch {
+      setState("waiting");
+      timer.current = setTimeout(() => void flush(), againMs);
+    } finally {
+      sending.current = false;
+    }
+  }, [changed]);
+  const put = useCallback(
+    (pending: Pending) => {
+      const isSent = sending.current ? queue.current[0] : undefined;
+      queue.current = [...queue.current.filter((one) => one.key !== pending.key || one === isSent), pending];
+      setRefused((before) => new Map([...before].filter(([line]) => !linesOf(pending).includes(line))));
+      changed();
+      void flush();
+    },
+    [changed, flush],
+  );
+  useEffect(() => {
+    const left = read(docket);
+    if (left.length > 0 && queue.current.length === 0) {
+      queue.current = left;
+      setShown(left);
+      void flush();
+    }
+    const again = () => void flush();
+    const online = () => (queue.current.length > 0 ? again() : undefined);
+    window.addEventListener("online", online);
+    return () => {
+      window.removeEventListener("online", online);
+      clearTimeout(timer.current);
+    };
+  }, [docket, flush]);
+  const choices = new Map(shown.flatMap((pending) => linesOf(pending).map((line) => [line, choiceOf(pending)] as const)));
+  return { choices, state, count: shown.length, refused, put };
+}

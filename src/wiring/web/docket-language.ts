@@ -1,0 +1,21 @@
+import { cookies, headers } from "next/headers";
+import type { Language } from "@/core/certification/signing-statement";
+import { languages } from "@/core/certification/signing-statement";
+
+const languageCookie = "nomade-language";
+const aYear = 365 * 86_400;
+
+const known = (text: string | undefined): Language | undefined => languages.find((language) => language === text);
+
+/** The language in which somebody reads their dockets: the one that they chose, else the first that their browser asks for and that there is. */
+export async function docketLanguage(): Promise<Language> {
+  const chosen = known((await cookies()).get(languageCookie)?.value);
+  if (chosen) return chosen;
+  const asked = ((await headers()).get("accept-language") ?? "").split(",").map((one) => one.trim().slice(0, 2).toLowerCase());
+  return asked.map(known).find((language) => language !== undefined) ?? "en";
+}
+
+/** Keeps the language that somebody chose. */
+export async function keepLanguage(language: Language): Promise<void> {
+  (await cookies()).set(languageCookie, language, { sameSite: "lax", path: "/", maxAge: aYear });
+}
