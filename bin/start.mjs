@@ -81,11 +81,13 @@ function loadDemo() {
   const beside = (ending) => file.replace(/\.json$/, ending);
   nomade("intake", beside(".events.csv"), "--source", "demo events");
   nomade("intake", beside(".earlier-1.json"), "--source", "demo");
+  nomade("account", "demo");
+  nomade("account", "demo", "--round", "summer");
   nomade("rules", "--keep", beside(".rules.json"));
   nomade("intake", beside(".earlier-2.json"), "--source", "demo");
-  nomade("account", "demo");
-  nomade("account", "demo", "--round");
+  nomade("account", "demo", "--round", "september");
   nomade("intake", file, "--source", "demo");
+  nomade("account", "demo", "--round", "november");
   writeFileSync(stamp, "");
 }
 

@@ -1,4 +1,5 @@
 import type { Cardholder, Credential, FacilityDocument } from "@/core/facility/document";
+import { isSummerGrant, summerGrants } from "./summer-review";
 
 /** Two earlier exports, a quarter apart. */
 export const earlierExports = ["2026-06-15T05:10:00Z", "2026-09-15T05:10:00Z"] as const;
@@ -46,9 +47,10 @@ export function instituteAt(present: FacilityDocument, asOf: (typeof earlierExpo
         !isJune && credential.cardholder === collector && credential.kind !== "card" ? { ...credential, status: "returned" as const } : credential,
       )
       .map((credential) => credentialAt(credential, asOf)),
-    // In June the demonstration of the new reader was still to come, and a key to the data room was on loan.
+    // Withdrawals of the review of summer took effect in part, and some of it came back. In June the demonstration of the new reader was still to come, and a key to the data room was on loan.
     grants: [
-      ...grants.filter(({ id }) => !(isJune && id.startsWith("gs-demonstration"))),
+      ...grants.filter((grant) => !(isJune && grant.id.startsWith("gs-demonstration")) && !isSummerGrant(grant)),
+      ...summerGrants(present, isJune ? 0 : 1),
       ...(isJune && collector !== undefined
         ? [{ id: "gx-june", to: { cardholder: collector }, open: { door: "g-data" }, schedule: "office", note: "Until the move of the servers" }]
         : []),

@@ -3,6 +3,7 @@ import { inventedNames } from "./names";
 import type { Random } from "./random";
 import { departments, groupGrants, otherGroups } from "./rights";
 import { tellStories } from "./stories";
+import { summerGrants } from "./summer-review";
 
 export interface People {
   readonly groups: Group[];
@@ -212,6 +213,6 @@ export function makePeople(random: Random, count: number, extraLevels: readonly 
     }),
     credentials,
     memberships,
-    grants,
+    grants: [...grants, ...summerGrants({ cardholders }, 2)],
   };
 }

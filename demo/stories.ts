@@ -1,5 +1,7 @@
 import type { Cardholder, Credential, Grant, Membership } from "@/core/facility/document";
 
+import { summerPeople } from "./summer-review";
+
 /** How people, their cards and what they are given come into the institute. */
 export interface Making {
   readonly person: (name: string, department: string | undefined, more?: Partial<Cardholder>) => Cardholder;
@@ -90,4 +92,6 @@ export function tellStories({ person, card, own, join, grants, managers }: Makin
   // Gone since September, as his department told in October; until then his card was live.
   const late = person("Niels Brackenholm", "d-facilities", { status: "left", statusSince: "2026-09-10T15:00:00Z" });
   card(late.id, { status: "returned", statusSince: "2026-10-02T09:00:00Z" });
+  // Whose access was withdrawn in the review of summer.
+  for (const name of Object.values(summerPeople)) card(person(name, "d-seedbank").id);
 }

@@ -10,6 +10,7 @@ import type { Services, UnknownInEvents } from "@/operations/services";
 import {
   addDemoAccounts,
   addDemoRound,
+  demoRounds,
   alteredWords,
   backUp,
   BackupError,
@@ -266,14 +267,18 @@ async function addAccount(args: readonly string[]): Promise<number> {
   });
 }
 
-/** `nomade account`: adds accounts; `demo` adds those of the demo, `demo --list` shows them, `demo --round` has them certify as they did last quarter. */
+/** `nomade account`: adds accounts; `demo` adds those of the demo, `demo --list` shows them, `demo --round NAME` has them certify as they did in the demo's rounds. */
 export async function account(args: readonly string[]): Promise<number> {
   const [what, ...rest] = args;
   if (what === "add") return addAccount(rest);
   if (what !== "demo") throw new UsageError("account takes add, or demo.");
   return withServices(async (services) => {
     if (rest[0] === "--list") for (const line of await demoSignIns(services)) process.stdout.write(`${line}\n`);
-    else if (rest[0] === "--round") await addDemoRound(services);
+    else if (rest[0] === "--round") {
+      const round = demoRounds.find((one) => one === rest[1]);
+      if (!round) throw new UsageError(`account demo --round takes one of ${demoRounds.join(", ")}.`);
+      await addDemoRound(services, round);
+    }
     else await addDemoAccounts(services);
     return 0;
   });

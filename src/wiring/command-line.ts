@@ -16,7 +16,7 @@ export const migrateDatabase = (): Promise<void> => migrateAsOwner(databaseSetti
 export { BackupError } from "@/data/backup";
 export { PinKeyError } from "@/data/pin-key";
 export { addDemoAccounts, demoSignIns } from "@/operations/administration/demo-accounts";
-export { addDemoRound } from "@/operations/administration/demo-round";
+export { addDemoRound, demoRounds } from "@/operations/administration/demo-rounds";
 export { previewFile, storeFile } from "@/operations/intake/intake-file";
 export { takeEventsBack } from "@/operations/events/withdraw-events";
 export { keepSettings } from "@/operations/findings/rule-settings";

@@ -203,7 +203,7 @@ test("findings are listed by risk, each with its proof and the sum of its risk",
   await reviewer.goto("/findings");
   const rows = reviewer.getByRole("group", { name: "Findings" }).getByRole("row");
   await expect(rows.nth(1)).toContainText("Iris Almondfeld");
-  await expect(rows.filter({ hasText: "Left on 2026-01-15; a credential is still marked active." })).toHaveCount(1);
+  await expect(rows.filter({ hasText: "Left on 15 Jan 2026; a credential is still marked active." })).toHaveCount(1);
   const risks = (await rows.locator("td:first-child").allInnerTexts()).map(Number);
   expect(risks).toEqual([...risks].sort((a, b) => b - a));
   expect(risks.length).toBeGreaterThanOrEqual(3);

@@ -1,7 +1,7 @@
 "use client";
 
 import type { Narrowing } from "@/core/certification/decide-line";
-import { nothing, subtract } from "@/core/time/intervals";
+import { subtract } from "@/core/time/intervals";
 import type { ShownLineEffect } from "@/operations/certification/withdrawals";
 import { useFetched } from "@/ui/fetched";
 import { AccessWeek } from "../inquiry/trace-margin";
@@ -40,8 +40,8 @@ export function LineEffect({ line, narrowing, words }: { readonly line: number; 
                   <figcaption>{words.stays}</figcaption>
                 </figure>
               )}
-              {goes.length > 0 && goes !== nothing && (
-                <figure className={classes.goes}>
+              {goes.length > 0 && (
+                <figure>
                   <AccessWeek week={goes} size="cell" words={`${words.goes}: ${doorNames}`} />
                   <figcaption>{words.goes}</figcaption>
                 </figure>

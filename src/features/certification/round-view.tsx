@@ -21,8 +21,9 @@ type ShownDocket = RoundOverview["dockets"][number];
 /** Below this many seconds a line, a docket was not read; it is shown as what it is. */
 const hastySeconds = 2;
 
-function pace({ firstDecidedAt, lastDecidedAt, decided }: ShownDocket): { words: string; hasty: boolean } {
-  if (firstDecidedAt === undefined || lastDecidedAt === undefined || decided < 2) return { words: "–", hasty: false };
+function pace({ firstDecidedAt, lastDecidedAt, decided, closedAt }: ShownDocket): { words: string; hasty: boolean } {
+  // What counts as the round's rule says was decided by nobody.
+  if (closedAt !== undefined || firstDecidedAt === undefined || lastDecidedAt === undefined || decided < 2) return { words: "–", hasty: false };
   const seconds = Math.round((Date.parse(lastDecidedAt) - Date.parse(firstDecidedAt)) / 1000);
   const words = seconds < 120 ? `${decided} in ${seconds} s` : `${decided} in ${Math.round(seconds / 60)} min`;
   return { words, hasty: seconds / decided < hastySeconds };
@@ -47,7 +48,7 @@ function stateOfDocket(docket: ShownDocket, due: string, today: string): { reado
 
 const sum = (numbers: readonly number[]): number => numbers.reduce((total, n) => total + n, 0);
 
-function lead({ dockets, round }: RoundSheet, today: string): string {
+function lead({ dockets, round, wishes }: RoundSheet, today: string, isSent: boolean): string {
   const [overdue, keptFlagged, passedOn, comments] = [
     round.due < today ? dockets.filter((docket) => !isDone(docket)).length : 0,
     sum(dockets.map((docket) => docket.keptFlagged)),
@@ -55,7 +56,8 @@ function lead({ dockets, round }: RoundSheet, today: string): string {
     sum(dockets.map((docket) => docket.comments)),
   ];
   return [
-    `${capital(signedWords(dockets))}${overdue > 0 ? `, ${countWords(overdue)} overdue` : ""}.`,
+    isSent ? `${capital(signedWords(dockets))}${overdue > 0 ? `, ${countWords(overdue)} overdue` : ""}.` : overdue > 0 ? `${capital(countWords(overdue))} overdue.` : "",
+    !isSent && wishes.of > 0 ? `${capital(plural(wishes.of, "withdrawal is", "withdrawals are"))} not sent yet.` : "",
     keptFlagged > 0
       ? `${capital(plural(keptFlagged, "line was", "lines were"))} kept although something speaks against ${keptFlagged === 1 ? "it" : "them"}.`
       : "",
@@ -82,7 +84,9 @@ export function RoundView({
   readonly orders: Pick<SendOrdersProps, "send" | "apply" | "answer">;
 }) {
   const { round, dockets, wishes, wishList, named, departments } = overview;
-  const result = `${round.name}: ${wishes.of > 0 ? wishCountsWords(wishes) : signedWords(dockets)}`;
+  // Until something was sent there is nothing to be done.
+  const isSent = wishes.of > (wishes.by["not-sent"] ?? 0);
+  const result = `${round.name}: ${isSent ? wishCountsWords(wishes) : signedWords(dockets)}`;
   const standing = named.filter(({ sentAt }) => sentAt === undefined);
   const margin = (
     <>
@@ -108,7 +112,7 @@ export function RoundView({
             sent={named.length - standing.length}
             {...orders}
           />
-          <h2>The round</h2>
+          <h2 className={classes.part}>The round</h2>
           <RunRound overview={overview} actions={actions} />
         </>
       )}
@@ -119,15 +123,15 @@ export function RoundView({
       <Heading
         result={result}
         reference={`Round ${round.id} on snapshot ${round.snapshot}${notRead(overview)}, due ${momentWords(round.due)}`}
-        lead={lead(overview, today)}
+        lead={lead(overview, today, isSent)}
       />
       {wishList.length > 0 && (
         <>
-          <h2>What was withdrawn</h2>
-          <WishList wishes={wishList} orders={named} />
+          <h2 className={classes.part}>What was withdrawn</h2>
+          <WishList wishes={wishList} orders={named} today={today} />
         </>
       )}
-      <h2>Dockets</h2>
+      <h2 className={classes.part}>Dockets</h2>
       <table className={sheet.table}>
         <thead>
           <tr>
@@ -137,9 +141,6 @@ export function RoundView({
             </th>
             <th scope="col" className={sheet.number}>
               flagged
-            </th>
-            <th scope="col" className={sheet.number}>
-              kept so
             </th>
             <th scope="col" className={sheet.number}>
               withdrawn
@@ -170,8 +171,10 @@ export function RoundView({
                   <td className={sheet.number}>
                     {docket.decided} of {docket.lines}
                   </td>
-                  <td className={sheet.number}>{docket.flagged}</td>
-                  <td className={sheet.number}>{docket.keptFlagged}</td>
+                  <td className={sheet.number}>
+                    {docket.flagged}
+                    {docket.keptFlagged > 0 && <div className={sheet.sub}>{docket.keptFlagged} kept</div>}
+                  </td>
                   <td className={sheet.number}>
                     {docket.withdrawn}
                     {docket.narrowed > 0 && <div className={sheet.sub}>{docket.narrowed} narrowed</div>}
@@ -190,7 +193,9 @@ export function RoundView({
             })}
         </tbody>
       </table>
-      <DepartmentsProgress departments={departments} />
+      <div className={classes.part}>
+        <DepartmentsProgress departments={departments} />
+      </div>
     </Sheet>
   );
 }

@@ -10,8 +10,13 @@ import classes from "./certification.module.css";
 
 const tones = { good: classes.good, bad: classes.bad, none: undefined } as const;
 
+const urgency = { bad: 0, none: 1, good: 2 } as const;
+
+/** What is wrong comes first, then what is under way. */
+const byUrgency = (a: Wish, b: Wish): number => urgency[stateTone(a.state)] - urgency[stateTone(b.state)];
+
 /** What was withdrawn or narrowed, what was ordered for it, and what the latest register says of it. */
-export function WishList({ wishes, orders }: { readonly wishes: readonly Wish[]; readonly orders: readonly NamedOrder[] }) {
+export function WishList({ wishes, orders, today }: { readonly wishes: readonly Wish[]; readonly orders: readonly NamedOrder[]; readonly today: string }) {
   const byId = new Map(orders.map((order) => [order.id, order]));
   return (
     <table className={sheet.table}>
@@ -23,7 +28,7 @@ export function WishList({ wishes, orders }: { readonly wishes: readonly Wish[];
         </tr>
       </thead>
       <tbody>
-        {wishes.map((wish) => {
+        {[...wishes].sort(byUrgency).map((wish) => {
           const { state } = wish;
           const own = wish.orders.flatMap((id) => byId.get(id) ?? []);
           return (
@@ -39,7 +44,11 @@ export function WishList({ wishes, orders }: { readonly wishes: readonly Wish[];
                     <div className={sheet.sub}>
                       order {id} to {source ?? "Nomade itself"}
                       {ticket === undefined ? "" : `, ticket ${ticket}`}
-                      {due === undefined || state === "done" ? "" : `, due ${momentWords(due)}`}
+                      {due !== undefined && state !== "done" && (
+                        <>
+                          , <span className={due < today ? classes.bad : undefined}>due {momentWords(due)}</span>
+                        </>
+                      )}
                       {answer === undefined
                         ? ""
                         : answer.said === "done"

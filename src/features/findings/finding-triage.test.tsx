@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { describe, expect, it } from "@jest/globals";
-import { screen } from "@testing-library/react";
+import { screen, waitFor } from "@testing-library/react";
 import type { NamedFinding } from "@/operations/findings/list-findings";
 import type { WaiverOutcome } from "@/operations/findings/triage";
 import { show } from "~/tests/components/show";
@@ -96,6 +96,8 @@ describe("what is done about a finding", () => {
     const { user, done, unmount } = shownTriage({ ...plain, waiver: waiting });
     expect(screen.queryByRole("button", { name: "Waive …" })).toBeNull();
     await user.click(button("Confirm it"));
+    // One thing at a time: the other waits until this one is done.
+    await waitFor(() => expect(button("Refuse it").disabled).toBe(false));
     await user.click(button("Refuse it"));
     expect(done).toEqual([
       ["confirm", 9],

@@ -19,7 +19,12 @@ function targetName(names: Names, open: GrantTarget): string {
   return open.doorGroup !== undefined ? `the doors of ${named(names, "doorGroup", open.doorGroup)}` : `the doors into ${named(names, "area", open.area ?? "")}`;
 }
 
-const duringWords = (names: Names, schedule: unknown): string => (typeof schedule === "string" ? ` during ${named(names, "schedule", schedule)}` : "");
+/** The hours of a schedule; one that the planner makes is called "outside" another by itself. */
+function duringWords(names: Names, schedule: unknown): string {
+  if (typeof schedule !== "string") return "";
+  const name = named(names, "schedule", schedule);
+  return name.startsWith("outside ") ? ` ${name}` : ` during ${name}`;
+}
 
 /** What an altered object then says of schedule and end, as far as it is altered. */
 function narrowedWords({ fields }: DescribedChange, names: Names): string {

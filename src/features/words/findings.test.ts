@@ -12,19 +12,19 @@ describe("what a finding says", () => {
   it("names the minute from which hours are counted, so that the date of leaving cannot be taken for another", () => {
     // The end of 28 February is the first minute of 1 March there: `until` 2026-03-01T00:00 on the wall clock of Vienna.
     const proof = { left: "2026-02-28T23:00Z", lastLive: "2026-03-02T11:30Z", hours: 36, credentials: ["c1"] };
-    expect(sentence("removed-late", proof)).toBe("Left on 2026-03-01 at 00:00; 36 hours later, on 2026-03-02 at 12:30, a credential was still live.");
+    expect(sentence("removed-late", proof)).toBe("Left on 1 Mar 2026 at 00:00; 36 hours later, on 2 Mar 2026 at 12:30, a credential was still live.");
     expect(sentence("removed-late", { ...proof, hours: 1, credentials: ["c1", "c2"] })).toContain(
-      "; one hour later, on 2026-03-02 at 12:30, 2 credentials were",
+      "; one hour later, on 2 Mar 2026 at 12:30, 2 credentials were",
     );
   });
 
   it("speaks of the last date on which something held, not of the minute after it", () => {
-    expect(sentence("expired-active", { end: "2026-02-28T23:00Z", by: "until" }, [], "credential")).toContain("Ended on 2026-02-28 ");
+    expect(sentence("expired-active", { end: "2026-02-28T23:00Z", by: "until" }, [], "credential")).toContain("Ended on 28 Feb 2026 ");
     expect(sentence("leaver-live", { status: "active", left: "2026-02-28T23:00Z", leftBy: "end", credentials: ["c1"] })).toBe(
-      "Left on 2026-02-28; a credential is still marked active.",
+      "Left on 28 Feb 2026; a credential is still marked active.",
     );
     expect(sentence("leaver-live", { status: "left", left: "2026-02-28T23:00Z", leftBy: "status", credentials: ["c1", "c2"] })).toBe(
-      "Left on 2026-03-01; 2 credentials are still marked active.",
+      "Left on 1 Mar 2026; 2 credentials are still marked active.",
     );
     expect(sentence("leaver-live", { status: "left", credentials: ["c1"] })).toBe("Left; a credential is still marked active.");
   });
@@ -32,7 +32,7 @@ describe("what a finding says", () => {
   it("does not deny a round that was signed after the export", () => {
     expect(sentence("not-certified", {}, ["vault"])).toBe("When this was exported, no round had certified the access to area vault.");
     expect(sentence("not-certified", { last: "2025-01-05T10:00Z" }, ["vault"])).toBe(
-      "When this was exported, no round had certified the access to area vault since 2025-01-05.",
+      "When this was exported, no round had certified the access to area vault since 5 Jan 2025.",
     );
   });
 
@@ -66,7 +66,7 @@ describe("what a finding says", () => {
 
   it("tells an entry without a name as one", () => {
     expect(sentence("holiday-tie", { first: "2026-03-27", dates: 2 }, ["", "fair"], "calendar")).toBe(
-      "One without a name and “fair” have the same priority and different day types on two dates, first on 2026-03-27; the first-named wins.",
+      "One without a name and “fair” have the same priority and different day types on two dates, first on 27 Mar 2026; the first-named wins.",
     );
   });
 
@@ -75,7 +75,7 @@ describe("what a finding says", () => {
       "Reaches area vault; of the 12 others in the department who open doors one does.",
     );
     expect(sentence("waking", { from: "2026-07-01T04:00Z", areas: ["vault"], doors: 1 }, [], "credential")).toBe(
-      "Becomes live on 2026-07-01 at 06:00, and then opens one sensitive door in area vault.",
+      "Becomes live on 1 Jul 2026 at 06:00, and then opens one sensitive door in area vault.",
     );
   });
 

@@ -4,11 +4,12 @@ import type { CannotTell, FactsOf, FindingFacts, RiskTerm, RuleKey } from "@/cor
 import type { SubjectKind } from "@/core/findings/flag";
 import { unreachable } from "@/core/kernel/invariant";
 import { isReason } from "@/core/paths/verdict";
-import { formatClock } from "@/core/time/civil-day";
+import { formatClock, parseCivilDay, yearMonthDay } from "@/core/time/civil-day";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import { lastDateText, localDateText, localTime, zoneOf } from "@/core/time/zone";
 import { capital, hoursWords, listWords, plural, someWords, timesWords } from "./numbers";
 import { reasonWords } from "./reasons";
+import { dateText } from "./times";
 import { ruleWords } from "./rules/rule-words";
 
 export const titleOfRule = (rule: RuleKey): string => ruleWords[rule].title;
@@ -28,6 +29,12 @@ export const namesFrom = (names: Readonly<Record<string, string>>, timeZone: str
   name: (kind, id) => names[spokenKey({ kind, id })] ?? id,
 });
 
+/** A local date as people write it; one of a year that would not be written in full, and what is none, stays as it is. */
+export function dayText(written: string): string {
+  const date = parseCivilDay(written);
+  return date === undefined || yearMonthDay(date).year < 1000 ? written : dateText(date);
+}
+
 /** More names than this are counted in a sentence. */
 const named = 3;
 
@@ -38,13 +45,13 @@ class Say {
   /** The local date of a minute. */
   date(minute: string): string {
     const instant = parseInstant(minute);
-    return instant ? localDateText(zoneOf(this.names.timeZone), minuteDown(instant)) : minute;
+    return instant ? dayText(localDateText(zoneOf(this.names.timeZone), minuteDown(instant))) : minute;
   }
 
   /** The last local date before a minute at which something ends. */
   lastDate(minute: string): string {
     const instant = parseInstant(minute);
-    return instant ? lastDateText(zoneOf(this.names.timeZone), minuteDown(instant)) : minute;
+    return instant ? dayText(lastDateText(zoneOf(this.names.timeZone), minuteDown(instant))) : minute;
   }
 
   /** A minute or second on the facility's clock. */
@@ -106,7 +113,7 @@ const oddWords: Readonly<Record<string, (where: string, until: string) => string
   "empty-interval": (where) => `An interval ends when it begins (${where}).`,
   "minute-gap": (where) => `An interval ends at 23:59, a minute before the day does (${where}).`,
   overlap: (where) => `Two intervals of one row share minutes (${where}).`,
-  over: (_, until) => `It ended on ${until}, and is still used.`,
+  over: (_, until) => `It ended on ${dayText(until)}, and is still used.`,
 };
 
 type Sentences = { readonly [K in RuleKey]: (finding: FactsOf<K>, say: Say) => string };
@@ -169,9 +176,9 @@ const sentences: Sentences = {
   "standing-override": ({ proof }, say) => `Has a standing override at ${say.some("site", proof.sites)}, and opens ${doors(proof.doors)} there at all times.`,
   privilege: ({ proof: { holders }, distinct: [name = ""] }) =>
     holders === undefined ? `${privilegeWords[name] ?? name}.` : `Lets ${people(holders)} do “${name}”.`,
-  "around-the-clock": ({ proof: { week }, distinct: [area] }, say) => `Opens ${say.one("area", area)} at all hours, day and night, as in the week of ${week}.`,
+  "around-the-clock": ({ proof: { week }, distinct: [area] }, say) => `Opens ${say.one("area", area)} at all hours, day and night, as in the week of ${dayText(week)}.`,
   "out-of-hours": ({ proof: { minutes, week }, distinct: [area] }, say) =>
-    `Opens ${say.one("area", area)} for ${hoursWords(minutes)} outside business hours in the week of ${week}, but is not seen there at such hours.`,
+    `Opens ${say.one("area", area)} for ${hoursWords(minutes)} outside business hours in the week of ${dayText(week)}, but is not seen there at such hours.`,
   "unlike-peers": ({ proof: { peers, reach }, distinct: [area] }, say) =>
     `Reaches ${say.one("area", area)}; of the ${peers} others in the department who open doors ${reach === 0 ? "nobody does" : reach === 1 ? "one does" : `${reach} do`}.`,
   "right-unused": ({ proof, distinct: [kind = "", id] }, say) =>
@@ -191,18 +198,18 @@ const sentences: Sentences = {
     `Opens ${say.one("door", door)} from ${say.one("area", from)}, but by what it opens never gets to ${say.one("area", from)}.`,
   "nothing-behind": ({ subject, distinct: [why = ""] }) => nothingWords(subject.kind, why),
   "door-without-grants": () => "Nobody opens it, and it is never unlocked.",
-  "door-only-free": ({ proof: { minutes, week } }) => `Stands unlocked for everybody at times: ${hoursWords(minutes)} in the week of ${week}.`,
+  "door-only-free": ({ proof: { minutes, week } }) => `Stands unlocked for everybody at times: ${hoursWords(minutes)} in the week of ${dayText(week)}.`,
   "single-factor": ({ proof: { rules } }) => `Opens at times with ${rules.map((rule) => ruleOfEntry[rule] ?? rule).join(", or with ")}.`,
   "calendar-runs-out": ({ proof: { last, expected }, distinct: [, name = "", year = ""] }) =>
     last === undefined
-      ? `${capital(quoted(name))} was entered for the two years before, but not for ${year}: it is expected about ${expected ?? ""}.`
-      : `Its last entry for a date is on ${last}.`,
+      ? `${capital(quoted(name))} was entered for the two years before, but not for ${year}: it is expected about ${dayText(expected ?? "")}.`
+      : `Its last entry for a date is on ${dayText(last)}.`,
   "holiday-missing": ({ proof: { name, other }, distinct: [date = ""] }) =>
-    `${name} on ${date} is a public holiday there, but none in its calendar${other === undefined ? "" : `, which has one of that name on ${other}`}.`,
+    `${name} on ${dayText(date)} is a public holiday there, but none in its calendar${other === undefined ? "" : `, which has one of that name on ${dayText(other)}`}.`,
   "holiday-tie": ({ proof: { first, dates }, distinct: [wins = "", loses = ""] }) =>
-    `${capital(quoted(wins))} and ${quoted(loses)} have the same priority and different day types on ${plural(dates, "date", "dates")}, first on ${first}; the first-named wins.`,
+    `${capital(quoted(wins))} and ${quoted(loses)} have the same priority and different day types on ${plural(dates, "date", "dates")}, first on ${dayText(first)}; the first-named wins.`,
   "holiday-open": ({ proof: { first, dates, free, holders } }) =>
-    `On ${plural(dates, "public holiday", "public holidays")}, first on ${first}: ${[
+    `On ${plural(dates, "public holiday", "public holidays")}, first on ${dayText(first)}: ${[
       ...(free > 0 ? [`unlocked on ${free}`] : []),
       ...(holders > 0 ? [`up to ${people(holders)} can open it`] : []),
     ].join(", ")}.`,
@@ -213,7 +220,7 @@ const sentences: Sentences = {
     `${say.one("credential", credential)} was refused ${timesWords(events)} although by the record it opens, last on ${say.moment(last)}.`,
   "tried-again": ({ proof: { refused, first = "", dates = 0, week = "" } }, say) =>
     refused === undefined
-      ? `Refused on ${dates} dates in the week of ${week}.`
+      ? `Refused on ${dates} dates in the week of ${dayText(week)}.`
       : `Refused ${timesWords(refused)} within minutes, first on ${say.moment(first)}.`,
   "unknown-tried": ({ proof: { events, last }, distinct: [what, ...told] }, say) =>
     `${what === "credential" ? `The unknown credential ${told.join("")}` : `The unknown number ${told.filter(Boolean).join("-")}`} was presented ${timesWords(events)}, last on ${say.moment(last)}.`,
@@ -300,7 +307,7 @@ const remedies: Sentences = {
   "door-only-free": () => "Take the unlocking away, or shorten it.",
   "single-factor": () => "Ask for card and PIN at all hours.",
   "calendar-runs-out": () => "Enter the coming dates in the calendar.",
-  "holiday-missing": ({ distinct: [date = ""] }) => `Enter ${date} in the calendar as a public holiday.`,
+  "holiday-missing": ({ distinct: [date = ""] }) => `Enter ${dayText(date)} in the calendar as a public holiday.`,
   "holiday-tie": () => "Give one of the two a priority of its own.",
   "holiday-open": () => "Shut it on public holidays, or give it a smaller circle.",
   "schedule-odd": () => "Correct the schedule.",

@@ -64,7 +64,8 @@ export const english: DocketWords = {
     const isCard = subject.kind === "credential";
     if (last !== undefined) return `${isCard ? "Used" : "Came in"} ${timesWords(count)}, last ${agoText(last, asOf)}.`;
     if (!(coveredDays > 0)) return "No events of this place: whether it was used cannot be told.";
-    return `Not ${isCard ? "used" : "seen here"} on ${countWords(coveredDays)} of the last ${daysOfUse} days, of which there are events.`;
+    const not = `Not ${isCard ? "used" : "seen here"}`;
+    return coveredDays >= daysOfUse ? `${not} in ${daysOfUse} days.` : `${not}; the events cover ${countWords(coveredDays)} of the last ${daysOfUse} days.`;
   },
   peers: ({ peers }) => {
     if (!peers || peers.of === 0) return "Nobody in the department to compare with.";
