@@ -10,6 +10,10 @@ import { addDemoAccounts } from "@/operations/administration/demo-accounts";
 import { addDemoRound } from "@/operations/administration/demo-rounds";
 import { listRounds } from "@/operations/certification/show-rounds";
 import { wishCountsWords } from "@/features/words/closing";
+import { germanFinding } from "@/features/words/docket/german-findings";
+import { findingSentence, namesFrom } from "@/features/words/findings";
+import { isToldToCertifiers } from "@/core/certification/against";
+import { namesSpokenOf } from "@/core/findings/about";
 import { lookForFindings } from "@/operations/findings/look-for-findings";
 import { storeFacility } from "@/operations/intake/store-contents";
 import { unwatched } from "@/operations/ports/progress";
@@ -194,6 +198,23 @@ describe("the Verrane Institute", () => {
         } finally {
           await own.close();
         }
+      });
+
+      it("tells certifiers of each rule that concerns them in German what it tells them in English", async () => {
+        const { findings } = await foundOnce;
+        const told = findings.filter(isToldToCertifiers);
+        const rules = new Set<string>();
+        for (const finding of told) {
+          rules.add(finding.rule);
+          const names = namesSpokenOf(compiled, finding);
+          const [english, german] = [findingSentence(finding, namesFrom(names, "Europe/Vienna")), germanFinding(finding, names, "Europe/Vienna") ?? ""];
+          expect(german).toMatch(/^[\p{Lu}\p{N}„].*\.$/u);
+          expect(german).not.toMatch(/undefined|\b(the|and|not|opens|has|last on)\b/);
+          // The same figures, clock times and names of places, which stand in figures from 13 on.
+          const figures = (sentence: string): string[] => sentence.match(/\d\d:\d\d|(?<![\d.,-])(1[3-9]|[2-9]\d|[1-9]\d\d+)(?![\d:,-])/g) ?? [];
+          for (const figure of figures(english)) expect([english, german, german.includes(figure)]).toEqual([english, german, true]);
+        }
+        expect(rules.size).toBeGreaterThan(20);
       });
 
       it("tells its stories: who moved, who left late, who got in although barred, a stranger at the vault", async () => {

@@ -9,6 +9,35 @@ const months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "
 const dayNames = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const datePattern = "\\d{1,2} (?:Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec) \\d{4}";
 
+/** What a German reader would say in English of each phrase, one after the other. */
+const fromGerman: readonly (readonly [RegExp, string])[] = [
+  ...["Jänner", "Februar", "März", "April", "Mai", "Juni", "Juli", "August", "September", "Oktober", "November", "Dezember"].map(
+    (month, i) => [new RegExp(`(\\d{1,2})\\. ${month} (\\d{4})`, "g"), `$1 ${months[i] ?? ""} $2`] as const,
+  ),
+  ...["Mo", "Di", "Mi", "Do", "Fr", "Sa", "So"].map((day, i) => [new RegExp(`\\b${day}\\b(?=[–, ])`, "g"), dayNames[i] ?? ""] as const),
+  [/^Nie$/, "Never"],
+  [/Zu jeder Zeit/g, "At all hours"],
+  [/täglich/g, "every day"],
+  [/Täglich/g, "Every day"],
+  [/jede Nacht/g, "every night"],
+  [/Jede Nacht/g, "Every night"],
+  [/ganztägig/g, "all day"],
+  [/ und /g, " and "],
+  [/auch an Feiertagen/g, "holidays too"],
+  [/ an Feiertagen \(/g, " on public holidays ("],
+  [/ an Tagen „(.*?)“ \(/g, " on $1 days ("],
+  [/ am (?=\d)/g, " on "],
+  [/\((\d+) Tage\)/g, "($1 dates)"],
+  [/\((\d+) Tag\)/g, "($1 date)"],
+  [/\bnicht\b/g, "not"],
+  [/\bNur\b/g, "Only"],
+  [/ ab (?=\d)/g, " from "],
+  [/ bis (?=\d)/g, " until "],
+];
+
+/** Hours in German words as they would be told in English, word for word. */
+export const germanInEnglish = (words: string): string => fromGerman.reduce((text, [german, english]) => text.replace(german, english), words);
+
 function readDate(text: string): CivilDay {
   const [day = "", month = "", year = ""] = text.split(" ");
   const date = parseCivilDay(`${year}-${String(months.indexOf(month) + 1).padStart(2, "0")}-${day.padStart(2, "0")}`);

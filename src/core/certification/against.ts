@@ -7,7 +7,7 @@ import type { Finding, FindingFacts, RuleKey } from "../findings/finding";
  * Rules whose findings speak against somebody's access, and so are told to whoever certifies it. The others are for the reviewer: they speak of definitions, of
  * what is missing in the register, or of what a round itself puts right.
  */
-const toldToCertifiers: ReadonlySet<RuleKey> = new Set<RuleKey>([
+const told = [
   "leaver-live",
   "mover-kept",
   "requirement-over",
@@ -35,7 +35,12 @@ const toldToCertifiers: ReadonlySet<RuleKey> = new Set<RuleKey>([
   "tried-again",
   "two-places",
   "let-in",
-]);
+] as const satisfies readonly RuleKey[];
+
+/** A rule whose findings are told to certifiers, and so have words in each of their languages. */
+export type ToldRule = (typeof told)[number];
+
+const toldToCertifiers: ReadonlySet<RuleKey> = new Set<RuleKey>(told);
 
 /** Findings about holders that are told to whoever certifies them. */
 export const isToldToCertifiers = ({ rule, subject }: FindingFacts): boolean =>

@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { compiledFrom } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import { Judge } from "~/tests/judge/judge";
-import { readHoursBack } from "~/tests/judge/read-hours";
+import { germanInEnglish, readHoursBack } from "~/tests/judge/read-hours";
 import { aheadOf } from "../facility/ahead";
 import type { FacilityDocument } from "../facility/document";
 import { noEvents } from "../findings/use";
@@ -129,13 +129,14 @@ describe("every statement of a line holds:", () => {
         const statements = new Statements(draft);
         const { lines, compiled, from, to, minutes } = statements;
         for (const line of lines.filter(({ subject }) => subject.kind !== "credential"))
-          for (const { doors, words } of line.hours)
+          for (const { doors, words, german = "" } of line.hours)
             for (const { id } of doors) {
               const { zone, calendar } = required(compiled.doors[compiled.doorById.get(id) ?? -1], "the door is there");
               const own = line.cardholder === undefined ? undefined : compiled.cardholders.at(compiled.cardholderById.get(line.cardholder) ?? -1)?.calendar;
               const days = compiled.calendars[own ?? calendar ?? -1];
               // Dates that are only counted cannot be read back; they are in the test of hours in full.
               const isCounted = /on \d+ (dates|of \d+)|and \d+ more dates/.test(words);
+              if (!isCounted) expect([german, germanInEnglish(german)]).toEqual([german, words]);
               const [first, last] = [localTime(zone, from).date, localTime(zone, (to - 1) as EpochMinute).date];
               const read = isCounted ? undefined : readHoursBack(words, first, last, (date) => days?.read(date)?.winner.dayType);
               for (const minute of minutes) {

@@ -3,6 +3,7 @@ import { horizonOf } from "../table/horizon";
 import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
 import type { CompiledFacility } from "../compile/compiled-facility";
+import { germanHours } from "../describe/german-hours";
 import { hoursInWords } from "../describe/hours-words";
 import { factsOf, namesSpokenOf } from "../findings/about";
 import type { Finding, FindingFacts } from "../findings/finding";
@@ -38,6 +39,8 @@ export interface LineSubject {
 export interface LineHours {
   readonly doors: readonly { readonly id: string; readonly name: string }[];
   readonly words: string;
+  /** The same in German; lines of rounds that were opened before there was any have English words only. */
+  readonly german?: string;
   /** An ordinary week, minutes 0..10080 from Monday. */
   readonly week: IntervalSet;
 }
@@ -57,7 +60,13 @@ export type CredentialLife =
   | { readonly kind: "live" }
   | { readonly kind: "ends"; readonly last: LifeBound }
   | { readonly kind: "begins"; readonly first: LifeBound }
-  | { readonly kind: "asleep"; readonly places: string | undefined };
+  | {
+      readonly kind: "asleep";
+      readonly places: string | undefined;
+      /** The same as names, the most sensitive first, and how many there are besides; lines of earlier rounds have English words only. */
+      readonly placeNames?: readonly string[];
+      readonly morePlaces?: number;
+    };
 
 /** What speaks against a line: facts with the names of then; of lines made before findings were kept as facts, the sentence. */
 export type LineFinding = { readonly fingerprint: string; readonly risk: number } & (
@@ -119,15 +128,16 @@ function accessBySubject(compiled: CompiledFacility, reach: Reach): Access[] {
 
 /** Hours in words of timetables at doors; each distinct timetable is described once. */
 function describer(compiled: CompiledFacility, from: EpochMinute, to: EpochMinute) {
-  const known = new Map<string, string>();
-  return (open: IntervalSet, own: Position | undefined, door: Position): string => {
+  const known = new Map<string, { readonly words: string; readonly german: string }>();
+  return (open: IntervalSet, own: Position | undefined, door: Position) => {
     const { zone, calendar } = required(compiled.doors[door], "positions are valid");
     const read = own ?? calendar;
     const key = `${zone.name} ${read ?? ""} ${contentKey(open)}`;
     let words = known.get(key);
     if (words === undefined) {
       const days = calendarAt(compiled, read);
-      words = hoursInWords(open, { zone, from, to, dayTypeOn: (date) => days?.read(date)?.winner.dayType }).words;
+      const described = { zone, from, to, dayTypeOn: (date: CivilDay) => days?.read(date)?.winner.dayType };
+      words = { words: hoursInWords(open, described).words, german: hoursInWords(open, described, false, germanHours).words };
       known.set(key, words);
     }
     return words;
@@ -150,7 +160,7 @@ function hoursOf(
         const { id, name } = required(compiled.facility.doors[position], "positions are valid");
         return { id, name };
       }),
-      words: describe(open, own, door),
+      ...describe(open, own, door),
       week: weeks.get(door) ?? nothing,
     };
   });
@@ -158,15 +168,17 @@ function hoursOf(
 
 const namesShown = 3;
 
-/** The areas (or sites) that doors lead into, the most sensitive first, in words. */
-function placesInWords(compiled: CompiledFacility, doors: readonly Position[]): string {
+/** The areas (or sites) that doors lead into, the most sensitive first. */
+function placesOf(compiled: CompiledFacility, doors: readonly Position[]) {
   const places = new Map<string, number>();
   for (const door of doors) {
     const { name } = subjectOf(compiled, door);
     places.set(name, Math.max(places.get(name) ?? 0, doorSensitivity(compiled, door)));
   }
   const names = [...places].sort((a, b) => b[1] - a[1]).map(([name]) => name);
-  return names.length > namesShown + 1 ? `${names.slice(0, namesShown).join(", ")} and ${names.length - namesShown} more places` : names.join(", ");
+  const placeNames = names.length > namesShown + 1 ? names.slice(0, namesShown) : names;
+  const morePlaces = names.length - placeNames.length;
+  return { places: `${placeNames.join(", ")}${morePlaces > 0 ? ` and ${morePlaces} more places` : ""}`, placeNames, morePlaces };
 }
 
 const shownFindings = (compiled: CompiledFacility, findings: readonly Finding[]): LineFinding[] =>
@@ -217,12 +229,12 @@ function firstBound(zone: Zone, from: EpochMinute): LifeBound {
 }
 
 /** What becomes of a credential by itself in the time that is looked at. */
-function lifeOf({ compiled, asOf, to }: LineBasis, position: Position, places: () => string | undefined): CredentialLife {
+function lifeOf({ compiled, asOf, to }: LineBasis, position: Position, places: () => ReturnType<typeof placesOf> | undefined): CredentialLife {
   const { life, holder } = required(compiled.credentials.at(position), "positions are valid");
   const { zone } = compiled.vocabulary;
   const own = livingWindow(life);
   const window = holder ? intersectWindows(own, livingWindow(holder.life)) : own;
-  if (windowIsEmpty(window) || window.until <= asOf || window.from >= to) return { kind: "asleep", places: places() };
+  if (windowIsEmpty(window) || window.until <= asOf || window.from >= to) return { kind: "asleep", places: undefined, ...places() };
   if (window.from > asOf) return { kind: "begins", first: firstBound(zone, window.from) };
   return window.until < to ? { kind: "ends", last: lastBound(zone, window.until) } : { kind: "live" };
 }
@@ -235,7 +247,7 @@ function credentialLine(basis: LineBasis, holder: Holder, position: Position, no
   const besides = () => [...wakened].filter(([door, open]) => subtract(open, now.get(door) ?? nothing).length > 0).map(([door]) => door);
   const life = lifeOf(basis, position, () => {
     const doors = besides();
-    return doors.length === 0 ? undefined : placesInWords(compiled, doors);
+    return doors.length === 0 ? undefined : placesOf(compiled, doors);
   });
   const against = findings.filter((finding) => speaksOfCredential(finding, credential.id));
   if (!isAsleep(life) && against.length === 0) return undefined;

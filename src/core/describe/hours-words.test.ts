@@ -1,6 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { readHoursBack } from "~/tests/judge/read-hours";
+import { germanInEnglish, readHoursBack } from "~/tests/judge/read-hours";
 import { holidayCalendar } from "../time/calendar";
 import { formatCivilDay } from "../time/civil-day";
 import type { CivilDay } from "../time/civil-day";
@@ -10,6 +10,7 @@ import { clip, subtract } from "../time/intervals";
 import { openDuring, weeklySchedule } from "../time/schedule";
 import type { ClockInterval } from "../time/schedule";
 import { zoneOf } from "../time/zone";
+import { germanHours } from "./german-hours";
 import { hoursInWords } from "./hours-words";
 import { localDays } from "./local-days";
 
@@ -85,6 +86,9 @@ describe("hours in full", () => {
           const open = clip(openDuring(schedule, calendar, there, from, to), minute(start), minute(end));
           const dayTypeOn = (date: CivilDay) => calendar.read(date)?.winner.dayType;
           const { words } = hoursInWords(open, { zone: there, from, to, dayTypeOn }, true);
+          // The same is said in German, and so it is read back from that, too.
+          const german = hoursInWords(open, { zone: there, from, to, dayTypeOn }, true, germanHours).words;
+          expect([german, germanInEnglish(german)]).toEqual([german, words]);
           const days = localDays(open, there, from, to).slice(1, -1);
           const [first, last] = [days[0], days[days.length - 1]];
           if (!first || !last) throw new Error("no days");

@@ -7,13 +7,13 @@ import { clip } from "../time/intervals";
 import type { Zone } from "../time/zone";
 import type { LocalDay } from "./local-days";
 import { dayFollows, localDays } from "./local-days";
+import { englishHours } from "./english-hours";
+import type { HoursLanguage } from "./hours-language";
 import { weekWords } from "./week-words";
 
-const months = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
-
-export function dateWords(date: CivilDay): string {
+function dateWords(date: CivilDay, language: HoursLanguage): string {
   const { year, month, day } = yearMonthDay(date);
-  return `${day} ${months[month - 1] ?? ""} ${year}`;
+  return language.date(day, language.months[month - 1] ?? "", year);
 }
 
 /** A stretch of dates that follows one week, but for its exceptions. */
@@ -68,36 +68,45 @@ function stretches(days: readonly LocalDay[], cutsLeft: number): HoursStretch[] 
 }
 
 /** "a, b and c". */
-const listed = (texts: readonly string[]): string =>
-  texts.length < 2 ? texts.join("") : `${texts.slice(0, -1).join(", ")} and ${texts[texts.length - 1] ?? ""}`;
+const listed = (texts: readonly string[], { and }: HoursLanguage): string =>
+  texts.length < 2 ? texts.join("") : `${texts.slice(0, -1).join(", ")}${and}${texts[texts.length - 1] ?? ""}`;
 
-const hoursOn = (open: IntervalSet): string =>
-  weekWords([open])
-    .replace(/^Mon /, "")
-    .replace(/^At all hours$/, "all day");
-
-/** What dates of a day type are called. */
-export const dayTypeWords = (dayType: string): string => (dayType === "public" ? "public holidays" : `${dayType} days`);
+/** The hours of one date. */
+function hoursOn(open: IntervalSet, language: HoursLanguage): string {
+  const words = weekWords([open], language);
+  return words === language.atAllHours ? language.allDay : words.replace(`${language.days[0] ?? ""} `, "");
+}
 
 /**
  * Names the exceptions of a stretch, or counts them: by what they open, and by day type where that tells it all. In full, dates are
  * counted only where they are all dates of their day type and every one of these opens so; any other is named.
  */
-function exceptionWords(stretch: HoursStretch, days: readonly LocalDay[], dayTypeOn: DescribedRange["dayTypeOn"], full: boolean): string[] {
+function exceptionWords(
+  stretch: HoursStretch,
+  days: readonly LocalDay[],
+  dayTypeOn: DescribedRange["dayTypeOn"],
+  full: boolean,
+  language: HoursLanguage,
+): string[] {
   const byPattern = groupBy(stretch.exceptions, ({ open }) => key(open));
   return [...byPattern.values()].flatMap((dates) => {
     const open = dates[0]?.open ?? [];
-    const hours = open.length === 0 ? "not" : hoursOn(open);
+    const hours = open.length === 0 ? language.not : hoursOn(open, language);
     const named = groupBy(dates, ({ date }) => dayTypeOn(date));
     return [...named].map(([dayType, on]) => {
-      const count = `${on.length} ${on.length === 1 ? "date" : "dates"}`;
-      const names = listed(on.map(({ date }) => dateWords(date)));
+      const names = listed(
+        on.map(({ date }) => dateWords(date, language)),
+        language,
+      );
+      const areFew = on.length <= 2;
       const tellsAll = dayType !== undefined && days.every((day) => dayTypeOn(day.date) !== dayType || dayFollows(day, open));
-      if (dayType === undefined || (full && !tellsAll)) return `${hours} on ${full || on.length <= 2 ? names : count}`;
+      if (dayType === undefined || (full && !tellsAll)) return `${hours} ${full || areFew ? language.onDates(names) : language.onCount(on.length)}`;
       // Some of them only: said so, that nobody takes it for all of them.
-      if (!tellsAll)
-        return `${hours} on ${on.length} of ${days.filter((day) => dayTypeOn(day.date) === dayType).length} ${dayTypeWords(dayType)}${on.length <= 2 ? ` (${names})` : ""}`;
-      return `${hours} on ${dayTypeWords(dayType)} (${on.length <= 2 ? names : count})`;
+      if (!tellsAll) {
+        const all = days.filter((day) => dayTypeOn(day.date) === dayType).length;
+        return `${hours} ${language.onSome(on.length, all, dayType, areFew ? names : undefined)}`;
+      }
+      return `${hours} ${language.onDayType(dayType, areFew ? names : language.datesCounted(on.length))}`;
     });
   });
 }
@@ -130,10 +139,10 @@ const cutsAtMost = 2;
  * Hours in words over a range; the first and last date on which anything opens are named where they lie inside it. In full they
  * can be read back: they say of every whole date in the range what opens on it. Otherwise long lists of dates are counted.
  */
-export function hoursInWords(open: IntervalSet, described: DescribedRange, full = false): HoursInWords {
+export function hoursInWords(open: IntervalSet, described: DescribedRange, full = false, language: HoursLanguage = englishHours): HoursInWords {
   const days = localDays(open, described.zone, described.from, described.to);
   const firstOpen = days.findIndex((day) => day.open.length > 0);
-  if (firstOpen < 0) return { words: "Never", stretches: [] };
+  if (firstOpen < 0) return { words: language.never, stretches: [] };
   const lastOpen = days.findLastIndex((day) => day.open.length > 0);
   const begins = firstOpen > 7;
   const ends = lastOpen < days.length - 8;
@@ -141,8 +150,8 @@ export function hoursInWords(open: IntervalSet, described: DescribedRange, full 
   if (span.length < 8) {
     // Date by date, also the parts of dates with which the range begins and ends: there may be no others.
     const dates = days.filter((day) => day.open.length > 0);
-    const texts = dates.slice(0, full ? dates.length : 3).map((day) => `${dateWords(day.date)} ${hoursOn(day.open)}`);
-    return { words: texts.join(", ") + (!full && dates.length > 3 ? ` and ${dates.length - 3} more dates` : ""), stretches: [stretchOf(span.length > 0 ? span : dates)] };
+    const texts = dates.slice(0, full ? dates.length : 3).map((day) => `${dateWords(day.date, language)} ${hoursOn(day.open, language)}`);
+    return { words: texts.join(", ") + (!full && dates.length > 3 ? language.moreDates(dates.length - 3) : ""), stretches: [stretchOf(span.length > 0 ? span : dates)] };
   }
   const found = stretches(span, cutsAtMost).filter(
     ({ week, exceptions }) => week.some((day) => day.length > 0) || exceptions.some((day) => day.open.length > 0),
@@ -151,11 +160,14 @@ export function hoursInWords(open: IntervalSet, described: DescribedRange, full 
     let stretch = whole;
     const starts = stretch.from > addDays((span[0] as LocalDay).date, 0) || begins;
     const stops = stretch.to < (span[span.length - 1] as LocalDay).date || ends;
-    const dates = [starts && (i === 0 || found.length > 1) ? `from ${dateWords(stretch.from)}` : "", stops ? `until ${dateWords(stretch.to)}` : ""];
+    const dates = [
+      starts && (i === 0 || found.length > 1) ? language.from(dateWords(stretch.from, language)) : "",
+      stops ? language.until(dateWords(stretch.to, language)) : "",
+    ];
     const last = days.find(({ date }) => date === stretch.to);
     const cut = stops ? cutShort(last, stretch.week) : undefined;
     if (cut !== undefined) {
-      dates[1] = `until ${dateWords(stretch.to)} ${formatClock(cut)}`;
+      dates[1] = language.until(`${dateWords(stretch.to, language)} ${formatClock(cut)}`);
       stretch = { ...stretch, exceptions: stretch.exceptions.filter((day) => day !== last) };
     }
     const exceptions = exceptionWords(
@@ -163,26 +175,21 @@ export function hoursInWords(open: IntervalSet, described: DescribedRange, full 
       days.filter(({ date }) => stretch.from <= date && date <= stretch.to),
       described.dayTypeOn,
       full,
+      language,
     );
     const opensWeekly = stretch.week.some((day) => day.length > 0);
-    const hours = opensWeekly ? [`${weekWords(stretch.week)}${holidayWords(stretch, described)}`, ...exceptions].join(", ") : `Only ${exceptions.join(", ")}`;
-    return (
-      hours +
-      dates
-        .filter(Boolean)
-        .map((text) => ` ${text}`)
-        .join("")
-    );
+    const hours = opensWeekly ? [`${weekWords(stretch.week, language)}${holidayWords(stretch, described, language)}`, ...exceptions].join(", ") : `${language.only} ${exceptions.join(", ")}`;
+    return hours + dates.join("");
   });
   return { words: parts.join("; "), stretches: found };
 }
 
 /** "holidays too", where public holidays fall on days that open and none of them changes anything. */
-function holidayWords(stretch: HoursStretch, { dayTypeOn }: DescribedRange): string {
+function holidayWords(stretch: HoursStretch, { dayTypeOn }: DescribedRange, language: HoursLanguage): string {
   let marked = false;
   for (let date = stretch.from; date <= stretch.to; date = addDays(date, 1)) {
     const pattern = stretch.week[weekdayNumber(date)] ?? [];
     if (dayTypeOn(date) === "public" && pattern.length > 0) marked = true;
   }
-  return marked && !stretch.exceptions.some(({ date }) => dayTypeOn(date) === "public") ? ", holidays too" : "";
+  return marked && !stretch.exceptions.some(({ date }) => dayTypeOn(date) === "public") ? language.holidaysToo : "";
 }

@@ -1,9 +1,10 @@
+import { englishHours } from "./english-hours";
+import type { HoursLanguage } from "./hours-language";
 import { groupBy } from "../kernel/compare";
 import { minutesADay } from "../time/civil-day";
 import type { IntervalSet } from "../time/intervals";
 import { clip, totalMinutes } from "../time/intervals";
 
-const dayNames = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const noon = 720;
 
 /** A minute of the day as people write it: whole hours in two digits, else with their minutes. */
@@ -18,8 +19,8 @@ function clockPair(start: number, end: number): string {
 }
 
 /** Weekday numbers (0 is Monday, sorted) in words: "Mon–Fri", "Sat, Sun", "every day". */
-function dayWords(days: readonly number[]): string {
-  if (days.length === 7) return "every day";
+function dayWords(days: readonly number[], { days: dayNames, everyDay }: HoursLanguage): string {
+  if (days.length === 7) return everyDay;
   const runs: [number, number][] = [];
   for (const day of days) {
     const last = runs[runs.length - 1];
@@ -57,10 +58,10 @@ function intervalsByDay(week: readonly IntervalSet[]): (readonly [number, number
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** A week of seven daily patterns (index 0 is Monday) in words, such as "Mon–Fri 08–18, and every night 20–06". */
-export function weekWords(week: readonly IntervalSet[]): string {
+export function weekWords(week: readonly IntervalSet[], language: HoursLanguage = englishHours): string {
   const total = week.reduce((sum, day) => sum + totalMinutes(day), 0);
-  if (total === 0) return "never";
-  if (total === 7 * minutesADay) return "At all hours";
+  if (total === 0) return language.neverInWeek;
+  if (total === 7 * minutesADay) return language.atAllHours;
   const daysOf = new Map<string, { interval: readonly [number, number]; days: number[] }>();
   intervalsByDay(week).forEach((intervals, day) => {
     for (const interval of intervals) {
@@ -76,12 +77,12 @@ export function weekWords(week: readonly IntervalSet[]): string {
     const intervals = together.map(({ interval }) => interval).sort((a, b) => a[0] - b[0]);
     const overnight = intervals.every(([, end]) => end > minutesADay);
     const hours = intervals
-      .map(([start, end]) => (end - start === minutesADay && start === 0 ? "all day" : clockPair(start, end)))
-      .join(" and ");
-    return { days, words: `${overnight && days.length === 7 ? "every night" : dayWords(days)} ${hours}` };
+      .map(([start, end]) => (end - start === minutesADay && start === 0 ? language.allDay : clockPair(start, end)))
+      .join(language.and);
+    return { days, words: `${overnight && days.length === 7 ? language.everyNight : dayWords(days, language)} ${hours}` };
   });
   parts.sort((a, b) => (a.days[0] ?? 0) - (b.days[0] ?? 0) || b.days.length - a.days.length);
-  return capital(parts.map(({ words }) => words).join(parts.length > 1 ? ", and " : ""));
+  return capital(parts.map(({ words }) => words).join(parts.length > 1 ? language.andPart : ""));
 }
 
 /** The minutes of a week (0..10080 from Monday) as seven daily patterns. */

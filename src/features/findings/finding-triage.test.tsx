@@ -43,7 +43,7 @@ function shownTriage(finding: NamedFinding, outcome: WaiverOutcome = { outcome: 
   return { ...page, done };
 }
 
-const button = (name: string) => screen.getByRole("button", { name });
+const button = (name: string) => screen.getByRole<HTMLButtonElement>("button", { name });
 
 describe("what is done about a finding", () => {
   it("is begun by a key each: waive, note, make it one's task, have it certified", async () => {

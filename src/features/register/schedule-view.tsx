@@ -3,7 +3,7 @@
 import { Select } from "@mantine/core";
 import { useState } from "react";
 import type { ComingDay } from "@/core/register/coming-days";
-import { dayTypeWords } from "@/core/describe/hours-words";
+import { dayTypeWords } from "@/core/describe/english-hours";
 import { groupBy } from "@/core/kernel/compare";
 import { addDays, formatClock, weekdayNumber, yearMonthDay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";

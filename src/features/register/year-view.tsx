@@ -2,7 +2,7 @@
 
 import { UnstyledButton } from "@mantine/core";
 import type { ReactNode } from "react";
-import { dayTypeWords } from "@/core/describe/hours-words";
+import { dayTypeWords } from "@/core/describe/english-hours";
 import { useState } from "react";
 import type { MarkedDay, YearSheet } from "@/core/register/year-sheet";
 import { addMonths, addDays, formatCivilDay, weekdayNumber, yearMonthDay } from "@/core/time/civil-day";

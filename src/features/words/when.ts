@@ -1,4 +1,4 @@
-import { dayTypeWords } from "@/core/describe/hours-words";
+import { dayTypeWords } from "@/core/describe/english-hours";
 import { unreachable } from "@/core/kernel/invariant";
 import type { DayFilter, HoursOfDay, LocalTime, SiteWhen, When, Within } from "@/core/questions/when";
 import type { Obstacle, WhenRefusal } from "@/core/questions/when-piece";

@@ -1,6 +1,6 @@
 import { doorsOfRow } from "@/core/table/access-rows";
 import { calendarAt, ordinary } from "@/core/paths/paths";
-import { dayTypeWords } from "@/core/describe/hours-words";
+import { dayTypeWords } from "@/core/describe/english-hours";
 import { daysOfWeek, weekWords } from "@/core/describe/week-words";
 import { doorSensitivity } from "@/core/findings/reach";
 import { columnsOf, idOf } from "@/core/register/columns";
