@@ -78,6 +78,7 @@ const addresses: Readonly<
     answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
   },
   "(review)/certification/[round]/page.tsx": { at: "/certification/1", answers: reading },
+  "(review)/certification/[round]/sending/route.ts": { at: "/certification/1/sending", answers: working },
   "(review)/certification/[round]/orders/route.ts": { at: "/certification/1/orders", answers: reading },
   "(review)/evidence/page.tsx": { at: "/evidence", answers: reading },
   "(review)/intake/preview/[token]/route.ts": "walked elsewhere",
@@ -88,6 +89,7 @@ const addresses: Readonly<
   "(review)/evidence/snapshot/[id]/tables/route.ts": { at: "/evidence/snapshot/1/tables", answers: reading },
   "(review)/evidence/snapshot/[id]/route.ts": { at: "/evidence/snapshot/1", answers: reading },
   "docket/page.tsx": { at: "/docket", answers: certifying },
+  "docket/line/narrowings/route.ts": { at: "/docket/line/narrowings?line=1", answers: reading },
   "docket/line/withdrawal/route.ts": { at: "/docket/line/withdrawal?line=1", answers: reading },
   // The docket is Dagmar's: those who read rounds see it, other certifiers do not.
   "docket/[docket]/page.tsx": { at: "/docket/1", answers: reading },

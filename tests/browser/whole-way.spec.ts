@@ -250,7 +250,7 @@ test("the manager decides on a phone: a flagged line needs a reason, and a signe
       }
       if (withdraws) await expect(line).toContainText(/end|return/i);
     }
-    const common = manager.getByRole("button", { name: /that most colleagues have/ });
+    const common = manager.getByRole("button", { name: /like most colleagues/ });
     const next = manager.getByRole("button", { name: /^(Next person|To the signature)$/ });
     await expect(common.or(next)).toBeVisible();
     if (await common.isVisible()) await common.click();

@@ -17,7 +17,7 @@ export type Pending =
   | { readonly key: string; readonly keepAllOf: HolderId; readonly lines: readonly number[] };
 
 export interface DecisionQueue {
-  /** What is not saved yet, by line. */
+  /** What is not saved yet, or is and not shown by the page yet, by line. */
   readonly choices: ReadonlyMap<number, Choice>;
   readonly state: "saved" | "saving" | "waiting";
   readonly count: number;
@@ -53,10 +53,13 @@ const choiceOf = (pending: Pending): Choice => ("line" in pending ? pending.choi
 
 /**
  * Saves what a certifier decides, one after the other, in their order. What could not be sent waits in the browser and is tried again, also after the page was
- * left; saying the same twice does no harm. `save` gives why it was refused, and fails where nobody answered; `saved` is told once nothing waits any more.
+ * left; saying the same twice does no harm. `save` gives why it was refused, and fails where nobody answered; `saved` is told once nothing waits any more, and brings
+ * another `stored`, which shows what was saved: until then it stands here, so that nothing flickers.
  */
-export function useDecisionQueue(docket: number, save: (pending: Pending) => Promise<string | undefined>, saved: () => void): DecisionQueue {
+export function useDecisionQueue(docket: number, stored: object, save: (pending: Pending) => Promise<string | undefined>, saved: () => void): DecisionQueue {
   const queue = useRef<Pending[]>([]);
+  const [done, setDone] = useState<readonly Pending[]>([]);
+  const [shownOf, setShownOf] = useState(stored);
   const [shown, setShown] = useState<readonly Pending[]>([]);
   const [state, setState] = useState<DecisionQueue["state"]>("saved");
   const [refused, setRefused] = useState<ReadonlyMap<number, string>>(new Map());
@@ -80,6 +83,7 @@ export function useDecisionQueue(docket: number, save: (pending: Pending) => Pro
         const words = await actions.current.save(sent);
         // Whoever chose anew while this was on its way has another one waiting under the same key.
         queue.current = queue.current.filter((one) => one !== sent);
+        if (words === undefined) setDone((before) => [...before, sent]);
         changed();
         if (words !== undefined) setRefused((before) => new Map([...before, ...linesOf(sent).map((line) => [line, words] as const)]));
       }
@@ -117,6 +121,11 @@ export function useDecisionQueue(docket: number, save: (pending: Pending) => Pro
       clearTimeout(timer.current);
     };
   }, [docket, flush]);
-  const choices = new Map(shown.flatMap((pending) => linesOf(pending).map((line) => [line, choiceOf(pending)] as const)));
+  // What came with the page after everything was saved shows it all.
+  if (shownOf !== stored) {
+    setShownOf(stored);
+    if (shown.length === 0 && done.length > 0) setDone([]);
+  }
+  const choices = new Map([...done, ...shown].flatMap((pending) => linesOf(pending).map((line) => [line, choiceOf(pending)] as const)));
   return { choices, state, count: shown.length, refused, put };
 }

@@ -192,6 +192,7 @@ export function DocketView({ shown, asOf, language, save, comment, sign, speak }
   }, [router]);
   const queue = useDecisionQueue(
     docket.id,
+    shown,
     (pending) => save(docket.id, pending),
     () => router.refresh(),
   );

@@ -157,7 +157,7 @@ export const english: DocketWords = {
       .join(", ")}.`,
   goingHeading: "Goes, whole or in part:",
   undecidedHeading: "Not decided yet:",
-  sign: (lines) => `Sign ${plural(lines, "line", "lines")}`,
+  sign: (lines) => (lines === 1 ? "Sign the one line" : `Sign ${lines} lines`),
   forGood: "Signing is for good: a signed docket does not change any more, and what you withdrew or narrowed goes out as orders.",
   notSigned: {
     "already-signed": "This docket was signed meanwhile and does not change any more.",
