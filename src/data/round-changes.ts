@@ -14,7 +14,7 @@ import { execute, insert, select, selectFirst } from "./statements";
 export function roundChanges(
   sequelize: Sequelize,
   folder: string,
-): Pick<RoundStore, "correct" | "release" | "giveTo" | "addSubstitute" | "askToClose" | "close" | "comment"> {
+): Pick<RoundStore, "correct" | "release" | "giveTo" | "addSubstitute" | "askToClose" | "close" | "comment" | "setOccasion"> {
   /** Makes a change and records it, unless it comes to nothing. */
   async function recorded<T>(by: Account, at: string, change: (transaction: Transaction) => Promise<{ readonly done: T; readonly entry: Recorded | undefined }>) {
     const done = await sequelize.transaction(async (transaction) => {
@@ -126,6 +126,21 @@ export function roundChanges(
         await execute(sequelize, "UPDATE rounds SET closed_at = :at, closed_by = :by WHERE id = :round", { round, at, by: by.id }, transaction);
         const after = { undecided: lines.length - decided, countAs: undecided, unsigned: dockets.length - signed, reason: open.closing_reason };
         return { done: true, entry: { what: "round.closed", on: `round ${round}`, after } };
+      }),
+    setOccasion: (kind, days, by, at) =>
+      recorded(by, at, async (transaction) => {
+        const before = await selectFirst<{ days: number }>(sequelize, "SELECT days FROM occasions WHERE kind = :kind FOR UPDATE", { kind }, transaction);
+        if (days === undefined) await execute(sequelize, "DELETE FROM occasions WHERE kind = :kind", { kind }, transaction);
+        else
+          await insert(
+            sequelize,
+            `INSERT INTO occasions (kind, days, set_by, set_at) VALUES (:kind, :days, :by, :at)
+             ON DUPLICATE KEY UPDATE days = VALUES(days), set_by = VALUES(set_by), set_at = VALUES(set_at)`,
+            { kind, days, by: by.id, at },
+            transaction,
+          );
+        const entry = { what: "occasion.set", on: `occasion ${kind}`, before: { days: before?.days ?? null }, after: { days: days ?? null } };
+        return { done: undefined, entry };
       }),
     comment: (line, words, by, at) =>
       recorded(by, at, async (transaction) => {

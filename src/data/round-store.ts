@@ -1,11 +1,13 @@
 import type { Sequelize } from "sequelize";
 import type { Decision } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
+import type { OccasionKind } from "@/core/certification/occasions";
 import type { RoundTerms } from "@/core/certification/round-terms";
 import { usualTerms } from "@/core/certification/round-terms";
 import { canonicalJson } from "@/core/facility/canonical-json";
 import type { Decided } from "@/core/findings/judged";
 import type { EpochMinute } from "@/core/time/instant";
+import type { Account } from "@/operations/ports/accounts";
 import type { Docket, LineComment, LineOfFinding, Round, RoundStore } from "@/operations/ports/rounds";
 import { docketDecisions } from "./docket-decisions";
 import type { LineRow } from "./docket-rows";
@@ -245,6 +247,17 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
       withdrawn: Number(row.withdrawn),
       narrowed: Number(row.narrowed),
       keptFlagged: Number(kept_flagged),
+    }));
+  },
+  occasions: async () => {
+    const rows = await select<{ kind: OccasionKind; days: number; id: number; sign_in: string; name: string; role: Account["role"]; cardholder: string | null }>(
+      sequelize,
+      "SELECT o.kind, o.days, a.id, a.sign_in, a.name, a.role, a.cardholder FROM occasions o JOIN accounts a ON a.id = o.set_by ORDER BY o.kind",
+    );
+    return rows.map(({ kind, days, sign_in: signIn, cardholder, ...account }) => ({
+      kind,
+      days,
+      setBy: { ...account, signIn, cardholder: cardholder ?? undefined },
     }));
   },
   comments: (docket) =>

@@ -105,6 +105,15 @@ export function triageStore(sequelize: Sequelize, folder: string): TriageStore {
       })) ?? false,
     waiting: async (today) =>
       (await select<WaiverRow>(sequelize, `SELECT * FROM finding_waivers WHERE confirmed_by IS NULL AND ${isOpenWaiver} ORDER BY id`, { today })).map(asWaiver),
+    endedBetween: async (from, today) => {
+      const rows = await select<{ fingerprint: string }>(
+        sequelize,
+        `SELECT fingerprint FROM finding_waivers WHERE confirmed_by IS NOT NULL
+           AND ((ended_at IS NULL AND until_date >= :since AND until_date < :today) OR (ended_at IS NOT NULL AND ended_at > :from)) ORDER BY id`,
+        { from, since: from.slice(0, 10), today },
+      );
+      return [...new Set(rows.map(({ fingerprint }) => fingerprint))];
+    },
     waiversOf: async (fingerprint) =>
       (
         await select<WaiverRow>(sequelize, "SELECT * FROM finding_waivers WHERE fingerprint_hash = :hash ORDER BY id DESC", {

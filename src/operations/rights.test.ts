@@ -38,6 +38,7 @@ import { beginDraft, dropDraft, listDrafts, shareDraft } from "./register/drafts
 import type { OpenRegister } from "./register/open-register";
 import { applyOwnOrders } from "./certification/apply-orders";
 import { answerOrders } from "./certification/answer-orders";
+import { listOccasions, setOccasion } from "./certification/occasions";
 import { closeRound } from "./certification/close-round";
 import { narrowLine, showNarrowings } from "./certification/narrow-line";
 import { openRound } from "./certification/open-round";
@@ -175,6 +176,8 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   previewSending: [working, (by) => previewSending(untouchable, by, 1)],
   sendOrders: [working, (by) => sendOrders(untouchable, by, 1, 1)],
   applyOwnOrders: [working, (by) => applyOwnOrders(untouchable, by, 1, 1, unwatched)],
+  listOccasions: [reading, (by) => listOccasions(untouchable, by)],
+  setOccasion: [working, (by) => setOccasion(untouchable, by, "moved", 7)],
   answerOrders: [working, (by) => answerOrders(untouchable, by, 1, "order,answer")],
   decideLine: [certifying, (by) => decideLine(untouchable, by, 1, { decision: "keep", reason: "" })],
   keepUnremarkable: [certifying, (by) => keepUnremarkable(untouchable, by, 1, { kind: "cardholder", id: "iris" })],

@@ -1,4 +1,5 @@
 import { signIn, signOut, whoIs } from "@/operations/administration/sign-in";
+import { listOccasions, setOccasion } from "@/operations/certification/occasions";
 import { answerOrders } from "@/operations/certification/answer-orders";
 import { decideLine, keepUnremarkable, passOnLine, undoDecision } from "@/operations/certification/decide-line";
 import { addSubstitute, askToClose, commentLine, correctDocket, releaseDockets } from "@/operations/certification/run-round";
@@ -59,6 +60,8 @@ export const ownOperations = {
   correctDocket,
   askToClose,
   answerOrders,
+  listOccasions,
+  setOccasion,
   readRecord,
   verifyRecord,
 };

@@ -32,6 +32,7 @@ const views = [
   "/certification",
   "/certification/new",
   "/certification/1",
+  "/certification/occasions",
   "/evidence",
   "/docket/1",
 ];

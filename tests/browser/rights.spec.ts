@@ -72,6 +72,7 @@ const addresses: Readonly<
   },
   "(review)/findings/rules/page.tsx": { at: "/findings/rules?rule=two-places", answers: reading },
   "(review)/certification/page.tsx": { at: "/certification", answers: reading },
+  "(review)/certification/occasions/page.tsx": { at: "/certification/occasions", answers: reading },
   "(review)/certification/new/page.tsx": { at: "/certification/new", answers: working },
   "(review)/certification/task/[task]/route.ts": {
     at: "/certification/task/none",

@@ -10,6 +10,7 @@ import { applyOwnOrders } from "@/operations/certification/apply-orders";
 import { closeRound } from "@/operations/certification/close-round";
 import { decideLine, passOnLine, undoDecision } from "@/operations/certification/decide-line";
 import { narrowLine, showNarrowings } from "@/operations/certification/narrow-line";
+import { setOccasion } from "@/operations/certification/occasions";
 import { openRound } from "@/operations/certification/open-round";
 import { previewRound } from "@/operations/certification/preview-round";
 import { addSubstitute, askToClose, commentLine, correctDocket, giveDocket, releaseDockets } from "@/operations/certification/run-round";
@@ -367,5 +368,50 @@ describe("a round that runs", () => {
     const grants = (document.grants ?? []).filter(({ to }) => to.cardholder !== "iris" && to.credential !== "c-iris");
     await intake({ asOf: "2026-04-20T06:00:00Z", cardholders: people, credentials: without(document.credentials), grants });
     expect((await showRound(services, tessa, round))?.wishList.map(({ check }) => check?.found)).toEqual([{ outcome: "cannot-tell", why: "holder-missing", id: "iris" }]);
+  });
+});
+
+describe("between rounds", () => {
+  it("what happened asks for a decision where somebody set that, with just the lines that it is about", async () => {
+    now = "2026-05-01T09:00:00.000Z";
+    await intake({ asOf: "2026-05-01T06:00:00Z" });
+    const before = (await services.rounds.list()).length;
+    expect(await setOccasion(services, tessa, "moved", 0)).toBe(false);
+    for (const [kind, days] of [["moved", 5], ["renewed", 7], ["sensitive", 3], ["waiver-ended", 2]] as const) expect(await setOccasion(services, tessa, kind, days)).toBe(true);
+    expect(await setOccasion(services, wilma, "renewed", undefined)).toBe(true);
+    // A waiver that ran out between the two intakes.
+    const [finding] = await services.findings.page(await present(), { rule: "around-the-clock" }, "2026-05-01", 1);
+    await services.triage.waive({ fingerprint: finding?.fingerprint ?? "", reason: "The press runs at night in May.", until: "2026-05-03", risk: 40 }, true, "2026-05-01", tessa, now);
+    now = "2026-05-10T09:00:00.000Z";
+    const people = (document.cardholders ?? []).map((one) => (one.id === "nora" ? { ...one, department: "watch" } : one));
+    const given = { id: "dagmar-cellar", to: { cardholder: "dagmar" }, open: { door: "cellar-door" }, schedule: "day" };
+    await intake({
+      asOf: "2026-05-10T06:00:00Z",
+      cardholders: people,
+      credentials: [...(document.credentials ?? []), { id: "c-dagmar", cardholder: "dagmar", kind: "card", status: "active" }],
+      grants: [...(document.grants ?? []), given],
+    });
+    const opened = (await services.rounds.list()).slice(0, -before);
+    const told = await Promise.all(
+      opened.map(async ({ id, name, due, terms }) => [
+        terms.occasion,
+        name.replace(/\d+$/, "N"),
+        due,
+        (await services.rounds.lines({ round: id })).map(({ holderName, line }) => `${holderName}: ${line.subject.name}`).sort(),
+      ]),
+    );
+    expect(told.sort()).toEqual([
+      ["moved", "Changed department, snapshot N", "2026-05-15", ["Nora Mosstrand: Cider cellar"]],
+      ["sensitive", "New access to sensitive places, snapshot N", "2026-05-13", ["Dagmar Holmwold: Cider cellar"]],
+      ["waiver-ended", "Waiver ended, snapshot N", "2026-05-12", ["Iris Almondfeld: Cider cellar"]],
+    ]);
+    // Nobody answers for her new department: her lines come to whoever set the occasion.
+    const moved = opened.find(({ terms }) => terms.occasion === "moved")?.id ?? -1;
+    expect((await services.rounds.dockets({ round: moved })).map(({ account }) => account)).toEqual([tessa.id]);
+    // The same register again is no occasion.
+    now = "2026-05-11T09:00:00.000Z";
+    await intake({ asOf: "2026-05-11T06:00:00Z", cardholders: people, grants: [...(document.grants ?? []), given] });
+    expect((await services.rounds.list()).length).toBe(before + 3);
+    expect(await verifyAll(services)).toMatchObject({ sound: true, problems: [] });
   });
 });

@@ -1,3 +1,5 @@
+import type { OccasionKind } from "./occasions";
+
 /** Whose and which lines a round has; each thing named narrows it, and nothing named is everything. Lists of ids are sorted. */
 export interface RoundScope {
   /** Whom alone it is about. */
@@ -20,6 +22,8 @@ export type CertifiedBy = "manager" | "owner" | "both";
 /** How a round is run. */
 export interface RoundTerms {
   readonly scope: RoundScope;
+  /** What asked for it between rounds; left out where a reviewer opened it. */
+  readonly occasion?: OccasionKind;
   readonly by: CertifiedBy;
   /** What lines count as that nobody decided by the time the round is closed. */
   readonly undecided: "keep" | "withdraw";

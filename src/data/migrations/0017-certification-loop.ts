@@ -60,6 +60,12 @@ export async function up(schema: QueryInterface): Promise<void> {
     names: { type: DataTypes.TEXT("long"), allowNull: false },
   });
   await schema.addIndex("closing_checks", ["line", "snapshot"], { name: "by_line", unique: true });
+  await schema.createTable("occasions", {
+    kind: { type: DataTypes.STRING(16), primaryKey: true },
+    days: number,
+    set_by: number,
+    set_at: { type: DataTypes.STRING(32), allowNull: false },
+  });
   await schema.createTable("line_comments", {
     id,
     line: number,

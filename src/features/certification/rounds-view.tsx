@@ -28,7 +28,7 @@ export function RoundsView({ rounds, mayOpen }: RoundsViewProps) {
       <Heading result={result(rounds)} lead="A round asks everybody who answers for people to look at what these can open, line by line, and to sign." />
       {mayOpen && (
         <p>
-          <Link href="/certification/new">Open a new round</Link>
+          <Link href="/certification/new">Open a new round</Link> · <Link href="/certification/occasions">What asks for a decision between rounds</Link>
         </p>
       )}
       {rounds.map(({ round, dockets, orders, wishes }) => {

@@ -33,6 +33,7 @@ const done = {
   "round.closed": "closed",
   "substitute.added": "let somebody stand in, in",
   "line.commented": "wrote about",
+  "occasion.set": "set when a decision is asked for by",
   "orders.planned-anew": "planned anew",
   "orders.sent": "sent the orders of",
   "orders.checked": "checked the orders by",

@@ -32,7 +32,7 @@ export interface PlannedDockets {
   readonly lines: readonly PlannedLine[];
 }
 
-/** Lines of the last round about everybody, by what they are about, of some cardholders. */
+/** Lines of the last round that a reviewer opened about everybody, by what they are about, of some cardholders. */
 async function lastLines(services: Services, last: LastRound | undefined, cardholders: readonly string[]): Promise<ReadonlyMap<string, DocketLine>> {
   if (!last || cardholders.length === 0) return new Map();
   const lines = await services.rounds.lines({ round: last.id, cardholders });
@@ -48,7 +48,7 @@ interface LastRound {
 }
 
 async function lastRound(services: Services): Promise<LastRound | undefined> {
-  const round = (await services.rounds.list()).find(({ terms }) => terms.scope.about === undefined);
+  const round = (await services.rounds.list()).find(({ terms }) => terms.scope.about === undefined && terms.occasion === undefined);
   return round && { id: round.id, dockets: new Map((await services.rounds.dockets({ round: round.id })).map((docket) => [docket.id, docket])) };
 }
 
@@ -59,6 +59,22 @@ function keptBefore(last: LastRound | undefined, before: DocketLine | undefined,
   return isKept && saysTheSame(before.line, line) ? docket.signedAt : undefined;
 }
 
+/** Some holders and which of their lines are asked about. */
+export interface Among {
+  readonly holders: readonly HolderId[];
+  readonly asks: (line: Line) => boolean;
+}
+
+/** The places of some holders, or of all, as stretches of which each is worked out at once. */
+function placesAsked(
+  asked: readonly HolderId[] | undefined,
+  holders: number,
+  placeOf: (holder: HolderId) => number | undefined,
+): readonly (readonly [from: number, to: number])[] {
+  if (asked) return [...new Set(asked.flatMap((holder) => placeOf(holder) ?? []))].sort((a, b) => a - b).map((place) => [place, place + 1] as const);
+  return Array.from({ length: Math.ceil(holders / holdersAtOnce) }, (_, i) => [i * holdersAtOnce, Math.min((i + 1) * holdersAtOnce, holders)] as const);
+}
+
 const worst = (lines: readonly Line[]): number => Math.max(0, ...lines.flatMap(({ findings }) => findings.map(({ risk }) => risk)));
 
 /** The dockets that a round over a register would have, by whom it is certified and what it is about. */
@@ -67,6 +83,7 @@ export async function planDockets(
   { compiled, snapshot }: OpenRegister,
   { scope, by }: Pick<RoundTerms, "scope" | "by">,
   report: Report,
+  among?: Among,
 ): Promise<PlannedDockets> {
   const { facility } = compiled;
   // What is waived was accepted with a reason: it speaks against nobody.
@@ -74,16 +91,13 @@ export async function planDockets(
   const findings = await services.findings.page(snapshot.id, {}, today, await services.findings.count(snapshot.id, {}, today));
   report({ step: "access", done: 0, of: 1 });
   const { holders, placeOf, credentialsOf, lines: linesFrom } = linesByHolder(compiled, findings);
-  const { about } = scope;
-  const place = about && placeOf(about);
-  const [first, end] = about === undefined ? [0, holders] : place === undefined ? [0, 0] : [place, place + 1];
+  const places = placesAsked(among?.holders ?? (scope.about && [scope.about]), holders, placeOf);
   const last = await lastRound(services);
   const [isIncluded, certifiersOf] = [inScope(compiled, scope), certifiersOfLines(facility, by)];
   const planned: PlannedLine[] = [];
   const byCertifier = new Map<string | undefined, Line[]>();
-  for (let from = first; from < end; from += holdersAtOnce) {
-    report({ step: "lines", done: from, of: end });
-    const to = Math.min(from + holdersAtOnce, end);
+  for (const [from, to] of places) {
+    report({ step: "lines", done: from, of: holders });
     const use = await useOf(services, compiled, { credentials: credentialsOf(from, to), upTo: aheadOf(facility).from });
     const found = linesFrom(from, to, use);
     const before = await lastLines(services, last, [...new Set(found.flatMap(({ cardholder }) => cardholder ?? []))]);
@@ -92,7 +106,7 @@ export async function planDockets(
       own.forEach((line, i) => {
         const was = before.get(lineKey(line));
         const changed = !was || !saysTheSame(was.line, line);
-        const included = isIncluded({ line, changed });
+        const included = isIncluded({ line, changed }) && (among?.asks(line) ?? true);
         planned.push({ line, changed, included });
         if (!included) return;
         const asked = certifiers[i]?.length ? certifiers[i] : [undefined];

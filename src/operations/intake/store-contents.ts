@@ -1,6 +1,7 @@
 import { compileFacility } from "@/core/compile/compile-facility";
 import type { OwnershipProfile } from "@/core/facility/ownership";
 import { checkOrders } from "../certification/check-orders";
+import { openOccasions } from "../certification/occasions";
 import { countEventsBy, findingsIn, keepFindings } from "../findings/look-for-findings";
 import { openRegister } from "../register/open-register";
 import type { Actor } from "../ports/record";
@@ -76,7 +77,10 @@ export async function storeContents(
   // The snapshot can do without them: they are looked for again when somebody asks, should this be cut off here.
   if (found && compiled) await keepFindings(services, id, compiled, found);
   const snapshot = compiled && (await services.snapshots.byId(id));
-  if (snapshot) await checkOrders(services, { snapshot, compiled });
+  if (snapshot) {
+    await checkOrders(services, { snapshot, compiled });
+    await openOccasions(services, { snapshot, compiled });
+  }
   // What was laid out for them is kept, so that the first question finds it.
   if (compiled) await services.layOut(next, compiled);
   return { outcome, what: next.normal.name, snapshot: id, rows: changes.added };

@@ -1,5 +1,6 @@
 import type { Decision, Narrowing } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
+import type { OccasionKind } from "@/core/certification/occasions";
 import type { RoundTerms } from "@/core/certification/round-terms";
 import type { Decided } from "@/core/findings/judged";
 import type { Cardholder } from "@/core/facility/document";
@@ -127,6 +128,13 @@ export interface Substitute {
   readonly until: string;
 }
 
+/** Something that asks for a decision between rounds, within so many days, as somebody set it. */
+export interface OccasionRule {
+  readonly kind: OccasionKind;
+  readonly days: number;
+  readonly setBy: Account;
+}
+
 /** Orders that come of a docket, as it is signed or closed. */
 export interface DocketOrders {
   readonly docket: number;
@@ -203,6 +211,9 @@ export interface RoundStore {
   readonly departments: (round: number) => Promise<DepartmentProgress[]>;
   readonly comments: (docket: number) => Promise<LineComment[]>;
   readonly comment: (line: number, words: string, by: Account, at: string) => Promise<void>;
+  readonly occasions: () => Promise<OccasionRule[]>;
+  /** Sets within how many days an occasion asks for a decision; undefined where it asks for none. */
+  readonly setOccasion: (kind: OccasionKind, days: number | undefined, by: Account, at: string) => Promise<void>;
   /** What withdrawing a line would come to, as it was worked out over its snapshot; undefined where it was not yet. */
   readonly effect: (line: number) => Promise<string | undefined>;
   readonly keepEffects: (effects: readonly { readonly line: number; readonly effect: string }[]) => Promise<void>;

@@ -36,6 +36,8 @@ export interface TriageStore {
   readonly end: (id: number, who: Actor, at: string) => Promise<boolean>;
   /** Waivers that wait for a second person, the oldest first. */
   readonly waiting: (today: string) => Promise<Waiver[]>;
+  /** Fingerprints of waivers that held and ran out, or were ended, from one time to before a date; each once. */
+  readonly endedBetween: (from: string, today: string) => Promise<string[]>;
   /** All waivers of a finding, the latest first, with what became of them. */
   readonly waiversOf: (fingerprint: string) => Promise<(Waiver & { readonly endedBy: string | undefined; readonly endedAt: string | undefined })[]>;
   readonly note: (fingerprint: string, note: string, who: Actor, at: string) => Promise<void>;

@@ -13,6 +13,7 @@ import { demand } from "../../rights";
 import type { Services } from "../../services";
 import { readOwnership } from "./show-draft";
 import { openRegister } from "../open-register";
+import { openOccasions } from "../../certification/occasions";
 import { checkOrders } from "../../certification/check-orders";
 import { lookForFindings } from "../../findings/look-for-findings";
 
@@ -72,7 +73,10 @@ export async function closeDraft(
     report({ step: "findings", done: 0, of: 1 });
     await lookForFindings(services, closed.snapshot);
     const stored = await openRegister(services, closed.snapshot);
-    if (stored) await checkOrders(services, stored);
+    if (stored) {
+      await checkOrders(services, stored);
+      await openOccasions(services, stored);
+    }
   }
   return { outcome: "closed", snapshot: closed.snapshot, orders: orders.length };
 }
