@@ -47,7 +47,8 @@ export function instituteAt(present: FacilityDocument, asOf: (typeof earlierExpo
         !isJune && credential.cardholder === collector && credential.kind !== "card" ? { ...credential, status: "returned" as const } : credential,
       )
       .map((credential) => credentialAt(credential, asOf)),
-    // Withdrawals of the review of summer took effect in part, and some of it came back. In June the demonstration of the new reader was still to come, and a key to the data room was on loan.
+    // Withdrawals of the review of summer took effect in part, and some of it came back. In June the demonstration of the new reader was still to
+    // come, and a key to the data room was on loan.
     grants: [
       ...grants.filter((grant) => !(isJune && grant.id.startsWith("gs-demonstration")) && !isSummerGrant(grant)),
       ...summerGrants(present, isJune ? 0 : 1),

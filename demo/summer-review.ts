@@ -12,7 +12,13 @@ export const summerPeople = {
   open: "Petra Maplesund",
 } as const;
 
-const grants: readonly { readonly of: keyof typeof summerPeople; readonly id: string; readonly open: Grant["open"]; readonly note: string; readonly at: readonly number[] }[] = [
+const grants: readonly {
+  readonly of: keyof typeof summerPeople;
+  readonly id: string;
+  readonly open: Grant["open"];
+  readonly note: string;
+  readonly at: readonly number[];
+}[] = [
   { of: "done", id: "gs-summer-servers", open: { door: "g-data" }, note: "Moving the seed records to the new servers", at: [0] },
   { of: "inPart", id: "gs-summer-plant", open: { door: "v-plant" }, note: "Cooling tests", at: [0] },
   { of: "inPart", id: "gs-summer-loading", open: { door: "v-plant-load" }, note: "Cooling tests", at: [0, 1, 2] },

@@ -267,7 +267,10 @@ async function addAccount(args: readonly string[]): Promise<number> {
   });
 }
 
-/** `nomade account`: adds accounts; `demo` adds those of the demo, `demo --list` shows them, `demo --round NAME` has them certify as they did in the demo's rounds. */
+/**
+ * `nomade account`: adds accounts; `demo` adds those of the demo, `demo --list` shows them, `demo --round NAME` has them certify as they did in the
+ * demo's rounds.
+ */
 export async function account(args: readonly string[]): Promise<number> {
   const [what, ...rest] = args;
   if (what === "add") return addAccount(rest);
@@ -278,8 +281,7 @@ export async function account(args: readonly string[]): Promise<number> {
       const round = demoRounds.find((one) => one === rest[1]);
       if (!round) throw new UsageError(`account demo --round takes one of ${demoRounds.join(", ")}.`);
       await addDemoRound(services, round);
-    }
-    else await addDemoAccounts(services);
+    } else await addDemoAccounts(services);
     return 0;
   });
 }

@@ -51,7 +51,12 @@ export type SignedOrder = Pick<OrderRow, "line" | "lines" | "source" | "change" 
 export const hashOfOrders = (orders: readonly SignedOrder[]): string =>
   sha256(
     JSON.stringify(
-      orders.map(({ line, lines, source, change, also_lost }) => [line, change, also_lost, ...(lines === null ? [] : [lines, ...(source === null ? [] : [source])])]),
+      orders.map(({ line, lines, source, change, also_lost }) => [
+        line,
+        change,
+        also_lost,
+        ...(lines === null ? [] : [lines, ...(source === null ? [] : [source])]),
+      ]),
     ),
   );
 

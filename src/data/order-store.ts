@@ -16,8 +16,7 @@ interface CheckRow {
 
 /** Orders on their way to whoever carries them out, and what later registers tell of them. */
 export const orderStore = (sequelize: Sequelize, folder: string): OrderStore => ({
-  ofRound: async (round) =>
-    (await select<OrderRow>(sequelize, `SELECT ${orderColumns} FROM orders WHERE round = :round ORDER BY id`, { round })).map(asOrder),
+  ofRound: async (round) => (await select<OrderRow>(sequelize, `SELECT ${orderColumns} FROM orders WHERE round = :round ORDER BY id`, { round })).map(asOrder),
   sent: async () =>
     (await select<OrderRow>(sequelize, `SELECT ${orderColumns} FROM orders WHERE sent_at IS NOT NULL AND cancelled_at IS NULL ORDER BY id`)).map(asOrder),
   send: async (round, { instead, ids }, by, at) => {
@@ -31,8 +30,7 @@ export const orderStore = (sequelize: Sequelize, folder: string): OrderStore => 
         transaction,
       );
       if (open.length !== new Set(concerned).size) return false;
-      if (cancelled.length > 0)
-        await execute(sequelize, "UPDATE orders SET cancelled_at = :at WHERE id IN (:ids)", { at, ids: cancelled }, transaction);
+      if (cancelled.length > 0) await execute(sequelize, "UPDATE orders SET cancelled_at = :at WHERE id IN (:ids)", { at, ids: cancelled }, transaction);
       let sent = ids.length;
       for (const { cancel, orders } of instead) {
         const written = await insertOrders(sequelize, transaction, orders, at, by);
@@ -88,7 +86,13 @@ export const orderStore = (sequelize: Sequelize, folder: string): OrderStore => 
     const at = checks[0]?.at ?? "";
     await sequelize.transaction(async (transaction) => {
       const rows = checks.map(({ found, names, ...row }) => ({ ...row, outcome: JSON.stringify(found), names: JSON.stringify(names) }));
-      await insertRows(sequelize, "closing_checks", rows, transaction, "ON DUPLICATE KEY UPDATE at = VALUES(at), outcome = VALUES(outcome), names = VALUES(names)");
+      await insertRows(
+        sequelize,
+        "closing_checks",
+        rows,
+        transaction,
+        "ON DUPLICATE KEY UPDATE at = VALUES(at), outcome = VALUES(outcome), names = VALUES(names)",
+      );
       const counts: Record<string, number> = {};
       for (const { found } of checks) counts[found.outcome] = (counts[found.outcome] ?? 0) + 1;
       await appendRecord(sequelize, transaction, by, at, { what: "orders.checked", on: `snapshot ${checks[0]?.snapshot ?? ""}`, after: counts });

@@ -16,7 +16,11 @@ export function roundChanges(
   folder: string,
 ): Pick<RoundStore, "correct" | "release" | "giveTo" | "addSubstitute" | "askToClose" | "close" | "comment" | "setOccasion"> {
   /** Makes a change and records it, unless it comes to nothing. */
-  async function recorded<T>(by: Account, at: string, change: (transaction: Transaction) => Promise<{ readonly done: T; readonly entry: Recorded | undefined }>) {
+  async function recorded<T>(
+    by: Account,
+    at: string,
+    change: (transaction: Transaction) => Promise<{ readonly done: T; readonly entry: Recorded | undefined }>,
+  ) {
     const done = await sequelize.transaction(async (transaction) => {
       const changed = await change(transaction);
       if (changed.entry) await appendRecord(sequelize, transaction, by, at, changed.entry);
@@ -67,7 +71,12 @@ export function roundChanges(
           { docket, id, name },
           transaction,
         );
-        const entry = { what: "docket.given", on: `docket ${docket}`, before: { certifier: before.certifier, name: before.certifier_name }, after: { certifier: id, name } };
+        const entry = {
+          what: "docket.given",
+          on: `docket ${docket}`,
+          before: { certifier: before.certifier, name: before.certifier_name },
+          after: { certifier: id, name },
+        };
         return { done: true, entry };
       }),
     addSubstitute: ({ round, certifier, account, from, until }, by, at) =>
@@ -112,7 +121,8 @@ export function roundChanges(
         );
         const [decided, signed] = [lines.filter(({ decision }) => decision !== null).length, dockets.filter(({ signed_at: at }) => at !== null).length];
         const lastDecidedAt = lines.reduce((last, { decided_at: at }) => (at !== null && at > last ? at : last), "");
-        if (!open || decided !== seen.decided || lastDecidedAt !== (seen.lastDecidedAt ?? "") || signed !== seen.signed) return { done: false, entry: undefined };
+        if (!open || decided !== seen.decided || lastDecidedAt !== (seen.lastDecidedAt ?? "") || signed !== seen.signed)
+          return { done: false, entry: undefined };
         const { undecided } = open.terms === null ? usualTerms : (JSON.parse(open.terms) as RoundTerms);
         for (const { id, signed_at: signedAt } of dockets) {
           if (signedAt !== null) continue;

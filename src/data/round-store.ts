@@ -79,7 +79,8 @@ const asRound = (row: RoundRow): Round => ({
   closedAt: row.closed_at ?? undefined,
 });
 
-const roundsOf = (condition: string): string => `SELECT r.*, a.name AS asked_by_name FROM rounds r LEFT JOIN accounts a ON a.id = r.closing_asked_by ${condition}`;
+const roundsOf = (condition: string): string =>
+  `SELECT r.*, a.name AS asked_by_name FROM rounds r LEFT JOIN accounts a ON a.id = r.closing_asked_by ${condition}`;
 
 const asDocket = (row: DocketRow): Docket => ({
   id: row.id,
@@ -136,13 +137,16 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         openedAt,
       });
       for (const docket of dockets) {
-        const docketId = await put("INSERT INTO dockets (round, certifier, certifier_name, account, held) VALUES (:round, :certifier, :name, :account, :held)", {
-          held: docket.held,
-          round,
-          certifier: docket.certifier ?? null,
-          name: docket.certifierName ?? null,
-          account: docket.account ?? null,
-        });
+        const docketId = await put(
+          "INSERT INTO dockets (round, certifier, certifier_name, account, held) VALUES (:round, :certifier, :name, :account, :held)",
+          {
+            held: docket.held,
+            round,
+            certifier: docket.certifier ?? null,
+            name: docket.certifierName ?? null,
+            account: docket.account ?? null,
+          },
+        );
         const rows = docket.lines.map(({ line, holderName, holder, flagged }, position) => ({
           docket: docketId,
           position,
@@ -250,10 +254,15 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
     }));
   },
   occasions: async () => {
-    const rows = await select<{ kind: OccasionKind; days: number; id: number; sign_in: string; name: string; role: Account["role"]; cardholder: string | null }>(
-      sequelize,
-      "SELECT o.kind, o.days, a.id, a.sign_in, a.name, a.role, a.cardholder FROM occasions o JOIN accounts a ON a.id = o.set_by ORDER BY o.kind",
-    );
+    const rows = await select<{
+      kind: OccasionKind;
+      days: number;
+      id: number;
+      sign_in: string;
+      name: string;
+      role: Account["role"];
+      cardholder: string | null;
+    }>(sequelize, "SELECT o.kind, o.days, a.id, a.sign_in, a.name, a.role, a.cardholder FROM occasions o JOIN accounts a ON a.id = o.set_by ORDER BY o.kind");
     return rows.map(({ kind, days, sign_in: signIn, cardholder, ...account }) => ({
       kind,
       days,

@@ -182,7 +182,10 @@ test("an owner decides on a phone in German, and signs a German statement", asyn
   for (let step = 0; step < 12; step++) {
     const title = await owner.getByRole("heading", { level: 1 }).innerText();
     if (title === "Ihre Mappe unterschreiben") break;
-    for (const one of await owner.getByRole("region").filter({ has: owner.getByRole("button", { name: "Behalten" }) }).all()) {
+    for (const one of await owner
+      .getByRole("region")
+      .filter({ has: owner.getByRole("button", { name: "Behalten" }) })
+      .all()) {
       said.push(await one.innerText());
       const goes = ((await one.getAttribute("aria-label")) ?? "").startsWith("Iris");
       await one.getByRole("button", { name: goes ? "Entziehen" : "Behalten", exact: true }).click();
@@ -216,7 +219,10 @@ test("the manager signs; the orders go out, the source answers, and a later inta
   for (let step = 0; step < 12; step++) {
     const title = await manager.getByRole("heading", { level: 1 }).innerText();
     if (title === "Sign your docket") break;
-    for (const one of await manager.getByRole("region").filter({ has: manager.getByRole("button", { name: /^(Keep|Keep the card)$/ }) }).all()) {
+    for (const one of await manager
+      .getByRole("region")
+      .filter({ has: manager.getByRole("button", { name: /^(Keep|Keep the card)$/ }) })
+      .all()) {
       if ((await one.locator("[aria-pressed=true]").count()) > 0) continue;
       await one.getByRole("button", { name: /^(Keep|Keep the card)$/ }).click();
       const reason = one.getByLabel("Why is it needed?");
@@ -243,7 +249,11 @@ test("the manager signs; the orders go out, the source answers, and a later inta
   await expect(reviewer.getByRole("heading", { level: 1 })).toContainText("0 of 1 done, 1 open for 0 days");
   const [download] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "Save the orders as CSV" }).click()]);
   const rows = parse<Record<string, string>>(await readFile(await download.path(), "utf8"), { columns: true });
-  const answer = (said: string) => ({ name: "answer.csv", mimeType: "text/csv", buffer: Buffer.from(`order,answer,note\n${rows[0]?.order ?? ""},${said},in the night run\n`) });
+  const answer = (said: string) => ({
+    name: "answer.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(`order,answer,note\n${rows[0]?.order ?? ""},${said},in the night run\n`),
+  });
   await reviewer.locator("input[type=file]").setInputFiles(answer("perhaps"));
   await expect(reviewer.getByText("Line 2, answer: found perhaps; expected done or refused.")).toBeVisible();
   await reviewer.locator("input[type=file]").setInputFiles(answer("done"));

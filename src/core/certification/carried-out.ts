@@ -17,7 +17,9 @@ const objectsOf = (facility: Facility, change: FacilityChange): readonly Plain[]
 export function carriedOut(before: CompiledFacility, after: CompiledFacility, ordered: readonly FacilityChange[]): boolean {
   const schedules = new Map<string, Plain>();
   for (const { id, ...schedule } of after.facility.schedules) schedules.set(id, schedule);
-  const orderedSchedules = new Map(ordered.flatMap((change) => (change.do === "add" && change.list === "schedules" ? [[change.id, change.object] as const] : [])));
+  const orderedSchedules = new Map(
+    ordered.flatMap((change) => (change.do === "add" && change.list === "schedules" ? [[change.id, change.object] as const] : [])),
+  );
   /** What an object says, with a schedule that was ordered along with it written out: the source gives it an id of its own. */
   const said = (object: Plain, scheduleOf: (id: string) => Plain | undefined): string => {
     const plain = Object.entries(object).filter(([key]) => !ofNoAccount.has(key));

@@ -20,7 +20,7 @@ export function certifiers(facility: Facility): (cardholder: Cardholder) => Cert
   const cardholders = new Map(facility.cardholders.map((cardholder) => [cardholder.id, cardholder]));
   return (cardholder) => {
     if (cardholder.manager !== undefined && cardholder.manager !== cardholder.id) return { cardholder: cardholder.manager, as: "manager" };
-    for (let id = cardholder.department; id !== undefined; ) {
+    for (let id = cardholder.department; id !== undefined;) {
       const group = required(groups.get(id), "references resolve");
       const manager = group.manager;
       if (manager !== undefined) {

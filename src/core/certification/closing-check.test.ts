@@ -92,7 +92,11 @@ describe("the closing check of a wish", () => {
     const nobody = { cardholders: [], credentials: [], grants: [] };
     expect(told(nobody)).toEqual({ outcome: "cannot-tell", why: "holder-missing", id: "iris" });
     const numbered = (staffNumber: string) => ({ cardholders: [{ id: "iris", name: "Iris Almond", status: "active" as const, staffNumber }] });
-    expect(told({ ...numbered("8"), grants: [toShed] }, { ...register, ...numbered("7") })).toEqual({ outcome: "cannot-tell", why: "holder-other", id: "iris" });
+    expect(told({ ...numbered("8"), grants: [toShed] }, { ...register, ...numbered("7") })).toEqual({
+      outcome: "cannot-tell",
+      why: "holder-other",
+      id: "iris",
+    });
     expect(told({ doors: doors.slice(1), grants: [toShed] })).toEqual({ outcome: "cannot-tell", why: "door-missing", id: "gate" });
     const sites = ["garden", "field"].map((id) => ({ id, name: id, timeZone: "Europe/Vienna" }));
     const moved = { sites, doors: [{ id: "gate", name: "Gate", site: "field" }, ...doors.slice(1)], grants: [toShed] };
@@ -147,7 +151,13 @@ describe("the closing check of a wish", () => {
               ? before.facility
               : kept === 2
                 ? withChanges(before.facility, ordered.slice(0, -1))
-                : { ...before.facility, grants: other.grants ?? [], groups: other.groups ?? [], memberships: other.memberships ?? [], levels: other.levels ?? [] };
+                : {
+                    ...before.facility,
+                    grants: other.grants ?? [],
+                    groups: other.groups ?? [],
+                    memberships: other.memberships ?? [],
+                    levels: other.levels ?? [],
+                  };
         let after;
         try {
           after = normal({ ...changed, asOf: "2026-04-09T10:20:00Z" });
@@ -157,7 +167,7 @@ describe("the closing check of a wish", () => {
         const sentAt = aheadOf(before.facility).from;
         const found = closingCheck({ before, after, wish, ordered, sentAt, wasDone: false, leftOut: 0 });
         outcomes.set(found.outcome, (outcomes.get(found.outcome) ?? 0) + 1);
-        const judge = new Judge(after.facility as FacilityDocument);
+        const judge = new Judge(after.facility);
         const { from, to } = aheadOf(after.facility);
         const opens = (asIfLive: boolean): boolean => {
           for (let minute: number = from; minute < Math.min(to, from + 9 * minutesADay); minute += 397)

@@ -98,8 +98,15 @@ export interface JointWithdrawal extends PlannedWithdrawal {
   readonly lines: readonly number[];
 }
 
-/** The doors of a holder that are withdrawn or narrowed, those with the same that may stay together. One after the other, each on what the one before leaves. */
-function withdrawPlaces(horizon: Horizon, holder: HolderId, places: readonly (DecidedForPlanning & { readonly number: number })[]): JointWithdrawal | undefined {
+/**
+ * The doors of a holder that are withdrawn or narrowed, those with the same that may stay together. One after the other, each on what the one before
+ * leaves.
+ */
+function withdrawPlaces(
+  horizon: Horizon,
+  holder: HolderId,
+  places: readonly (DecidedForPlanning & { readonly number: number })[],
+): JointWithdrawal | undefined {
   const { compiled } = horizon;
   const asked = places.map(({ line, wish, number }) => ({ number, ...askedOfLine(compiled, line, wish), all: doorsOfLine(compiled, line) }));
   const wishes = asked.filter(({ doors }) => doors.length > 0);

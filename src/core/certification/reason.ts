@@ -11,7 +11,10 @@ export function writtenReason(text: string): string {
 /** Words that say nothing by themselves, in the languages of dockets. */
 const empty = new Set(["ok", "okay", "yes", "fine", "good", "keep", "same", "none", "nothing", "test", "ja", "gut", "passt", "bleibt", "nichts", "egal"]);
 
-/** Whether a written reason says more than that somebody agrees: words other than empty ones, with more than three letters among them, not one letter again and again. */
+/**
+ * Whether a written reason says more than that somebody agrees: words other than empty ones, with more than three letters among them, not one letter
+ * again and again.
+ */
 export function saysSomething(reason: string): boolean {
   const words = reason.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
   const letters = words.filter((word) => !empty.has(word)).join("");

@@ -12,7 +12,12 @@ export const lineKey = (line: Line): string => canonicalJson([holderKey(holderOf
 export const saysTheSame = (a: Line, b: Line): boolean => textOf(a) === textOf(b);
 
 const textOf = ({ hours, override, life, findings }: Line): string =>
-  canonicalJson([hours.map(({ doors, words, week }) => [doors.map(({ id }) => id), words, week]), override, life, findings.map(({ fingerprint }) => fingerprint)]);
+  canonicalJson([
+    hours.map(({ doors, words, week }) => [doors.map(({ id }) => id), words, week]),
+    override,
+    life,
+    findings.map(({ fingerprint }) => fingerprint),
+  ]);
 
 /** Ids of a list with all that hang below them by `parent`. */
 function withBelow(objects: readonly { readonly id: string; readonly parent?: string }[], ids: readonly string[]): Set<string> {

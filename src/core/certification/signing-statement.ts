@@ -25,7 +25,10 @@ const said: Readonly<
   },
 };
 
-/** What a certifier signs, in their own language: how many lines were decided in which way; ways that nobody chose are left out, but for what stays and what goes. */
+/**
+ * What a certifier signs, in their own language: how many lines were decided in which way; ways that nobody chose are left out, but for what stays
+ * and what goes.
+ */
 export function signingStatement(language: Language, signer: string, counts: DecisionCounts): string {
   const words = said[language];
   const told = kinds.filter((kind) => counts[kind] > 0 || kind === "keep" || kind === "withdraw").map((kind) => words[kind](counts[kind]));

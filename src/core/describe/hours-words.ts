@@ -151,7 +151,10 @@ export function hoursInWords(open: IntervalSet, described: DescribedRange, full 
     // Date by date, also the parts of dates with which the range begins and ends: there may be no others.
     const dates = days.filter((day) => day.open.length > 0);
     const texts = dates.slice(0, full ? dates.length : 3).map((day) => `${dateWords(day.date, language)} ${hoursOn(day.open, language)}`);
-    return { words: texts.join(", ") + (!full && dates.length > 3 ? language.moreDates(dates.length - 3) : ""), stretches: [stretchOf(span.length > 0 ? span : dates)] };
+    return {
+      words: texts.join(", ") + (!full && dates.length > 3 ? language.moreDates(dates.length - 3) : ""),
+      stretches: [stretchOf(span.length > 0 ? span : dates)],
+    };
   }
   const found = stretches(span, cutsAtMost).filter(
     ({ week, exceptions }) => week.some((day) => day.length > 0) || exceptions.some((day) => day.open.length > 0),
@@ -178,7 +181,9 @@ export function hoursInWords(open: IntervalSet, described: DescribedRange, full 
       language,
     );
     const opensWeekly = stretch.week.some((day) => day.length > 0);
-    const hours = opensWeekly ? [`${weekWords(stretch.week, language)}${holidayWords(stretch, described, language)}`, ...exceptions].join(", ") : `${language.only} ${exceptions.join(", ")}`;
+    const hours = opensWeekly
+      ? [`${weekWords(stretch.week, language)}${holidayWords(stretch, described, language)}`, ...exceptions].join(", ")
+      : `${language.only} ${exceptions.join(", ")}`;
     return hours + dates.join("");
   });
   return { words: parts.join("; "), stretches: found };

@@ -27,9 +27,7 @@ function dayWords(days: readonly number[], { days: dayNames, everyDay }: HoursLa
     if (last?.[1] === day - 1) last[1] = day;
     else runs.push([day, day]);
   }
-  return runs
-    .map(([first, last]) => (first === last ? dayNames[first] : `${dayNames[first]}${last - first === 1 ? ", " : "–"}${dayNames[last]}`))
-    .join(", ");
+  return runs.map(([first, last]) => (first === last ? dayNames[first] : `${dayNames[first]}${last - first === 1 ? ", " : "–"}${dayNames[last]}`)).join(", ");
 }
 
 /**
@@ -76,9 +74,7 @@ export function weekWords(week: readonly IntervalSet[], language: HoursLanguage 
     const days = together[0]?.days ?? [];
     const intervals = together.map(({ interval }) => interval).sort((a, b) => a[0] - b[0]);
     const overnight = intervals.every(([, end]) => end > minutesADay);
-    const hours = intervals
-      .map(([start, end]) => (end - start === minutesADay && start === 0 ? language.allDay : clockPair(start, end)))
-      .join(language.and);
+    const hours = intervals.map(([start, end]) => (end - start === minutesADay && start === 0 ? language.allDay : clockPair(start, end))).join(language.and);
     return { days, words: `${overnight && days.length === 7 ? language.everyNight : dayWords(days, language)} ${hours}` };
   });
   parts.sort((a, b) => (a.days[0] ?? 0) - (b.days[0] ?? 0) || b.days.length - a.days.length);
@@ -87,6 +83,4 @@ export function weekWords(week: readonly IntervalSet[], language: HoursLanguage 
 
 /** The minutes of a week (0..10080 from Monday) as seven daily patterns. */
 export const daysOfWeek = (week: IntervalSet): IntervalSet[] =>
-  Array.from({ length: 7 }, (_, day) =>
-    clip(week, day * minutesADay, (day + 1) * minutesADay).map((minute) => minute - day * minutesADay),
-  );
+  Array.from({ length: 7 }, (_, day) => clip(week, day * minutesADay, (day + 1) * minutesADay).map((minute) => minute - day * minutesADay));

@@ -4,7 +4,10 @@ import type { FacilityChange } from "../facility/facility-change";
 import type { Ownership } from "../facility/ownership";
 
 /** The source that has to make a change; undefined where Nomade itself owns what is changed. Of several fields the first that a source owns decides. */
-export function ownerOfChange(ownership: Ownership, { change, fields }: { readonly change: FacilityChange; readonly fields: readonly FieldChange[] }): string | undefined {
+export function ownerOfChange(
+  ownership: Ownership,
+  { change, fields }: { readonly change: FacilityChange; readonly fields: readonly FieldChange[] },
+): string | undefined {
   switch (change.do) {
     case "add":
     case "remove":

@@ -28,7 +28,11 @@ describe("changes after one another, as one set", () => {
     ["what was altered twice", [alter("a", "always")], [alter("a", "office")]],
     ["what was altered and removed", [alter("a", "always")], [remove("a"), add("d")]],
     ["a membership that was altered twice", [until(undefined, "2026-05-01")], [until("2026-05-01", "2026-04-01")]],
-    ["a membership that was altered and removed", [until(undefined, "2026-05-01")], [{ do: "remove", list: "memberships", membership: membership("2026-05-01") }]],
+    [
+      "a membership that was altered and removed",
+      [until(undefined, "2026-05-01")],
+      [{ do: "remove", list: "memberships", membership: membership("2026-05-01") }],
+    ],
   ])("come to the same for %s, each object once", (_, first, then) => {
     const composed = composeChanges(first, then);
     expect(withChanges(facility, composed)).toEqual(withChanges(withChanges(facility, first), then));

@@ -53,7 +53,8 @@ const choiceOf = (pending: Pending): Choice => ("line" in pending ? pending.choi
 
 /**
  * Saves what a certifier decides, one after the other, in their order. What could not be sent waits in the browser and is tried again, also after the page was
- * left; saying the same twice does no harm. `save` gives why it was refused, and fails where nobody answered; `saved` is told once nothing waits any more, and brings
+ * left; saying the same twice does no harm. `save` gives why it was refused, and fails where nobody answered; `saved` is told once nothing waits any
+ * more, and brings
  * another `stored`, which shows what was saved: until then it stands here, so that nothing flickers.
  */
 export function useDecisionQueue(docket: number, stored: object, save: (pending: Pending) => Promise<string | undefined>, saved: () => void): DecisionQueue {
@@ -63,7 +64,10 @@ export function useDecisionQueue(docket: number, stored: object, save: (pending:
   const [shown, setShown] = useState<readonly Pending[]>([]);
   const [state, setState] = useState<DecisionQueue["state"]>("saved");
   const [refused, setRefused] = useState<ReadonlyMap<number, string>>(new Map());
-  const [sending, timer] = [useRef(false), useRef<ReturnType<typeof setTimeout>>(undefined)];
+  const sending = useRef(false);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  /** What is tried again later, which is what tries. */
+  const again = useRef<() => void>(() => undefined);
   const actions = useRef({ save, saved });
   useEffect(() => {
     actions.current = { save, saved };
@@ -76,6 +80,7 @@ export function useDecisionQueue(docket: number, stored: object, save: (pending:
     if (sending.current) return;
     sending.current = true;
     clearTimeout(timer.current);
+    changed();
     try {
       for (let next = queue.current[0]; next; next = queue.current[0]) {
         setState("saving");
@@ -91,11 +96,14 @@ export function useDecisionQueue(docket: number, stored: object, save: (pending:
       actions.current.saved();
     } catch {
       setState("waiting");
-      timer.current = setTimeout(() => void flush(), againMs);
+      timer.current = setTimeout(() => again.current(), againMs);
     } finally {
       sending.current = false;
     }
   }, [changed]);
+  useEffect(() => {
+    again.current = () => void flush();
+  }, [flush]);
   const put = useCallback(
     (pending: Pending) => {
       const isSent = sending.current ? queue.current[0] : undefined;
@@ -110,11 +118,9 @@ export function useDecisionQueue(docket: number, stored: object, save: (pending:
     const left = read(docket);
     if (left.length > 0 && queue.current.length === 0) {
       queue.current = left;
-      setShown(left);
       void flush();
     }
-    const again = () => void flush();
-    const online = () => (queue.current.length > 0 ? again() : undefined);
+    const online = () => (queue.current.length > 0 ? void flush() : undefined);
     window.addEventListener("online", online);
     return () => {
       window.removeEventListener("online", online);

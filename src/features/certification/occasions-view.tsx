@@ -14,7 +14,11 @@ import { capital, countWords, plural } from "../words/numbers";
 const told: readonly { readonly kind: OccasionKind; readonly name: string; readonly asks: string }[] = [
   { kind: "moved", name: "Somebody changes department", asks: "All that they open, to whoever certifies them now." },
   { kind: "renewed", name: "A contract is renewed", asks: "All that a contractor opens whose end was put off or taken away." },
-  { kind: "sensitive", name: "Access to a sensitive area is new", asks: "The areas of sensitivity 2 or more that somebody opens since the last intake, however that came." },
+  {
+    kind: "sensitive",
+    name: "Access to a sensitive area is new",
+    asks: "The areas of sensitivity 2 or more that somebody opens since the last intake, however that came.",
+  },
   { kind: "waiver-ended", name: "A waiver ends", asks: "The lines that tell of the finding which it hid." },
 ];
 

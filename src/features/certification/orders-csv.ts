@@ -32,7 +32,8 @@ const columns = [
 ] as const;
 
 /**
- * Orders as CSV (RFC 4180), a line each, which can be sent back with `ticket`, `answer` and `note` filled in: first in words, then in terms of the source, by ids, `object` whole as it then is. Cells that a
+ * Orders as CSV (RFC 4180), a line each, which can be sent back with `ticket`, `answer` and `note` filled in: first in words, then in terms of the
+ * source, by ids, `object` whole as it then is. Cells that a
  * spreadsheet would run as a formula are made harmless.
  */
 export function ordersCsv(orders: readonly NamedOrder[]): string {

@@ -56,7 +56,11 @@ function lead({ dockets, round, wishes }: RoundSheet, today: string, isSent: boo
     sum(dockets.map((docket) => docket.comments)),
   ];
   return [
-    isSent ? `${capital(signedWords(dockets))}${overdue > 0 ? `, ${countWords(overdue)} overdue` : ""}.` : overdue > 0 ? `${capital(countWords(overdue))} overdue.` : "",
+    isSent
+      ? `${capital(signedWords(dockets))}${overdue > 0 ? `, ${countWords(overdue)} overdue` : ""}.`
+      : overdue > 0
+        ? `${capital(countWords(overdue))} overdue.`
+        : "",
     !isSent && wishes.of > 0 ? `${capital(plural(wishes.of, "withdrawal is", "withdrawals are"))} not sent yet.` : "",
     keptFlagged > 0
       ? `${capital(plural(keptFlagged, "line was", "lines were"))} kept although something speaks against ${keptFlagged === 1 ? "it" : "them"}.`

@@ -55,7 +55,7 @@ export function ScopeForm({ asked, choices, all }: { readonly asked: AskedRound;
           { value: "both", label: "both; withdrawing wins" },
         ]}
         value={by}
-        onChange={(who) => go({ scope, by: (who ?? "manager") as CertifiedBy })}
+        onChange={(who) => go({ scope, by: (who ?? "manager") })}
         allowDeselect={false}
         disabled={busy}
       />

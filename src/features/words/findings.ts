@@ -176,7 +176,8 @@ const sentences: Sentences = {
   "standing-override": ({ proof }, say) => `Has a standing override at ${say.some("site", proof.sites)}, and opens ${doors(proof.doors)} there at all times.`,
   privilege: ({ proof: { holders }, distinct: [name = ""] }) =>
     holders === undefined ? `${privilegeWords[name] ?? name}.` : `Lets ${people(holders)} do “${name}”.`,
-  "around-the-clock": ({ proof: { week }, distinct: [area] }, say) => `Opens ${say.one("area", area)} at all hours, day and night, as in the week of ${dayText(week)}.`,
+  "around-the-clock": ({ proof: { week }, distinct: [area] }, say) =>
+    `Opens ${say.one("area", area)} at all hours, day and night, as in the week of ${dayText(week)}.`,
   "out-of-hours": ({ proof: { minutes, week }, distinct: [area] }, say) =>
     `Opens ${say.one("area", area)} for ${hoursWords(minutes)} outside business hours in the week of ${dayText(week)}, but is not seen there at such hours.`,
   "unlike-peers": ({ proof: { peers, reach }, distinct: [area] }, say) =>

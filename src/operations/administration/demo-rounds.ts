@@ -52,7 +52,13 @@ class Acting {
   }
 
   /** Decides lines one after the other, as somebody does who reads them; gives when they were done. */
-  async decide(docket: number, lines: readonly DocketLine[], by: Account, begun: number, isWithdrawn: (line: DocketLine) => boolean = () => false): Promise<number> {
+  async decide(
+    docket: number,
+    lines: readonly DocketLine[],
+    by: Account,
+    begun: number,
+    isWithdrawn: (line: DocketLine) => boolean = () => false,
+  ): Promise<number> {
     let ms = begun;
     for (let i = 0; i < lines.length; i += atOnce) {
       const some = lines.slice(i, i + atOnce);
@@ -148,7 +154,9 @@ async function november(acting: Acting): Promise<void> {
       break;
     }
     const to = docketOf("computing");
-    const passed = own.find((line) => isGiven(line) && line.line.subject.id === "a-data" && line.id !== narrowed?.id) ?? own.find((line) => isGiven(line) && line.id !== narrowed?.id);
+    const passed =
+      own.find((line) => isGiven(line) && line.line.subject.id === "a-data" && line.id !== narrowed?.id) ??
+      own.find((line) => isGiven(line) && line.id !== narrowed?.id);
     if (to !== undefined && passed) await passOnLine(acting.at(6 * hour + 60_000), by, passed.id, to, "Computing decides who goes to the servers.");
     const rest = own.filter(({ id }) => id !== narrowed?.id && id !== passed?.id);
     await acting.decide(facilities, rest.slice(0, Math.ceil(rest.length / 2)), by, 7 * hour);
@@ -157,7 +165,12 @@ async function november(acting: Acting): Promise<void> {
   const asked = genetics === undefined ? undefined : (await lines(genetics))[0];
   if (asked) {
     await commentLine(acting.at(8 * hour), acting.who("genetics"), asked.id, "Is this still from the summer? I would rather not decide it before I know.");
-    await commentLine(acting.at(10 * hour), acting.who("reviewer"), asked.id, "It was given for the culture room and never ended. Take it away if nobody works there at night.");
+    await commentLine(
+      acting.at(10 * hour),
+      acting.who("reviewer"),
+      asked.id,
+      "It was given for the culture room and never ended. Take it away if nobody works there at night.",
+    );
   }
 }
 

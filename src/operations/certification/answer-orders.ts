@@ -12,8 +12,7 @@ export interface AnswerIssue {
 }
 
 export type AnsweringOutcome =
-  | { readonly outcome: "answered"; readonly done: number; readonly refused: number }
-  | { readonly outcome: "refused"; readonly issues: readonly AnswerIssue[] };
+  { readonly outcome: "answered"; readonly done: number; readonly refused: number } | { readonly outcome: "refused"; readonly issues: readonly AnswerIssue[] };
 
 const said = new Map<string, "done" | "refused">([
   ["done", "done"],
@@ -23,21 +22,32 @@ const said = new Map<string, "done" | "refused">([
 const longestNote = 2000;
 
 /**
- * Takes what a source answers to the orders of a round: CSV with the columns `order`, `answer` (`done` or `refused`) and, if it likes, `note` and `ticket`; others
+ * Takes what a source answers to the orders of a round: CSV with the columns `order`, `answer` (`done` or `refused`) and, if it likes, `note` and
+ * `ticket`; others
  * are passed over, so that the file of orders can be sent back with two columns added. All or nothing, every mistake told at once.
  */
 export async function answerOrders(services: Services, account: Account, round: number, text: string): Promise<AnsweringOutcome> {
   demand(account, "run-rounds");
   let rows: { readonly record: Readonly<Record<string, string>>; readonly info: { readonly lines: number } }[];
   try {
-    rows = parse(text, { columns: (header: string[]) => header.map((name) => name.trim().toLowerCase()), bom: true, info: true, skip_empty_lines: true, trim: true });
+    rows = parse(text, {
+      columns: (header: string[]) => header.map((name) => name.trim().toLowerCase()),
+      bom: true,
+      info: true,
+      skip_empty_lines: true,
+      trim: true,
+    });
   } catch (error) {
-    return { outcome: "refused", issues: [{ line: 1, column: "", value: "", expected: `a table as CSV: ${error instanceof Error ? error.message : "it could not be read"}` }] };
+    return {
+      outcome: "refused",
+      issues: [{ line: 1, column: "", value: "", expected: `a table as CSV: ${error instanceof Error ? error.message : "it could not be read"}` }],
+    };
   }
   const missing = ["order", "answer"].filter((column) => rows.length === 0 || !(column in (rows[0]?.record ?? {})));
-  if (missing.length > 0)
-    return { outcome: "refused", issues: missing.map((column) => ({ line: 1, column, value: "", expected: `a column ${column}` })) };
-  const orders = new Map((await services.orders.ofRound(round)).filter(({ cancelledAt }) => cancelledAt === undefined).map((order) => [String(order.id), order]));
+  if (missing.length > 0) return { outcome: "refused", issues: missing.map((column) => ({ line: 1, column, value: "", expected: `a column ${column}` })) };
+  const orders = new Map(
+    (await services.orders.ofRound(round)).filter(({ cancelledAt }) => cancelledAt === undefined).map((order) => [String(order.id), order]),
+  );
   const issues: AnswerIssue[] = [];
   const seen = new Set<string>();
   const answers: { order: number; said: "done" | "refused"; note: string }[] = [];

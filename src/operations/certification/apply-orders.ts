@@ -27,11 +27,15 @@ const reasonsShown = 10;
 
 /** Whether what a change alters or removes is there; added objects always can be. */
 function isThere(facility: Facility, change: FacilityChange): boolean {
-  if (change.do === "add") return !listKeys.some((list) => list === change.list && (facility[list] as unknown as readonly Plain[]).some(({ id }) => id === change.id));
+  if (change.do === "add")
+    return !listKeys.some((list) => list === change.list && (facility[list] as unknown as readonly Plain[]).some(({ id }) => id === change.id));
   return (facility[change.list] as unknown as readonly Plain[]).some((object) => keyOf(change.list, object) === keyOfChange(change));
 }
 
-/** Carries out the orders of a round whose objects Nomade owns: they become a snapshot, which is checked at once. `seen` is the snapshot that stood when it was confirmed. */
+/**
+ * Carries out the orders of a round whose objects Nomade owns: they become a snapshot, which is checked at once. `seen` is the snapshot that stood
+ * when it was confirmed.
+ */
 export async function applyOwnOrders(services: Services, account: Account, roundId: number, seen: number, report: Report): Promise<ApplyingOutcome> {
   demand(account, "run-rounds");
   const register = await openRegister(services);

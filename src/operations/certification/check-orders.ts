@@ -19,7 +19,10 @@ import type { Services } from "../services";
 
 const minuteOf = (at: string) => minuteDown(required(parseInstant(at), "times of the clock are instants"));
 
-/** When the last order of a wish was sent to a source; what Nomade carries out itself stands in the register as soon as it is stored, whenever that was exported. */
+/**
+ * When the last order of a wish was sent to a source; what Nomade carries out itself stands in the register as soon as it is stored, whenever that
+ * was exported.
+ */
 function lastSent(orders: readonly Order[], asOf: EpochMinute): EpochMinute {
   const sent = orders.flatMap(({ source, sentAt }) => (source === undefined || sentAt === undefined ? [] : minuteOf(sentAt)));
   return sent.length === 0 ? asOf : sent.reduce((a, b) => (a > b ? a : b));

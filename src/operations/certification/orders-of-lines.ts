@@ -24,7 +24,10 @@ export const daysAfter = (at: string, days: number): string => {
   return formatCivilDay(addDays(date, days));
 };
 
-/** The orders that come of lines as they were decided, planned together over a register; those of one plan one after the other. `nextId` names what they add. */
+/**
+ * The orders that come of lines as they were decided, planned together over a register; those of one plan one after the other. `nextId` names what
+ * they add.
+ */
 export function ordersOfLines(
   register: OpenRegister,
   ownership: Ownership,
@@ -37,18 +40,16 @@ export function ordersOfLines(
   const joint = withdrawTogether(horizonOf(compiled), lines.map(wishOf));
   return joint.flatMap(({ lines: places, changes, effects }) => {
     const served = places.map((place) => required(lines[place], "a withdrawal is of some line").id);
-    return describedChanges(compiled, renamedChanges(changes, nextId)).map(
-      (described): NewOrder => ({
-        round: round.id,
-        line: required(served[0], "a withdrawal is of some line"),
-        lines: served,
-        source: ownerOfChange(ownership, described),
-        described,
-        alsoLost: effects.lost,
-        names: namesInChanges(compiled, [described.change], effects.lost),
-        due: daysAfter(at, round.terms.orderDays),
-      }),
-    );
+    return describedChanges(compiled, renamedChanges(changes, nextId)).map((described): NewOrder => ({
+      round: round.id,
+      line: required(served[0], "a withdrawal is of some line"),
+      lines: served,
+      source: ownerOfChange(ownership, described),
+      described,
+      alsoLost: effects.lost,
+      names: namesInChanges(compiled, [described.change], effects.lost),
+      due: daysAfter(at, round.terms.orderDays),
+    }));
   });
 }
 

@@ -60,7 +60,12 @@ export interface RoundPreview {
 
 /** Counts lines by what they can be narrowed to. A line counts for its area and those above, and for its department and those above. */
 function scopeChoices({ facility, cardholderById, indexes }: CompiledFacility, planned: readonly PlannedLine[]): ScopeChoices {
-  const counts = { sites: new Map<string, number>(), areas: new Map<string, number>(), departments: new Map<string, number>(), types: new Map<string, number>() };
+  const counts = {
+    sites: new Map<string, number>(),
+    areas: new Map<string, number>(),
+    departments: new Map<string, number>(),
+    types: new Map<string, number>(),
+  };
   const sensitivity = new Map<number, number>();
   const add = <K>(to: Map<K, number>, key: K) => to.set(key, (to.get(key) ?? 0) + 1);
   const chain = (objects: readonly { readonly id: string; readonly parent?: string }[], positions: PositionIndex, id: string | undefined): string[] => {

@@ -7,7 +7,8 @@ import type { Services } from "../services";
 import { seenLine } from "./docket-access";
 
 /** Why a change of a round was not made. */
-export type RunRefusal = "no-round" | "closed" | "signed" | "reason-needed" | "same-person" | "not-asked" | "changed-meanwhile" | "nobody" | "dates" | "not-signed";
+export type RunRefusal =
+  "no-round" | "closed" | "signed" | "reason-needed" | "same-person" | "not-asked" | "changed-meanwhile" | "nobody" | "dates" | "not-signed";
 
 /** Nothing where it was done. */
 export type RunOutcome = RunRefusal | undefined;

@@ -89,8 +89,7 @@ export async function previewSending(services: Services, account: Account, round
 }
 
 export type SendingOutcome =
-  | { readonly outcome: "sent"; readonly orders: number }
-  | { readonly outcome: "refused"; readonly why: "nothing-to-send" | "changed-meanwhile" };
+  { readonly outcome: "sent"; readonly orders: number } | { readonly outcome: "refused"; readonly why: "nothing-to-send" | "changed-meanwhile" };
 
 /**
  * Marks the orders of a round that were not sent yet as sent to their sources, as they are planned on the present register. `seen` is the snapshot over which

@@ -17,7 +17,10 @@ export type SigningOutcome =
   | { readonly outcome: "refused"; readonly why: "not-yours" | "already-signed" | "changed-meanwhile" | "closed" }
   | { readonly outcome: "undecided"; readonly count: number };
 
-/** Signs a docket of the account's own; each withdrawal becomes orders in the same step. With the last docket signed its round is closed. The statement speaks the certifier's language. */
+/**
+ * Signs a docket of the account's own; each withdrawal becomes orders in the same step. With the last docket signed its round is closed. The
+ * statement speaks the certifier's language.
+ */
 export async function signDocket(services: Services, account: Account, docketId: number, language: Language = "en"): Promise<SigningOutcome> {
   demand(account, "certify");
   const shown = await showDocket(services, account, docketId);

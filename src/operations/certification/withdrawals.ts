@@ -59,7 +59,8 @@ function effectOfLine(horizon: Horizon, line: Line, wish: "withdraw" | Narrowing
 }
 
 /**
- * What withdrawing a line would come to, or narrowing it; undefined where there is no such line that the account may see, or no such narrowing. What withdrawing
+ * What withdrawing a line would come to, or narrowing it; undefined where there is no such line that the account may see, or no such narrowing. What
+ * withdrawing
  * comes to is worked out over the frozen snapshot once, and kept with the line.
  */
 export async function showWithdrawal(services: Services, account: Account, lineId: number, narrowing?: Narrowing): Promise<ShownLineEffect | undefined> {

@@ -45,7 +45,10 @@ export interface OrderStore {
   readonly ofRound: (round: number) => Promise<Order[]>;
   /** Orders that were sent and not taken back, of all rounds. */
   readonly sent: () => Promise<Order[]>;
-  /** Puts others in the place of orders of a round that were not sent yet, and marks orders as sent, in one transaction; false, nothing written, if one was sent meanwhile. */
+  /**
+   * Puts others in the place of orders of a round that were not sent yet, and marks orders as sent, in one transaction; false, nothing written, if
+   * one was sent meanwhile.
+   */
   readonly send: (
     round: number,
     sending: { readonly instead: readonly { readonly cancel: readonly number[]; readonly orders: readonly NewOrder[] }[]; readonly ids: readonly number[] },

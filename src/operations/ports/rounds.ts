@@ -166,7 +166,8 @@ export interface RoundStore {
     readonly cardholders?: readonly string[];
   }) => Promise<DocketLine[]>;
   /**
-   * Writes decisions, all or none: refused if the docket was signed or its round closed meanwhile, or if a line that was passed on was taken up there. What is passed on
+   * Writes decisions, all or none: refused if the docket was signed or its round closed meanwhile, or if a line that was passed on was taken up
+   * there. What is passed on
    * appears in the other docket at once, and goes from there when it is decided otherwise.
    */
   readonly decide: (

@@ -3,7 +3,10 @@ import { listKeys } from "../../facility/document";
 import type { FacilityChange } from "../../facility/facility-change";
 import type { Plain } from "../../facility/object-key";
 
-/** Ids for objects that orders add, one after the other: `withdrawal-D-1`, … of a docket D, none that the document has. Plans number theirs each from 1; orders of several plans go out together. */
+/**
+ * Ids for objects that orders add, one after the other: `withdrawal-D-1`, … of a docket D, none that the document has. Plans number theirs each from
+ * 1; orders of several plans go out together.
+ */
 export function orderIds(facility: Facility, docket: number, used: number): () => string {
   const taken = new Set<string>();
   const prefix = `withdrawal-${docket}-`;

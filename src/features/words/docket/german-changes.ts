@@ -95,7 +95,9 @@ export function germanWithdrawal({ isPossible, changes, effects, names }: Pick<S
     fewer.length > 0 ? `Weniger Stunden an ${doors(fewer.map(({ door }) => door))}.` : "",
     staysLess.length > 0 ? `Weniger, als bleiben darf, an ${doors(staysLess.map(({ door }) => door))}.` : "",
     lost.length + fewer.length + staysLess.length === 0 ? "Sonst fällt nichts weg." : "",
-    people === 0 ? "Niemand sonst ist betroffen." : `${germanCapital(germanCount(people, "eine andere Person verliert", "andere Personen verlieren"))} ebenfalls Zutritt.`,
+    people === 0
+      ? "Niemand sonst ist betroffen."
+      : `${germanCapital(germanCount(people, "eine andere Person verliert", "andere Personen verlieren"))} ebenfalls Zutritt.`,
   ]
     .filter(Boolean)
     .join(" ");

@@ -90,7 +90,8 @@ const sentences: Sentences = {
   "stock-active": ({ proof }) => `Gilt als aktiv, obwohl niemand ihn hat; öffnet ${germanCount(proof.doors, "eine Tür", "Türen")}.`,
   "lost-in-use": ({ proof: { since, events, granted, last } }, say) =>
     `Seit ${say.date(since)} außer Gebrauch, danach ${germanTimes(events)} vorgezeigt und ${granted === 0 ? "nie" : germanTimes(granted)} eingelassen; zuletzt am ${say.moment(last)}.`,
-  "dead-card-tried": ({ proof: { refused, last } }, say) => `${germanCapital(germanTimes(refused))} abgewiesen, während er nicht galt, zuletzt am ${say.moment(last)}.`,
+  "dead-card-tried": ({ proof: { refused, last } }, say) =>
+    `${germanCapital(germanTimes(refused))} abgewiesen, während er nicht galt, zuletzt am ${say.moment(last)}.`,
   "sleeping-access": ({ proof: { status, areas, doors } }, say) =>
     `Ist ${status === "active" ? "noch nicht gültig" : (statuses[status] ?? status)}; wäre er gültig, öffnete er ${sensitive(doors)} in ${say.some("area", areas)}.`,
   waking: ({ proof: { from, areas, doors } }, say) => `Gilt ab ${say.moment(from)} und öffnet dann ${sensitive(doors)} in ${say.some("area", areas)}.`,

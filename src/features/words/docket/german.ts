@@ -96,9 +96,7 @@ export const german: DocketWords = {
     if (last !== undefined) return `${germanCapital(germanTimes(count))} ${isCard ? "genutzt" : "hier gewesen"}, zuletzt ${ago(last, asOf)}.`;
     if (!(coveredDays > 0)) return "Keine Ereignisse von diesem Ort: ob genutzt wurde, ist nicht zu sagen.";
     const not = isCard ? "Nicht genutzt" : "Hier nicht gesehen";
-    return coveredDays >= daysOfUse
-      ? `${not} in ${daysOfUse} Tagen.`
-      : `${not}; die Ereignisse decken ${coveredDays} der letzten ${daysOfUse} Tage ab.`;
+    return coveredDays >= daysOfUse ? `${not} in ${daysOfUse} Tagen.` : `${not}; die Ereignisse decken ${coveredDays} der letzten ${daysOfUse} Tage ab.`;
   },
   peers: ({ peers }) => {
     if (!peers || peers.of === 0) return "Niemand in der Abteilung zum Vergleichen.";
@@ -189,7 +187,8 @@ export const german: DocketWords = {
   goingHeading: "Fällt weg, ganz oder zum Teil:",
   undecidedHeading: "Noch nicht entschieden:",
   sign: (n) => `${germanCapital(lines(n))} unterschreiben`,
-  forGood: "Die Unterschrift gilt für immer: eine unterschriebene Mappe ändert sich nicht mehr, und was Sie entzogen oder eingeschränkt haben, geht als Auftrag hinaus.",
+  forGood:
+    "Die Unterschrift gilt für immer: eine unterschriebene Mappe ändert sich nicht mehr, und was Sie entzogen oder eingeschränkt haben, geht als Auftrag hinaus.",
   notSigned: {
     "already-signed": signed,
     "not-yours": notYours,
