@@ -3,7 +3,7 @@
 import { MultiSelect, Select } from "@mantine/core";
 import { useRouter } from "next/navigation";
 import { useTransition } from "react";
-import type { CertifiedBy, RoundScope } from "@/core/certification/round-terms";
+import type { RoundScope } from "@/core/certification/round-terms";
 import type { ScopeChoice, ScopeChoices } from "@/operations/certification/preview-round";
 import classes from "./certification.module.css";
 import type { AskedRound } from "./round-address";
