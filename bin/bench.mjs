@@ -1,7 +1,7 @@
 // `npm run bench`: Nomade's resolver against peers doing the same work, as ratios in one run on this machine, on registers of the demo's shape and on dense
 // ones.
 // `-- --sizes s,m` and `-- --shapes dense` for a part; `-- --pages` for what pages cost on a dense register of the largest size given,
-// `-- --events 10000000` for what so many events cost there.
+// `-- --events 10000000` for what so many events cost there; `-- --sizes m --certifiers 200` for so many who decide at once.
 import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
@@ -20,6 +20,7 @@ const { values } = parseArgs({
     shapes: { type: "string", default: "demo,dense" },
     pages: { type: "boolean", default: false },
     events: { type: "string" },
+    certifiers: { type: "string" },
   },
 });
 const shapes = { demo: "as the demo", dense: "dense" };
@@ -174,13 +175,25 @@ function measureEvents(shape, one, events) {
   console.log("");
 }
 
+/** What so many certifiers at once cost, each deciding line by line. */
+function measureCertifiers(one, certifiers) {
+  const name = "nomade_certifiers";
+  const env = { ...database.env.owner, NOMADE_DB_NAME: name };
+  emptyDatabase(name, env);
+  const rows = JSON.parse(node(["dist/bench-certifiers.mjs", "--file", registerFile("demo", one), "--certifiers", certifiers], { ...env, NOMADE_DATA: folder }));
+  console.log(`### ${certifiers} certifiers at once, ${one.cardholders.toLocaleString("en-GB")} × ${one.doors.toLocaleString("en-GB")}\n`);
+  console.log("| what | rate | median | slowest | all |\n| --- | ---: | ---: | ---: | --- |");
+  for (const row of rows) console.log(`| ${row.join(" | ")} |`);
+  console.log("");
+}
+
 let database;
 let status = 0;
 try {
   ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
   ensureNodeModules();
   await ensurePrograms();
-  await bundle({ bench: "bench/run.ts", "bench-intake": "bench/intake.ts", "bench-dense": "bench/write-dense.ts", "bench-events": "bench/events.ts" });
+  await bundle({ bench: "bench/run.ts", "bench-intake": "bench/intake.ts", "bench-dense": "bench/write-dense.ts", "bench-events": "bench/events.ts", "bench-certifiers": "bench/certifiers.ts" });
   database = await startDatabase({ folder, port: await freePort() });
   console.log(
     `Node ${process.version}, ${os.cpus()[0]?.model ?? "unknown processor"}, ${new Date().toISOString().slice(0, 10)}. Medians of five; a peer that is sampled is scaled to the whole.\n`,
@@ -191,6 +204,7 @@ try {
     return { size, cardholders, doors };
   });
   if (values.pages) await measurePages(wanted.at(-1));
+  else if (values.certifiers !== undefined) measureCertifiers(wanted.at(-1), values.certifiers);
   else if (values.events !== undefined) for (const shape of values.shapes.split(",")) measureEvents(shape, wanted.at(-1), values.events);
   else
     for (const shape of values.shapes.split(",")) {

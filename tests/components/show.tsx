@@ -19,6 +19,7 @@ function completeBrowser(): void {
     disconnect(): void {}
   };
   Element.prototype.scrollIntoView = () => undefined;
+  window.scrollTo = () => undefined;
   Object.defineProperty(document, "fonts", { configurable: true, value: new EventTarget() });
   // Nothing is laid out: everything has the size of what a window shows of a list.
   Object.defineProperties(Element.prototype, {

@@ -3,6 +3,7 @@
 import { Textarea, UnstyledButton } from "@mantine/core";
 import { useState } from "react";
 import type { Narrowing } from "@/core/certification/decide-line";
+import type { Line } from "@/core/certification/line";
 import type { EpochMinute } from "@/core/time/instant";
 import type { OtherCertifier, ShownLine } from "@/operations/certification/show-docket";
 import sheet from "@/ui/sheet.module.css";
@@ -49,6 +50,20 @@ function Narrowed({ shown, narrowing, words }: { readonly shown: ShownLine; read
   return <p className={classes.effect}>{words.narrowedTo(to)}</p>;
 }
 
+/** What is told of use and peers at once, since it is unusual, and what only who wants more is told. */
+function factsOf(line: Line, asOf: EpochMinute, words: DocketWords): readonly [unusual: string[], usual: string[]] {
+  const { use, peers, keptBefore } = line;
+  const isUsed = use.last !== undefined || !(use.coveredDays > 0);
+  const isShared = peers === undefined || peers.of === 0 || 2 * peers.same >= peers.of;
+  const told = [
+    { words: words.use(line, asOf), isUsual: isUsed },
+    { words: words.peers(line), isUsual: isShared },
+    ...(keptBefore === undefined ? [] : [{ words: words.keptBefore(keptBefore), isUsual: true }]),
+  ];
+  const which = (isUsual: boolean) => told.filter((fact) => fact.isUsual === isUsual).map((fact) => fact.words);
+  return [which(false), which(true)];
+}
+
 /** One decision: what, when, how used, who else; what speaks against it; and what the choice would do. */
 export function DocketLineCard({ shown, asOf, timeZone, editable, words, others, waiting, refused, choose, comment }: DocketLineProps) {
   const { line, flagged } = shown;
@@ -57,6 +72,7 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, words, others,
   const [reason, setReason] = useState(shown.reason);
   const isCard = line.subject.kind === "credential";
   const isOwn = shown.aboutYourself;
+  const [unusual, usual] = factsOf(line, asOf as EpochMinute, words);
   const send = (choice: Choice): void => {
     open(undefined);
     choose(shown.id, choice);
@@ -91,19 +107,22 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, words, others,
       {line.override && <p className={classes.hours}>{words.override}</p>}
       {line.hours.map((hours) => (
         <div key={hours.words + (hours.doors[0]?.id ?? "")}>
-          <div className={classes.hours}>
-            {words.hours(hours)} <span className={sheet.sub}>{words.doors(hours.doors.map(({ name }) => name))}</span>
-          </div>
+          <div className={classes.hours}>{words.hours(hours)}</div>
           <div className={classes.facts}>
             <AccessWeek week={hours.week} size="cell" words={hours.words} />
-            {hours === line.hours[0] && (
-              <span>
-                {words.use(line, asOf as EpochMinute)} {words.peers(line)} {line.keptBefore !== undefined && words.keptBefore(line.keptBefore)}
-              </span>
-            )}
+            {hours === line.hours[0] && <span>{unusual.join(" ")}</span>}
           </div>
         </div>
       ))}
+      {line.hours.length > 0 && (
+        <details className={classes.more}>
+          <summary>{words.more}</summary>
+          {line.hours.map((hours) => (
+            <p key={hours.words + (hours.doors[0]?.id ?? "")}>{words.doors(hours.doors.map(({ name }) => name))}</p>
+          ))}
+          <p>{usual.join(" ")}</p>
+        </details>
+      )}
       {isCard && (
         <>
           {line.life && <p className={classes.hours}>{words.life(line.life)}</p>}

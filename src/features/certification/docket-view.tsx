@@ -314,7 +314,12 @@ export function DocketView({ shown, asOf, language, save, comment, sign, speak }
               )}
             </section>
           )}
-          {editable && <p className={classes.keys}>{words.keysHint}</p>}
+          {editable && (
+            <details className={classes.keys}>
+              <summary>{words.showKeys}</summary>
+              {words.keysHint}
+            </details>
+          )}
         </>
       )}
       <div className={classes.bottom}>

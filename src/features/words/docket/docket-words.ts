@@ -43,6 +43,9 @@ export interface DocketWords {
   readonly life: (life: CredentialLife) => string;
   readonly finding: (finding: LineFinding, timeZone: string) => string;
   readonly usualWeek: (words: string) => string;
+  /** What unfolds the rest of a line. */
+  readonly more: string;
+  readonly showKeys: string;
   readonly aboutYourself: string;
   readonly passedOnToYou: string;
 

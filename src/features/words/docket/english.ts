@@ -55,7 +55,7 @@ export const english: DocketWords = {
   nextPerson: "Next person",
   toSignature: "To the signature",
   keepAll: (open) => `Keep ${open === 1 ? "the one" : `all ${countWords(open)}`} like most colleagues’`,
-  keysHint: "Keys: K keep, N narrow, W withdraw, P pass on, U undo; ↓ ↑ line, → ← person, A keep those like most colleagues’.",
+  keysHint: "K keep, N narrow, W withdraw, P pass on, U undo; ↓ ↑ line, → ← person, A keep those like most colleagues’.",
 
   override: "Passes here by a standing override: no grant is needed.",
   hours: ({ words }) => `${words}.`,
@@ -77,6 +77,8 @@ export const english: DocketWords = {
   life: lifeWords,
   finding: sentenceOfLineFinding,
   usualWeek: (words) => `Usual week: ${words}`,
+  more: "More",
+  showKeys: "Keys",
   aboutYourself: "This line is about you. Nobody certifies themself: pass it on.",
   passedOnToYou: "Passed on to you.",
 

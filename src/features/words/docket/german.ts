@@ -86,7 +86,7 @@ export const german: DocketWords = {
   nextPerson: "Nächste Person",
   toSignature: "Zur Unterschrift",
   keepAll: (open) => (open === 1 ? "Die eine wie bei den meisten behalten" : `Alle ${germanNumber(open)} wie bei den meisten behalten`),
-  keysHint: "Tasten: K behalten, N einschränken, W entziehen, P weitergeben, U zurücknehmen; ↓ ↑ Zeile, → ← Person, A wie bei den meisten.",
+  keysHint: "K behalten, N einschränken, W entziehen, P weitergeben, U zurücknehmen; ↓ ↑ Zeile, → ← Person, A wie bei den meisten.",
 
   override: "Kommt hier durch eine Dauerfreigabe hinein: keine Berechtigung ist nötig.",
   hours: ({ words, german: said }) => `${said ?? words}.`,
@@ -108,6 +108,8 @@ export const german: DocketWords = {
   life,
   finding: (finding, timeZone) => ("sentence" in finding ? finding.sentence : (germanFinding(finding.facts, finding.names, timeZone) ?? finding.facts.rule)),
   usualWeek: (words) => `Übliche Woche: ${words}`,
+  more: "Mehr",
+  showKeys: "Tasten",
   aboutYourself: "In dieser Zeile geht es um Sie selbst. Niemand bestätigt sich selbst: geben Sie sie weiter.",
   passedOnToYou: "An Sie weitergegeben.",
 
