@@ -1,5 +1,5 @@
 import type { Sequelize, Transaction } from "sequelize";
-import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
+import type { OrderedChange } from "@/core/certification/withdrawal/described-change";
 import type { Account } from "@/operations/ports/accounts";
 import type { NewOrder, Order } from "@/operations/ports/orders";
 import { sha256 } from "./record-store";
@@ -33,7 +33,7 @@ export const asOrder = (row: OrderRow): Order => ({
   line: row.line,
   lines: row.lines === null ? [row.line] : (JSON.parse(row.lines) as number[]),
   source: row.source ?? undefined,
-  described: JSON.parse(row.change) as DescribedChange,
+  described: JSON.parse(row.change) as OrderedChange,
   alsoLost: JSON.parse(row.also_lost) as string[],
   names: row.names === null ? undefined : (JSON.parse(row.names) as Record<string, string>),
   madeAt: row.made_at,

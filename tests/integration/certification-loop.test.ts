@@ -1,8 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
 import type { FacilityChange } from "@/core/facility/facility-change";
+import { isByHand } from "@/core/certification/withdrawal/described-change";
 import { withChanges } from "@/core/facility/facility-change";
 import type { Cardholder, FacilityDocument } from "@/core/facility/document";
 import type { Facility } from "@/core/facility/facility";
+import type { OwnershipProfile } from "@/core/facility/ownership";
 import type { RoundTerms } from "@/core/certification/round-terms";
 import { usualTerms } from "@/core/certification/round-terms";
 import { answerOrders } from "@/operations/certification/answer-orders";
@@ -24,6 +26,7 @@ import { verifyAll } from "@/operations/evidence/verify-all";
 import { storeFacility } from "@/operations/intake/store-contents";
 import type { Account } from "@/operations/ports/accounts";
 import { unwatched } from "@/operations/ports/progress";
+import { changeWords } from "@/features/words/changes";
 import { ordersCsv } from "@/features/certification/orders-csv";
 import { parse } from "csv-parse/sync";
 import { orchard } from "../browser/orchard";
@@ -56,7 +59,12 @@ beforeAll(async () => {
     await own.account("nora", "manager", "nora"),
   ];
   await intake({});
+  // The controlling system knows grants that shut a door.
+  await knowsBlocks(true);
 });
+
+const knowsBlocks = (blocks: boolean, more: OwnershipProfile = {}) =>
+  services.sources.putOwns("controller", { ...more, ...(blocks && { grants: { blocks } }) }, { signIn: "test" }, services.now());
 
 afterAll(() => own.close());
 
@@ -224,16 +232,16 @@ describe("from a round to the proof that what was withdrawn is gone", () => {
     const docket = await docketOf(ofNora, dagmar);
     await decideLine(services, dagmar, lineOf(docket, "Nora", "Cider cellar"), { decision: "withdraw", reason: "" });
     await keepRest(dagmar, docket.docket.id);
-    await services.sources.putOwns("controller", { memberships: { fields: [] } }, { signIn: "test" }, services.now());
+    await knowsBlocks(false, { memberships: { fields: [] } });
     expect((await signDocket(services, dagmar, docket.docket.id)).outcome).toBe("signed");
     const [order] = await services.orders.ofRound(ofNora);
-    expect([order?.source, order?.described.change.list]).toEqual([undefined, "memberships"]);
+    expect([order?.source, order && !isByHand(order.described) && order.described.change.list]).toEqual([undefined, "memberships"]);
     const seen = await present();
     expect(await sendOrders(services, tessa, ofNora, seen)).toEqual({ outcome: "refused", why: "nothing-to-send" });
     expect(await applyOwnOrders(services, tessa, ofNora, seen - 1, unwatched)).toEqual({ outcome: "refused", why: "changed-meanwhile" });
     expect(await applyOwnOrders(services, tessa, ofNora, seen, unwatched)).toMatchObject({ outcome: "applied", orders: 1 });
     expect((await showRound(services, tessa, ofNora))?.wishes.by).toEqual({ done: 1 });
-    await services.sources.putOwns("controller", {}, { signIn: "test" }, services.now());
+    await knowsBlocks(true);
   });
 });
 
@@ -337,7 +345,7 @@ describe("a round that runs", () => {
       "Iris Almondfeld: Barn",
       "Iris Almondfeld: Cider cellar",
     ]);
-    expect(new Set(orders.map(({ described }) => JSON.stringify(described.change))).size).toBe(orders.length);
+    expect(new Set(orders.map(({ described }) => JSON.stringify(described))).size).toBe(orders.length);
     expect(await verifyAll(services)).toMatchObject({ sound: true, problems: [] });
   });
 
@@ -417,6 +425,32 @@ describe("a round that runs", () => {
     expect((await showRound(services, tessa, round))?.wishList.map(({ check }) => check?.found)).toEqual([
       { outcome: "cannot-tell", why: "holder-missing", id: "iris" },
     ]);
+  });
+});
+
+describe("a source that knows no grants that shut a door", () => {
+  it("is asked for what it can do, and of the rest it is said by which ways it opens, that somebody sees to it", async () => {
+    now = "2026-04-25T09:00:00.000Z";
+    await knowsBlocks(false);
+    await intake({ asOf: "2026-04-25T06:00:00Z" });
+    const round = await open({ scope: { about: { kind: "cardholder", id: "iris" } } });
+    const docket = await docketOf(round, dagmar);
+    expect((await showWithdrawal(services, dagmar, lineOf(docket, "Iris", "Barn")))?.isPossible).toBe(false);
+    for (const { id } of docket.lines) await decideLine(services, dagmar, id, { decision: "withdraw", reason: "" });
+    expect((await signDocket(services, dagmar, docket.docket.id)).outcome).toBe("signed");
+    const orders = (await showRound(services, tessa, round))?.named ?? [];
+    expect(orders.map(({ subject, described, names }) => [subject, changeWords(described, names)])).toEqual([
+      ["Cider cellar", "end the grant of Cellar door"],
+      ["Barn", "see to it by hand: no change of what they have takes just this away; it opens by the grant of Barn by day through Press house"],
+    ]);
+    // What was done by hand is found by what opens.
+    await sendOrders(services, tessa, round, await present());
+    now = "2026-04-28T09:00:00.000Z";
+    const grants = (document.grants ?? []).filter(({ id }) => id !== "press-barn" && id !== "iris-cellar");
+    await intake({ asOf: "2026-04-28T06:00:00Z", grants });
+    expect((await showRound(services, tessa, round))?.wishes.by).toEqual({ done: 2 });
+    expect(await verifyAll(services)).toMatchObject({ sound: true, problems: [] });
+    await knowsBlocks(true);
   });
 });
 

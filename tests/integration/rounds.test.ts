@@ -8,6 +8,7 @@ import { openRegister } from "@/operations/register/open-register";
 import { openRound } from "@/operations/certification/open-round";
 import { previewRound } from "@/operations/certification/preview-round";
 import type { Account } from "@/operations/ports/accounts";
+import { isByHand } from "@/core/certification/withdrawal/described-change";
 import { unwatched } from "@/operations/ports/progress";
 import { showDocket } from "@/operations/certification/show-docket";
 import type { ShownDocket } from "@/operations/certification/show-docket";
@@ -138,7 +139,12 @@ describe("a round", () => {
     expect([signed.docket.decided, signed.docket.withdrawn, signed.docket.statement]).toEqual([7, 2, expect.stringContaining("dagmar")]);
     expect(
       (await listOrders(services, tessa, round))
-        .map(({ holderName, subject, described: { change }, reason }) => [holderName, subject, `${change.do} ${change.list}`, reason])
+        .map(({ holderName, subject, described, reason }) => [
+          holderName,
+          subject,
+          isByHand(described) ? "by hand" : `${described.change.do} ${described.change.list}`,
+          reason,
+        ])
         .sort(),
     ).toEqual([
       ["Iris Almondfeld", "Cider cellar", "remove grants", "No longer."],

@@ -16,6 +16,7 @@ import type { EpochMinute } from "../time/instant";
 import { intersect, nothing, subtract, totalMinutes, union } from "../time/intervals";
 import type { IntervalSet } from "../time/intervals";
 import { carriedOut } from "./carried-out";
+import type { PathLeft } from "./withdrawal/described-change";
 import type { MayStay } from "./withdrawal/wish";
 import { holderOf, mayStayAt, stayOf } from "./withdrawal/wish";
 
@@ -27,9 +28,6 @@ export type CheckedWish = { readonly holder: HolderId } & (
 /** Why a register does not tell whether an order took effect. */
 export type WhyCannotTell =
   "rows-not-read" | "before-sending" | "holder-missing" | "holder-other" | "door-missing" | "door-other" | "schedule-missing" | "credential-elsewhere";
-
-/** Something by which a door opens still. */
-export type PathLeft = { readonly kind: "override" } | { readonly kind: "grant"; readonly grant: string; readonly group: string | undefined };
 
 /** What became of a wish, as a later register tells by what opens, not by what was written. Lists of ids are sorted. */
 export type ClosingOutcome =
@@ -165,6 +163,14 @@ function pathsLeft({ compiled, credentials, timeframe }: Asked, unwanted: Unwant
     }
   }
   return [...found].sort(([a], [b]) => compareCodePoints(a, b)).map(([, path]) => path);
+}
+
+/** The grants and overrides by which doors open for a holder at times at which they may not stay open, in a register as it stands. */
+export function waysOf(compiled: CompiledFacility, wish: Extract<CheckedWish, { readonly kind: "doors" }>): PathLeft[] {
+  const span = aheadOf(compiled.facility);
+  const of = asked(compiled, wish, exactTimeframe(compiled, span.from, span.to, asIfLive));
+  const unwanted = wish.doors.map((door) => [door, opensAt(of, door, wish.stays, span).open] as const).filter(([, open]) => open.length > 0);
+  return pathsLeft(of, new Map(unwanted));
 }
 
 /**

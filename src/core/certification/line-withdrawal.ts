@@ -11,6 +11,7 @@ import { required, unreachable } from "../kernel/invariant";
 import type { Decision, Narrowing } from "./decide-line";
 import { holderOfLine } from "./holder-of-line";
 import type { Line } from "./line";
+import type { PlanningTerms } from "./withdrawal/plan-withdrawal";
 import { planReturn, planWithdrawal } from "./withdrawal/plan-withdrawal";
 import type { WithdrawalPlan } from "./withdrawal/plan-withdrawal";
 import type { Horizon } from "../table/horizon";
@@ -33,7 +34,8 @@ export interface PlannedWithdrawal extends Omit<WithdrawalPlan, "alternative"> {
   readonly effects: WithdrawalEffects;
 }
 
-const withBlocks = { withBlocks: true };
+/** All that a grant can say: where nothing is known of who carries it out, or Nomade does. */
+const anyChange: PlanningTerms = { withBlocks: true };
 
 function planned(horizon: Horizon, plan: WithdrawalPlan, of: EffectsOf): PlannedWithdrawal {
   return { ...plan, effects: withdrawalEffects(horizon, plan.changes, of) };
@@ -44,10 +46,10 @@ export function withdrawDoors(
   horizon: Horizon,
   holder: HolderId,
   doors: readonly string[],
-  { kept = [], stays = {} }: { readonly kept?: readonly string[]; readonly stays?: MayStay } = {},
+  { kept = [], stays = {}, terms = anyChange }: { readonly kept?: readonly string[]; readonly stays?: MayStay; readonly terms?: PlanningTerms } = {},
 ): PlannedWithdrawal {
   const of: EffectsOf = { holder, doors, stays };
-  return planned(horizon, planWithdrawal(horizon.compiled, horizon.ahead, { ...of, kept }, withBlocks), of);
+  return planned(horizon, planWithdrawal(horizon.compiled, horizon.ahead, { ...of, kept }, terms), of);
 }
 
 function returnCredential(horizon: Horizon, line: Line): PlannedWithdrawal {
@@ -82,10 +84,15 @@ export function askedOfLine(compiled: CompiledFacility, line: Line, wish: LineWi
 }
 
 /** What withdrawing or narrowing one line would come to. */
-export function withdrawLine(horizon: Horizon, line: Line, wish: Exclude<LineWish, "keep"> = "withdraw"): PlannedWithdrawal {
+export function withdrawLine(
+  horizon: Horizon,
+  line: Line,
+  wish: Exclude<LineWish, "keep"> = "withdraw",
+  terms: PlanningTerms = anyChange,
+): PlannedWithdrawal {
   if (line.subject.kind === "credential") return returnCredential(horizon, line);
   const { doors, stays } = askedOfLine(horizon.compiled, line, wish);
-  return withdrawDoors(horizon, holderOfLine(line), doors, { stays });
+  return withdrawDoors(horizon, holderOfLine(line), doors, { stays, terms });
 }
 
 export interface DecidedForPlanning {
@@ -106,6 +113,7 @@ function withdrawPlaces(
   horizon: Horizon,
   holder: HolderId,
   places: readonly (DecidedForPlanning & { readonly number: number })[],
+  terms: PlanningTerms,
 ): JointWithdrawal | undefined {
   const { compiled } = horizon;
   const asked = places.map(({ line, wish, number }) => ({ number, ...askedOfLine(compiled, line, wish), all: doorsOfLine(compiled, line) }));
@@ -120,9 +128,10 @@ function withdrawPlaces(
     const spoken = new Set(doors);
     const kept = asked.flatMap(({ all }) => all.filter((door) => !spoken.has(door)));
     const present = changes.length === 0 ? compiled : compileFacility(withChanges(compiled.facility, changes), compiled);
-    const plan = planWithdrawal(present, horizon.ahead, { holder, doors, stays, kept }, withBlocks);
+    const plan = planWithdrawal(present, horizon.ahead, { holder, doors, stays, kept }, terms);
     changes = changes.length === 0 ? [...plan.changes] : composeChanges(changes, plan.changes);
-    if (plan.searched !== "all") ({ searched } = plan);
+    // Where one of them has no right plan, that is what has to be told.
+    if (plan.searched !== "all" && searched !== "none") ({ searched } = plan);
     // Where several are planned, one after the other, another way for one of them is no way for all.
     alternative = groups.length === 1 ? plan.alternative : undefined;
   }
@@ -132,19 +141,46 @@ function withdrawPlaces(
 }
 
 /**
+ * The places of a holder that can be withdrawn together, and by themselves those of which no plan takes away just what was asked: one that cannot be had
+ * does not stand in the way of the others.
+ */
+function withdrawPossible(horizon: Horizon, holder: HolderId, places: readonly (DecidedForPlanning & { readonly number: number })[], terms: PlanningTerms) {
+  const together = withdrawPlaces(horizon, holder, places, terms);
+  if (!together) return [];
+  if (together.searched !== "none" || together.lines.length === 1) return [together];
+  const only = (numbers: ReadonlySet<number>) =>
+    withdrawPlaces(
+      horizon,
+      holder,
+      places.map((place) => (numbers.has(place.number) ? place : { ...place, wish: "keep" as const })),
+      terms,
+    );
+  const possible = new Set<number>();
+  const left: JointWithdrawal[] = [];
+  for (const number of together.lines) {
+    const tried = only(new Set([...possible, number]));
+    if (tried && tried.searched !== "none") possible.add(number);
+    else left.push({ lines: [number], changes: [], searched: "none", alternative: undefined, effects: { lost: [], narrowed: [], staysLess: [], others: [] } });
+  }
+  const joint = possible.size === 0 ? undefined : only(possible);
+  return [...(joint ? [joint] : []), ...left];
+}
+
+/**
  * The withdrawals of a docket: the doors of each holder are planned together, and what is taken at doors of lines that were kept weighs as
  * much as what is taken from others; credentials are returned one by one.
  */
-export function withdrawTogether(horizon: Horizon, decided: readonly DecidedForPlanning[]): JointWithdrawal[] {
+export function withdrawTogether(horizon: Horizon, decided: readonly DecidedForPlanning[], terms: PlanningTerms = anyChange): JointWithdrawal[] {
   const numbered = decided.map((one, number) => ({ ...one, number }));
   return [...groupBy(numbered, ({ line }) => holderKey(holderOfLine(line))).values()].flatMap((lines): JointWithdrawal[] => {
     const holder = holderOfLine(required(lines[0], "groups are not empty").line);
     const returned = lines.filter(({ line, wish }) => wish !== "keep" && line.subject.kind === "credential");
-    const places = withdrawPlaces(
+    const places = withdrawPossible(
       horizon,
       holder,
       lines.filter(({ line }) => line.subject.kind !== "credential"),
+      terms,
     );
-    return [...returned.map(({ line, number }) => ({ lines: [number], ...returnCredential(horizon, line) })), ...(places ? [places] : [])];
+    return [...returned.map(({ line, number }) => ({ lines: [number], ...returnCredential(horizon, line) })), ...places];
   });
 }

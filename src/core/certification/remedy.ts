@@ -6,6 +6,7 @@ import type { PlannedWithdrawal } from "./line-withdrawal";
 import { withdrawDoors } from "./line-withdrawal";
 import type { Horizon } from "../table/horizon";
 import type { Withdrawable } from "./what-ends";
+import type { PlanningTerms } from "./withdrawal/plan-withdrawal";
 import { withdrawalEffects } from "./withdrawal/withdrawal-effects";
 
 /** The doors into areas, or below them. */
@@ -15,7 +16,7 @@ function doorsInto({ compiled }: Horizon, areas: readonly string[]): string[] {
 }
 
 /** The best way to take it away, and all that this does. What is not in the register any more is left aside. */
-export function withdraw(horizon: Horizon, what: Withdrawable): PlannedWithdrawal {
+export function withdraw(horizon: Horizon, what: Withdrawable, terms?: PlanningTerms): PlannedWithdrawal {
   const { compiled, ahead } = horizon;
   if (!("credentials" in what)) {
     const doors = "doors" in what ? what.doors : doorsInto(horizon, what.areas);
@@ -23,6 +24,7 @@ export function withdraw(horizon: Horizon, what: Withdrawable): PlannedWithdrawa
       horizon,
       what.holder,
       doors.filter((door) => compiled.doorById.has(door)),
+      terms ? { terms } : {},
     );
   }
   const changes = what.credentials.flatMap((id): FacilityChange[] => {

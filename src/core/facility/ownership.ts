@@ -23,6 +23,8 @@ export interface OwnedList {
   readonly fields?: readonly string[];
   /** False where what it does not name stays in the register. */
   readonly complete?: boolean;
+  /** Of grants: whether it knows those that shut a door for somebody, so that it can be asked for them. */
+  readonly blocks?: boolean;
 }
 
 export type OwnershipProfile = Partial<Record<ListKey, OwnedList>>;

@@ -39,8 +39,8 @@ const columns = [
 export function ordersCsv(orders: readonly NamedOrder[]): string {
   const rows = orders.map((order): Record<(typeof columns)[number], string> => {
     const { described, names, alsoLost } = order;
-    const { change } = described;
-    const membership = change.list === "memberships" ? change.membership : undefined;
+    const change = "ways" in described ? undefined : described.change;
+    const membership = change?.list === "memberships" ? change.membership : undefined;
     return {
       order: String(order.id),
       round: String(order.round),
@@ -52,14 +52,14 @@ export function ordersCsv(orders: readonly NamedOrder[]): string {
       reason: order.reason,
       decided_by: certifierWords(order.decidedBy),
       also_lost: alsoLost.map((door) => names[`door ${door}`] ?? door).join(", "),
-      do: change.do,
-      list: change.list,
-      id: change.list === "memberships" ? "" : change.id,
+      do: change?.do ?? "by hand",
+      list: change?.list ?? "",
+      id: change === undefined || change.list === "memberships" ? "" : change.id,
       group: membership?.group ?? "",
       cardholder: membership?.cardholder ?? "",
       from: membership?.from ?? "",
       until: membership?.until ?? "",
-      object: change.do === "remove" ? "" : JSON.stringify(change.object),
+      object: change === undefined || change.do === "remove" ? "" : JSON.stringify(change.object),
       also_lost_ids: JSON.stringify(alsoLost),
       source: order.source ?? "",
       due: order.due ?? "",

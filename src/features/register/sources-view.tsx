@@ -96,6 +96,19 @@ function OwnedRow({
             onChange(event.currentTarget.checked ? rest : { ...rest, complete: false });
           }}
         />
+        {list === "grants" && (
+          <Checkbox
+            mt={6}
+            size="xs"
+            label="knows blocks"
+            disabled={!mayEdit}
+            checked={owned.blocks ?? false}
+            onChange={(event) => {
+              const { blocks: _before, ...rest } = owned;
+              onChange(event.currentTarget.checked ? { ...rest, blocks: true } : rest);
+            }}
+          />
+        )}
       </td>
     </tr>
   );

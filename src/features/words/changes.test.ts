@@ -12,7 +12,7 @@ const nothing: ShownWithdrawal = {
 
 describe("what a withdrawal comes to", () => {
   it("is never said to be over where there is no way to it", () => {
-    expect(withdrawalWords({ ...nothing, isPossible: false })).toMatch(/^No change .* by hand\.$/);
+    expect(withdrawalWords({ ...nothing, isPossible: false })).toMatch(/no change of theirs alone .* by hand\.$/);
     expect(withdrawalWords(nothing)).toBe("It is over by itself: nothing has to be changed.");
     const shut: ShownWithdrawal = {
       ...nothing,

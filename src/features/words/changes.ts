@@ -1,4 +1,4 @@
-import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
+import type { ByHand, DescribedChange, OrderedChange } from "@/core/certification/withdrawal/described-change";
 import type { WithdrawalEffects } from "@/core/certification/withdrawal/withdrawal-effects";
 import type { GrantTarget } from "@/core/facility/document";
 import type { Plain } from "@/core/facility/object-key";
@@ -46,8 +46,21 @@ function grantWords(described: DescribedChange, names: Names, id: string, object
   return `give ${target} by itself${duringWords(names, object.schedule)}${typeof object.until === "string" ? `, until ${momentWords(object.until)}` : ""}`;
 }
 
+const waysShown = 4;
+
+/** What has to be seen to by hand, and where to look. */
+function byHandWords({ ways }: ByHand, names: Names): string {
+  const told = ways.map((way) => {
+    if (way.kind === "override") return "the standing override";
+    const grant = `the grant of ${named(names, "grant", way.grant)}`;
+    return way.group === undefined ? grant : `${grant} through ${named(names, "group", way.group)}`;
+  });
+  return `see to it by hand: no change of what they have takes just this away; it opens by ${someWords(told, waysShown)}`;
+}
+
 /** One change as something to do. */
-export function changeWords(described: DescribedChange, names: Names): string {
+export function changeWords(described: OrderedChange, names: Names): string {
+  if ("ways" in described) return byHandWords(described, names);
   const { change } = described;
   const object = change.do === "remove" ? undefined : change.object;
   switch (change.list) {
@@ -86,7 +99,7 @@ const doorsShown = 3;
 
 /** What has to be done, and what else that does, as sentences. */
 export function withdrawalWords({ isPossible, changes, effects, names }: Pick<ShownWithdrawal, "isPossible" | "changes" | "effects" | "names">): string {
-  if (!isPossible) return "No change of what they have takes just this away without opening something else. Ask the reviewer: it has to be done by hand.";
+  if (!isPossible) return "It comes with something that others have too: no change of theirs alone takes just this away. Withdrawn, it goes out to be seen to by hand.";
   if (changes.length === 0) return "It is over by itself: nothing has to be changed.";
   return `${capital(changesWords(changes, names))}. ${effectsWords(effects, names)}`;
 }

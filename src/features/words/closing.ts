@@ -1,4 +1,5 @@
-import type { PathLeft, WhyCannotTell } from "@/core/certification/closing-check";
+import type { WhyCannotTell } from "@/core/certification/closing-check";
+import type { PathLeft } from "@/core/certification/withdrawal/described-change";
 import { unreachable } from "@/core/kernel/invariant";
 import type { ClosingCheck } from "@/operations/ports/orders";
 import type { RunRefusal } from "@/operations/certification/run-round";

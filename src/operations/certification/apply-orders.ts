@@ -1,3 +1,4 @@
+import { isByHand } from "@/core/certification/withdrawal/described-change";
 import { checkFacility } from "@/core/facility/check-facility";
 import { withChanges } from "@/core/facility/facility-change";
 import type { FacilityChange } from "@/core/facility/facility-change";
@@ -45,7 +46,7 @@ export async function applyOwnOrders(services: Services, account: Account, round
   if (!register || own.length === 0) return { outcome: "refused", why: "nothing-to-apply" };
   if (register.snapshot.id !== seen) return { outcome: "refused", why: "changed-meanwhile" };
   const { facility } = register.compiled;
-  const changes = own.map(({ described }) => described.change).filter((change) => isThere(facility, change));
+  const changes = own.flatMap(({ described }) => (isByHand(described) ? [] : described.change)).filter((change) => isThere(facility, change));
   const checked = checkFacility(withChanges(facility, changes));
   if (!checked.ok) return { outcome: "does-not-hold", reasons: checked.error.slice(0, reasonsShown).map((issue) => `${issue.path}: ${issueWords(issue)}`) };
   // Rows that the register lacks it lacks still: answers go on saying so.

@@ -2,6 +2,7 @@ import type { CheckedWish, ClosingOutcome } from "@/core/certification/closing-c
 import { closingCheck } from "@/core/certification/closing-check";
 import { holderOfLine } from "@/core/certification/holder-of-line";
 import { askedOfLine, wishOfDecision } from "@/core/certification/line-withdrawal";
+import { isByHand } from "@/core/certification/withdrawal/described-change";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { groupBy } from "@/core/kernel/compare";
 import { required } from "@/core/kernel/invariant";
@@ -13,6 +14,7 @@ import type { CheckOutcome } from "@/core/certification/wish-state";
 import type { ClosingCheck, Order } from "../ports/orders";
 import type { DocketLine } from "../ports/rounds";
 import { system } from "../ports/record";
+import { namesOfWays } from "./orders-of-lines";
 import type { OpenRegister } from "../register/open-register";
 import { openRegister } from "../register/open-register";
 import type { Services } from "../services";
@@ -41,13 +43,7 @@ function namesIn(after: CompiledFacility, found: ClosingOutcome): Record<string,
   const names: Record<string, string> = {};
   const doors = "doors" in found ? found.doors : found.outcome === "in-part" ? [...found.shut, ...found.fewer, ...found.left, ...found.lost] : [];
   for (const door of doors) names[`door ${door}`] = directory.name("door", door);
-  for (const path of found.outcome === "record-gone" ? found.by : []) {
-    if (path.kind !== "grant") continue;
-    const grant = after.facility.grants[after.indexes.of("grants").get(path.grant) ?? -1];
-    if (grant) names[`grant ${path.grant}`] = directory.target(grant);
-    if (path.group !== undefined) names[`group ${path.group}`] = directory.name("group", path.group);
-  }
-  return names;
+  return { ...names, ...(found.outcome === "record-gone" && namesOfWays(after, found.by)) };
 }
 
 /** Sources with orders of a wish that have brought nothing since these were sent. */
@@ -90,7 +86,7 @@ export async function checkOrders(services: Services, register: OpenRegister): P
         before: before.compiled,
         after,
         wish: checkedWish(before.compiled, line),
-        ordered: orders.map(({ described }) => described.change),
+        ordered: orders.flatMap(({ described }) => (isByHand(described) ? [] : described.change)),
         sentAt: lastSent(orders, horizonOf(after).asOf),
         wasDone: wasDone.has(id),
         leftOut: snapshot.leftOut,

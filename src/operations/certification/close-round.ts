@@ -6,7 +6,7 @@ import { readOwnership } from "../register/drafts/show-draft";
 import { openRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
-import { ordersOfLines } from "./orders-of-lines";
+import { ordersOfLines, planningTerms } from "./orders-of-lines";
 import type { RunOutcome } from "./run-round";
 
 /** How far the dockets of a round are, by which it is noticed that somebody decided meanwhile. */
@@ -36,6 +36,7 @@ export async function closeRound(services: Services, account: Account, roundId: 
     required(await openRegister(services, round.snapshot), "a round has a snapshot"),
   ];
   const ownership = await readOwnership(services);
+  const terms = await planningTerms(services);
   const at = services.now();
   const orders: DocketOrders[] = [];
   for (const { id, signedAt, closedAt } of dockets) {
@@ -43,7 +44,7 @@ export async function closeRound(services: Services, account: Account, roundId: 
     const lines = (await services.rounds.lines({ docket: id })).map((line) =>
       line.decision === undefined ? { ...line, decision: round.terms.undecided } : line,
     );
-    orders.push({ docket: id, orders: ordersOfLines(register, ownership, round, lines, at, orderIds(register.compiled.facility, id, 0)) });
+    orders.push({ docket: id, orders: ordersOfLines(register, ownership, round, lines, at, orderIds(register.compiled.facility, id, 0), terms) });
   }
   return (await services.rounds.close(roundId, seenOf(dockets), orders, account, at)) ? undefined : "changed-meanwhile";
 }

@@ -12,6 +12,7 @@ import { demand } from "../rights";
 import type { Services } from "../services";
 import type { DecisionOutcome } from "./decide-line";
 import { refused, writeDecision } from "./decide-line";
+import { planningTerms } from "./orders-of-lines";
 import { ownLine, seenLine } from "./docket-access";
 
 /** In what ways a line can be narrowed. */
@@ -66,7 +67,7 @@ export async function narrowLine(services: Services, account: Account, lineId: n
   const { line } = own.line;
   const register = line.subject.kind === "credential" ? undefined : await openRegister(services, own.round.snapshot);
   if (!register || !isPossible(register.compiled, doorsOfLine(register.compiled, line), narrowing)) return refused("nothing-to-narrow");
-  const { changes, searched } = withdrawLine(horizonOf(register.compiled), line, narrowing);
+  const { changes, searched } = withdrawLine(horizonOf(register.compiled), line, narrowing, await planningTerms(services));
   if (changes.length === 0 && searched !== "none") return refused("nothing-to-narrow");
   return writeDecision(services, account, own, { decision: "narrow", narrowing: withName(register.compiled, narrowing), reason });
 }

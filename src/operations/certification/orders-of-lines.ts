@@ -1,8 +1,14 @@
-import { wishOfDecision, withdrawTogether } from "@/core/certification/line-withdrawal";
+import { waysOf } from "@/core/certification/closing-check";
+import { holderOfLine } from "@/core/certification/holder-of-line";
+import { askedOfLine, wishOfDecision, withdrawTogether } from "@/core/certification/line-withdrawal";
 import { isCovered, strongest } from "@/core/certification/decided-together";
 import { lineKey } from "@/core/certification/round-scope";
 import { renamedChanges } from "@/core/certification/withdrawal/renamed-changes";
-import { describedChanges } from "@/core/certification/withdrawal/described-change";
+import type { ByHand, PathLeft } from "@/core/certification/withdrawal/described-change";
+import { describedChanges, isByHand } from "@/core/certification/withdrawal/described-change";
+import type { PlanningTerms } from "@/core/certification/withdrawal/plan-withdrawal";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import { directoryOf } from "@/core/register/directory";
 import { canonicalJson } from "@/core/facility/canonical-json";
 import { ownerOfChange } from "@/core/drafting/change-owner";
 import type { Ownership } from "@/core/facility/ownership";
@@ -10,6 +16,7 @@ import { groupBy } from "@/core/kernel/compare";
 import { required } from "@/core/kernel/invariant";
 import { horizonOf } from "@/core/table/horizon";
 import { addDays, formatCivilDay, parseCivilDay } from "@/core/time/civil-day";
+import { readOwnership } from "../register/drafts/show-draft";
 import { namesInChanges } from "../register/drafts/change-names";
 import type { OpenRegister } from "../register/open-register";
 import type { NewOrder } from "../ports/orders";
@@ -35,22 +42,58 @@ export function ordersOfLines(
   lines: readonly DocketLine[],
   at: string,
   nextId: () => string,
+  terms: PlanningTerms,
 ): NewOrder[] {
   const { compiled } = register;
-  const joint = withdrawTogether(horizonOf(compiled), lines.map(wishOf));
-  return joint.flatMap(({ lines: places, changes, effects }) => {
+  const joint = withdrawTogether(horizonOf(compiled), lines.map(wishOf), terms);
+  return joint.flatMap(({ lines: places, changes, effects, searched }) => {
     const served = places.map((place) => required(lines[place], "a withdrawal is of some line").id);
-    return describedChanges(compiled, renamedChanges(changes, nextId)).map((described): NewOrder => ({
-      round: round.id,
-      line: required(served[0], "a withdrawal is of some line"),
-      lines: served,
+    const due = daysAfter(at, round.terms.orderDays);
+    const first = required(served[0], "a withdrawal is of some line");
+    // What its source cannot do is an order all the same: somebody has to see to it.
+    const byHand = searched === "none" ? byHandOf(compiled, lines, places) : undefined;
+    const order = { round: round.id, line: first, lines: served, due };
+    const left: NewOrder[] = byHand
+      ? [{ ...order, source: ownership.ofObjects("grants"), described: byHand, alsoLost: [], names: namesOfWays(compiled, byHand.ways) }]
+      : [];
+    const ordered = describedChanges(compiled, renamedChanges(changes, nextId)).map((described): NewOrder => ({
+      ...order,
       source: ownerOfChange(ownership, described),
       described,
       alsoLost: effects.lost,
       names: namesInChanges(compiled, [described.change], effects.lost),
-      due: daysAfter(at, round.terms.orderDays),
     }));
+    return [...ordered, ...left];
   });
+}
+
+/** The ways by which what some lines ask for opens, which no change that can be made takes away. */
+function byHandOf(compiled: CompiledFacility, lines: readonly DocketLine[], places: readonly number[]): ByHand {
+  const ways = places.flatMap((place) => {
+    const line = required(lines[place], "a withdrawal is of some line");
+    const asked = askedOfLine(compiled, line.line, wishOfDecision(line));
+    return waysOf(compiled, { kind: "doors", holder: holderOfLine(line.line), ...asked });
+  });
+  return { ways: [...new Map(ways.map((way) => [canonicalJson(way), way])).values()] };
+}
+
+/** Names of the grants and groups of some ways. */
+export function namesOfWays(compiled: CompiledFacility, ways: readonly PathLeft[]): Record<string, string> {
+  const directory = directoryOf(compiled);
+  const names: Record<string, string> = {};
+  for (const way of ways) {
+    if (way.kind !== "grant") continue;
+    const grant = compiled.facility.grants[compiled.indexes.of("grants").get(way.grant) ?? -1];
+    if (grant) names[`grant ${way.grant}`] = directory.target(grant);
+    if (way.group !== undefined) names[`group ${way.group}`] = directory.name("group", way.group);
+  }
+  return names;
+}
+
+/** What can be asked for: whoever says which grants there are knows those that shut a door only where its profile says so; Nomade itself does. */
+export async function planningTerms(services: Services): Promise<PlanningTerms> {
+  const source = (await readOwnership(services)).ofObjects("grants");
+  return { withBlocks: source === undefined || (await services.sources.owns(source)).grants?.blocks === true };
 }
 
 /** Lines of a docket without those that another certifier of the same, who signed before, withdrew or narrowed no less. */
@@ -76,7 +119,9 @@ export function effectiveLines(lines: readonly DocketLine[]): DocketLine[] {
 }
 
 /** What tells an order from others: what it changes, and how. What is added is told by what it says: it has another id each time it is planned. */
-export function orderKey({ described: { change }, source }: Pick<NewOrder, "described" | "source">): string {
+export function orderKey({ described, source }: Pick<NewOrder, "described" | "source">): string {
+  if (isByHand(described)) return canonicalJson(["by hand", described.ways, source]);
+  const { change } = described;
   if (change.do !== "add") return canonicalJson([change, source]);
   const { id: _, schedule, ...object } = change.object;
   const isNew = typeof schedule === "string" && schedule.startsWith("withdrawal-");

@@ -12,7 +12,7 @@ import type { OpenRegister } from "../register/open-register";
 import { openRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
-import { effectiveLines, orderKey, ordersOfLines } from "./orders-of-lines";
+import { effectiveLines, orderKey, ordersOfLines, planningTerms } from "./orders-of-lines";
 
 /** Orders of one holder that would be otherwise on the present register: those that go, and those that come in their place. */
 export interface PlannedAnew {
@@ -63,7 +63,7 @@ export async function previewSending(services: Services, account: Account, round
   const sent = new Set(orders.filter(({ sentAt, cancelledAt }) => sentAt !== undefined && cancelledAt === undefined).map(orderKey));
   const nothing = { round: roundId, snapshot: register.snapshot.id, asOrdered: [], otherwise: [], unknown: [] };
   if (unsent.length === 0) return nothing;
-  const [byHolder, ownership] = [await decidedLines(services, round), await readOwnership(services)];
+  const [byHolder, ownership, terms] = [await decidedLines(services, round), await readOwnership(services), await planningTerms(services)];
   const lineHolder = new Map([...byHolder].flatMap(([holder, lines]) => lines.map(({ id }) => [id, holder] as const)));
   const asOrdered: Order[] = [];
   const otherwise: PlannedAnew[] = [];
@@ -80,7 +80,7 @@ export async function previewSending(services: Services, account: Account, round
     const docket = lines[0]?.docket ?? 0;
     const nextId = ids.get(docket) ?? orderIds(register.compiled.facility, docket, orders.length);
     ids.set(docket, nextId);
-    const planned = ordersOfLines(register, ownership, round, lines, services.now(), nextId).filter((order) => !sent.has(orderKey(order)));
+    const planned = ordersOfLines(register, ownership, round, lines, services.now(), nextId, terms).filter((order) => !sent.has(orderKey(order)));
     const [was, is] = [own.map(orderKey).sort(), planned.map(orderKey).sort()];
     if (was.length === is.length && was.every((key, i) => key === is[i])) asOrdered.push(...own);
     else otherwise.push({ holderName: name, before: own, after: planned });

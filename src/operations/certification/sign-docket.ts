@@ -9,7 +9,7 @@ import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import { seenOf } from "./close-round";
-import { notYetOrdered, ordersOfLines } from "./orders-of-lines";
+import { notYetOrdered, ordersOfLines, planningTerms } from "./orders-of-lines";
 import { showDocket } from "./show-docket";
 
 export type SigningOutcome =
@@ -42,6 +42,7 @@ export async function signDocket(services: Services, account: Account, docketId:
   if (!signed.ok) return { outcome: "undecided", count: signed.error.undecided };
   const { statement, signedText } = signed.value;
   const at = services.now();
+  const terms = await planningTerms(services);
   const orders = ordersOfLines(
     register,
     await readOwnership(services),
@@ -49,6 +50,7 @@ export async function signDocket(services: Services, account: Account, docketId:
     await notYetOrdered(services, round, docketId, shown.lines),
     at,
     orderIds(register.compiled.facility, docketId, 0),
+    terms,
   );
   const hash = services.digest(signedText);
   const decisions = shown.lines.map(({ id, decision, reason, narrowing, passedTo }) => ({ line: id, decision, reason, narrowing, passedTo }));

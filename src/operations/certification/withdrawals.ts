@@ -1,3 +1,4 @@
+import type { PlanningTerms } from "@/core/certification/withdrawal/plan-withdrawal";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Narrowing } from "@/core/certification/decide-line";
 import type { Line } from "@/core/certification/line";
@@ -18,6 +19,7 @@ import { demand } from "../rights";
 import type { Services } from "../services";
 import { seenLine } from "./docket-access";
 import { isPossible } from "./narrow-line";
+import { planningTerms } from "./orders-of-lines";
 
 /** A planned withdrawal as it is shown: each change with what it alters, what it does, and the names of all that it speaks of. */
 export interface ShownWithdrawal {
@@ -46,8 +48,8 @@ export function shownWithdrawal(compiled: CompiledFacility, { changes, searched,
   };
 }
 
-function effectOfLine(horizon: Horizon, line: Line, wish: "withdraw" | Narrowing): ShownLineEffect {
-  const planned = withdrawLine(horizon, line, wish);
+function effectOfLine(horizon: Horizon, line: Line, wish: "withdraw" | Narrowing, terms: PlanningTerms): ShownLineEffect {
+  const planned = withdrawLine(horizon, line, wish, terms);
   const weeks = weeksOfLine(horizon, line, planned.changes);
   const shown = shownWithdrawal(horizon.compiled, planned);
   const names = namesInChanges(
@@ -73,7 +75,7 @@ export async function showWithdrawal(services: Services, account: Account, lineI
   const { line } = seen.line;
   if (!register || (narrowing && (line.subject.kind === "credential" || !isPossible(register.compiled, doorsOfLine(register.compiled, line), narrowing))))
     return undefined;
-  const effect = effectOfLine(horizonOf(register.compiled), line, narrowing ?? "withdraw");
+  const effect = effectOfLine(horizonOf(register.compiled), line, narrowing ?? "withdraw", await planningTerms(services));
   if (!narrowing) await services.rounds.keepEffects([{ line: lineId, effect: JSON.stringify(effect) }]);
   return effect;
 }

@@ -1,5 +1,5 @@
 import type { CheckOutcome } from "@/core/certification/wish-state";
-import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
+import type { OrderedChange } from "@/core/certification/withdrawal/described-change";
 import type { Account } from "./accounts";
 import type { Actor } from "./record";
 
@@ -12,7 +12,7 @@ export interface NewOrder {
   readonly lines: readonly number[];
   /** Who has to carry it out; undefined where Nomade itself owns what is to be changed. */
   readonly source: string | undefined;
-  readonly described: DescribedChange;
+  readonly described: OrderedChange;
   /** Doors, by id, that the holder loses beside those withdrawn. */
   readonly alsoLost: readonly string[];
   /** Names of what the change speaks of, by kind and id; undefined of orders made before they were kept. */

@@ -12,6 +12,22 @@ export interface DescribedChange {
   readonly fields: readonly FieldChange[];
 }
 
+/** Something by which a door opens. */
+export type PathLeft = { readonly kind: "override" } | { readonly kind: "grant"; readonly grant: string; readonly group: string | undefined };
+
+/**
+ * What has to be done by hand, since no change that its source can make takes away just what was withdrawn: the ways by which it opens, which others
+ * have too.
+ */
+export interface ByHand {
+  readonly ways: readonly PathLeft[];
+}
+
+/** What an order asks for. */
+export type OrderedChange = DescribedChange | ByHand;
+
+export const isByHand = (ordered: OrderedChange): ordered is ByHand => "ways" in ordered;
+
 function objectBefore({ facility, indexes }: CompiledFacility, change: FacilityChange): Plain | undefined {
   if (change.list === "memberships") {
     const key = keyOf("memberships", { ...change.membership });

@@ -83,7 +83,7 @@ function changeWords(described: DescribedChange, names: Names): string {
 
 /** What has to be done, and what else that does, as German sentences. */
 export function germanWithdrawal({ isPossible, changes, effects, names }: Pick<ShownWithdrawal, "isPossible" | "changes" | "effects" | "names">): string {
-  if (!isPossible) return "Keine Änderung nimmt nur das weg, ohne anderes zu öffnen. Fragen Sie die Prüfstelle: das muss von Hand geschehen.";
+  if (!isPossible) return "Das kommt mit etwas, das andere auch haben: keine Änderung nur bei dieser Person nimmt es weg. Entzogen, geht es als Auftrag hinaus, der von Hand zu erledigen ist.";
   if (changes.length === 0) return "Es endet von selbst: nichts muss geändert werden.";
   const done = [...new Set(changes.map((change) => changeWords(change, names)))];
   const doors = (ids: readonly string[]): string => germanSome(ids.map((id) => named(names, "door", id)));

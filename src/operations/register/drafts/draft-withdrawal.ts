@@ -15,6 +15,7 @@ import type { Account } from "../../ports/accounts";
 import { demand } from "../../rights";
 import type { Services } from "../../services";
 import type { ShownWithdrawal } from "../../certification/withdrawals";
+import { planningTerms } from "../../certification/orders-of-lines";
 import { shownWithdrawal } from "../../certification/withdrawals";
 
 /** What is to be withdrawn: what a finding is about, or a door from somebody. */
@@ -54,7 +55,7 @@ export async function offerWithdrawal(services: Services, account: Account, aske
   demand(account, "edit-drafts");
   const register = await openRegister(services);
   const what = register && (await askedOf(services, register, asked));
-  return what && { title: titleOf(register, what), withdrawal: shownWithdrawal(register.compiled, withdraw(horizonOf(register.compiled), what)) };
+  return what && { title: titleOf(register, what), withdrawal: shownWithdrawal(register.compiled, withdraw(horizonOf(register.compiled), what, await planningTerms(services))) };
 }
 
 const wantedOf = (change: FacilityChange): WantedObject => ({
@@ -71,7 +72,7 @@ export async function draftWithdrawal(services: Services, account: Account, aske
   demand(account, "edit-drafts");
   const register = await openRegister(services);
   const what = register && (await askedOf(services, register, asked));
-  const changes = what ? withdraw(horizonOf(register.compiled), what).changes : [];
+  const changes = what ? withdraw(horizonOf(register.compiled), what, await planningTerms(services)).changes : [];
   if (!what || changes.length === 0) return undefined;
   const draft = await beginDraft(services, account, titleOf(register, what).slice(0, longestName));
   const { outcome } = await changeDraft(services, account, draft, changes.map(wantedOf), true);

@@ -8,7 +8,7 @@ import { checkInput } from "@/wiring/web/check-input";
 import { nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 
-const owned = Joi.object({ fields: Joi.array().items(Joi.string().max(64)), complete: Joi.boolean() });
+const owned = Joi.object({ fields: Joi.array().items(Joi.string().max(64)), complete: Joi.boolean(), blocks: Joi.boolean() });
 const schema = Joi.object<{ source: string; owns: OwnershipProfile }>({
   source: Joi.string().max(255).required(),
   owns: Joi.object(Object.fromEntries(listKeys.map((list) => [list, owned]))).required(),
