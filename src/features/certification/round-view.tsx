@@ -162,7 +162,9 @@ export function RoundView({
               return (
                 <tr key={docket.id}>
                   <td>
-                    <Link href={`/docket/${docket.id}`}>{certifierWords(docket.certifierName)}</Link>
+                    <Link href={`/docket/${docket.id}`} className={classes.target}>
+                      {certifierWords(docket.certifierName)}
+                    </Link>
                     {docket.corrects !== undefined && <div className={sheet.sub}>corrects docket {docket.corrects}</div>}
                     {docket.account === undefined && <div className={sheet.sub}>no account to sign with</div>}
                     {docket.comments > 0 && <div className={sheet.sub}>{plural(docket.comments, "comment", "comments")}</div>}

@@ -34,7 +34,9 @@ export function WishList({ wishes, orders, today }: { readonly wishes: readonly 
           return (
             <tr key={wish.line} id={`wish-${wish.line}`}>
               <td>
-                <Link href={`/docket/${wish.docket}`}>{wish.holderName}</Link>
+                <Link href={`/docket/${wish.docket}`} className={classes.target}>
+                  {wish.holderName}
+                </Link>
                 <div className={sheet.sub}>{wishWords(wish)}</div>
               </td>
               <td>
