@@ -98,21 +98,13 @@ await reviewer.getByRole("button", { name: "Drop it" }).click();
 await reviewer.getByText(/^Dropped/).waitFor();
 
 await shoot(reviewer, "evidence", "/evidence");
-await shoot(reviewer, "round", "/certification/new");
+await shoot(reviewer, "round", "/certification/1");
 await shoot(await signedIn("reviewer", desk, "dark"), "inquiry-dark", vault);
 
-// A docket to decide has to be there; that of the demo’s own round is signed.
-await reviewer.goto(`${address}/certification`);
-if ((await reviewer.getByRole("link", { name: "Autumn review" }).count()) === 0) {
-  await reviewer.goto(`${address}/certification/new`);
-  await reviewer.getByLabel("Name").fill("Autumn review");
-  await reviewer.getByLabel("Due").fill("2026-12-18");
-  await reviewer.getByLabel("Due").press("Tab");
-  await reviewer.getByRole("button", { name: "Open the round" }).click();
-  await reviewer.waitForURL(/certification\/\d+/);
-}
-const certifier = await signedIn("seedbank", phone, "light");
-await certifier.getByRole("link", { name: "Autumn review" }).click();
+// The docket of the demo's round under way in which a line was narrowed.
+const certifier = await signedIn("facilities", phone, "light");
+await certifier.getByRole("link", { name: /^November review/ }).click();
 await certifier.waitForURL(/docket\/\d+/);
+for (let person = 0; person < 12 && (await certifier.getByRole("button", { name: "Narrow …" }).count()) === 0; person++) await certifier.keyboard.press("ArrowRight");
 await shoot(certifier, "docket");
 await browser.close();
