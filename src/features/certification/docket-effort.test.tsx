@@ -13,7 +13,8 @@ import type { Pending } from "./decision-queue";
 import { DocketView } from "./docket-view";
 
 /**
- * A round of twelve people with 60 lines, nine of them with something against them. A click, or a reason that is typed, takes 1.2 s; a word that is read 0.25 s,
+ * A round of twelve people with 60 lines, nine of them with something against them. A click, or a reason that is typed, takes 1.2 s; a word that is
+ * read 0.25 s,
  * which is some 240 words a minute, as adults read silently (from memory, a review of reading rates of 2019). Choices and the way on are looked at once.
  */
 const secondsOf = { action: 1.2, word: 0.25 };
