@@ -55,7 +55,9 @@ export async function offerWithdrawal(services: Services, account: Account, aske
   demand(account, "edit-drafts");
   const register = await openRegister(services);
   const what = register && (await askedOf(services, register, asked));
-  return what && { title: titleOf(register, what), withdrawal: shownWithdrawal(register.compiled, withdraw(horizonOf(register.compiled), what, await planningTerms(services))) };
+  if (!what) return undefined;
+  const planned = withdraw(horizonOf(register.compiled), what, await planningTerms(services));
+  return { title: titleOf(register, what), withdrawal: shownWithdrawal(register.compiled, planned) };
 }
 
 const wantedOf = (change: FacilityChange): WantedObject => ({
