@@ -7,6 +7,7 @@ import type { RoundSheet } from "@/operations/certification/show-rounds";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
 import { certifierWords } from "../words/holders";
+import { listWords } from "../words/numbers";
 import { clockText, dateText, momentWords } from "../words/times";
 import { typedDate } from "@/core/questions/typed-date";
 import { parseCivilDay } from "@/core/time/civil-day";
@@ -164,6 +165,16 @@ function Closing({ overview, actions }: { readonly overview: RoundSheet; readonl
   );
 }
 
+/** "Reminders are planned for 7 and 1 days before 22 Nov 2026, word to their managers 3 days after." */
+function plannedWords({ terms, due }: RoundSheet["round"]): string {
+  const days = (all: readonly number[]): string => `${listWords(all.map(String))} ${all.length === 1 && all[0] === 1 ? "day" : "days"}`;
+  const planned = [
+    ...(terms.remind.length > 0 ? [`reminders for ${days(terms.remind)} before ${momentWords(due)}`] : []),
+    ...(terms.escalate.length > 0 ? [`word to their managers for ${days(terms.escalate)} after`] : []),
+  ];
+  return planned.length === 0 ? "" : `Planned are ${planned.join(", ")}.`;
+}
+
 /** What a reviewer can do with a round while it runs. */
 export function RunRound({ overview, actions }: { readonly overview: RoundSheet; readonly actions: RunRoundActions }) {
   const { busy, refused, run } = useRefreshing();
@@ -173,7 +184,7 @@ export function RunRound({ overview, actions }: { readonly overview: RoundSheet;
   return (
     <>
       <p className={sheet.sub}>
-        Reminders {round.terms.remind.length === 0 ? "none" : `${round.terms.remind.join(" and ")} days before`} {momentWords(round.due)}.
+        {plannedWords(round)} Nothing is sent by mail yet: tell the certifiers yourself.
       </p>
       {held > 0 && (
         <p>

@@ -6,6 +6,7 @@ import { useRouter } from "next/navigation";
 import { holderOfFinding, kindInProof } from "@/core/findings/about";
 import { editedOf, withdrawableOf } from "@/core/certification/what-ends";
 import type { SubjectKind } from "@/core/findings/finding";
+import type { Decision } from "@/core/certification/decide-line";
 import type { FindingHistory, NamedFinding } from "@/operations/findings/list-findings";
 import { useFetched } from "@/ui/fetched";
 import sheet from "@/ui/sheet.module.css";
@@ -61,10 +62,13 @@ export function draftOfFinding(finding: NamedFinding): { readonly href: string; 
 }
 
 /** What was decided of a line that told of the finding, if anything was. */
+/** What became of a line, by its decision. */
+const decisionWords: Readonly<Record<Decision, string>> = { keep: "kept", withdraw: "withdrawn", narrow: "narrowed", "pass-on": "passed on" };
+
 const decidedWords = ({ decision, signedAt, certifierName }: FindingHistory["lines"][number]): string => {
   const by = certifierName ?? "whoever opened the round";
   if (decision === undefined) return `not decided yet by ${by}`;
-  return `${decision === "keep" ? "kept" : "withdrawn"} by ${by}${signedAt === undefined ? ", not signed yet" : `, signed ${clockText(signedAt)}`}`;
+  return `${decisionWords[decision]} by ${by}${signedAt === undefined ? ", not signed yet" : `, signed ${clockText(signedAt)}`}`;
 };
 
 function History({ finding }: { readonly finding: NamedFinding }) {
