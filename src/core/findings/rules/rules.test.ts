@@ -48,10 +48,10 @@ describe("leaver-live", () => {
       const [finding] = of(find({ timeZone, ...leaver(more) }), "leaver-live");
       return finding && findingSentence(finding, { timeZone, name: (_, id) => id });
     };
-    expect(sentence({ statusSince: "2026-01-14T20:00:00Z" }, "Pacific/Auckland")).toMatch(/^Left on 2026-01-15;/);
-    expect(sentence({ statusSince: "2026-01-15T03:00:00Z" }, "America/Vancouver")).toMatch(/^Left on 2026-01-14;/);
+    expect(sentence({ statusSince: "2026-01-14T20:00:00Z" }, "Pacific/Auckland")).toMatch(/^Left on 15 Jan 2026;/);
+    expect(sentence({ statusSince: "2026-01-15T03:00:00Z" }, "America/Vancouver")).toMatch(/^Left on 14 Jan 2026;/);
     for (const timeZone of ["Pacific/Auckland", "Europe/Vienna", "America/Vancouver"])
-      expect([timeZone, sentence({ status: "active", until: "2026-01-31" }, timeZone)]).toEqual([timeZone, expect.stringMatching(/^Left on 2026-01-31;/)]);
+      expect([timeZone, sentence({ status: "active", until: "2026-01-31" }, timeZone)]).toEqual([timeZone, expect.stringMatching(/^Left on 31 Jan 2026;/)]);
   });
 
   it("does not flag whose credentials are all inactive, nor who leaves only later", () => {
