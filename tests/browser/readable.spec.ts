@@ -62,7 +62,9 @@ async function expectReadable(page: Page, view: string): Promise<void> {
   for (const colorScheme of ["light", "dark"] as const) {
     await page.emulateMedia({ colorScheme });
     await expect(page.locator("html")).toHaveAttribute("data-mantine-color-scheme", colorScheme);
-    const { violations } = await new AxeBuilder({ page }).withTags(tags).analyze();
+    // The dark differs in its colours alone: what else a view is made of was looked at in the light.
+    const axe = new AxeBuilder({ page });
+    const { violations } = await (colorScheme === "light" ? axe.withTags(tags) : axe.withRules(["color-contrast"])).analyze();
     expect([view, colorScheme, violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)]).toEqual([view, colorScheme, []]);
   }
 }

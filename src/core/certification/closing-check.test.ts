@@ -180,7 +180,7 @@ describe("the closing check of a wish", () => {
         if (found.outcome === "asleep") expect(opens(false)).toBe(false);
         if (kept === 0) expect(found.outcome).toBe("done");
       }),
-      { numRuns: 50 },
+      { numRuns: 25 },
     );
     for (const outcome of ["done", "not-done"]) expect([outcome, (outcomes.get(outcome) ?? 0) > 0]).toEqual([outcome, true]);
   });
