@@ -241,7 +241,7 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
       `SELECT JSON_VALUE(l.holder, '$.department') AS name, COUNT(*) AS line_count, COALESCE(SUM(l.decision IS NOT NULL), 0) AS decided,
          COALESCE(SUM(l.decision = 'withdraw'), 0) AS withdrawn, COALESCE(SUM(l.decision = 'narrow'), 0) AS narrowed,
          COALESCE(SUM(l.flagged AND l.decision = 'keep'), 0) AS kept_flagged
-       FROM docket_lines l JOIN dockets d ON d.id = l.docket WHERE d.round = :round AND l.passed_from IS NULL GROUP BY name ORDER BY name IS NULL, name`,
+       FROM docket_lines l JOIN dockets d ON d.id = l.docket WHERE d.round = :round AND NOT (l.decision <=> 'pass-on') GROUP BY name ORDER BY name IS NULL, name`,
       { round },
     );
     return rows.map(({ name, line_count, kept_flagged, ...row }) => ({

@@ -26,23 +26,30 @@ export interface DecisionQueue {
   readonly put: (pending: Pending) => void;
 }
 
+/** In which docket somebody decides, by the number of their account. */
+export interface Deciding {
+  readonly docket: number;
+  readonly account: number;
+}
+
 const againMs = 3000;
 
-const storageKey = (docket: number): string => `nomade-docket-${docket}`;
+/** Where what waits is kept: under its docket and who decided it, so that nobody else on the same device sends it in their own name. */
+const storageKey = ({ docket, account }: Deciding): string => `nomade-docket-${docket}-${account}`;
 
-function read(docket: number): Pending[] {
+function read(deciding: Deciding): Pending[] {
   try {
-    const kept = JSON.parse(localStorage.getItem(storageKey(docket)) ?? "[]") as unknown;
+    const kept = JSON.parse(localStorage.getItem(storageKey(deciding)) ?? "[]") as unknown;
     return Array.isArray(kept) ? (kept as Pending[]) : [];
   } catch {
     return [];
   }
 }
 
-function write(docket: number, queue: readonly Pending[]): void {
+function write(deciding: Deciding, queue: readonly Pending[]): void {
   try {
-    if (queue.length === 0) localStorage.removeItem(storageKey(docket));
-    else localStorage.setItem(storageKey(docket), JSON.stringify(queue));
+    if (queue.length === 0) localStorage.removeItem(storageKey(deciding));
+    else localStorage.setItem(storageKey(deciding), JSON.stringify(queue));
   } catch {
     // Where the browser keeps nothing, what waits is lost only with the page.
   }
@@ -53,11 +60,15 @@ const choiceOf = (pending: Pending): Choice => ("line" in pending ? pending.choi
 
 /**
  * Saves what a certifier decides, one after the other, in their order. What could not be sent waits in the browser and is tried again, also after the page was
- * left; saying the same twice does no harm. `save` gives why it was refused, and fails where nobody answered; `saved` is told once nothing waits any
- * more, and brings
- * another `stored`, which shows what was saved: until then it stands here, so that nothing flickers.
+ * left; saying the same twice does no harm. `save` gives why it was refused, and fails where nobody answered. Once nothing waits any more `saved` is
+ * told, and brings another `stored`, which shows what was saved: until then it stands here, so that nothing flickers.
  */
-export function useDecisionQueue(docket: number, stored: object, save: (pending: Pending) => Promise<string | undefined>, saved: () => void): DecisionQueue {
+export function useDecisionQueue(
+  { docket, account }: Deciding,
+  stored: object,
+  save: (pending: Pending) => Promise<string | undefined>,
+  saved: () => void,
+): DecisionQueue {
   const queue = useRef<Pending[]>([]);
   const [done, setDone] = useState<readonly Pending[]>([]);
   const [shownOf, setShownOf] = useState(stored);
@@ -73,9 +84,9 @@ export function useDecisionQueue(docket: number, stored: object, save: (pending:
     actions.current = { save, saved };
   });
   const changed = useCallback(() => {
-    write(docket, queue.current);
+    write({ docket, account }, queue.current);
     setShown([...queue.current]);
-  }, [docket]);
+  }, [docket, account]);
   const flush = useCallback(async () => {
     if (sending.current) return;
     sending.current = true;
@@ -115,7 +126,7 @@ export function useDecisionQueue(docket: number, stored: object, save: (pending:
     [changed, flush],
   );
   useEffect(() => {
-    const left = read(docket);
+    const left = read({ docket, account });
     if (left.length > 0 && queue.current.length === 0) {
       queue.current = left;
       void flush();
@@ -126,7 +137,7 @@ export function useDecisionQueue(docket: number, stored: object, save: (pending:
       window.removeEventListener("online", online);
       clearTimeout(timer.current);
     };
-  }, [docket, flush]);
+  }, [docket, account, flush]);
   // What came with the page after everything was saved shows it all.
   if (shownOf !== stored) {
     setShownOf(stored);

@@ -147,7 +147,7 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, words, others,
           description={words.whyHint}
           value={reason}
           onChange={(event) => setReason(event.currentTarget.value)}
-          onBlur={() => reason.trim() !== "" && send({ decision: "keep", reason })}
+          onBlur={() => reason.trim() !== "" && !(chosen?.decision === "keep" && chosen.reason === reason) && send({ decision: "keep", reason })}
           disabled={!editable}
           autosize
         />

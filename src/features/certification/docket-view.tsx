@@ -26,6 +26,8 @@ import classes from "./docket.module.css";
 
 export interface DocketViewProps {
   readonly shown: ShownDocket;
+  /** Number of the account of whoever looks at it. */
+  readonly account: number;
   /** Minute of the export that the lines speak of. */
   readonly asOf: number;
   readonly language: Language;
@@ -172,7 +174,7 @@ function useKeys(go: (by: 1 | -1) => void, keepAll: () => void): void {
 }
 
 /** A certifier's docket: one person after another, the unremarkable together, and at the end the signature. */
-export function DocketView({ shown, asOf, language, save, comment, sign, speak }: DocketViewProps) {
+export function DocketView({ shown, account, asOf, language, save, comment, sign, speak }: DocketViewProps) {
   const router = useRouter();
   const words = docketWords(language);
   const people = peopleOf(shown.lines, words);
@@ -191,7 +193,7 @@ export function DocketView({ shown, asOf, language, save, comment, sign, speak }
     return () => document.removeEventListener("visibilitychange", onFocus);
   }, [router]);
   const queue = useDecisionQueue(
-    docket.id,
+    { docket: docket.id, account },
     shown,
     (pending) => save(docket.id, pending),
     () => router.refresh(),

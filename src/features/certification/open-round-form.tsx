@@ -109,7 +109,7 @@ export function OpenRoundForm({
         {...form.getInputProps("undecided")}
       />
       <TextInput label="Reminders, days before" description="Planned with the round; nothing is sent by mail yet." mt="xs" {...form.getInputProps("remind")} />
-      <TextInput label="Told to their own managers, days after" mt="xs" {...form.getInputProps("escalate")} />
+      <TextInput label="Escalation to their managers, days after" mt="xs" {...form.getInputProps("escalate")} />
       <NumberInput label="Orders are to be carried out within, days" min={1} max={365} mt="xs" {...form.getInputProps("orderDays")} />
       {dockets.length > 1 && (
         <Select

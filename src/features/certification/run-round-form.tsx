@@ -165,14 +165,15 @@ function Closing({ overview, actions }: { readonly overview: RoundSheet; readonl
   );
 }
 
-/** "Reminders are planned for 7 and 1 days before 22 Nov 2026, word to their managers 3 days after." */
+/** "Reminders are planned 7 and 1 days before 22 Nov 2026. Escalation to their managers is planned 3 days after it." */
 function plannedWords({ terms, due }: RoundSheet["round"]): string {
   const days = (all: readonly number[]): string => `${listWords(all.map(String))} ${all.length === 1 && all[0] === 1 ? "day" : "days"}`;
-  const planned = [
-    ...(terms.remind.length > 0 ? [`reminders for ${days(terms.remind)} before ${momentWords(due)}`] : []),
-    ...(terms.escalate.length > 0 ? [`word to their managers for ${days(terms.escalate)} after`] : []),
-  ];
-  return planned.length === 0 ? "" : `Planned are ${planned.join(", ")}.`;
+  return [
+    terms.remind.length > 0 ? `Reminders are planned ${days(terms.remind)} before ${momentWords(due)}.` : "",
+    terms.escalate.length > 0 ? `Escalation to their managers is planned ${days(terms.escalate)} after it.` : "",
+  ]
+    .filter(Boolean)
+    .join(" ");
 }
 
 /** What a reviewer can do with a round while it runs. */
@@ -189,7 +190,7 @@ export function RunRound({ overview, actions }: { readonly overview: RoundSheet;
       {held > 0 && (
         <p>
           <Button size="xs" loading={busy} onClick={() => run(() => actions.release(round.id))}>
-            Let the other {held} dockets begin
+            Let the other {held === 1 ? "docket" : `${held} dockets`} begin
           </Button>
           <Refused words={refused} />
         </p>

@@ -100,7 +100,7 @@ function OwnedRow({
           <Checkbox
             mt={6}
             size="xs"
-            label="knows blocks"
+            label="can block a door for one person"
             disabled={!mayEdit}
             checked={owned.blocks ?? false}
             onChange={(event) => {

@@ -20,6 +20,9 @@ const told: readonly (readonly [WishState, string])[] = [
 
 const open: readonly WishState[] = ["not-done", "awaited", "sent"];
 
+const openWords = (days: number | undefined): string =>
+  days === undefined ? "" : days === 0 ? " since today" : ` for ${days} ${days === 1 ? "day" : "days"}`;
+
 /** "2 of 4 done, 1 in part, 1 open for 12 days". */
 export function wishCountsWords({ of, by, openDays }: WishCounts): string {
   if (of === 0) return "nothing to withdraw";
@@ -28,7 +31,7 @@ export function wishCountsWords({ of, by, openDays }: WishCounts): string {
   return [
     `${by.done ?? 0} of ${of} done`,
     ...told.flatMap(([state, words]) => (by[state] ? [`${by[state]} ${words}`] : [])),
-    ...(waiting > 0 ? [`${waiting} open${openDays === undefined ? "" : ` for ${openDays} ${openDays === 1 ? "day" : "days"}`}`] : []),
+    ...(waiting > 0 ? [`${waiting} open${openWords(openDays)}`] : []),
     ...(unsent > 0 ? [`${unsent} not sent yet`] : []),
   ].join(", ");
 }
@@ -81,7 +84,7 @@ export function checkWords({ found, names }: ClosingCheck): string {
     );
   switch (found.outcome) {
     case "done":
-      return found.otherwise ? "Done, otherwise than ordered: it is gone by other changes." : "Done as ordered: gone in every mode.";
+      return found.otherwise ? "Done, otherwise than ordered: what was to go opens no more, by other changes." : "Done as ordered: what was to go opens no more, not in a lockdown either, nor with every card made active.";
     case "awaited":
       return `Gone; still to speak: ${listWords(found.sources)}.`;
     case "returned":
@@ -111,7 +114,7 @@ export function checkWords({ found, names }: ClosingCheck): string {
         .filter(Boolean)
         .join(" ");
     case "not-done":
-      return `Nothing was changed, ${found.days} ${found.days === 1 ? "day" : "days"} after it was sent.`;
+      return `It still opens, ${found.days} ${found.days === 1 ? "day" : "days"} after it was sent.`;
     case "cannot-tell":
       return `Cannot tell: ${whyWords[found.why]}${found.id === undefined ? "" : ` (${names[`door ${found.id}`] ?? found.id})`}.`;
     default:

@@ -162,14 +162,14 @@ async function november(acting: Acting): Promise<void> {
     await acting.decide(facilities, rest.slice(0, Math.ceil(rest.length / 2)), by, 7 * hour);
   }
   const genetics = docketOf("genetics");
-  const asked = genetics === undefined ? undefined : (await lines(genetics))[0];
+  const asked = genetics === undefined ? undefined : (await lines(genetics)).find(isGiven);
   if (asked) {
-    await commentLine(acting.at(8 * hour), acting.who("genetics"), asked.id, "Is this still from the summer? I would rather not decide it before I know.");
+    await commentLine(acting.at(8 * hour), acting.who("genetics"), asked.id, "Who asked for this? I would rather not decide it before I know.");
     await commentLine(
       acting.at(10 * hour),
       acting.who("reviewer"),
       asked.id,
-      "It was given for the culture room and never ended. Take it away if nobody works there at night.",
+      "It comes with the department. Take it away if it is not needed for the work there.",
     );
   }
 }

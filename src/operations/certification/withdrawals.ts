@@ -37,6 +37,12 @@ export interface ShownLineEffect extends ShownWithdrawal {
   readonly weeks: readonly WeeksOfDoors[];
 }
 
+/** The effect of withdrawing a line as it is kept with it, and what its source could be asked for then. */
+interface KeptEffect {
+  readonly terms: PlanningTerms;
+  readonly effect: ShownLineEffect;
+}
+
 export function shownWithdrawal(compiled: CompiledFacility, { changes, searched, alternative, effects }: PlannedWithdrawal): ShownWithdrawal {
   const doors = [...effects.lost, ...[...effects.narrowed, ...effects.staysLess].map(({ door }) => door)];
   return {
@@ -69,13 +75,16 @@ export async function showWithdrawal(services: Services, account: Account, lineI
   demand(account, "see-dockets");
   const seen = await seenLine(services, account, lineId);
   if (!seen) return undefined;
-  const kept = narrowing ? undefined : await services.rounds.effect(lineId);
-  if (kept !== undefined) return JSON.parse(kept) as ShownLineEffect;
+  const terms = await planningTerms(services);
+  const text = narrowing ? undefined : await services.rounds.effect(lineId);
+  const kept = text === undefined ? undefined : (JSON.parse(text) as KeptEffect);
+  // What its source can be asked for may have been set otherwise since: what is shown is what would be ordered now.
+  if (kept?.terms.withBlocks === terms.withBlocks) return kept.effect;
   const register = await openRegister(services, seen.round.snapshot);
   const { line } = seen.line;
   if (!register || (narrowing && (line.subject.kind === "credential" || !isPossible(register.compiled, doorsOfLine(register.compiled, line), narrowing))))
     return undefined;
-  const effect = effectOfLine(horizonOf(register.compiled), line, narrowing ?? "withdraw", await planningTerms(services));
-  if (!narrowing) await services.rounds.keepEffects([{ line: lineId, effect: JSON.stringify(effect) }]);
+  const effect = effectOfLine(horizonOf(register.compiled), line, narrowing ?? "withdraw", terms);
+  if (!narrowing) await services.rounds.keepEffects([{ line: lineId, effect: JSON.stringify({ terms, effect } satisfies KeptEffect) }]);
   return effect;
 }

@@ -208,7 +208,7 @@ export interface RoundStore {
     by: Account,
     at: string,
   ) => Promise<boolean>;
-  /** How far the lines of each department of a round are, by name; those of no department last. */
+  /** How far the lines of each department of a round are, by name, those of no department last; one that was passed on counts where it is decided. */
   readonly departments: (round: number) => Promise<DepartmentProgress[]>;
   readonly comments: (docket: number) => Promise<LineComment[]>;
   readonly comment: (line: number, words: string, by: Account, at: string) => Promise<void>;

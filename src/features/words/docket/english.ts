@@ -73,7 +73,7 @@ export const english: DocketWords = {
     if (same === 0) return `None of ${countWords(of)} colleagues can do the same.`;
     return same === of ? `All ${countWords(of)} colleagues have it too.` : `${capital(countWords(same))} of ${countWords(of)} colleagues can do the same.`;
   },
-  keptBefore: (at) => `You kept it on ${clockText(at).split(",")[0] ?? ""}, unchanged.`,
+  keptBefore: (at) => `Kept on ${clockText(at).split(",")[0] ?? ""}, just as it is now.`,
   life: lifeWords,
   finding: sentenceOfLineFinding,
   usualWeek: (words) => `Usual week: ${words}`,

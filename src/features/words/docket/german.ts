@@ -104,7 +104,7 @@ export const german: DocketWords = {
     if (same === 0) return `Von ${of} in der Abteilung kann das sonst niemand.`;
     return same === of ? `Alle ${of} anderen der Abteilung haben es auch.` : `${same} von ${of} anderen der Abteilung können dasselbe.`;
   },
-  keptBefore: (at) => `Am ${dateOf(at)} haben Sie es unverändert behalten.`,
+  keptBefore: (at) => `Am ${dateOf(at)} so behalten, wie es jetzt ist.`,
   life,
   finding: (finding, timeZone) => ("sentence" in finding ? finding.sentence : (germanFinding(finding.facts, finding.names, timeZone) ?? finding.facts.rule)),
   usualWeek: (words) => `Übliche Woche: ${words}`,
