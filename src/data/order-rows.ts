@@ -1,6 +1,5 @@
 import type { Sequelize, Transaction } from "sequelize";
 import type { OrderedChange } from "@/core/certification/withdrawal/described-change";
-import type { Account } from "@/operations/ports/accounts";
 import type { NewOrder, Order } from "@/operations/ports/orders";
 import { sha256 } from "./record-store";
 import { insertRows } from "./statements";
@@ -60,13 +59,12 @@ export const hashOfOrders = (orders: readonly SignedOrder[]): string =>
     ),
   );
 
-/** Writes orders, as sent where somebody sends them with it; gives how many, and their hash. */
+/** Writes orders; gives how many, and their hash. */
 export async function insertOrders(
   sequelize: Sequelize,
   transaction: Transaction,
   orders: readonly NewOrder[],
   at: string,
-  sentBy?: Pick<Account, "id">,
 ): Promise<{ readonly orders: number; readonly ordersHash: string }> {
   const rows = orders.map(({ round, line, lines, source, described, alsoLost, names, due }, position) => ({
     round,
@@ -79,9 +77,6 @@ export async function insertOrders(
     also_lost: JSON.stringify(alsoLost),
     names: names ? JSON.stringify(names) : null,
     due: due ?? null,
-    // What Nomade owns is sent to nobody.
-    sent_at: sentBy && source !== undefined ? at : null,
-    sent_by: source !== undefined ? (sentBy?.id ?? null) : null,
   }));
   await insertRows(sequelize, "orders", rows, transaction);
   return { orders: rows.length, ordersHash: hashOfOrders(rows) };

@@ -180,8 +180,10 @@ describe("the closing check of a wish", () => {
         if (found.outcome === "asleep") expect(opens(false)).toBe(false);
         if (kept === 0) expect(found.outcome).toBe("done");
       }),
-      { numRuns: 25 },
+      { numRuns: 50 },
     );
-    for (const outcome of ["done", "not-done"]) expect([outcome, (outcomes.get(outcome) ?? 0) > 0]).toEqual([outcome, true]);
+    // Both ends were drawn: what is gone, and what is not, in whatever way.
+    const isNot = ["not-done", "in-part", "asleep", "record-gone"].reduce((sum, outcome) => sum + (outcomes.get(outcome) ?? 0), 0);
+    expect([(outcomes.get("done") ?? 0) > 0, isNot > 0]).toEqual([true, true]);
   });
 });

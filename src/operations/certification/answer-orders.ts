@@ -54,7 +54,7 @@ export async function answerOrders(services: Services, account: Account, round: 
   const tickets: { order: number; ticket: string }[] = [];
   for (const { record, info } of rows) {
     const [number, answer] = [record.order ?? "", record.answer ?? ""];
-    const note = (record.note ?? "").slice(0, longestNote);
+    const note = record.note ?? "";
     const order = orders.get(number);
     const issue = (column: string, value: string, expected: string) => issues.push({ line: info.lines, column, value, expected });
     const ticket = record.ticket ?? "";
@@ -66,13 +66,13 @@ export async function answerOrders(services: Services, account: Account, round: 
     seen.add(number);
     const what = said.get(answer.toLowerCase());
     if (answer !== "" && !what) issue("answer", answer, "done or refused");
+    if (note.length > longestNote) issue("note", `${note.slice(0, 40)} …`, `at most ${longestNote.toLocaleString("en-GB")} characters`);
     if (ticket.length > 128) issue("ticket", ticket, "at most 128 characters");
     if (order && what) answers.push({ order: order.id, said: what, note });
     if (order && ticket !== "" && ticket !== order.ticket) tickets.push({ order: order.id, ticket });
   }
   if (issues.length > 0) return { outcome: "refused", issues };
-  if (tickets.length > 0) await services.orders.putTickets(tickets, account, services.now());
-  await services.orders.answer(answers, account, services.now());
+  await services.orders.answer({ answers, tickets }, account, services.now());
   const done = answers.filter((answer) => answer.said === "done").length;
   return { outcome: "answered", done, refused: answers.length - done };
 }

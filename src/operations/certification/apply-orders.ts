@@ -1,12 +1,6 @@
 import { isByHand } from "@/core/certification/withdrawal/described-change";
 import { checkFacility } from "@/core/facility/check-facility";
 import { withChanges } from "@/core/facility/facility-change";
-import type { FacilityChange } from "@/core/facility/facility-change";
-import { listKeys } from "@/core/facility/document";
-import type { Plain } from "@/core/facility/object-key";
-import { keyOf } from "@/core/facility/object-key";
-import { keyOfChange } from "@/core/facility/facility-change";
-import type { Facility } from "@/core/facility/facility";
 import { issueWords } from "@/intake/formats/facility/issue-words";
 import type { Account } from "../ports/accounts";
 import type { Report } from "../ports/progress";
@@ -15,6 +9,7 @@ import { openRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import { checkOrders } from "./check-orders";
+import { plannedAnew } from "./send-orders";
 
 export type ApplyingOutcome =
   | { readonly outcome: "applied"; readonly orders: number; readonly snapshot: number }
@@ -26,34 +21,32 @@ const ownSource = (round: number): string => `Nomade, round ${round}`;
 
 const reasonsShown = 10;
 
-/** Whether what a change alters or removes is there; added objects always can be. */
-function isThere(facility: Facility, change: FacilityChange): boolean {
-  if (change.do === "add")
-    return !listKeys.some((list) => list === change.list && (facility[list] as unknown as readonly Plain[]).some(({ id }) => id === change.id));
-  return (facility[change.list] as unknown as readonly Plain[]).some((object) => keyOf(change.list, object) === keyOfChange(change));
-}
-
 /**
  * Carries out the orders of a round whose objects Nomade owns: they become a snapshot, which is checked at once. `seen` is the snapshot that stood
  * when it was confirmed.
  */
 export async function applyOwnOrders(services: Services, account: Account, roundId: number, seen: number, report: Report): Promise<ApplyingOutcome> {
   demand(account, "run-rounds");
+  const unsent = await plannedAnew(services, account, roundId, seen);
   const register = await openRegister(services);
-  const own = (await services.orders.ofRound(roundId)).filter(
-    ({ source, sentAt, cancelledAt }) => source === undefined && sentAt === undefined && cancelledAt === undefined,
-  );
-  if (!register || own.length === 0) return { outcome: "refused", why: "nothing-to-apply" };
-  if (register.snapshot.id !== seen) return { outcome: "refused", why: "changed-meanwhile" };
+  if (!unsent || register?.snapshot.id !== seen) return { outcome: "refused", why: "changed-meanwhile" };
+  // What has to be seen to by hand, somebody has to see to.
+  const own = unsent.filter(({ source, described }) => source === undefined && !isByHand(described));
+  if (own.length === 0) return { outcome: "refused", why: "nothing-to-apply" };
   const { facility } = register.compiled;
-  const changes = own.flatMap(({ described }) => (isByHand(described) ? [] : described.change)).filter((change) => isThere(facility, change));
+  const changes = own.flatMap(({ described }) => (isByHand(described) ? [] : described.change));
   const checked = checkFacility(withChanges(facility, changes));
   if (!checked.ok) return { outcome: "does-not-hold", reasons: checked.error.slice(0, reasonsShown).map((issue) => `${issue.path}: ${issueWords(issue)}`) };
   // Rows that the register lacks it lacks still: answers go on saying so.
   const contents = { checked: checked.value, fileHash: "", leftOut: register.snapshot.leftOut, files: [], brings: {} };
   const stored = await storeContents(services, contents, ownSource(roundId), account, report, seen);
   if (stored.outcome === "refused") return { outcome: "refused", why: "changed-meanwhile" };
-  const sent = await services.orders.send(roundId, { instead: [], ids: own.map(({ id }) => id) }, account, services.now());
+  const sent = await services.orders.send(
+    roundId,
+    own.map(({ id }) => id),
+    account,
+    services.now(),
+  );
   const present = await openRegister(services);
   if (!sent || !present) return { outcome: "refused", why: "changed-meanwhile" };
   await checkOrders(services, present);

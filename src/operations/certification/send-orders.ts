@@ -43,12 +43,19 @@ const isKnown = ({ compiled }: OpenRegister, lines: readonly DocketLine[]): bool
     );
   });
 
-/** Lines of a round's dockets that are signed or closed, by their holder. */
-async function decidedLines(services: Services, round: Round): Promise<Map<string, DocketLine[]>> {
-  const [lines, dockets] = await Promise.all([services.rounds.lines({ round: round.id }), services.rounds.dockets({ round: round.id })]);
+/** What was decided of the holders of some lines in dockets of their round that are signed or closed, by holder. */
+async function decidedLines(services: Services, round: Round, of: readonly number[]): Promise<Map<string, DocketLine[]>> {
+  const [ordered, dockets] = await Promise.all([services.rounds.lines({ ids: of }), services.rounds.dockets({ round: round.id })]);
   const over = new Set(dockets.filter(({ signedAt, closedAt }) => (signedAt ?? closedAt) !== undefined).map(({ id }) => id));
+  const cardholders = [...new Set(ordered.flatMap(({ line }) => line.cardholder ?? []))];
+  const ofCardholders = cardholders.length === 0 ? [] : await services.rounds.lines({ round: round.id, cardholders });
+  // Cards that nobody holds are asked for by their dockets.
+  const ownerless = ordered.filter(({ line }) => line.cardholder === undefined);
+  const holders = new Set(ownerless.map(({ line }) => holderKey(holderOfLine(line))));
+  const beside = await Promise.all([...new Set(ownerless.map(({ docket }) => docket))].map((docket) => services.rounds.lines({ docket })));
+  const ofCards = beside.flat().filter(({ line }) => holders.has(holderKey(holderOfLine(line))));
   return groupBy(
-    lines.filter(({ docket }) => over.has(docket)),
+    [...ofCardholders, ...ofCards].filter(({ docket }) => over.has(docket)),
     ({ line }) => holderKey(holderOfLine(line)),
   );
 }
@@ -63,7 +70,15 @@ export async function previewSending(services: Services, account: Account, round
   const sent = new Set(orders.filter(({ sentAt, cancelledAt }) => sentAt !== undefined && cancelledAt === undefined).map(orderKey));
   const nothing = { round: roundId, snapshot: register.snapshot.id, asOrdered: [], otherwise: [], unknown: [] };
   if (unsent.length === 0) return nothing;
-  const [byHolder, ownership, terms] = [await decidedLines(services, round), await readOwnership(services), await planningTerms(services)];
+  const [byHolder, ownership, terms] = [
+    await decidedLines(
+      services,
+      round,
+      unsent.map(({ line }) => line),
+    ),
+    await readOwnership(services),
+    await planningTerms(services),
+  ];
   const lineHolder = new Map([...byHolder].flatMap(([holder, lines]) => lines.map(({ id }) => [id, holder] as const)));
   const asOrdered: Order[] = [];
   const otherwise: PlannedAnew[] = [];
@@ -88,23 +103,28 @@ export async function previewSending(services: Services, account: Account, round
   return { ...nothing, asOrdered, otherwise, unknown };
 }
 
+/**
+ * The orders of a round that were not sent yet, as they are planned on the present register: where that changed since they were made, others are put in
+ * their place. `seen` is the snapshot over which somebody saw them; undefined where another one stands by now, or somebody sent one meanwhile.
+ */
+export async function plannedAnew(services: Services, account: Account, roundId: number, seen: number): Promise<readonly Order[] | undefined> {
+  const preview = await previewSending(services, account, roundId);
+  if (preview?.snapshot !== seen) return undefined;
+  const instead = preview.otherwise.map(({ before, after }) => ({ cancel: before.map(({ id }) => id), orders: after }));
+  if (instead.length > 0 && !(await services.orders.planAnew(roundId, instead, account, services.now()))) return undefined;
+  return unsentOf(await services.orders.ofRound(roundId));
+}
+
 export type SendingOutcome =
   { readonly outcome: "sent"; readonly orders: number } | { readonly outcome: "refused"; readonly why: "nothing-to-send" | "changed-meanwhile" };
 
-/**
- * Marks the orders of a round that were not sent yet as sent to their sources, as they are planned on the present register. `seen` is the snapshot over which
- * somebody saw them; refused where another one stands by now.
- */
+/** Marks the orders of a round that were not sent yet as sent to their sources. What Nomade owns is sent to nobody: it is applied. */
 export async function sendOrders(services: Services, account: Account, roundId: number, seen: number): Promise<SendingOutcome> {
   demand(account, "run-rounds");
-  const preview = await previewSending(services, account, roundId);
-  if (preview?.snapshot !== seen) return { outcome: "refused", why: "changed-meanwhile" };
-  const toSources = ({ source }: NewOrder): boolean => source !== undefined;
-  const ids = preview.asOrdered.filter(toSources).map(({ id }) => id);
-  // What Nomade owns is not sent to anybody: it is applied, by somebody who confirms it.
-  const instead = preview.otherwise.map(({ before, after }) => ({ cancel: before.map(({ id }) => id), orders: after }));
-  const orders = ids.length + instead.reduce((sum, { orders: anew }) => sum + anew.length, 0);
-  if (ids.length === 0 && instead.length === 0) return { outcome: "refused", why: "nothing-to-send" };
-  const done = await services.orders.send(roundId, { instead, ids }, account, services.now());
-  return done ? { outcome: "sent", orders } : { outcome: "refused", why: "changed-meanwhile" };
+  const unsent = await plannedAnew(services, account, roundId, seen);
+  if (!unsent) return { outcome: "refused", why: "changed-meanwhile" };
+  const ids = unsent.filter(({ source }) => source !== undefined).map(({ id }) => id);
+  if (ids.length === 0) return { outcome: "refused", why: "nothing-to-send" };
+  const done = await services.orders.send(roundId, ids, account, services.now());
+  return done ? { outcome: "sent", orders: ids.length } : { outcome: "refused", why: "changed-meanwhile" };
 }

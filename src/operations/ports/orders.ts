@@ -45,19 +45,21 @@ export interface OrderStore {
   readonly ofRound: (round: number) => Promise<Order[]>;
   /** Orders that were sent and not taken back, of all rounds. */
   readonly sent: () => Promise<Order[]>;
-  /**
-   * Puts others in the place of orders of a round that were not sent yet, and marks orders as sent, in one transaction; false, nothing written, if
-   * one was sent meanwhile.
-   */
-  readonly send: (
+  /** Puts others in the place of orders of a round that were not sent yet, in one transaction; false, nothing written, if one was sent meanwhile. */
+  readonly planAnew: (
     round: number,
-    sending: { readonly instead: readonly { readonly cancel: readonly number[]; readonly orders: readonly NewOrder[] }[]; readonly ids: readonly number[] },
+    instead: readonly { readonly cancel: readonly number[]; readonly orders: readonly NewOrder[] }[],
     by: Account,
     at: string,
   ) => Promise<boolean>;
-  readonly putTickets: (tickets: readonly { readonly order: number; readonly ticket: string }[], by: Account, at: string) => Promise<void>;
+  /** Marks orders of a round as sent, or as carried out by Nomade itself; false, nothing written, if one was meanwhile. */
+  readonly send: (round: number, ids: readonly number[], by: Account, at: string) => Promise<boolean>;
+  /** Writes what a source says of its orders, all of it or nothing. */
   readonly answer: (
-    answers: readonly { readonly order: number; readonly said: "done" | "refused"; readonly note: string }[],
+    said: {
+      readonly answers: readonly { readonly order: number; readonly said: "done" | "refused"; readonly note: string }[];
+      readonly tickets: readonly { readonly order: number; readonly ticket: string }[];
+    },
     by: Account,
     at: string,
   ) => Promise<void>;
