@@ -20,6 +20,7 @@ import * as eventsInFull from "./migrations/0014-events-in-full";
 import * as findingsOfEveryRule from "./migrations/0015-findings-of-every-rule";
 import * as linesByCardholder from "./migrations/0016-lines-by-cardholder";
 import * as certificationLoop from "./migrations/0017-certification-loop";
+import * as ordersPlannedAnew from "./migrations/0018-orders-planned-anew";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -41,6 +42,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0015-findings-of-every-rule", up: findingsOfEveryRule.up },
   { name: "0016-lines-by-cardholder", up: linesByCardholder.up },
   { name: "0017-certification-loop", up: certificationLoop.up },
+  { name: "0018-orders-planned-anew", up: ordersPlannedAnew.up },
 ];
 
 const migrationTable = "migrations";

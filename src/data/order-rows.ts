@@ -59,12 +59,13 @@ export const hashOfOrders = (orders: readonly SignedOrder[]): string =>
     ),
   );
 
-/** Writes orders; gives how many, and their hash. */
+/** Writes orders, `isAnew` where they stand in the place of others; gives how many, and their hash. */
 export async function insertOrders(
   sequelize: Sequelize,
   transaction: Transaction,
   orders: readonly NewOrder[],
   at: string,
+  isAnew = false,
 ): Promise<{ readonly orders: number; readonly ordersHash: string }> {
   const rows = orders.map(({ round, line, lines, source, described, alsoLost, names, due }, position) => ({
     round,
@@ -77,6 +78,7 @@ export async function insertOrders(
     also_lost: JSON.stringify(alsoLost),
     names: names ? JSON.stringify(names) : null,
     due: due ?? null,
+    is_anew: isAnew,
   }));
   await insertRows(sequelize, "orders", rows, transaction);
   return { orders: rows.length, ordersHash: hashOfOrders(rows) };

@@ -43,7 +43,7 @@ export function orderStore(sequelize: Sequelize, folder: string): OrderStore {
         if (!(await areUnsent(round, cancelled, transaction))) return false;
         if (cancelled.length > 0) await execute(sequelize, "UPDATE orders SET cancelled_at = :at WHERE id IN (:ids)", { at, ids: cancelled }, transaction);
         for (const { cancel, orders } of instead) {
-          const anew = await insertOrders(sequelize, transaction, orders, at);
+          const anew = await insertOrders(sequelize, transaction, orders, at, true);
           const on = `orders of line ${orders[0]?.line ?? ""}`;
           await appendRecord(sequelize, transaction, by, at, { what: "orders.planned-anew", on, after: { instead: cancel, ...anew } });
         }

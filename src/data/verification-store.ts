@@ -88,13 +88,12 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
             "SELECT id, content, decision, reason, terms FROM docket_lines WHERE docket = :id ORDER BY position",
             { id },
           );
-          const orders = await rowsOf<Pick<OrderRow, "id" | "line" | "lines" | "source" | "change" | "also_lost" | "made_at">>(
-            "SELECT o.id, o.line, o.`lines`, o.source, o.`change`, o.also_lost, o.made_at FROM orders o JOIN docket_lines l ON l.id = o.line WHERE l.docket = :id ORDER BY o.position, o.id",
+          const orders = await rowsOf<Pick<OrderRow, "id" | "line" | "lines" | "source" | "change" | "also_lost"> & { readonly is_anew: number | boolean }>(
+            "SELECT o.id, o.line, o.`lines`, o.source, o.`change`, o.also_lost, o.is_anew FROM orders o JOIN docket_lines l ON l.id = o.line WHERE l.docket = :id ORDER BY o.position, o.id",
             { id },
           );
           // Those that were planned anew before they were sent stand in the record by themselves.
-          const decidedAt = signed_at ?? closed_at;
-          const [first, anew] = [orders.filter(({ made_at }) => made_at === decidedAt), orders.filter(({ made_at }) => made_at !== decidedAt)];
+          const [first, anew] = [orders.filter(({ is_anew }) => !is_anew), orders.filter(({ is_anew }) => !!is_anew)];
           yield {
             docket: id,
             round,

@@ -171,6 +171,12 @@ describe("from a round to the proof that what was withdrawn is gone", () => {
         { line: 4, column: "answer", value: "perhaps", expected: "done or refused" },
       ],
     });
+    // What would not fit is not cut, and nothing of the rest is taken.
+    expect(await answerOrders(services, tessa, round, `order,answer,note,ticket\r\n${first},done,${"x".repeat(2001)},T-6`)).toMatchObject({
+      outcome: "refused",
+      issues: [{ line: 2, column: "note", expected: "at most 2,000 characters" }],
+    });
+    expect((await services.orders.ofRound(round))[0]).toMatchObject({ ticket: undefined, answer: undefined });
     expect(await answerOrders(services, tessa, round, "answer\r\ndone")).toMatchObject({ outcome: "refused", issues: [{ column: "order" }] });
     expect(await answerOrders(services, tessa, round, `order,ticket,answer,note\r\n${first},T-7,done,\r\n${second},,refused,"no such, here"\r\n`)).toEqual({
       outcome: "answered",
@@ -241,6 +247,36 @@ describe("from a round to the proof that what was withdrawn is gone", () => {
     expect(await applyOwnOrders(services, tessa, ofNora, seen - 1, unwatched)).toEqual({ outcome: "refused", why: "changed-meanwhile" });
     expect(await applyOwnOrders(services, tessa, ofNora, seen, unwatched)).toMatchObject({ outcome: "applied", orders: 1 });
     expect((await showRound(services, tessa, ofNora))?.wishes.by).toEqual({ done: 1 });
+    await knowsBlocks(true);
+  });
+
+  it("puts nothing back that changed since it was ordered: its own orders are planned anew, too", async () => {
+    const override = (more: object) => (document.cardholders ?? []).map((one) => (one.id === "nora" ? { ...one, override: true as const, ...more } : one));
+    await intake({ asOf: "2026-03-22T06:00:00Z", cardholders: override({}) });
+    // Whether somebody passes everywhere is said by nobody but Nomade.
+    const fields = ["id", "name", "status", "statusSince", "department", "staffNumber"];
+    await knowsBlocks(true, { cardholders: { fields } });
+    const round = await open({ scope: { about: { kind: "cardholder", id: "nora" } } });
+    const docket = await docketOf(round, dagmar);
+    for (const { id } of docket.lines) await decideLine(services, dagmar, id, { decision: "withdraw", reason: "" });
+    expect((await signDocket(services, dagmar, docket.docket.id)).outcome).toBe("signed");
+    const ofOverride = async () =>
+      (await services.orders.ofRound(round)).filter(({ described }) => !isByHand(described) && described.change.list === "cardholders");
+    expect((await ofOverride()).length).toBe(1);
+    // Meanwhile she is called otherwise.
+    await knowsBlocks(true);
+    await intake({ asOf: "2026-03-23T06:00:00Z", cardholders: override({ name: "Nora Mosstrand-Berg" }) });
+    await knowsBlocks(true, { cardholders: { fields } });
+    const applied = await applyOwnOrders(services, tessa, round, await present(), unwatched);
+    expect(applied.outcome).toBe("applied");
+    const stored = JSON.parse(await services.snapshots.frozen(await present())) as FacilityDocument;
+    expect(stored.cardholders?.find(({ id }) => id === "nora")).toEqual(expect.not.objectContaining({ override: true }));
+    expect(stored.cardholders?.find(({ id }) => id === "nora")?.name).toBe("Nora Mosstrand-Berg");
+    expect((await ofOverride()).map(({ cancelledAt, sentAt }) => [cancelledAt !== undefined, sentAt !== undefined])).toEqual([
+      [true, false],
+      [false, true],
+    ]);
+    expect(await verifyAll(services)).toMatchObject({ sound: true, problems: [] });
     await knowsBlocks(true);
   });
 });
@@ -333,6 +369,11 @@ describe("a round that runs", () => {
     await passOnLine(services, dagmar, line, his.docket.id, "He runs the barn.");
     await decideLine(services, otto, (await passed())?.id ?? -1, { decision: "withdraw", reason: "" });
     expect(await decideLine(services, dagmar, line, { decision: "keep", reason: "" })).toEqual({ outcome: "refused", why: "taken-up" });
+    // It counts for its department once, where it is decided.
+    const sheet = await showRound(services, tessa, round);
+    const lines = await services.rounds.lines({ round });
+    expect(sheet?.departments.reduce((sum, one) => sum + one.lines, 0)).toBe(lines.length - 1);
+    expect(sheet?.departments[0]).toMatchObject({ name: "Press house", withdrawn: 1, decided: 1 });
     // Where both certify, withdrawing wins, and is ordered once.
     const cellar = [lineOf(hers, "Iris", "Cider cellar"), lineOf(his, "Iris", "Cider cellar")] as const;
     await decideLine(services, otto, cellar[1], { decision: "withdraw", reason: "" });

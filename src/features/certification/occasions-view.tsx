@@ -96,7 +96,7 @@ export function OccasionsView({
         result={rules.length === 0 ? "Nothing asks for a decision between rounds" : `${capital(countWords(rules.length))} of four occasions ask for a decision`}
         lead="After an intake, each occasion that is set opens a small round of just the lines that it is about, for whoever certifies them."
       />
-      <table className={sheet.table}>
+      <table className={sheet.table} style={{ maxWidth: 820 }}>
         <thead>
           <tr>
             <th scope="col">Occasion</th>
