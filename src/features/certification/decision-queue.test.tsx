@@ -35,9 +35,9 @@ function decider(account: number, save: Save) {
   return {
     sent,
     unmount,
-    put: (pending: Pending) => act(async () => put(pending)),
+    put: (pending: Pending) => act(() => Promise.resolve(put(pending))),
     /** The page comes anew, with what was saved by then. */
-    comesAnew: () => act(async () => rerender(element({}))),
+    comesAnew: () => act(() => Promise.resolve(rerender(element({})))),
     says: (): string => screen.getByText(/;/).textContent,
   };
 }

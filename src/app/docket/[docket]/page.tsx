@@ -12,5 +12,6 @@ export default async function DocketPage({ params }: { readonly params: Promise<
   const shown = Number.isInteger(id) ? await asking.showDocket(account, id) : undefined;
   if (!shown) notFound();
   const asOf = Math.floor(Date.parse(shown.snapshot.asOf) / 60_000);
-  return <DocketView shown={shown} account={account.id} asOf={asOf} language={await docketLanguage()} save={save} comment={comment} sign={sign} speak={speak} />;
+  const language = await docketLanguage();
+  return <DocketView shown={shown} account={account.id} asOf={asOf} language={language} save={save} comment={comment} sign={sign} speak={speak} />;
 }
