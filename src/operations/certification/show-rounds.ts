@@ -1,11 +1,11 @@
 import type { Names } from "../register/drafts/change-names";
 import type { Account } from "../ports/accounts";
 import type { Order } from "../ports/orders";
-import type { DepartmentProgress, Docket, Round, Substitute } from "../ports/rounds";
+import type { DepartmentProgress, Docket, DocketLine, Round, Substitute } from "../ports/rounds";
 import { demand } from "../rights";
 import type { Services } from "../services";
-import type { Wish, WishCounts } from "./wishes";
-import { countWishes, wishesOf } from "./wishes";
+import type { Wish, WishCounts, WishProgress } from "./wishes";
+import { countWishes, wishesOf, wishProgress } from "./wishes";
 
 export interface RoundOverview {
   readonly round: Round;
@@ -19,7 +19,7 @@ export interface RoundOverview {
 
 interface RoundInFull extends Omit<RoundOverview, "wishes" | "orders"> {
   readonly orders: readonly Order[];
-  readonly wishes: readonly Wish[];
+  readonly progress: readonly WishProgress[];
 }
 
 /** What the snapshot decides was kept when the round was opened, so that no register is opened for it. */
@@ -30,13 +30,13 @@ async function inFull(services: Services, round: Round): Promise<RoundInFull> {
     services.orders.ofRound(round.id),
   ]);
   const standing = orders.filter(({ cancelledAt }) => cancelledAt === undefined);
-  return { round, dockets, orders: standing, wishes: await wishesOf(services, standing), leftOut: snapshot?.leftOut ?? 0 };
+  return { round, dockets, orders: standing, progress: await wishProgress(services, standing), leftOut: snapshot?.leftOut ?? 0 };
 }
 
-const overview = (services: Services, { wishes, orders, ...round }: RoundInFull): RoundOverview => ({
+const overview = (services: Services, { progress, orders, ...round }: RoundInFull): RoundOverview => ({
   ...round,
   orders: orders.length,
-  wishes: countWishes(wishes, services.now()),
+  wishes: countWishes(progress, services.now()),
 });
 
 /** Every round with its dockets, the latest first. */
@@ -56,9 +56,12 @@ export interface NamedOrder extends Order {
   readonly names: Names;
 }
 
-async function namedOrders(services: Services, orders: readonly Order[], dockets: readonly Docket[]): Promise<NamedOrder[]> {
+/** The lines that orders serve, by their numbers. */
+const linesOfOrders = async (services: Services, orders: readonly Order[]): Promise<Map<number, DocketLine>> =>
+  new Map((await services.rounds.lines({ ids: [...new Set(orders.flatMap(({ lines }) => lines))] })).map((line) => [line.id, line]));
+
+function namedOrders(orders: readonly Order[], dockets: readonly Docket[], lines: ReadonlyMap<number, DocketLine>): NamedOrder[] {
   const certifiers = new Map(dockets.map(({ id, certifierName }) => [id, certifierName]));
-  const lines = new Map((await services.rounds.lines({ ids: orders.map(({ line }) => line) })).map((line) => [line.id, line]));
   return orders.flatMap((order) => {
     const line = lines.get(order.line);
     if (!line) return [];
@@ -80,11 +83,8 @@ async function namedOrders(services: Services, orders: readonly Order[], dockets
 export async function listOrders(services: Services, account: Account, round: number): Promise<NamedOrder[]> {
   demand(account, "read-rounds");
   const [orders, dockets] = await Promise.all([services.orders.ofRound(round), services.rounds.dockets({ round })]);
-  return namedOrders(
-    services,
-    orders.filter(({ cancelledAt }) => cancelledAt === undefined),
-    dockets,
-  );
+  const standing = orders.filter(({ cancelledAt }) => cancelledAt === undefined);
+  return namedOrders(standing, dockets, await linesOfOrders(services, standing));
 }
 
 export interface RoundSheet extends RoundOverview {
@@ -104,16 +104,16 @@ export async function showRound(services: Services, account: Account, id: number
   const round = await services.rounds.byId(id);
   if (!round) return undefined;
   const full = await inFull(services, round);
-  const [named, departments, substitutes, accounts] = await Promise.all([
-    namedOrders(services, full.orders, full.dockets),
+  const [lines, departments, substitutes, accounts] = await Promise.all([
+    linesOfOrders(services, full.orders),
     services.rounds.departments(id),
     services.rounds.substitutes(id),
     services.accounts.all(),
   ]);
   return {
     ...overview(services, full),
-    named,
-    wishList: full.wishes,
+    named: namedOrders(full.orders, full.dockets, lines),
+    wishList: wishesOf(full.progress, lines),
     departments,
     substitutes,
     couldSubstitute: accounts.filter(({ role }) => role !== "auditor").map(({ id: number, name, cardholder }) => ({ id: number, name, cardholder })),
