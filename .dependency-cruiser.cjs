@@ -7,15 +7,16 @@ const mayImport = {
   data: ["core", "operations/ports"],
   standins: ["core", "operations/ports"],
   jobs: ["core", "operations/ports", "operations/services"],
-  wiring: ["core", "intake", "operations", "data", "standins", "jobs"],
+  wiring: ["core", "intake", "operations", "data", "standins", "jobs", "papers"],
+  papers: ["core", "features/words"],
   ui: [],
   features: ["core", "ui"],
-  app: ["core", "features", "ui", "wiring"],
+  app: ["core", "features", "papers", "ui", "wiring"],
   cli: ["core", "intake", "wiring"],
 };
 
 /** What may be imported for its types alone: the shapes of answers that pages show and commands print. */
-const mayImportTypes = { features: ["operations"], app: ["operations"], cli: ["operations"] };
+const mayImportTypes = { features: ["operations"], papers: ["operations"], app: ["operations"], cli: ["operations"] };
 
 const anyOf = (folders) => `^src/(${folders.join("|")})(/|\\.ts)`;
 

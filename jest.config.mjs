@@ -1,7 +1,7 @@
 import os from "node:os";
 
 const compiled = (tsx) => [
-  "@swc/jest",
+  "<rootDir>/tests/compile.mjs",
   {
     jsc: { target: "es2022", parser: { syntax: "typescript", tsx }, transform: { react: { runtime: "automatic" } } },
     module: { type: "es6" },
@@ -11,8 +11,8 @@ const compiled = (tsx) => [
 
 /** @type {import('jest').Config} */
 export default {
-  // One fewer than there are processors is the usual. Many of these wait for a database or a program that was killed: half as many more keep all busy.
-  maxWorkers: Math.ceil(os.availableParallelism() * 1.5),
+  // One fewer than there are processors is the usual. Many of these wait for a database or a program that was killed: one more keeps all busy.
+  maxWorkers: os.availableParallelism(),
   testEnvironment: "node",
   // A test says what must hold, not how soon: on a busy machine one that starts processes takes several times as long.
   testTimeout: 60_000,

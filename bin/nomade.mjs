@@ -20,7 +20,8 @@ try {
       stdio: "inherit",
       env: { ...process.env, ...environment },
     });
-  if (!withoutDatabase.has(args[0])) {
+  // A pack is verified by itself.
+  if (!withoutDatabase.has(args[0]) && !(args[0] === "verify" && args.length > 1)) {
     ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
     database = await startDatabase({ folder: settings.folder, port: settings.databasePort });
     env = asOwner.has(args[0]) ? database.env.owner : database.env.application;

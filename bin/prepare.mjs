@@ -52,7 +52,13 @@ export const runKept = (command, args, options) =>
 
 /** Installs Debian packages whose programs are missing; `programs` maps a program to the package that holds it. */
 export function ensureDebianPackages(programs) {
-  const missing = [...new Set(Object.entries(programs).filter(([name]) => !program(name)).map(([, name]) => name))];
+  const missing = [
+    ...new Set(
+      Object.entries(programs)
+        .filter(([name]) => !program(name))
+        .map(([, name]) => name),
+    ),
+  ];
   if (missing.length === 0) return;
   const apt = program("apt-get");
   if (!apt) throw new Error(`These programs are missing and cannot be installed from here: ${missing.join(", ")}. Install them and start again.`);
@@ -67,7 +73,9 @@ export function ensureDebianPackages(programs) {
 
 /** Installs the node modules of the lock file, unless just these are there. */
 export function ensureNodeModules() {
-  const wanted = createHash("sha256").update(readFileSync(path.join(root, "package-lock.json"))).digest("hex");
+  const wanted = createHash("sha256")
+    .update(readFileSync(path.join(root, "package-lock.json")))
+    .digest("hex");
   const stamp = path.join(root, "node_modules", ".lock-hash");
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === wanted) return;
   say("Installing node modules …");
@@ -121,7 +129,13 @@ export async function bundle(entryPoints) {
 /** Bundles the programs that run outside the web server: command line, workers, demo. */
 export async function ensurePrograms() {
   await onceFor("dist/.built-from", hashOf(["src", "demo"], ["package-lock.json", "tsconfig.json"]), () =>
-    bundle({ nomade: "src/cli/nomade.ts", worker: "src/wiring/worker.ts", "asking-worker": "src/wiring/asking-worker.ts", demo: "demo/generate.ts" }),
+    bundle({
+      nomade: "src/cli/nomade.ts",
+      worker: "src/wiring/worker.ts",
+      "asking-worker": "src/wiring/asking-worker.ts",
+      demo: "demo/generate.ts",
+      "standin-mail": "src/wiring/standin-mail.ts",
+    }),
   );
 }
 

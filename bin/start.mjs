@@ -8,12 +8,14 @@ import { ensureDebianPackages, ensureNodeModules, ensurePrograms, ensureWebBuild
 const demoSize = ["--cardholders", "420", "--doors", "95", "--seed", "7", "--history"];
 let database;
 let web;
+let mail;
 let stopping = false;
 
 async function stop(status) {
   if (stopping) return;
   stopping = true;
   web?.kill("SIGTERM");
+  mail?.kill("SIGTERM");
   await database?.stop();
   say("Nomade has stopped.");
   process.exit(status);
@@ -86,9 +88,34 @@ function loadDemo() {
   nomade("rules", "--keep", beside(".rules.json"));
   nomade("intake", beside(".earlier-2.json"), "--source", "demo");
   nomade("account", "demo", "--round", "september");
+  nomade("account", "demo", "--round", "definitions-september");
   nomade("intake", file, "--source", "demo");
+  nomade("account", "demo", "--round", "definitions-november");
   nomade("account", "demo", "--round", "november");
   writeFileSync(stamp, "");
+}
+
+/** Where mails go: to the server that the environment names, or else to the stand-in that ships, which delivers to nobody; `--without-standins` sends none. */
+async function mailEnvironment() {
+  if (process.env.NOMADE_SMTP_HOST || process.argv.includes("--without-standins")) return {};
+  mail = keep(
+    spawn(process.execPath, ["--enable-source-maps", "dist/standin-mail.mjs"], {
+      cwd: root,
+      stdio: ["ignore", "pipe", "inherit"],
+      detached: true,
+      env: { ...process.env, ...database.env.application },
+    }),
+  );
+  const port = await new Promise((resolve, reject) => {
+    mail.stdout.once("data", (line) => resolve(String(line).trim()));
+    mail.once("exit", () => reject(new Error("The stand-in mail server did not start.")));
+  });
+  return {
+    NOMADE_STANDIN_MAIL: "yes",
+    NOMADE_SMTP_HOST: "127.0.0.1",
+    NOMADE_SMTP_PORT: port,
+    NOMADE_ADDRESS: process.env.NOMADE_ADDRESS ?? `http://127.0.0.1:${settings.webPort}`,
+  };
 }
 
 try {
@@ -102,12 +129,13 @@ try {
   run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
   loadDemo();
   void keepDatabase();
+  const mails = await mailEnvironment();
   web = keep(
     spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(settings.webPort)], {
       cwd: root,
       stdio: ["ignore", "ignore", "inherit"],
       detached: true,
-      env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...database.env.application, NODE_ENV: "production" },
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...database.env.application, ...mails, NODE_ENV: "production" },
     }),
   );
   web.once("exit", (status) => void stop(status ?? 1));

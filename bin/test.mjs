@@ -7,12 +7,13 @@ import { freePort, startDatabase } from "./database.mjs";
 import { ensureDebianPackages, ensureNodeModules, ensurePrograms, program, root, run, say } from "./prepare.mjs";
 
 const folder = mkdtempSync(path.join(os.tmpdir(), "nomade-test-"));
-let database;
+const databases = [];
+const running = new Set();
 let web;
 let status = 0;
 
-/** A check as a child process of its own; the output goes where ours goes. */
-const check = (name, args, env = {}) =>
+/** A check as a child process of its own; the output goes where ours goes. One that is nice leaves others the processors when they ask for them. */
+const check = (name, args, env = {}, niceness = 0) =>
   new Promise((resolve, reject) => {
     const began = Date.now();
     say(`\n— ${name}`);
@@ -21,12 +22,25 @@ const check = (name, args, env = {}) =>
       stdio: ["ignore", "inherit", "inherit"],
       env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...env },
     });
+    running.add(child);
+    if (niceness > 0 && child.pid !== undefined) os.setPriority(child.pid, niceness);
     child.once("error", reject);
     child.once("exit", (code) => {
+      running.delete(child);
       say(`— ${name}: ${code === 0 ? "passed" : `failed with exit status ${code}`} after ${Math.round((Date.now() - began) / 1000)} s`);
       return code === 0 ? resolve() : reject(new Error(`${name} failed.`));
     });
   });
+
+/** A database server of its own for one lane, with all tables; `env` is what its tests need to know. */
+async function ownDatabase(name) {
+  const database = await startDatabase({ folder: path.join(folder, name), port: await freePort() });
+  databases.push(database);
+  run(process.execPath, ["dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
+  const { NOMADE_DB_USER, NOMADE_DB_PASSWORD } = database.env.owner;
+  const { application } = database.env;
+  return { application, env: { ...application, NOMADE_TEST_OWNER: NOMADE_DB_USER, NOMADE_TEST_OWNER_PASSWORD: NOMADE_DB_PASSWORD } };
+}
 
 async function serve(env) {
   const port = await freePort();
@@ -55,34 +69,27 @@ try {
   ensureNodeModules();
   await ensurePrograms();
   const modules = `${root}/node_modules`;
-  // These look at the same source and change none of it: beside each other they take half the time. Types are looked at with those that the build writes.
+  // All beside each other: each waits half of its time for files, a database or a browser. What is waited for last, the browser tests, goes first.
+  const [unit, browser] = [await ownDatabase("unit"), await ownDatabase("browser")];
   await Promise.all([
-    check("lint", [`${modules}/eslint/bin/eslint.js`, "."]),
+    check("lint", [`${modules}/eslint/bin/eslint.js`, "."], {}, 10),
+    check("unit and integration tests", ["--experimental-vm-modules", "--no-warnings", `${modules}/jest/bin/jest.js`], unit.env, 5),
     check("boundaries", [`${modules}/dependency-cruiser/bin/dependency-cruise.mjs`, "--config", ".dependency-cruiser.cjs", "src", "demo", "bench", "tests"])
       .then(() => check("build", ["-e", "import('./bin/prepare.mjs').then(({ ensureWebBuild }) => ensureWebBuild())"]))
-      .then(() => check("types", [`${modules}/typescript/bin/tsc`, "--noEmit", "-p", "."])),
+      // Types are looked at with those that the build writes.
+      .then(() => check("types", [`${modules}/typescript/bin/tsc`, "--noEmit", "-p", "."]))
+      .then(() => serve(browser.application))
+      .then((address) =>
+        check("browser tests", [`${modules}/@playwright/test/cli.js`, "test"], { ...browser.env, NOMADE_ADDRESS: address, CHROMIUM: program("chromium") }),
+      ),
   ]);
-  database = await startDatabase({ folder, port: await freePort() });
-  run(process.execPath, ["dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
-  const { NOMADE_DB_USER, NOMADE_DB_PASSWORD } = database.env.owner;
-  const owner = { NOMADE_TEST_OWNER: NOMADE_DB_USER, NOMADE_TEST_OWNER_PASSWORD: NOMADE_DB_PASSWORD };
-  await check("unit and integration tests", ["--experimental-vm-modules", "--no-warnings", `${modules}/jest/bin/jest.js`], {
-    ...database.env.application,
-    ...owner,
-  });
-  const address = await serve(database.env.application);
-  await check("browser tests", [`${modules}/@playwright/test/cli.js`, "test"], {
-    ...database.env.application,
-    ...owner,
-    NOMADE_ADDRESS: address,
-    CHROMIUM: program("chromium"),
-  });
 } catch (error) {
   say(error.message);
   status = 1;
 } finally {
+  for (const child of running) child.kill("SIGTERM");
   web?.kill("SIGTERM");
-  await database?.stop();
+  for (const database of databases) await database.stop();
   rmSync(folder, { recursive: true, force: true });
 }
 process.exit(status);

@@ -154,8 +154,8 @@ describe("the asking threads", () => {
   });
 
   it("may open a register for longer than a question may last, but not for ever", async () => {
-    open({ questionMs: 300, openingMs: 1500 });
-    expect(await asking.opens(900)).toBe("opened");
+    open({ questionMs: 1200, openingMs: 4000 });
+    expect(await asking.opens(2000)).toBe("opened");
     expect(await outcome(asking.opens(60_000))).toBeInstanceOf(TookTooLong);
     expect(await asking.echo("after")).toBe("after");
   });

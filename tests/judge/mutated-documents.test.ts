@@ -1,6 +1,6 @@
 import { expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { linesOf } from "@/core/certification/line";
+import { linesOf } from "@/core/certification/lines-of-register";
 import { compileFacility } from "@/core/compile/compile-facility";
 import { findAll } from "@/core/findings/find";
 import { noEvents } from "@/core/findings/use";

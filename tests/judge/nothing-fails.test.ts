@@ -85,7 +85,7 @@ async function servicesOf(
     layOut: () => Promise.resolve(),
     register: { versions: () => Promise.resolve([]) },
     accounts: { all: () => Promise.resolve([]) },
-    rounds: { list: () => Promise.resolve([]) },
+    rounds: { list: () => Promise.resolve([]), certifiedDefinitions: () => Promise.resolve([]) },
   } as unknown as Services;
   const at = (i: number): OpenRegister => ({ snapshot: snapshots[i], compiled: all[i] }) as unknown as OpenRegister;
   return { services, register: at(all.length - 1), beside: at(0) };
