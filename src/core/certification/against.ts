@@ -37,10 +37,27 @@ const told = [
   "let-in",
 ] as const satisfies readonly RuleKey[];
 
+/** Rules whose findings speak against a definition, and so are told to whoever certifies that. */
+const toldOfDefinitions = [
+  "level-too-wide",
+  "all-doors",
+  "schedule-odd",
+  "holiday-open",
+  "door-only-free",
+  "calendar-runs-out",
+  "holiday-missing",
+  "holiday-tie",
+  "stock-active",
+] as const satisfies readonly RuleKey[];
+
 /** A rule whose findings are told to certifiers, and so have words in each of their languages. */
-export type ToldRule = (typeof told)[number];
+export type ToldRule = (typeof told)[number] | (typeof toldOfDefinitions)[number];
 
 const toldToCertifiers: ReadonlySet<RuleKey> = new Set<RuleKey>(told);
+const toldToOwners: ReadonlySet<RuleKey> = new Set<RuleKey>(toldOfDefinitions);
+
+/** Findings about definitions that are told to whoever certifies these. */
+export const isToldOfDefinitions = ({ rule }: FindingFacts): boolean => toldToOwners.has(rule);
 
 /** Findings about holders that are told to whoever certifies them. */
 export const isToldToCertifiers = ({ rule, subject }: FindingFacts): boolean =>

@@ -1,6 +1,6 @@
 import { required } from "../kernel/invariant";
 import type { Facility } from "../facility/facility";
-import type { Cardholder } from "../facility/document";
+import type { Area, Cardholder } from "../facility/document";
 import type { Line } from "./line";
 import type { CertifiedBy } from "./round-terms";
 
@@ -34,11 +34,26 @@ export function certifiers(facility: Facility): (cardholder: Cardholder) => Cert
   };
 }
 
-/** The owner of an area, else of the one above it; nobody certifies themself, so who holds the line is passed over. */
-function ownerAbove(facility: Facility, areas: ReadonlyMap<string, Facility["areas"][number]>, area: string, holder: string | undefined): string | undefined {
+/** The owner of an area, else of the one above it; nobody certifies themself, so whom the line is about is passed over. */
+function ownerAbove(areas: ReadonlyMap<string, Area>, area: string, isAbout: (cardholder: string) => boolean): string | undefined {
   for (let at = areas.get(area); at !== undefined; at = at.parent === undefined ? undefined : areas.get(at.parent))
-    if (at.owner !== undefined && at.owner !== holder) return at.owner;
+    if (at.owner !== undefined && !isAbout(at.owner)) return at.owner;
   return undefined;
+}
+
+const areasById = ({ areas }: Facility): ReadonlyMap<string, Area> => new Map(areas.map((area) => [area.id, area]));
+
+/** The owners of areas, or of those above them, each once, by cardholder id; whom it is about is passed over. */
+export function ownersOfAreas(facility: Facility): (areas: Iterable<string>, about: ReadonlySet<string>) => string[] {
+  const byId = areasById(facility);
+  return (areas, about) => {
+    const owners = new Set<string>();
+    for (const area of areas) {
+      const owner = ownerAbove(byId, area, (cardholder) => about.has(cardholder));
+      if (owner !== undefined) owners.add(owner);
+    }
+    return [...owners];
+  };
 }
 
 /**
@@ -49,9 +64,9 @@ function ownerAbove(facility: Facility, areas: ReadonlyMap<string, Facility["are
 export function certifiersOfLines(facility: Facility, by: CertifiedBy): (lines: readonly Line[]) => (readonly string[])[] {
   const managerOf = certifiers(facility);
   const cardholders = new Map(facility.cardholders.map((cardholder) => [cardholder.id, cardholder]));
-  const areas = new Map(facility.areas.map((area) => [area.id, area]));
+  const areas = areasById(facility);
   return (lines) => {
-    const owners = lines.map(({ subject, cardholder }) => (subject.kind === "area" ? ownerAbove(facility, areas, subject.id, cardholder) : undefined));
+    const owners = lines.map(({ subject, cardholder }) => (subject.kind === "area" ? ownerAbove(areas, subject.id, (id) => id === cardholder) : undefined));
     const bySensitivity = lines.map((line, i) => ({ line, i })).sort((a, b) => b.line.sensitivity - a.line.sensitivity);
     const firstOwner = bySensitivity.map(({ i }) => owners[i]).find((owner) => owner !== undefined);
     return lines.map((line, i) => {

@@ -73,24 +73,32 @@ describe("deciding a line", () => {
 
 describe("signing a docket", () => {
   const line = (id: number, decision: "keep" | "withdraw" | undefined) => ({ id, decision, reason: "", content: { about: id } });
-  const stated = (counts: DecisionCounts) => signingStatement("en", "Dagmar Holmwold", counts);
+  const stated = (counts: DecisionCounts) => () => signingStatement("en", "Dagmar Holmwold", counts);
+  const counts = { keep: 2, withdraw: 1, narrow: 0, "pass-on": 0 };
   const docket = { round: 1, docket: 2, snapshot: "abc", certifier: "dagmar" };
 
   it("is refused while a line is undecided, saying how many are", () => {
-    expect(signDocket({ ...docket, lines: [line(1, "keep"), line(2, undefined), line(3, undefined)] }, stated)).toEqual({
+    expect(signDocket({ ...docket, lines: [line(1, "keep"), line(2, undefined), line(3, undefined)] }, stated(counts))).toEqual({
       ok: false,
       error: { undecided: 2 },
     });
   });
 
   it("states in words what is signed, and binds every line, decision and reason into the text that is hashed", () => {
-    const signed = signDocket({ ...docket, lines: [line(1, "keep"), line(2, "withdraw"), line(3, "keep")] }, stated);
+    const signed = signDocket({ ...docket, lines: [line(1, "keep"), line(2, "withdraw"), line(3, "keep")] }, stated(counts));
     if (!signed.ok) throw new Error("refused");
     expect(signed.value.statement).toBe("I, Dagmar Holmwold, have looked at each of these 3 lines. 2 are needed and stay; 1 is to be withdrawn.");
     expect(signingStatement("de", "Dagmar Holmwold", { keep: 2, withdraw: 1, narrow: 1, "pass-on": 0 })).toBe(
       "Ich, Dagmar Holmwold, habe jede dieser 4 Zeilen angesehen. 2 werden gebraucht und bleiben; 1 bleibt nur zum Teil; 1 ist zu entziehen.",
     );
-    const other = signDocket({ ...docket, lines: [line(1, "keep"), line(2, "withdraw"), { ...line(3, "keep"), reason: "changed" }] }, stated);
+    const none = { keep: 0, withdraw: 0, narrow: 0, "pass-on": 0 };
+    expect(signingStatement("en", "Dagmar Holmwold", none, { ...none, keep: 4, withdraw: 1 })).toBe(
+      "I, Dagmar Holmwold, have looked at each of these 5 lines. Of 5 definitions 4 are as they should be; 1 needs changing.",
+    );
+    expect(signingStatement("de", "Dagmar Holmwold", counts, { ...none, keep: 1 })).toBe(
+      "Ich, Dagmar Holmwold, habe jede dieser 4 Zeilen angesehen. 2 werden gebraucht und bleiben; 1 ist zu entziehen. Von der einen Festlegung: 1 ist, wie sie sein soll; 0 sind zu ändern.",
+    );
+    const other = signDocket({ ...docket, lines: [line(1, "keep"), line(2, "withdraw"), { ...line(3, "keep"), reason: "changed" }] }, stated(counts));
     expect(other.ok && other.value.signedText).not.toBe(signed.value.signedText);
   });
 });

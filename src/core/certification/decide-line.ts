@@ -29,6 +29,7 @@ export type Decision = DecidedLine["decision"];
 
 export type DecisionRefusal =
   | "reason-needed"
+  | "task-needed"
   | "docket-signed"
   | "not-yours"
   | "about-yourself"
@@ -43,6 +44,8 @@ export interface LineState {
   readonly flagged: boolean;
   readonly signed: boolean;
   readonly mine: boolean;
+  /** Whether it is about a definition, of which nothing can stay in part; what needs changing is said in words. */
+  readonly isDefinition?: boolean;
   /** Whether it is about whoever decides: nobody certifies themself. */
   readonly aboutDecider?: boolean;
   /** Whether somebody passed it on: it is not passed on again. */
@@ -52,7 +55,7 @@ export interface LineState {
 
 /**
  * A decision on a line: refused on a docket that is signed or somebody else's, on a line about whoever decides, and without a reason that says more than
- * "ok" where a flagged line stays, whole or narrowed.
+ * "ok" where a flagged line stays, whole or narrowed, or a definition needs changing.
  */
 export function decideLine<D extends DecidedLine>(state: LineState, asked: D): Result<D, DecisionRefusal> {
   if (!state.mine) return failure("not-yours");
@@ -61,6 +64,8 @@ export function decideLine<D extends DecidedLine>(state: LineState, asked: D): R
   if (state.aboutDecider && asked.decision !== "pass-on") return failure("about-yourself");
   if (state.wasPassedOn && asked.decision === "pass-on") return failure("passed-on-already");
   const reason = writtenReason(asked.reason);
+  if (state.isDefinition && asked.decision === "narrow") return failure("nothing-to-narrow");
+  if (state.isDefinition && asked.decision === "withdraw" && !saysSomething(reason)) return failure("task-needed");
   if (state.flagged && (asked.decision === "keep" || asked.decision === "narrow") && !saysSomething(reason)) return failure("reason-needed");
   return success({ ...asked, reason });
 }

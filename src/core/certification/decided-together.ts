@@ -2,7 +2,7 @@ import { canonicalJson } from "../facility/canonical-json";
 import { unreachable } from "../kernel/invariant";
 import type { Line } from "./line";
 import type { LineWish } from "./line-withdrawal";
-import { lineKey } from "./round-scope";
+import { lineKey } from "./line-content";
 
 /** A wish for a line, by whatever certifier. */
 export interface WishedLine {

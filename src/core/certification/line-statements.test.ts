@@ -13,7 +13,7 @@ import { contains } from "../time/intervals";
 import { localTime, zoneOf } from "../time/zone";
 import { endOfMinutesThrough, firstMinuteFrom, minuteAtWallClock } from "../time/zone";
 import { holderOfLine } from "./holder-of-line";
-import { linesOf } from "./line";
+import { linesOf } from "./lines-of-register";
 import type { LifeBound, Line } from "./line";
 
 /**
@@ -99,7 +99,7 @@ describe("every statement of a line holds:", () => {
           seen.add(life.kind);
           const live = (minute: number) => statements.isLive(subject.id, minute);
           const said = [subject.id, life.kind];
-          if (life.kind === "live") for (const minute of minutes) expect([...said, minute, live(minute)]).toEqual([...said, minute, true]);
+          if (life.kind === "live") expect([...said, ...minutes.filter((minute) => !live(minute))]).toEqual(said);
           if (life.kind === "ends")
             expect([...said, live(from), live(endsAt(draft, life.last) - 1), live(endsAt(draft, life.last)), live(to - 1)]).toEqual([
               ...said,
@@ -111,11 +111,12 @@ describe("every statement of a line holds:", () => {
           if (life.kind === "begins")
             expect([...said, live(from), live(startsAt(draft, life.first) - 1), live(startsAt(draft, life.first))]).toEqual([...said, false, false, true]);
           if (life.kind !== "asleep") continue;
-          for (const minute of minutes) expect([...said, minute, live(minute)]).toEqual([...said, minute, false]);
-          for (const door of draft.doors ?? [])
-            for (const minute of minutes)
-              if (judge.reason(subject.id, door.id, BigInt(minute), asIfLive) === "open" && !statements.opens(line, door.id, minute))
-                expect([...said, door.id, minute, life.places !== undefined]).toEqual([...said, door.id, minute, true]);
+          expect([...said, ...minutes.filter(live)]).toEqual(said);
+          // What it would open besides is said where there is something: where nothing is said, it opens nothing more.
+          if (life.places !== undefined) continue;
+          const besides = (doorId: string) => (minute: number) =>
+            judge.reason(subject.id, doorId, BigInt(minute), asIfLive) === "open" && !statements.opens(line, doorId, minute);
+          for (const { id } of draft.doors ?? []) expect([...said, id, ...minutes.filter(besides(id))]).toEqual([...said, id]);
         }
       }),
       { numRuns: 40 },

@@ -1,12 +1,8 @@
 import type { CompiledFacility } from "../compile/compiled-facility";
 import { canonicalJson } from "../facility/canonical-json";
-import { holderKey } from "../facility/holder-id";
-import { holderOfLine } from "./holder-of-line";
+import type { DefinitionLine } from "./definitions/definition";
 import type { Line } from "./line";
 import type { RoundScope } from "./round-terms";
-
-/** What tells a line from the others of a register: whose it is, and what it is about. */
-export const lineKey = (line: Line): string => canonicalJson([holderKey(holderOfLine(line)), line.subject.kind, line.subject.id]);
 
 /** Whether two lines of one holder and subject say the same of access and of what speaks against it; use and peers, which change daily, are left aside. */
 export const saysTheSame = (a: Line, b: Line): boolean => textOf(a) === textOf(b);
@@ -50,6 +46,7 @@ export function inScope({ facility, cardholderById, indexes }: CompiledFacility,
   const siteOf = ({ subject }: Line): string | undefined =>
     subject.kind === "site" ? subject.id : subject.kind === "area" ? facility.areas[indexes.of("areas").get(subject.id) ?? -1]?.site : undefined;
   return ({ line, changed }) => {
+    if (scope.definitions === "only") return false;
     const { subject, cardholder } = line;
     const site = siteOf(line);
     if (scope.sites && site !== undefined && !scope.sites.includes(site)) return false;
@@ -59,6 +56,27 @@ export function inScope({ facility, cardholderById, indexes }: CompiledFacility,
     if (departments && !(holder?.department !== undefined && departments.has(holder.department))) return false;
     // Who is of no stated type counts as employed, as everywhere.
     if (scope.types && !(holder && scope.types.includes(holder.type ?? "employee"))) return false;
+    if (scope.only === "findings" && line.findings.length === 0) return false;
+    return scope.only !== "changed" || changed;
+  };
+}
+
+/** What of a definition a scope asks for beside the definition itself. */
+export interface ScopedDefinition {
+  readonly line: DefinitionLine;
+  readonly areas: ReadonlySet<string>;
+  readonly sites: ReadonlySet<string>;
+  readonly changed: boolean;
+}
+
+/** Whether a definition belongs to a round of a scope: it concerns one of its sites or areas. Departments and types tell people apart, and leave none out. */
+export function definitionInScope({ facility }: CompiledFacility, scope: RoundScope): (of: ScopedDefinition) => boolean {
+  const chosen = scope.areas && withBelow(facility.areas, scope.areas);
+  return ({ line, areas, sites, changed }) => {
+    if (scope.definitions === undefined || scope.about) return false;
+    if (scope.sites && ![...sites].some((site) => scope.sites?.includes(site))) return false;
+    if (chosen && ![...areas].some((area) => chosen.has(area))) return false;
+    if (scope.sensitivity !== undefined && line.sensitivity < scope.sensitivity) return false;
     if (scope.only === "findings" && line.findings.length === 0) return false;
     return scope.only !== "changed" || changed;
   };

@@ -14,6 +14,8 @@ export interface RoundScope {
   readonly types?: readonly string[];
   /** Only lines that something speaks against, or only those that are otherwise than in the last round or were not in it. */
   readonly only?: "findings" | "changed";
+  /** Whether definitions are certified, too, by the owners of the areas that they concern, or nothing else; left out where they are not. */
+  readonly definitions?: "too" | "only";
 }
 
 /** Who certifies a line: the cardholder's manager, the owner of the area, or both, each in a docket of their own. */

@@ -36,17 +36,17 @@ export interface Signature {
 /** The text whose SHA-256 a signature bears. */
 export const signedTextOf = (docket: SignableDocket, statement: string): string => canonicalJson({ ...docket, statement });
 
-export function countDecisions(lines: readonly Pick<SignableLine, "decision">[]): DecisionCounts {
+export function countDecisions(lines: readonly { readonly decision?: Decision | undefined }[]): DecisionCounts {
   const counts = { keep: 0, withdraw: 0, narrow: 0, "pass-on": 0 };
   for (const { decision } of lines) if (decision !== undefined) counts[decision]++;
   return counts;
 }
 
 /** The text to hash of a docket whose lines are all decided, under a statement in the certifier's own language; fails with how many are not. */
-export function signDocket(docket: SignableDocket, stated: (counts: DecisionCounts) => string): Result<Signature, { readonly undecided: number }> {
+export function signDocket(docket: SignableDocket, stated: () => string): Result<Signature, { readonly undecided: number }> {
   const undecided = docket.lines.filter(({ decision }) => decision === undefined).length;
   if (undecided > 0) return failure({ undecided });
   const counts = countDecisions(docket.lines);
-  const statement = stated(counts);
+  const statement = stated();
   return success({ statement, counts, signedText: signedTextOf(docket, statement) });
 }

@@ -5,6 +5,7 @@ import type { Plain } from "@/core/facility/object-key";
 import { unreachable } from "@/core/kernel/invariant";
 import type { Names } from "@/operations/register/drafts/change-names";
 import type { ShownWithdrawal } from "@/operations/certification/withdrawals";
+import { englishDefinitions } from "./docket/english-definitions";
 import { capital, listWords, plural, someWords } from "./numbers";
 import { momentWords } from "./times";
 
@@ -61,6 +62,7 @@ function byHandWords({ ways }: ByHand, names: Names): string {
 /** One change as something to do. */
 export function changeWords(described: OrderedChange, names: Names): string {
   if ("ways" in described) return byHandWords(described, names);
+  if ("task" in described) return `change ${englishDefinitions.title(described.subject)}: “${described.task}”`;
   const { change } = described;
   const object = change.do === "remove" ? undefined : change.object;
   switch (change.list) {
@@ -99,7 +101,8 @@ const doorsShown = 3;
 
 /** What has to be done, and what else that does, as sentences. */
 export function withdrawalWords({ isPossible, changes, effects, names }: Pick<ShownWithdrawal, "isPossible" | "changes" | "effects" | "names">): string {
-  if (!isPossible) return "It comes with something that others have too: no change of theirs alone takes just this away. Withdrawn, it goes out to be seen to by hand.";
+  if (!isPossible)
+    return "It comes with something that others have too: no change of theirs alone takes just this away. Withdrawn, it goes out to be seen to by hand.";
   if (changes.length === 0) return "It is over by itself: nothing has to be changed.";
   return `${capital(changesWords(changes, names))}. ${effectsWords(effects, names)}`;
 }

@@ -6,6 +6,7 @@ import type { RunRefusal } from "@/operations/certification/run-round";
 import type { WishState } from "@/core/certification/wish-state";
 import type { Wish, WishCounts } from "@/operations/certification/wishes";
 import type { Names } from "./changes";
+import { subjectWords } from "./line-subjects";
 import { capital, countWords, listWords, plural, someWords } from "./numbers";
 import { momentWords } from "./times";
 
@@ -15,13 +16,13 @@ const told: readonly (readonly [WishState, string])[] = [
   ["returned", "returned"],
   ["record-gone", "gone from the record and open still"],
   ["asleep", "only asleep"],
+  ["altered", "changed, to be looked at"],
   ["cannot-tell", "cannot be told"],
 ];
 
 const open: readonly WishState[] = ["not-done", "awaited", "sent"];
 
-const openWords = (days: number | undefined): string =>
-  days === undefined ? "" : days === 0 ? " since today" : ` for ${days} ${days === 1 ? "day" : "days"}`;
+const openWords = (days: number | undefined): string => (days === undefined ? "" : days === 0 ? " since today" : ` for ${days} ${days === 1 ? "day" : "days"}`);
 
 /** "2 of 4 done, 1 in part, 1 open for 12 days". */
 export function wishCountsWords({ of, by, openDays }: WishCounts): string {
@@ -58,13 +59,14 @@ export const stateWords: Readonly<Record<WishState, string>> = {
   asleep: "access asleep, record remains",
   "in-part": "in part",
   "not-done": "not done",
+  altered: "changed",
   "cannot-tell": "cannot tell",
 };
 
 /** How a state is to be taken: as an end, as something wrong, or as under way. */
 export function stateTone(state: WishState): "good" | "bad" | "none" {
   if (state === "done") return "good";
-  return state === "not-sent" || state === "sent" || state === "awaited" || state === "cannot-tell" ? "none" : "bad";
+  return state === "not-sent" || state === "sent" || state === "awaited" || state === "altered" || state === "cannot-tell" ? "none" : "bad";
 }
 
 const shown = 3;
@@ -84,7 +86,9 @@ export function checkWords({ found, names }: ClosingCheck): string {
     );
   switch (found.outcome) {
     case "done":
-      return found.otherwise ? "Done, otherwise than ordered: what was to go opens no more, by other changes." : "Done as ordered: what was to go opens no more, not in a lockdown either, nor with every card made active.";
+      return found.otherwise
+        ? "Done, otherwise than ordered: what was to go opens no more, by other changes."
+        : "Done as ordered: what was to go opens no more, not in a lockdown either, nor with every card made active.";
     case "awaited":
       return `Gone; still to speak: ${listWords(found.sources)}.`;
     case "returned":
@@ -116,14 +120,21 @@ export function checkWords({ found, names }: ClosingCheck): string {
     case "not-done":
       return `It still opens, ${found.days} ${found.days === 1 ? "day" : "days"} after it was sent.`;
     case "cannot-tell":
-      return `Cannot tell: ${whyWords[found.why]}${found.id === undefined ? "" : ` (${names[`door ${found.id}`] ?? found.id})`}.`;
+      return `Cannot tell: ${whyWords[found.why]}${"id" in found && found.id !== undefined ? ` (${names[`door ${found.id}`] ?? found.id})` : ""}.`;
+    case "task-done":
+      return "It is otherwise than when it was certified, and its source says that it did what was asked.";
+    case "unaltered":
+      return `It is as it was when it was certified, ${found.days} ${found.days === 1 ? "day" : "days"} after it was sent.`;
+    case "altered":
+      return `It is otherwise than when it was certified, in ${plural(found.changes, "part", "parts")}; whether as asked, its source has not said.`;
     default:
       return unreachable(found);
   }
 }
 
 /** What a wish takes, in words. */
-export function wishWords({ decision, narrowing, subject }: Pick<Wish, "decision" | "narrowing" | "subject">): string {
+export function wishWords({ decision, narrowing, subject: about }: Pick<Wish, "decision" | "subject"> & { readonly narrowing?: Wish["narrowing"] }): string {
+  const subject = subjectWords(about);
   if (decision !== "narrow" || !narrowing) return subject;
   if (narrowing.kind === "doors") return `${subject}, but for ${countWords(narrowing.shut.length)} of its doors`;
   const { schedule, scheduleName, until } = narrowing;

@@ -194,7 +194,7 @@ const sentences: Sentences = {
   "too-many-holders": ({ proof: { holders, maxHolders } }) => `${capital(people(holders))} can reach it; there should be at most ${maxHolders}.`,
   "level-limit": ({ proof: { count } }) => `Is given ${count} levels or bundles directly.`,
   "level-too-wide": ({ proof: { low, high } }) => `Opens ${doors(low)} of no sensitivity together with ${sensitiveDoors(high)}.`,
-  "all-doors": ({ proof }) => `Opens ${proof.doors} of ${proof.of} doors, for ${people(proof.holders)}.`,
+  "all-doors": ({ proof }) => `Opens ${proof.doors} of ${proof.of} doors, not counting the floors of lifts, for ${people(proof.holders)}.`,
   "stranded-right": ({ proof: { from }, distinct: [door] }, say) =>
     `Opens ${say.one("door", door)} from ${say.one("area", from)}, but by what it opens never gets to ${say.one("area", from)}.`,
   "nothing-behind": ({ subject, distinct: [why = ""] }) => nothingWords(subject.kind, why),

@@ -40,6 +40,9 @@ export function momentOnClock(written: string, timeZone: string): string {
   return `${dateText(date)}, ${formatClock(minuteOfDay)}${second === 0 ? "" : `:${String(second).padStart(2, "0")}`}`;
 }
 
+/** "Sat" */
+export const weekdayText = (date: CivilDay): string => weekdays[weekdayNumber(date)] ?? "";
+
 /** "Sat 28 Nov 2026, 22:30" */
 export const momentText = (date: CivilDay, minuteOfDay: number): string =>
   `${weekdays[weekdayNumber(date)] ?? ""} ${dateText(date)}, ${formatClock(minuteOfDay)}`;

@@ -1,4 +1,5 @@
 import type { CompiledFacility } from "../../compile/compiled-facility";
+import type { DefinitionSubject } from "../definitions/definition";
 import type { FieldChange } from "../../drafting/change";
 import { fieldChanges } from "../../drafting/change";
 import type { FacilityChange } from "../../facility/facility-change";
@@ -23,10 +24,17 @@ export interface ByHand {
   readonly ways: readonly PathLeft[];
 }
 
-/** What an order asks for. */
-export type OrderedChange = DescribedChange | ByHand;
+/** What is to be changed about a definition, in the words of whoever certified it. */
+export interface Task {
+  readonly task: string;
+  readonly subject: DefinitionSubject;
+}
 
-export const isByHand = (ordered: OrderedChange): ordered is ByHand => "ways" in ordered;
+/** What an order asks for. */
+export type OrderedChange = DescribedChange | ByHand | Task;
+
+/** Whether an order is a change that can be made as it stands; the others somebody has to see to. */
+export const isDescribed = (ordered: OrderedChange): ordered is DescribedChange => "change" in ordered;
 
 function objectBefore({ facility, indexes }: CompiledFacility, change: FacilityChange): Plain | undefined {
   if (change.list === "memberships") {

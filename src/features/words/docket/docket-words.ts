@@ -1,9 +1,10 @@
 import type { DecisionRefusal } from "@/core/certification/decide-line";
 import type { DecisionCounts } from "@/core/certification/sign-docket";
 import type { Language } from "@/core/certification/signing-statement";
-import type { CredentialLife, Line, LineFinding } from "@/core/certification/line";
+import type { CredentialLife, Line, LineFinding, Since } from "@/core/certification/line";
 import type { EpochMinute } from "@/core/time/instant";
 import type { ShownWithdrawal } from "@/operations/certification/withdrawals";
+import type { DefinitionWords } from "./definition-words";
 import type { LineHolder } from "@/operations/ports/rounds";
 
 /** Everything that a docket says to its certifier, in one language; the sentences that it is made of are whole, since their order differs. */
@@ -22,12 +23,14 @@ export interface DocketWords {
   readonly closedThen: string;
   readonly waitsFor: (certifier: string) => string;
   readonly signOut: string;
+  readonly yourAccount: string;
 
   readonly personOf: (person: number, of: number) => string;
   readonly docketOf: (certifier: string | undefined) => string;
   readonly notDecidedByYou: string;
   readonly correctsEarlier: string;
   readonly holder: (holder: LineHolder | undefined) => string;
+  readonly definitions: DefinitionWords;
   readonly back: string;
   readonly nextPerson: string;
   readonly toSignature: string;
@@ -39,6 +42,7 @@ export interface DocketWords {
   readonly doors: (names: readonly string[]) => string;
   readonly use: (line: Line, asOf: EpochMinute) => string;
   readonly peers: (line: Line) => string;
+  readonly since: (since: Since) => string;
   readonly keptBefore: (at: string) => string;
   readonly life: (life: CredentialLife) => string;
   readonly finding: (finding: LineFinding, timeZone: string) => string;

@@ -7,6 +7,7 @@ import { sentenceOfLineFinding } from "../finding-names";
 import { holderWords } from "../holders";
 import { capital, countWords, listWords, plural, timesWords } from "../numbers";
 import { agoText, clockText, dateText, momentWords } from "../times";
+import { englishDefinitions } from "./english-definitions";
 import type { DocketWords } from "./docket-words";
 
 const boundWords = ({ date, minuteOfDay }: LifeBound): string =>
@@ -45,12 +46,14 @@ export const english: DocketWords = {
   closedThen: "Closed without a signature.",
   waitsFor: (certifier) => `You stand in for ${certifier}.`,
   signOut: "Sign out",
+  yourAccount: "Your account",
 
   personOf: (person, of) => `Person ${person} of ${of}`,
   docketOf: (certifier) => `docket of ${certifier ?? "the reviewer"}`,
   notDecidedByYou: ", which you see but do not decide",
   correctsEarlier: "It corrects a docket that was signed before, which stays as it is.",
   holder: holderWords,
+  definitions: englishDefinitions,
   back: "Back",
   nextPerson: "Next person",
   toSignature: "To the signature",
@@ -73,6 +76,8 @@ export const english: DocketWords = {
     if (same === 0) return `None of ${countWords(of)} colleagues can do the same.`;
     return same === of ? `All ${countWords(of)} colleagues have it too.` : `${capital(countWords(same))} of ${countWords(of)} colleagues can do the same.`;
   },
+  since: ({ from, notYet }) =>
+    notYet === undefined ? `Could get in on ${momentWords(from)} already.` : `Could get in by ${momentWords(from)}, and not yet on ${momentWords(notYet)}.`,
   keptBefore: (at) => `Kept on ${clockText(at).split(",")[0] ?? ""}, just as it is now.`,
   life: lifeWords,
   finding: sentenceOfLineFinding,
@@ -133,6 +138,7 @@ export const english: DocketWords = {
   waiting: (count) => `${capital(plural(count, "decision waits", "decisions wait"))} to be saved`,
   refusals: {
     "reason-needed": "Say in words why it is needed: something speaks against this line, and “ok” says nothing.",
+    "task-needed": "Say in words what should be changed.",
     "docket-signed": "This docket was signed meanwhile and does not change any more.",
     "not-yours": "This docket is not yours to decide.",
     "about-yourself": "This line is about you, and nobody certifies themself. Pass it on.",

@@ -68,6 +68,26 @@ const statuses: Readonly<Record<string, string>> = { suspended: "gesperrt", lost
 const sensitive = (n: number): string => germanCount(n, "eine sensible Tür", "sensible Türen");
 const hours = (minutes: number): string => `${(minutes / 60).toLocaleString("de-AT", { maximumFractionDigits: 1 })} h`;
 
+const weekdayNames: Readonly<Record<string, string>> = {
+  mon: "Montag",
+  tue: "Dienstag",
+  wed: "Mittwoch",
+  thu: "Donnerstag",
+  fri: "Freitag",
+  sat: "Samstag",
+  sun: "Sonntag",
+};
+
+const rowName = (row: string): string => weekdayNames[row] ?? `Tagesart „${row.replace(/^holidays\./, "")}“`;
+
+/** What is odd about a schedule. */
+const odd: Readonly<Record<string, (rows: string, until: string) => string>> = {
+  "empty-interval": (rows) => `Hat eine leere Zeitspanne: ${rows}.`,
+  "minute-gap": (rows) => `Endet eine Minute vor Mitternacht: ${rows}.`,
+  overlap: (rows) => `Zeitspannen überschneiden einander: ${rows}.`,
+  over: (_, until) => `Ist seit dem ${until} vorbei und wird noch verwendet.`,
+};
+
 type Sentences = { readonly [K in ToldRule]: (finding: FactsOf<K>, say: Say) => string };
 
 const sentences: Sentences = {
@@ -118,6 +138,25 @@ const sentences: Sentences = {
     what === "sites"
       ? `War an ${say.some("site", ids)} in kürzerer Zeit, als der Weg braucht, ${germanTimes(times)}, zuletzt am ${say.moment(last)}.`
       : `Kam wieder in ${say.some("area", ids)}, ohne hinausgegangen zu sein, ${germanTimes(times)}, zuletzt am ${say.moment(last)}.`,
+  "level-too-wide": ({ proof: { low, high } }) =>
+    `Öffnet ${germanCount(low, "eine nicht sensible Tür", "nicht sensible Türen")} zusammen mit ${germanCount(high, "einer sensiblen", "sensiblen")}.`,
+  "all-doors": ({ proof: { doors, of, holders } }) =>
+    `Öffnet ${doors} von ${of} Türen, Stockwerke von Aufzügen nicht gezählt, für ${germanCount(holders, "eine Person", "Personen")}.`,
+  "door-only-free": ({ proof: { minutes, week } }, say) => `Steht zeitweise für alle offen: ${hours(minutes)} in der Woche vom ${say.day(week)}.`,
+  "calendar-runs-out": ({ proof: { last, expected = "" }, distinct: [, name = "", year = ""] }, say) =>
+    last === undefined
+      ? `„${name}“ war in den beiden Jahren davor eingetragen, für ${year} aber nicht: zu erwarten etwa am ${say.day(expected)}.`
+      : `Der letzte eingetragene Tag ist der ${say.day(last)}.`,
+  "holiday-missing": ({ proof: { name, other }, distinct: [date = ""] }, say) =>
+    `${name} am ${say.day(date)} ist dort ein gesetzlicher Feiertag, steht aber nicht in diesem Kalender${other === undefined ? "" : `; einen Eintrag dieses Namens gibt es am ${say.day(other)}`}.`,
+  "holiday-tie": ({ proof: { first, dates }, distinct: [wins = "", loses = ""] }, say) =>
+    `„${wins}“ und „${loses}“ haben denselben Rang und verschiedene Tagesarten, an ${germanCount(dates, "einem Tag", "Tagen")}, zuerst am ${say.day(first)}; es gilt „${wins}“.`,
+  "holiday-open": ({ proof: { first, dates, free, holders } }, say) =>
+    `An ${germanCount(dates, "einem Feiertag", "Feiertagen")}, zuerst am ${say.day(first)}: ${germanList([
+      ...(free > 0 ? [`für alle offen an ${germanCount(free, "einem", "Tagen")}`] : []),
+      ...(holders > 0 ? [`bis zu ${germanCount(holders, "eine Person kann", "Personen können")} sie öffnen`] : []),
+    ])}.`,
+  "schedule-odd": ({ proof: { rows = [], until = "" }, distinct: [what = ""] }, say) => odd[what]?.(germanSome(rows.map(rowName)), say.day(until)) ?? what,
   "let-in": ({ proof: { times, last, by }, distinct: [door] }, say) =>
     `An ${say.one("door", door)} abgewiesen und dann doch drinnen, nachdem ${say.some("cardholder", by)} geöffnet hatte, ${germanTimes(times)}, zuletzt am ${say.moment(last)}.`,
 };

@@ -3,6 +3,7 @@ import { daysOfUse } from "@/core/findings/use";
 import { unreachable } from "@/core/kernel/invariant";
 import { formatClock, parseCivilDay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
+import { germanDefinitions } from "./german-definitions";
 import type { DocketWords } from "./docket-words";
 import { germanMoment, germanWithdrawal } from "./german-changes";
 import { germanFinding } from "./german-findings";
@@ -68,6 +69,7 @@ export const german: DocketWords = {
   closedThen: "Ohne Unterschrift geschlossen.",
   waitsFor: (certifier) => `In Vertretung von ${certifier}.`,
   signOut: "Abmelden",
+  yourAccount: "Ihr Konto",
 
   personOf: (person, of) => `Person ${person} von ${of}`,
   docketOf: (certifier) => `Mappe von ${certifier ?? "der Prüfstelle"}`,
@@ -82,6 +84,7 @@ export const german: DocketWords = {
       ...(status === "active" ? [] : [statuses[status] ?? status]),
     ].join(", ");
   },
+  definitions: germanDefinitions,
   back: "Zurück",
   nextPerson: "Nächste Person",
   toSignature: "Zur Unterschrift",
@@ -104,6 +107,10 @@ export const german: DocketWords = {
     if (same === 0) return `Von ${of} in der Abteilung kann das sonst niemand.`;
     return same === of ? `Alle ${of} anderen der Abteilung haben es auch.` : `${same} von ${of} anderen der Abteilung können dasselbe.`;
   },
+  since: ({ from, notYet }) =>
+    notYet === undefined
+      ? `Kam schon am ${germanMoment(from)} hinein.`
+      : `Kam spätestens am ${germanMoment(from)} hinein, am ${germanMoment(notYet)} noch nicht.`,
   keptBefore: (at) => `Am ${dateOf(at)} so behalten, wie es jetzt ist.`,
   life,
   finding: (finding, timeZone) => ("sentence" in finding ? finding.sentence : (germanFinding(finding.facts, finding.names, timeZone) ?? finding.facts.rule)),
@@ -164,6 +171,7 @@ export const german: DocketWords = {
   waiting: (count) => `${germanCapital(germanCount(count, "eine Entscheidung wartet", "Entscheidungen warten"))} auf das Speichern`,
   refusals: {
     "reason-needed": "Sagen Sie in Worten, wozu es gebraucht wird: etwas spricht gegen diese Zeile, und „ok“ sagt nichts.",
+    "task-needed": "Sagen Sie in Worten, was geändert werden soll.",
     "docket-signed": signed,
     "not-yours": notYours,
     "about-yourself": "In dieser Zeile geht es um Sie selbst, und niemand bestätigt sich selbst. Geben Sie sie weiter.",

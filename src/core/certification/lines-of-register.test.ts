@@ -22,7 +22,8 @@ import type { EpochMinute } from "../time/instant";
 import { subtract, union } from "../time/intervals";
 import type { IntervalSet } from "../time/intervals";
 import type { Line } from "./line";
-import { isAsleep, linesByHolder, linesOf } from "./line";
+import { isAsleep } from "./line";
+import { linesByHolder, linesOf } from "./lines-of-register";
 
 const asOf = minute("2026-03-01T00:00:00Z");
 
