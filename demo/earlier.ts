@@ -31,10 +31,15 @@ export function instituteAt(present: FacilityDocument, asOf: (typeof earlierExpo
   const moved = idOf(present, "Ilse Thornwold");
   const collector = idOf(present, "Fenna Applestad");
   const late = idOf(present, "Niels Brackenholm");
-  const { cardholders = [], credentials = [], grants = [] } = present;
+  const { cardholders = [], credentials = [], grants = [], levels = [], calendars = [] } = present;
   return {
     ...present,
     asOf,
+    // Cleaning was let in all day, until an owner asked in September for less; the stocktaking of the vault is newly entered.
+    levels: levels.map((level) =>
+      level.id === "l-labs-clean" ? { ...level, rows: (level.rows ?? []).map((row) => ({ ...row, schedule: "laboratory" })) } : level,
+    ),
+    calendars: calendars.map((calendar) => ({ ...calendar, days: (calendar.days ?? []).filter(({ name }) => name !== "Vault stocktaking") })),
     cardholders: cardholders.map((cardholder) => {
       // His department had told nobody that he was gone.
       const then = cardholder.id === late ? { ...cardholder, status: "active" as const, statusSince: "2024-04-01T08:00:00Z" } : cardholderAt(cardholder, asOf);

@@ -1,6 +1,6 @@
-/** Called by the framework once, when the server starts. */
+/** Called once when the server starts, before it answers. */
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== "nodejs") return;
-  const { openAhead } = await import("@/wiring/nomade");
-  openAhead();
+  const { startClock } = await import("./wiring/clock");
+  startClock();
 }

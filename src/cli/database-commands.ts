@@ -2,8 +2,10 @@ import { access, readFile, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
 import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
+import { verifyPack } from "@/core/evidence/verify-pack";
 import type { Judged } from "@/core/findings/judged";
 import { required } from "@/core/kernel/invariant";
+import type { VerifiedKind } from "@/operations/evidence/verify-all";
 import type { Role } from "@/operations/ports/accounts";
 import type { Snapshot } from "@/operations/ports/snapshots";
 import type { Services, UnknownInEvents } from "@/operations/services";
@@ -12,6 +14,12 @@ import {
   addDemoRound,
   demoRounds,
   alteredWords,
+  ArchiveError,
+  digests,
+  filesOfArchive,
+  linkFor,
+  packCheckWords,
+  packRound,
   backUp,
   BackupError,
   demoSignIns,
@@ -201,12 +209,63 @@ export const judgedSnapshot = <T>(asked: string | undefined, use: (judged: Judge
 
 const problemsNamed = 50;
 
+const kindNames: Readonly<Record<VerifiedKind, string>> = {
+  record: "entries of the record",
+  anchors: "heads written outside",
+  snapshots: "snapshots against their hashes and the record",
+  registerRows: "rows of the register against the frozen documents",
+  decidedLines: "decided lines against the record",
+  signedDockets: "signed dockets against what was signed",
+  orders: "orders against decisions",
+  accounts: "accounts against the record",
+  values: "entries that have their values",
+};
+
+/** `nomade verify PACK.zip`: everything that can be told of an evidence pack from itself, without a database. */
+async function verifyPackFile(file: string): Promise<number> {
+  const bytes = await readFile(file).catch((error: NodeJS.ErrnoException) => {
+    throw new UsageError(`The file ${file} cannot be read: ${error.code ?? error.message}.`);
+  });
+  const { sound, packHash, checks, manifest } = verifyPack(await asRefusal(() => Promise.resolve().then(() => filesOfArchive(bytes))), digests);
+  await printLine({ sound, packHash, checks, ...(manifest && { round: manifest.round.id, snapshot: manifest.snapshot.hash, head: manifest.record.head }) });
+  for (const check of checks) say(packCheckWords(check));
+  say(`SHA-256 of SHA256SUMS: ${packHash}. Compare it with the entry round.exported in the record of the installation.`);
+  return sound ? 0 : exitRefused;
+}
+
+/** `nomade round export`: the evidence pack of a round. */
+export async function round(args: readonly string[]): Promise<number> {
+  const { values, positionals } = parseArgs({ args: [...args], allowPositionals: true, options: { out: { type: "string" }, seed: { type: "string" } } });
+  const [what, id, ...more] = positionals;
+  const { out, seed } = values;
+  if (what !== "export" || id === undefined || more.length > 0) throw new UsageError("round takes export ID --out PACK.zip.");
+  if (out === undefined) throw new UsageError("round export needs --out.");
+  if (seed !== undefined && !/^[\x21-\x7e]{1,128}$/.test(seed)) throw new UsageError("--seed takes up to 128 visible characters of ASCII.");
+  return withServices(async (services) => {
+    const pack = await packRound(services, commandLine, wholeNumber("round export", id), () => undefined, seed).catch((error: unknown) => {
+      const words = alteredWords(error);
+      throw words === undefined ? error : new Refusal(words);
+    });
+    if (!pack) throw new UsageError(`There is no round ${id}.`);
+    await writeFile(out, pack.bytes).catch((error: NodeJS.ErrnoException) => {
+      throw new UsageError(`The file ${out} cannot be written: ${error.code ?? error.message}.`);
+    });
+    await printLine({ round: Number(id), packHash: pack.packHash, files: pack.files, bytes: pack.bytes.length, out });
+    return 0;
+  });
+}
+
 /** `nomade verify`: compares everything that a signature rests on with what it should be, and says what was compared. */
 export async function verify(args: readonly string[]): Promise<number> {
-  if (args.length > 0) throw new UsageError("verify takes no arguments here.");
+  const [pack, ...more] = args;
+  if (more.length > 0 || pack?.startsWith("-")) throw new UsageError("verify takes an evidence pack, or nothing.");
+  if (pack !== undefined) return verifyPackFile(pack);
   return withServices(async (services) => {
     const { problems, notes, ...found } = await verifyAll(services);
     await printLine({ ...found, notes });
+    for (const { what, count, problem } of found.kinds)
+      if (what !== "anchors" || count > 0)
+        say(`${kindNames[what]}: ${count.toLocaleString("en-GB")}, ${problem === undefined ? "sound" : `not sound. ${problem}`}`);
     for (const problem of problems.slice(0, problemsNamed)) say(problem);
     if (problems.length > problemsNamed) say(`… and ${problems.length - problemsNamed} more.`);
     return found.sound ? 0 : exitRefused;
@@ -244,7 +303,7 @@ async function asRefusal<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    if (error instanceof BackupError) throw new Refusal(error.message);
+    if (error instanceof BackupError || error instanceof ArchiveError) throw new Refusal(error.message);
     throw error;
   }
 }
@@ -274,7 +333,9 @@ async function addAccount(args: readonly string[]): Promise<number> {
 export async function account(args: readonly string[]): Promise<number> {
   const [what, ...rest] = args;
   if (what === "add") return addAccount(rest);
-  if (what !== "demo") throw new UsageError("account takes add, or demo.");
+  if (what === "list") return listAccounts(rest);
+  if (what === "end" || what === "reset") return endOrReset(what, rest);
+  if (what !== "demo") throw new UsageError("account takes add, list, end, reset, or demo.");
   return withServices(async (services) => {
     if (rest[0] === "--list") for (const line of await demoSignIns(services)) process.stdout.write(`${line}\n`);
     else if (rest[0] === "--round") {
@@ -282,6 +343,38 @@ export async function account(args: readonly string[]): Promise<number> {
       if (!round) throw new UsageError(`account demo --round takes one of ${demoRounds.join(", ")}.`);
       await addDemoRound(services, round);
     } else await addDemoAccounts(services);
+    return 0;
+  });
+}
+
+/** `nomade account list`: every account with its state. */
+async function listAccounts(args: readonly string[]): Promise<number> {
+  if (args.length > 0) throw new UsageError("account list takes no arguments.");
+  return withServices(async (services) => {
+    for (const account of await services.accounts.details()) await printLine(account);
+    return 0;
+  });
+}
+
+/**
+ * `nomade account end` and `reset`: ends an account, or takes its password and second factor away; its sessions end at once. The last administrator
+ * may go, too: `account add` makes another.
+ */
+async function endOrReset(what: "end" | "reset", args: readonly string[]): Promise<number> {
+  const { values } = parseArgs({ args: [...args], options: { "sign-in": { type: "string" } } });
+  const signIn = values["sign-in"];
+  if (signIn === undefined) throw new UsageError(`account ${what} needs --sign-in.`);
+  return withServices(async (services) => {
+    const found = await services.accounts.bySignIn(signIn);
+    if (!found) throw new Refusal(`There is no account ${signIn} that is not ended.`);
+    const { accounts } = services;
+    const at = services.now();
+    await (what === "end" ? accounts.end(found.id, true, commandLine, at) : accounts.reset(found.id, commandLine, at));
+    await printLine({
+      signIn,
+      [what === "end" ? "ended" : "reset"]: at,
+      ...(what === "reset" && { link: `${services.mailSender.address ?? ""}${await linkFor(services, found.id)}` }),
+    });
     return 0;
   });
 }

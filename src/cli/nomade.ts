@@ -6,7 +6,7 @@ import { findings } from "./findings";
 import { resolve } from "./resolve";
 import { rules } from "./rules";
 import { withdraw } from "./withdraw";
-import { account, backup, exportSnapshot, intake, migrateDatabase, pinKey, restore, snapshots, verify } from "./database-commands";
+import { account, backup, exportSnapshot, intake, migrateDatabase, pinKey, restore, round, snapshots, verify } from "./database-commands";
 import { exitRefused, exitWrongUsage, Refusal, say, UsageError } from "./output";
 
 const usage = `npm run --silent nomade -- COMMAND …
@@ -40,8 +40,10 @@ const usage = `npm run --silent nomade -- COMMAND …
   findings FACILITY.json [--events FILE]… [--settings RULES.json] [--earlier FACILITY.json]… [--decisions FILE] [--rule KEY]… [--risk]
   findings [--snapshot ID] [--rule KEY]… [--risk]
       what should not be, with its proof: of a document, or as it was found in a snapshot
-  verify
-      walks the record and names the first broken entry
+  round export ID --out PACK.zip [--seed TEXT]
+      the evidence pack of a round: document, lines, decisions, signatures, orders, record, report, and how to verify each
+  verify [PACK.zip]
+      compares everything that a signature rests on with what it should be; of an evidence pack all that can be told from it alone
   backup --out PATH
       writes everything that Nomade holds to one file, all of one moment
   restore PATH [--replace]
@@ -51,6 +53,10 @@ const usage = `npm run --silent nomade -- COMMAND …
       saves the key of the PINs’ tags, which is in no backup, or puts a saved one in place
   account add --sign-in NAME --name "FULL NAME" --role ROLE [--cardholder ID]
       adds an account; the password is read from NOMADE_PASSWORD
+  account list
+  account end --sign-in NAME
+  account reset --sign-in NAME
+      every account with its state; ends one; takes its password and second factor away and prints a link that signs in once
 
 JSON Lines on standard output, messages on standard error. Exit status: 0; 1 refused; 2 wrong usage.`;
 
@@ -66,6 +72,7 @@ const commands: Readonly<Record<string, (args: readonly string[]) => Promise<num
   rules,
   export: exportSnapshot,
   findings,
+  round,
   verify,
   account,
   backup,

@@ -1,80 +1,205 @@
-import type { Sequelize } from "sequelize";
-import type { Account, AccountStore, Role, SessionStore } from "@/operations/ports/accounts";
+import type { Sequelize, Transaction } from "sequelize";
+import type { AccountStore, NewAccount, Role } from "@/operations/ports/accounts";
+import type { Actor, Recorded } from "@/operations/ports/record";
+import type { AccountRow, DetailsRow } from "./account-rows";
+import { accountColumns, asAccount, asDetails, asSecondFactor } from "./account-rows";
 import { appendRecord, writeHead } from "./record-store";
 import type { StatementValues } from "./statements";
 import { execute, insert, select, selectFirst } from "./statements";
 
-interface AccountRow {
-  readonly id: number;
-  readonly sign_in: string;
-  readonly name: string;
-  readonly role: Role;
-  readonly cardholder: string | null;
-  readonly password_hash: string;
-}
-
-const asAccount = (row: AccountRow): Account => ({
-  id: row.id,
-  signIn: row.sign_in,
-  name: row.name,
-  role: row.role,
-  cardholder: row.cardholder ?? undefined,
+/** What of an account stands in the record, and is compared with it. */
+const recorded = ({ name, role, cardholder, endedAt }: Pick<NewAccount, "name" | "role" | "cardholder"> & { readonly endedAt?: string | null }) => ({
+  name,
+  role,
+  cardholder,
+  ...(endedAt && { endedAt }),
 });
-
-const columns = "a.id, a.sign_in, a.name, a.role, a.cardholder, a.password_hash";
 
 export const accountStore = (sequelize: Sequelize, folder: string): AccountStore => {
   const accounts = (condition: string, replacements: StatementValues = {}) =>
-    select<AccountRow>(sequelize, `SELECT ${columns} FROM accounts a ${condition}`, replacements);
+    select<AccountRow>(sequelize, `SELECT ${accountColumns} FROM accounts a ${condition}`, replacements);
+  async function written<T>(write: (transaction: Transaction) => Promise<T>): Promise<T> {
+    const done = await sequelize.transaction(write);
+    await writeHead(sequelize, folder);
+    return done;
+  }
+  const put = (transaction: Transaction, { signIn, name, role, cardholder, passwordHash, email, language }: NewAccount) =>
+    insert(
+      sequelize,
+      `INSERT INTO accounts (sign_in, name, role, cardholder, password_hash, email, language) VALUES (:signIn, :name, :role, :cardholder, :passwordHash, :email, :language)
+       ON DUPLICATE KEY UPDATE name = VALUES(name), role = VALUES(role), cardholder = VALUES(cardholder), password_hash = VALUES(password_hash), ended_at = NULL`,
+      { signIn, name, role, cardholder: cardholder ?? null, passwordHash, email: email ?? null, language: language ?? null },
+      transaction,
+    );
+  const endSessions = (transaction: Transaction, id: number, keep?: string) =>
+    execute(sequelize, "DELETE FROM sessions WHERE account = :id AND token_hash <> :keep", { id, keep: keep ?? "" }, transaction);
+  const locked = (transaction: Transaction, id: number) =>
+    selectFirst<AccountRow & { readonly ended_at: string | null }>(
+      sequelize,
+      `SELECT ${accountColumns}, a.ended_at FROM accounts a WHERE a.id = :id FOR UPDATE`,
+      { id },
+      transaction,
+    );
+  /** Changes an account that is there, with an entry of the record; false where it is not. */
+  const changed = (
+    id: number,
+    who: Actor,
+    at: string,
+    change: (transaction: Transaction, before: NonNullable<Awaited<ReturnType<typeof locked>>>) => Promise<Omit<Recorded, "on"> | undefined>,
+  ): Promise<boolean> =>
+    written(async (transaction) => {
+      const before = await locked(transaction, id);
+      const said = before && (await change(transaction, before));
+      if (!before || !said) return false;
+      await appendRecord(sequelize, transaction, who, at, { ...said, on: before.sign_in });
+      return true;
+    });
   return {
     bySignIn: async (signIn) => {
-      const [row] = await accounts("WHERE a.sign_in = :signIn", { signIn });
-      return row && { ...asAccount(row), passwordHash: row.password_hash };
+      const [row] = await accounts("WHERE a.sign_in = :signIn AND a.ended_at IS NULL", { signIn });
+      return row && { ...asAccount(row), passwordHash: row.password_hash, secondFactor: asSecondFactor(row.second_factor) };
     },
     byCardholder: async (cardholder) => {
-      const [row] = await accounts("WHERE a.cardholder = :cardholder", { cardholder });
+      const [row] = await accounts("WHERE a.cardholder = :cardholder AND a.ended_at IS NULL ORDER BY a.id", { cardholder });
       return row && asAccount(row);
     },
-    all: async () => (await accounts("ORDER BY a.id")).map(asAccount),
-    put: async ({ signIn, name, role, cardholder, passwordHash }, who, at) => {
-      await sequelize.transaction(async (transaction) => {
-        await insert(
+    all: async () => (await accounts("WHERE a.ended_at IS NULL ORDER BY a.id")).map(asAccount),
+    details: async () =>
+      (
+        await select<DetailsRow>(
           sequelize,
-          `INSERT INTO accounts (sign_in, name, role, cardholder, password_hash) VALUES (:signIn, :name, :role, :cardholder, :passwordHash)
-           ON DUPLICATE KEY UPDATE name = VALUES(name), role = VALUES(role), cardholder = VALUES(cardholder), password_hash = VALUES(password_hash)`,
-          { signIn, name, role, cardholder: cardholder ?? null, passwordHash },
+          `SELECT ${accountColumns}, a.email, a.language, a.ended_at, a.last_sign_in, (SELECT COUNT(*) FROM sessions s WHERE s.account = a.id) AS session_count
+           FROM accounts a ORDER BY a.ended_at IS NOT NULL, a.name, a.id`,
+        )
+      ).map(asDetails),
+    put: (account, who, at) =>
+      written(async (transaction) => {
+        await put(transaction, account);
+        await execute(
+          sequelize,
+          "DELETE s FROM sessions s JOIN accounts a ON a.id = s.account WHERE a.sign_in = :signIn",
+          { signIn: account.signIn },
           transaction,
         );
-        await execute(sequelize, "DELETE s FROM sessions s JOIN accounts a ON a.id = s.account WHERE a.sign_in = :signIn", { signIn }, transaction);
-        await appendRecord(sequelize, transaction, who, at, { what: "account.put", on: signIn, after: { name, role, cardholder } });
+        await appendRecord(sequelize, transaction, who, at, { what: "account.put", on: account.signIn, after: recorded(account) });
+      }),
+    add: (account, who, at) =>
+      written(async (transaction) => {
+        const { signIn, cardholder } = account;
+        const taken = await select<{ sign_in: string; ended_at: string | null }>(
+          sequelize,
+          "SELECT sign_in, ended_at FROM accounts WHERE sign_in = :signIn OR (cardholder = :cardholder AND ended_at IS NULL) FOR UPDATE",
+          { signIn, cardholder: cardholder ?? null },
+          transaction,
+        );
+        if (taken.some((one) => one.sign_in === signIn)) return "name-taken" as const;
+        if (taken.length > 0) return "cardholder-taken" as const;
+        await put(transaction, account);
+        await appendRecord(sequelize, transaction, who, at, { what: "account.put", on: signIn, after: recorded(account) });
+        return "added" as const;
+      }),
+    change: (id, to, who, at) =>
+      changed(id, who, at, async (transaction, before) => {
+        const { name, role, cardholder, email, language } = to;
+        const other =
+          cardholder === undefined
+            ? undefined
+            : await selectFirst<{ id: number }>(
+                sequelize,
+                "SELECT id FROM accounts WHERE cardholder = :cardholder AND ended_at IS NULL AND id <> :id FOR UPDATE",
+                { cardholder, id },
+                transaction,
+              );
+        if (other) return undefined;
+        await execute(
+          sequelize,
+          "UPDATE accounts SET name = :name, role = :role, cardholder = :cardholder, email = :email, language = :language WHERE id = :id",
+          { id, name, role, cardholder: cardholder ?? null, email: email ?? null, language: language ?? null },
+          transaction,
+        );
+        if (role !== before.role || (cardholder ?? null) !== before.cardholder) await endSessions(transaction, id);
+        const was = recorded({ name: before.name, role: before.role, cardholder: before.cardholder ?? undefined, endedAt: before.ended_at });
+        return { what: "account.put", before: was, after: recorded({ name, role, cardholder, endedAt: before.ended_at }) };
+      }),
+    end: (id, isEnded, who, at) =>
+      changed(id, who, at, async (transaction, { name, role, cardholder, ended_at: before }) => {
+        if ((before !== null) === isEnded) return undefined;
+        const endedAt = isEnded ? at : null;
+        await execute(sequelize, "UPDATE accounts SET ended_at = :endedAt WHERE id = :id", { id, endedAt }, transaction);
+        await endSessions(transaction, id);
+        await execute(sequelize, "DELETE FROM sign_in_links WHERE account = :id AND used_at IS NULL", { id }, transaction);
+        return { what: "account.put", after: recorded({ name, role, cardholder: cardholder ?? undefined, endedAt }) };
+      }),
+    reset: (id, who, at) =>
+      changed(id, who, at, async (transaction) => {
+        await execute(sequelize, "UPDATE accounts SET password_hash = '', second_factor = NULL WHERE id = :id", { id }, transaction);
+        await endSessions(transaction, id);
+        await execute(sequelize, "DELETE FROM sign_in_links WHERE account = :id AND used_at IS NULL", { id }, transaction);
+        return { what: "account.reset" };
+      }),
+    setPassword: async (id, passwordHash, keep, who, at) => {
+      await changed(id, who, at, async (transaction) => {
+        await execute(sequelize, "UPDATE accounts SET password_hash = :passwordHash WHERE id = :id", { id, passwordHash }, transaction);
+        await endSessions(transaction, id, keep);
+        return { what: "account.password" };
       });
-      await writeHead(sequelize, folder);
     },
+    secondFactor: async (id) =>
+      asSecondFactor(
+        (await selectFirst<{ second_factor: string | null }>(sequelize, "SELECT second_factor FROM accounts WHERE id = :id", { id }))?.second_factor ?? null,
+      ),
+    setSecondFactor: async (id, factor, keep, who, at) => {
+      await changed(id, who, at, async (transaction) => {
+        await execute(
+          sequelize,
+          "UPDATE accounts SET second_factor = :factor WHERE id = :id",
+          { id, factor: factor === undefined ? null : JSON.stringify(factor) },
+          transaction,
+        );
+        await endSessions(transaction, id, keep);
+        return { what: "account.second-factor", after: { set: factor !== undefined } };
+      });
+    },
+    useSecondFactor: async (id, instead, factor) =>
+      (await execute(sequelize, "UPDATE accounts SET second_factor = :factor WHERE id = :id AND second_factor = :instead", {
+        id,
+        factor: JSON.stringify(factor),
+        instead: JSON.stringify(instead),
+      })) > 0,
+    rolesWithSecondFactor: async () =>
+      (await select<{ role: Role }>(sequelize, "SELECT role FROM role_rules WHERE second_factor ORDER BY role")).map(({ role }) => role),
+    askSecondFactor: (role, isAsked, who, at) =>
+      written(async (transaction) => {
+        await insert(
+          sequelize,
+          "INSERT INTO role_rules (role, second_factor) VALUES (:role, :isAsked) ON DUPLICATE KEY UPDATE second_factor = VALUES(second_factor)",
+          { role, isAsked },
+          transaction,
+        );
+        await appendRecord(sequelize, transaction, who, at, { what: "role.second-factor", on: role, after: { asked: isAsked } });
+      }),
+    makeLink: async ({ tokenHash, account, path, until }, at) => {
+      await insert(sequelize, "INSERT INTO sign_in_links (token_hash, account, path, made_at, until_at) VALUES (:tokenHash, :account, :path, :at, :until)", {
+        tokenHash,
+        account,
+        path,
+        at,
+        until,
+      });
+    },
+    link: async (tokenHash, at) => {
+      const row = await selectFirst<AccountRow & { path: string }>(
+        sequelize,
+        `SELECT ${accountColumns}, l.path FROM sign_in_links l JOIN accounts a ON a.id = l.account
+         WHERE l.token_hash = :tokenHash AND l.used_at IS NULL AND l.until_at > :at AND a.ended_at IS NULL`,
+        { tokenHash, at },
+      );
+      return row && { account: asAccount(row), path: row.path };
+    },
+    useLink: async (tokenHash, at) =>
+      (await execute(sequelize, "UPDATE sign_in_links SET used_at = :at WHERE token_hash = :tokenHash AND used_at IS NULL AND until_at > :at", {
+        tokenHash,
+        at,
+      })) > 0,
   };
 };
-
-export const sessionStore = (sequelize: Sequelize): SessionStore => ({
-  open: async (tokenHash, account, passwordHash, at) => {
-    const opened = await execute(
-      sequelize,
-      "INSERT INTO sessions (token_hash, account, created_at, last_seen_at) SELECT :tokenHash, id, :at, :at FROM accounts WHERE id = :account AND password_hash = :passwordHash",
-      { tokenHash, account, passwordHash, at },
-    );
-    return opened > 0;
-  },
-  use: async (tokenHash, { usedSince, openedSince }, at) => {
-    const row = await selectFirst<AccountRow & { last_seen_at: string }>(
-      sequelize,
-      `SELECT ${columns}, s.last_seen_at FROM sessions s JOIN accounts a ON a.id = s.account WHERE s.token_hash = :tokenHash AND s.last_seen_at >= :usedSince AND s.created_at >= :openedSince`,
-      { tokenHash, usedSince, openedSince },
-    );
-    if (!row) return undefined;
-    // To the minute is enough, and spares a write with every request.
-    if (row.last_seen_at.slice(0, 16) !== at.slice(0, 16))
-      await execute(sequelize, "UPDATE sessions SET last_seen_at = :at WHERE token_hash = :tokenHash", { tokenHash, at });
-    return asAccount(row);
-  },
-  close: async (tokenHash) => {
-    await execute(sequelize, "DELETE FROM sessions WHERE token_hash = :tokenHash", { tokenHash });
-  },
-});

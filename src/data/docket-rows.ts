@@ -1,5 +1,5 @@
 import type { Decision, Narrowing } from "@/core/certification/decide-line";
-import type { Line } from "@/core/certification/line";
+import type { LineContent } from "@/core/certification/line-content";
 import { canonicalJson } from "@/core/facility/canonical-json";
 import type { DocketLine, LineDecision, LineHolder } from "@/operations/ports/rounds";
 
@@ -41,7 +41,7 @@ export const asLine = (row: LineRow): DocketLine => ({
   holderName: row.holder_name,
   holder: asHolder(row.holder),
   flagged: !!row.flagged,
-  line: JSON.parse(row.content) as Line,
+  line: JSON.parse(row.content) as LineContent,
   decision: row.decision ?? undefined,
   reason: row.reason ?? "",
   ...readTerms(row.terms),

@@ -21,6 +21,9 @@ import * as findingsOfEveryRule from "./migrations/0015-findings-of-every-rule";
 import * as linesByCardholder from "./migrations/0016-lines-by-cardholder";
 import * as certificationLoop from "./migrations/0017-certification-loop";
 import * as ordersPlannedAnew from "./migrations/0018-orders-planned-anew";
+import * as accountsInFull from "./migrations/0019-accounts-in-full";
+import * as rulesThatWait from "./migrations/0020-rules-that-wait";
+import * as lookUps from "./migrations/0021-look-ups";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -43,6 +46,9 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0016-lines-by-cardholder", up: linesByCardholder.up },
   { name: "0017-certification-loop", up: certificationLoop.up },
   { name: "0018-orders-planned-anew", up: ordersPlannedAnew.up },
+  { name: "0019-accounts-in-full", up: accountsInFull.up },
+  { name: "0020-rules-that-wait", up: rulesThatWait.up },
+  { name: "0021-look-ups", up: lookUps.up },
 ];
 
 const migrationTable = "migrations";

@@ -1,45 +1,29 @@
-import { createHmac, randomBytes } from "node:crypto";
-import { chmodSync, existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
-import path from "node:path";
+import { createHmac } from "node:crypto";
+import { chmodSync, existsSync, readFileSync, writeFileSync } from "node:fs";
+import { keyFile, ownKey } from "./key-file";
 
-/**
- * The key of the PINs' tags lies beside the database and in no backup of it: whoever has both could try out all PINs. It is kept
- * apart by a command of its own.
- */
-const keyFile = (dataFolder: string): string => path.join(dataFolder, "pin-key");
+/** Whoever had this key and a backup could try out all PINs, so it is kept apart by a command of its own. */
+const keyName = "pin-key";
 const keyForm = /^[0-9a-f]{64}$/;
 
 /** A key that is none, or one that would be lost. */
 export class PinKeyError extends Error {}
 
-function ownKey(dataFolder: string): string {
-  mkdirSync(dataFolder, { recursive: true });
-  const file = keyFile(dataFolder);
-  // Two that need the key for the first time at once: the one that comes second reads the first one's.
-  if (!existsSync(file))
-    try {
-      writeFileSync(file, randomBytes(32).toString("hex"), { mode: 0o600, flag: "wx" });
-    } catch (error) {
-      if ((error as NodeJS.ErrnoException).code !== "EEXIST") throw error;
-    }
-  return readFileSync(file, "utf8").trim();
-}
-
 /** Makes tags of PINs with this installation's key (HMAC-SHA-256, RFC 2104); the key is made when it is first needed. */
 export function pinTagger(dataFolder: string): (pin: string) => string {
   let key: Buffer | undefined;
   return (pin) =>
-    createHmac("sha256", (key ??= Buffer.from(ownKey(dataFolder), "hex")))
+    createHmac("sha256", (key ??= Buffer.from(ownKey(dataFolder, keyName), "hex")))
       .update(pin, "utf8")
       .digest("base64url");
 }
 
 /** The key as text, to be kept in another place than the backups. */
-export const savedPinKey = (dataFolder: string): string => `${ownKey(dataFolder)}\n`;
+export const savedPinKey = (dataFolder: string): string => `${ownKey(dataFolder, keyName)}\n`;
 
 /** Puts a saved key in place; another one that is there is not overwritten unless that is said. */
 export function restorePinKey(dataFolder: string, text: string, replace: boolean): void {
-  const file = keyFile(dataFolder);
+  const file = keyFile(dataFolder, keyName);
   const key = text.trim();
   if (!keyForm.test(key)) throw new PinKeyError("This is no key of PIN tags; expected 64 hexadecimal digits.");
   if (existsSync(file) && readFileSync(file, "utf8").trim() !== key && !replace)

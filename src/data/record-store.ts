@@ -197,5 +197,14 @@ export const recordStore = (sequelize: Sequelize, folder: string): RecordStore =
     );
     return rows.map((row) => ({ ...asEntry(row), content: row.content ?? undefined }));
   },
+  since: async (what, on) => {
+    const rows = await select<StoredEntry>(
+      sequelize,
+      `SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number
+       WHERE e.number >= (SELECT MIN(f.number) FROM record_entries f WHERE f.what = :what AND f.on_what = :on) ORDER BY e.number`,
+      { what, on },
+    );
+    return rows.map((row) => ({ ...asEntry(row), content: row.content ?? undefined }));
+  },
   verify: () => verify(sequelize, folder),
 });

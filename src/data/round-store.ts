@@ -1,6 +1,7 @@
 import type { Sequelize } from "sequelize";
 import type { Decision } from "@/core/certification/decide-line";
-import type { Line } from "@/core/certification/line";
+import type { LineContent } from "@/core/certification/line-content";
+import { isDefinition as isAboutDefinition } from "@/core/certification/line-content";
 import type { OccasionKind } from "@/core/certification/occasions";
 import type { RoundTerms } from "@/core/certification/round-terms";
 import { usualTerms } from "@/core/certification/round-terms";
@@ -8,7 +9,7 @@ import { canonicalJson } from "@/core/facility/canonical-json";
 import type { Decided } from "@/core/findings/judged";
 import type { EpochMinute } from "@/core/time/instant";
 import type { Account } from "@/operations/ports/accounts";
-import type { Docket, LineComment, LineOfFinding, Round, RoundStore } from "@/operations/ports/rounds";
+import type { CertifiedDefinition, Docket, LineComment, LineFilter, LineOfFinding, Round, RoundStore } from "@/operations/ports/rounds";
 import { docketDecisions } from "./docket-decisions";
 import type { LineRow } from "./docket-rows";
 import { asLine, lineColumns } from "./docket-rows";
@@ -108,7 +109,24 @@ const asDocket = (row: DocketRow): Docket => ({
 });
 
 /** Who decides a docket: whoever signs in as its certifier, at whatever time the account was made; else who was named. */
-const accountOf = "COALESCE((SELECT MIN(a.id) FROM accounts a WHERE a.cardholder = d.certifier), d.account)";
+const accountOf = "COALESCE((SELECT MIN(a.id) FROM accounts a WHERE a.cardholder = d.certifier AND a.ended_at IS NULL), d.account)";
+
+const isDefinition = "(l.cardholder IS NULL AND JSON_VALUE(l.content, '$.definition.kind') IS NOT NULL)";
+
+/** What a filter asks of a line, as SQL. */
+function conditionsOf({ docket, department, definitions, decision, flagged, commented }: LineFilter): string[] {
+  return [
+    ...(docket === undefined ? [] : ["l.docket = :docket"]),
+    ...(department === undefined ? [] : [`JSON_VALUE(l.holder, '$.department') <=> :department`, `NOT ${isDefinition}`]),
+    ...(definitions ? [isDefinition] : []),
+    ...((department !== undefined || definitions) && decision !== "pass-on" ? ["NOT (l.decision <=> 'pass-on')"] : []),
+    ...(decision === undefined
+      ? []
+      : [decision === "undecided" ? "l.decision IS NULL" : decision === "decided" ? "l.decision IS NOT NULL" : "l.decision = :decision"]),
+    ...(flagged ? ["l.flagged"] : []),
+    ...(commented ? ["EXISTS (SELECT 1 FROM line_comments c WHERE c.line = l.id)"] : []),
+  ];
+}
 
 export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => ({
   decided: async () => {
@@ -150,7 +168,7 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
         const rows = docket.lines.map(({ line, holderName, holder, flagged }, position) => ({
           docket: docketId,
           position,
-          cardholder: line.cardholder ?? null,
+          cardholder: isAboutDefinition(line) ? null : (line.cardholder ?? null),
           holder_name: holderName,
           holder: holder ? JSON.stringify(holder) : null,
           flagged,
@@ -207,6 +225,16 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
     );
     return rows.map(asLine);
   },
+  certifiedDefinitions: async () => {
+    const rows = await select<Omit<CertifiedDefinition, "certifier" | "signedAt"> & { certifier: string | null; signed_at: string }>(
+      sequelize,
+      `SELECT JSON_VALUE(l.content, '$.subject.kind') AS kind, JSON_VALUE(l.content, '$.subject.id') AS id, l.decision, d.certifier, d.signed_at, r.snapshot
+       FROM docket_lines l JOIN dockets d ON d.id = l.docket JOIN rounds r ON r.id = d.round
+       WHERE ${isDefinition} AND d.signed_at IS NOT NULL AND l.decision IN ('keep', 'withdraw')
+       ORDER BY d.signed_at, l.id`,
+    );
+    return rows.map(({ certifier, signed_at: signedAt, ...row }) => ({ ...row, certifier: certifier ?? undefined, signedAt }));
+  },
   linesTelling: async ({ kind, id }, fingerprint) => {
     const about = kind === "cardholder" ? "l.cardholder = :id" : "l.cardholder IS NULL AND JSON_VALUE(l.content, '$.credential') = :id";
     const rows = await select<Pick<LineRow, "id" | "content" | "decision"> & RoundOfLine>(
@@ -216,7 +244,7 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
       { id },
     );
     return rows
-      .filter(({ content }) => (JSON.parse(content) as Line).findings.some((told) => told.fingerprint === fingerprint))
+      .filter(({ content }) => (JSON.parse(content) as LineContent).findings.some((told) => told.fingerprint === fingerprint))
       .map((row): LineOfFinding => ({
         line: row.id,
         round: { id: row.round, name: row.name, due: row.due },
@@ -236,22 +264,47 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
     return rows.map(({ account, name, from_date: from, until_date: until, ...row }) => ({ ...row, account: { id: account, name }, from, until }));
   },
   departments: async (round) => {
-    const rows = await select<{ name: string | null; line_count: number; decided: number; withdrawn: number; narrowed: number; kept_flagged: number }>(
+    const rows = await select<{
+      name: string | null;
+      is_definition: number;
+      line_count: number;
+      decided: number;
+      withdrawn: number;
+      narrowed: number;
+      kept_flagged: number;
+    }>(
       sequelize,
-      `SELECT JSON_VALUE(l.holder, '$.department') AS name, COUNT(*) AS line_count, COALESCE(SUM(l.decision IS NOT NULL), 0) AS decided,
+      `SELECT JSON_VALUE(l.holder, '$.department') AS name, ${isDefinition} AS is_definition, COUNT(*) AS line_count, COALESCE(SUM(l.decision IS NOT NULL), 0) AS decided,
          COALESCE(SUM(l.decision = 'withdraw'), 0) AS withdrawn, COALESCE(SUM(l.decision = 'narrow'), 0) AS narrowed,
          COALESCE(SUM(l.flagged AND l.decision = 'keep'), 0) AS kept_flagged
-       FROM docket_lines l JOIN dockets d ON d.id = l.docket WHERE d.round = :round AND NOT (l.decision <=> 'pass-on') GROUP BY name ORDER BY name IS NULL, name`,
+       FROM docket_lines l JOIN dockets d ON d.id = l.docket WHERE d.round = :round AND NOT (l.decision <=> 'pass-on')
+       GROUP BY name, is_definition ORDER BY is_definition, name IS NULL, name`,
       { round },
     );
-    return rows.map(({ name, line_count, kept_flagged, ...row }) => ({
+    return rows.map(({ name, is_definition, line_count, kept_flagged, ...row }) => ({
       name: name ?? undefined,
+      isDefinitions: Number(is_definition) === 1,
       lines: Number(line_count),
       decided: Number(row.decided),
       withdrawn: Number(row.withdrawn),
       narrowed: Number(row.narrowed),
       keptFlagged: Number(kept_flagged),
     }));
+  },
+  someLines: async (round, filter, from, count) => {
+    const where = `docket IN (SELECT d.id FROM dockets d WHERE d.round = :round)${conditionsOf(filter)
+      .map((condition) => ` AND ${condition}`)
+      .join("")}`;
+    const values = { round, docket: filter.docket, department: filter.department ?? null, decision: filter.decision };
+    const [rows, total] = await Promise.all([
+      select<LineRow>(sequelize, `SELECT ${lineColumns} FROM docket_lines l WHERE ${where} ORDER BY docket, position LIMIT :count OFFSET :from`, {
+        ...values,
+        count,
+        from,
+      }),
+      selectFirst<{ n: number }>(sequelize, `SELECT COUNT(*) AS n FROM docket_lines l WHERE ${where}`, values),
+    ]);
+    return { lines: rows.map(asLine), total: Number(total?.n ?? 0) };
   },
   occasions: async () => {
     const rows = await select<{

@@ -78,12 +78,13 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
         }
         return { rows, different };
       },
-      async *dockets() {
+      async *dockets(round) {
         const signatures = await rowsOf<StoredSignature>(
           `SELECT d.id, d.round, s.hash AS snapshot, d.signed_at, d.closed_at, a.sign_in, a.name, d.statement, d.hash FROM dockets d JOIN rounds r ON r.id = d.round JOIN snapshots s ON s.id = r.snapshot
-           LEFT JOIN accounts a ON a.id = d.signed_by ORDER BY d.id`,
+           LEFT JOIN accounts a ON a.id = d.signed_by ${round === undefined ? "" : "WHERE d.round = :round "}ORDER BY d.id`,
+          round === undefined ? {} : { round },
         );
-        for (const { id, round, snapshot, signed_at, closed_at, sign_in, name, statement, hash } of signatures) {
+        for (const { id, round: of, snapshot, signed_at, closed_at, sign_in, name, statement, hash } of signatures) {
           const lines = await rowsOf<{ id: number; content: string; decision: Decision | null; reason: string | null; terms: string | null }>(
             "SELECT id, content, decision, reason, terms FROM docket_lines WHERE docket = :id ORDER BY position",
             { id },
@@ -96,7 +97,7 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
           const [first, anew] = [orders.filter(({ is_anew }) => !is_anew), orders.filter(({ is_anew }) => !!is_anew)];
           yield {
             docket: id,
-            round,
+            round: of,
             snapshot,
             signedAt: signed_at ?? undefined,
             closedAt: closed_at ?? undefined,

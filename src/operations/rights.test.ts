@@ -20,7 +20,15 @@ import { withdrawEvents } from "./events/withdraw-events";
 import { exportFindings, printFindings } from "./findings/export-findings";
 import { findingTrends } from "./findings/finding-trends";
 import { exampleFinding, listFindings, showFindingHistory, waitingWaivers } from "./findings/list-findings";
-import { keepRuleSettings, previewRuleSettings, rulesInForce, settingsInForce, showRuleSettings } from "./findings/rule-settings";
+import {
+  confirmRuleSettings,
+  dropRuleSettings,
+  keepRuleSettings,
+  previewRuleSettings,
+  rulesInForce,
+  settingsInForce,
+  showRuleSettings,
+} from "./findings/rule-settings";
 import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, secondPersonFrom, waiveFinding } from "./findings/triage";
 import { snapshotWithFindings } from "./findings/show-findings";
 import { previewIntake } from "./intake/preview-intake";
@@ -53,6 +61,11 @@ import { NotAllowed } from "./rights";
 import type { ServerServices } from "./services";
 import { myDockets, showDocket } from "./certification/show-docket";
 import { exportDraftOrders, ordersOfDraft, showDraft } from "./register/drafts/show-draft";
+import { listLookUps } from "./administration/look-ups";
+import { readOutbox } from "./mail/read-outbox";
+import { addAccount, askSecondFactor, changeAccount, endAccount, listAccounts, makeCertifierAccounts, resetAccount } from "./administration/accounts";
+import { exportRound } from "./evidence/export-round";
+import { exportLines, listLines } from "./certification/list-lines";
 import { exportOrders, listOrders, listRounds, showRound } from "./certification/show-rounds";
 import { signDocket } from "./certification/sign-docket";
 import { traceInquiry } from "./inquiry/trace-inquiry";
@@ -96,6 +109,7 @@ async function whoMay(operation: (by: Account) => Promise<unknown>): Promise<Rol
 
 /** Who reads the register and the rounds; who works on them; who certifies. From the roles as the project names them. */
 const reading = ["administrator", "reviewer", "auditor"];
+const administrating: readonly Role[] = ["administrator"];
 const working = ["administrator", "reviewer"];
 const certifying = ["administrator", "reviewer", "manager", "owner"];
 
@@ -128,6 +142,8 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   showRuleSettings: [reading, (by) => showRuleSettings(untouchable, by, register)],
   secondPersonFrom: [reading, (by) => secondPersonFrom(untouchable, by)],
   previewRuleSettings: [working, (by) => previewRuleSettings(untouchable, by, "{}", unwatched)],
+  confirmRuleSettings: [working, (by) => confirmRuleSettings(untouchable, by, unwatched)],
+  dropRuleSettings: [working, (by) => dropRuleSettings(untouchable, by)],
   keepRuleSettings: [working, (by) => keepRuleSettings(untouchable, by, { text: "{}", secondPersonFrom: 50, instead: 0 }, unwatched)],
   waiveFinding: [working, (by) => waiveFinding(untouchable, by, { snapshot: 1, fingerprint: "[]", reason: "long enough to be one", until: "2026-04-01" })],
   confirmWaiver: [working, (by) => confirmWaiver(untouchable, by, 1)],
@@ -155,8 +171,23 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   showDocket: [["administrator", "auditor", "manager", "owner", "reviewer"], (by) => showDocket(untouchable, by, 1)],
   listSources: [reading, (by) => listSources(untouchable, by)],
   setOwnership: [working, (by) => setOwnership(untouchable, by, "controller", {})],
+  listLookUps: [administrating, (by) => listLookUps(untouchable, by, "", undefined)],
+  readOutbox: [administrating, (by) => readOutbox(untouchable, by)],
+  listAccounts: [administrating, (by) => listAccounts(untouchable, by)],
+  addAccount: [administrating, (by) => addAccount(untouchable, by, { signIn: "a", name: "A", role: "reviewer" })],
+  changeAccount: [
+    administrating,
+    (by) => changeAccount(untouchable, by, 1, { name: "A", role: "reviewer", cardholder: undefined, email: undefined, language: "en" }),
+  ],
+  endAccount: [administrating, (by) => endAccount(untouchable, by, 2, true)],
+  resetAccount: [administrating, (by) => resetAccount(untouchable, by, 2)],
+  askSecondFactor: [administrating, (by) => askSecondFactor(untouchable, by, "reviewer", true)],
+  makeCertifierAccounts: [administrating, (by) => makeCertifierAccounts(untouchable, by, 1)],
   listRounds: [reading, (by) => listRounds(untouchable, by)],
   showRound: [reading, (by) => showRound(untouchable, by, 1)],
+  listLines: [reading, (by) => listLines(untouchable, by, 1, {}, 0)],
+  exportRound: [reading, (by) => exportRound(untouchable, by, 1, unwatched)],
+  exportLines: [reading, (by) => exportLines(untouchable, by, 1, {})],
   listOrders: [reading, (by) => listOrders(untouchable, by, 1)],
   previewRound: [working, (by) => previewRound(untouchable, by, usualTerms, unwatched)],
   openRound: [working, (by) => openRound(untouchable, by, { name: "r", due: "2026-04-01", snapshot: 1, terms: usualTerms }, unwatched)],

@@ -13,6 +13,7 @@ const rights = {
   "read-rounds": ["administrator", "reviewer", "auditor"],
   "see-dockets": ["administrator", "reviewer", "auditor", "manager", "owner"],
   certify: ["manager", "owner", "reviewer", "administrator"],
+  "keep-accounts": ["administrator"],
   "read-record": ["administrator", "reviewer", "auditor"],
 } as const satisfies Readonly<Record<string, readonly Role[]>>;
 

@@ -6,6 +6,10 @@ import type { OwnershipProfile } from "@/core/facility/ownership";
 import type { BundleMapping, TableHeaders } from "@/intake/formats/tables/read-bundle";
 import type { RefusedRow } from "@/intake/formats/tables/read-table";
 import type { AccessEffect } from "./register/effect-on-access";
+import type { AnchorStore } from "./ports/anchors";
+import type { LookUpStore } from "./ports/look-ups";
+import type { MailSender, MailStore, Outbox } from "./ports/mail";
+import type { Papers } from "./ports/papers";
 import type { AccountStore, SessionStore } from "./ports/accounts";
 import type { DraftEffects } from "./ports/draft-effects";
 import type { RecordStore } from "./ports/record";
@@ -24,6 +28,13 @@ import type { SourceStore } from "./ports/sources";
 export interface Passwords {
   readonly hash: (password: string) => Promise<string>;
   readonly verify: (hash: string, password: string) => Promise<boolean>;
+}
+
+/** Keeps small secrets so that the database alone does not tell them. */
+export interface Sealer {
+  readonly seal: (secret: string) => string;
+  /** Undefined where it was sealed with another key, or altered. */
+  readonly open: (sealed: string) => string | undefined;
 }
 
 /** A secret that is handed out once, and its hash, which is all that is kept. */
@@ -130,11 +141,20 @@ export interface Services {
   readonly rounds: RoundStore;
   readonly orders: OrderStore;
   readonly passwords: Passwords;
+  readonly sealer: Sealer;
   readonly tries: SignInTries;
   /** Reads what is compared with the record, all of it of one moment. */
   readonly verifying: <T>(read: (store: Verification) => Promise<T>) => Promise<T>;
   readonly tokens: Tokens;
   readonly digest: (text: string) => string;
+  readonly digestOfBytes: (bytes: Uint8Array) => string;
+  readonly papers: Papers;
+  readonly anchors: AnchorStore;
+  readonly lookUps: LookUpStore;
+  readonly mails: MailStore;
+  readonly mailSender: MailSender;
+  /** Undefined where mails go to a real server. */
+  readonly outbox: Outbox | undefined;
   /** Tag of a PIN, made with this installation's key. */
   readonly tagOfPin: (pin: string) => string;
   /** Present time as an ISO text of UTC. */

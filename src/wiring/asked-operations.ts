@@ -1,4 +1,6 @@
+import { addAccount, changeAccount, endAccount, listAccounts, makeCertifierAccounts, resetAccount } from "@/operations/administration/accounts";
 import { closeRound } from "@/operations/certification/close-round";
+import { exportLines, listLines } from "@/operations/certification/list-lines";
 import { narrowLine, showNarrowings } from "@/operations/certification/narrow-line";
 import { giveDocket } from "@/operations/certification/run-round";
 import { previewSending, sendOrders } from "@/operations/certification/send-orders";
@@ -47,9 +49,17 @@ export const askedOperations = {
   printFindings: onRegister(printFindings),
   listEvents: onRegister(listEvents),
   compareSnapshots,
+  listAccounts,
+  addAccount,
+  changeAccount,
+  endAccount,
+  resetAccount,
+  makeCertifierAccounts,
   listRounds,
   showRound,
   listOrders,
+  listLines,
+  exportLines,
   exportOrders,
   showDocket,
   showWithdrawal,

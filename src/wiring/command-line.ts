@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import * as backups from "@/data/backup";
 import { migrateAsOwner } from "@/data/migrate";
 import * as pinKeys from "@/data/pin-key";
@@ -21,7 +22,17 @@ export { previewFile, storeFile } from "@/operations/intake/intake-file";
 export { takeEventsBack } from "@/operations/events/withdraw-events";
 export { keepSettings } from "@/operations/findings/rule-settings";
 export { judgeSnapshot } from "@/operations/findings/judge-snapshot";
+export { linkFor } from "@/operations/administration/accounts";
+export { packRound } from "@/operations/evidence/export-round";
 export { verifyAll } from "@/operations/evidence/verify-all";
+export { ArchiveError, filesOfArchive } from "@/papers/evidence/archive";
+export { packCheckWords } from "@/papers/evidence/pack-words";
 
 /** What is wrong with a snapshot whose bytes do not fit its hash, in words; undefined for any other error. */
 export const alteredWords = (error: unknown): string | undefined => (error instanceof AlteredSnapshot ? error.message : undefined);
+
+/** SHA-256 in hexadecimal. */
+export const digests = {
+  text: (text: string): string => createHash("sha256").update(text).digest("hex"),
+  bytes: (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex"),
+};

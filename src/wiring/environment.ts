@@ -1,5 +1,7 @@
 import type { AskingLimits } from "@/jobs/asking-pool";
 import { usualLimits } from "@/jobs/asking-pool";
+import path from "node:path";
+import type { MailSettings } from "@/data/mail-sender";
 import type { DatabaseSettings } from "@/data/connection";
 
 function required(name: string): string {
@@ -38,3 +40,37 @@ export const uploadMegabytes = (): number => wholeNumber("NOMADE_UPLOAD_MB", 204
 
 /** The folder beside the database: uploads, heads of the record. */
 export const dataFolder = (): string => required("NOMADE_DATA");
+
+const set = (name: string): string | undefined => {
+  const value = process.env[name];
+  return value === undefined || value === "" ? undefined : value;
+};
+
+/** Whether mails go to the stand-in server that ships, as `npm start` says where no other is set. */
+export const standInMail = (): boolean => set("NOMADE_STANDIN_MAIL") === "yes";
+
+/** A folder outside, to which heads of the record are written: `NOMADE_ANCHOR_FOLDER`; undefined where none is set. */
+export const anchorFolder = (): string | undefined => set("NOMADE_ANCHOR_FOLDER");
+
+/** Where the stand-in server keeps what it took. */
+export const standInMailFolder = (): string => path.join(dataFolder(), "standin-mail");
+
+/**
+ * The mail server: `NOMADE_SMTP_HOST`, `NOMADE_SMTP_PORT` (587), `NOMADE_SMTP_USER`, `NOMADE_SMTP_PASSWORD`, `NOMADE_MAIL_FROM`, and `NOMADE_ADDRESS`, the
+ * public address to which links lead. Undefined where no server is set: then nothing is sent.
+ */
+export function mailSettings(): MailSettings | undefined {
+  const [host, address] = [set("NOMADE_SMTP_HOST"), set("NOMADE_ADDRESS")];
+  if (host === undefined) return undefined;
+  if (address === undefined || !URL.canParse(address))
+    throw new Error("NOMADE_ADDRESS has to be the public address of this installation, such as https://nomade.example, where NOMADE_SMTP_HOST is set.");
+  return {
+    host,
+    port: wholeNumber("NOMADE_SMTP_PORT", 587),
+    user: set("NOMADE_SMTP_USER"),
+    password: set("NOMADE_SMTP_PASSWORD"),
+    from: set("NOMADE_MAIL_FROM") ?? "Nomade <nomade@localhost>",
+    address,
+    isLoopback: /^(localhost|127\.\d+\.\d+\.\d+|::1)$/.test(host),
+  };
+}

@@ -1,10 +1,11 @@
 import { applyOwnOrders } from "@/operations/certification/apply-orders";
 import { openRound } from "@/operations/certification/open-round";
 import { previewRound } from "@/operations/certification/preview-round";
+import { exportRound } from "@/operations/evidence/export-round";
 import { exportCalendar, exportTables } from "@/operations/evidence/export-snapshot";
 import { replayEvents } from "@/operations/events/replay-events";
 import { withdrawEvents } from "@/operations/events/withdraw-events";
-import { keepRuleSettings, previewRuleSettings } from "@/operations/findings/rule-settings";
+import { confirmRuleSettings, keepRuleSettings, previewRuleSettings } from "@/operations/findings/rule-settings";
 import { lookForFindings } from "@/operations/findings/look-for-findings";
 import { previewIntake } from "@/operations/intake/preview-intake";
 import { storeIntake } from "@/operations/intake/store-intake";
@@ -17,6 +18,7 @@ export const longOperations = {
   storeIntake,
   lookForFindings,
   exportTables,
+  exportRound,
   exportCalendar,
   previewRound,
   openRound,
@@ -25,6 +27,7 @@ export const longOperations = {
   closeDraft,
   previewRuleSettings,
   keepRuleSettings,
+  confirmRuleSettings,
   replayEvents,
   withdrawEvents,
 };

@@ -12,7 +12,7 @@ import type { Uploads } from "@/operations/ports/source-files";
 import type { ServerServices } from "@/operations/services";
 import { uploads } from "@/data/uploads";
 import type { AskedOperations } from "./asked-operations";
-import { askingLimits, dataFolder, taskMs, uploadMegabytes } from "./environment";
+import { askingLimits, dataFolder, standInMail, taskMs, uploadMegabytes } from "./environment";
 import type { LongOperations } from "./long-operations";
 import { ownOperations } from "./own-operations";
 import { openServices } from "./services";
@@ -38,9 +38,17 @@ const kinds: Readonly<Record<keyof AskedOperations, OperationKind>> = {
   printFindings: "question",
   listEvents: "question",
   compareSnapshots: "question",
+  listAccounts: "look-up",
+  addAccount: "change",
+  changeAccount: "change",
+  endAccount: "change",
+  resetAccount: "change",
+  makeCertifierAccounts: "change",
   listRounds: "look-up",
   showRound: "look-up",
   listOrders: "look-up",
+  listLines: "look-up",
+  exportLines: "change",
   exportOrders: "change",
   showDocket: "look-up",
   showWithdrawal: "question",
@@ -118,6 +126,9 @@ export const watchedWork = <T>(
 ): Promise<T> => watched(account, number, (watch) => run(work().operations(watch)), asker);
 
 export const waitingUploads = (): Uploads => (shared.nomadeUploads ??= uploads(dataFolder(), uploadMegabytes()));
+
+/** Whether mails go to the stand-in server, whose outbox has a page. */
+export const hasOutbox = (): boolean => standInMail();
 
 export { Stopped } from "@/jobs/watched-work";
 export { knownColumns } from "@/intake/formats/tables/read-bundle";

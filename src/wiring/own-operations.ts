@@ -1,4 +1,12 @@
+import { askSecondFactor } from "@/operations/administration/accounts";
+import { changePassword, endSession, showOwnAccount } from "@/operations/administration/own-account";
+import { confirmSecondFactor, dropSecondFactor, offerSecondFactor } from "@/operations/administration/second-factor";
+import { listLookUps, noteLookUp } from "@/operations/administration/look-ups";
+import { whatWaits } from "@/operations/administration/what-waits";
 import { signIn, signOut, whoIs } from "@/operations/administration/sign-in";
+import { signInByLink, whoseLink } from "@/operations/administration/sign-in-link";
+import { readOutbox } from "@/operations/mail/read-outbox";
+import { runClock } from "@/operations/administration/run-clock";
 import { listOccasions, setOccasion } from "@/operations/certification/occasions";
 import { answerOrders } from "@/operations/certification/answer-orders";
 import { decideLine, keepUnremarkable, passOnLine, undoDecision } from "@/operations/certification/decide-line";
@@ -9,7 +17,7 @@ import { readRecord, verifyRecord } from "@/operations/evidence/read-record";
 import { showFindingHistory, waitingWaivers } from "@/operations/findings/list-findings";
 import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, secondPersonFrom, waiveFinding } from "@/operations/findings/triage";
 import { datesOfEvents, listEventFiles } from "@/operations/events/list-events";
-import { rulesInForce, settingsInForce } from "@/operations/findings/rule-settings";
+import { dropRuleSettings, rulesInForce, settingsInForce } from "@/operations/findings/rule-settings";
 import { countFindings, snapshotWithFindings } from "@/operations/findings/show-findings";
 import { listSources, setOwnership, sourceNames } from "@/operations/intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/register/drafts/open-draft";
@@ -21,6 +29,21 @@ export const ownOperations = {
   signIn,
   signOut,
   whoIs,
+  whoseLink,
+  signInByLink,
+  showOwnAccount,
+  changePassword,
+  endSession,
+  offerSecondFactor,
+  confirmSecondFactor,
+  dropSecondFactor,
+  askSecondFactor,
+  whatWaits,
+  noteLookUp,
+  listLookUps,
+  dropRuleSettings,
+  runClock,
+  readOutbox,
   latestSnapshot,
   listSnapshots,
   snapshotChoices,

@@ -1,7 +1,17 @@
+import { anchorFile } from "@/data/anchor-file";
+import { lookUpStore } from "@/data/look-up-store";
+import { mailSender } from "@/data/mail-sender";
+import { mailStore } from "@/data/mail-store";
+import { mailWords } from "@/papers/mail/mail-words";
+import { outboxOf } from "@/standins/mail-outbox";
+import { archive } from "@/papers/evidence/archive";
+import { packPapers } from "@/papers/evidence/pack-papers";
 import { createHash, randomBytes } from "node:crypto";
 import { existsSync, readFileSync } from "node:fs";
 import path from "node:path";
-import { accountStore, sessionStore } from "@/data/account-store";
+import { accountStore } from "@/data/account-store";
+import { sealer } from "@/data/sealed";
+import { sessionStore } from "@/data/session-store";
 import { connect } from "@/data/connection";
 import { draftStore } from "@/data/draft-store";
 import { eventStore } from "@/data/event-store";
@@ -17,7 +27,7 @@ import { snapshotStore } from "@/data/snapshot-store";
 import { sourceStore } from "@/data/source-store";
 import type { Services } from "@/operations/services";
 import { signInTries } from "@/operations/administration/sign-in-tries";
-import { databaseSettings, dataFolder } from "./environment";
+import { anchorFolder, mailSettings, standInMail, standInMailFolder, databaseSettings, dataFolder } from "./environment";
 import { publicHolidaysOf } from "./public-holidays";
 import { pinTagger } from "@/data/pin-key";
 import { sourceFiles } from "@/data/source-files";
@@ -27,6 +37,7 @@ import { compiledRegisters } from "@/operations/register/compiled-registers";
 import { laidOutRegisters } from "@/operations/register/laid-out-registers";
 
 const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
+const digestOfBytes = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");
 
 /** The marks of the programs that were built together: what another version kept is not read. */
 function programText(): string {
@@ -58,6 +69,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     rounds: roundStore(sequelize, folder),
     orders: orderStore(sequelize, folder),
     passwords,
+    sealer: sealer(folder),
     tries: signInTries(),
     verifying: (read) => verifying(sequelize, read),
     tokens: {
@@ -68,6 +80,13 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
       hashOf: digest,
     },
     digest,
+    digestOfBytes,
+    papers: { packPapers, archive, mailWords },
+    anchors: anchorFile(anchorFolder()),
+    lookUps: lookUpStore(sequelize),
+    mails: mailStore(sequelize),
+    mailSender: mailSender(mailSettings()),
+    outbox: standInMail() ? outboxOf(standInMailFolder()) : undefined,
     tagOfPin: pinTagger(folder),
     now: () => new Date().toISOString(),
     compiled: compiledRegisters(snapshots, opening),

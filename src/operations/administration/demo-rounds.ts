@@ -1,6 +1,8 @@
+import { isDefinition } from "@/core/certification/line-content";
 import type { RoundScope } from "@/core/certification/round-terms";
 import { usualTerms } from "@/core/certification/round-terms";
 import { required, unreachable } from "@/core/kernel/invariant";
+import { answerOrders } from "../certification/answer-orders";
 import { closeRound } from "../certification/close-round";
 import { passOnLine } from "../certification/decide-line";
 import { narrowLine } from "../certification/narrow-line";
@@ -14,7 +16,7 @@ import type { DocketLine } from "../ports/rounds";
 import type { Services } from "../services";
 
 /** The rounds of the demo, each over the snapshot that is the present one when it is added. */
-export const demoRounds = ["summer", "september", "november"] as const;
+export const demoRounds = ["summer", "september", "november", "definitions-september", "definitions-november"] as const;
 export type DemoRound = (typeof demoRounds)[number];
 
 const hour = 3_600_000;
@@ -22,7 +24,7 @@ const day = 24 * hour;
 /** How long somebody looks at a line, with nothing against it and with a finding. */
 const readingMs = { plain: 5_000, flagged: 24_000 };
 /** Lines that are written down at once. */
-const atOnce = 12;
+const atOnce = 3;
 
 /** One round as of then: its own clock, and those who act in it. */
 class Acting {
@@ -58,6 +60,7 @@ class Acting {
     by: Account,
     begun: number,
     isWithdrawn: (line: DocketLine) => boolean = () => false,
+    asks: (line: DocketLine) => string | undefined = () => undefined,
   ): Promise<number> {
     let ms = begun;
     for (let i = 0; i < lines.length; i += atOnce) {
@@ -65,7 +68,13 @@ class Acting {
       ms += some.reduce((sum, { flagged }) => sum + (flagged ? readingMs.flagged : readingMs.plain), 0);
       const decisions = some.map((line) => {
         const goes = isWithdrawn(line);
-        const reason = goes ? "No longer needed since the summer." : line.flagged ? "Spoken about with them; the work of this season needs it." : "";
+        const reason = goes
+          ? (asks(line) ?? "No longer needed since the summer.")
+          : line.flagged
+            ? isDefinition(line.line)
+              ? "Spoken about with the heads; it stays so for this season."
+              : "Spoken about with them; the work of this season needs it."
+            : "";
         return { line: line.id, decision: goes ? ("withdraw" as const) : ("keep" as const), reason };
       });
       const written = this.at(ms);
@@ -174,6 +183,42 @@ async function november(acting: Acting): Promise<void> {
   }
 }
 
+/** What owners said in September that needs changing. */
+const toChange: Readonly<Record<string, string>> = {
+  "level Laboratories, cleaning": "Cleaning comes before and after the day: let it open then only.",
+  "level Night rounds": "The rounds end at four now: let it open until 04:00 and no longer.",
+};
+
+/** The definitions, certified by the owners of the areas: in September all of them, in November one of them so far. */
+async function definitions(acting: Acting, month: "September" | "November"): Promise<void> {
+  const isOver = month === "September";
+  const waiting = new Map(Object.entries(toChange));
+  const round = await open(acting, `Levels, calendars and stock, ${month}`, { definitions: "only" }, isOver ? 14 * day : 21 * day);
+  const services = acting.at(0);
+  for (const [i, { id, account }] of (await services.rounds.dockets({ round })).entries()) {
+    const certifier = acting.certifier(account);
+    if (!certifier || (!isOver && i > 0)) continue;
+    const lines = await services.rounds.lines({ docket: id });
+    const asks = ({ line: { subject } }: DocketLine): string | undefined => (isOver ? waiting.get(`${subject.kind} ${subject.name}`) : undefined);
+    const asked = new Map(lines.map((line) => [line.id, asks(line)]));
+    // One of several owners says it.
+    for (const {
+      line: { subject },
+    } of lines)
+      waiting.delete(`${subject.kind} ${subject.name}`);
+    const asksOf = (line: DocketLine): string | undefined => asked.get(line.id);
+    const done = await acting.decide(id, lines, certifier, 4 * day + i * hour, (line) => asksOf(line) !== undefined, asksOf);
+    await signDocket(acting.at(done + 60_000), certifier, id);
+  }
+  if (!isOver) return;
+  await acting.close(round, 15 * day);
+  const later = acting.at(16 * day);
+  const preview = await previewSending(later, acting.who("administrator"), round);
+  if (preview) await sendOrders(later, acting.who("administrator"), round, preview.snapshot);
+  const first = (await services.orders.ofRound(round)).find(({ described }) => "task" in described && described.subject.id === "l-labs-clean");
+  if (first) await answerOrders(acting.at(20 * day), acting.who("administrator"), round, `order,answer,note\n${first.id},done,Set to the cleaning schedule`);
+}
+
 /** Adds a round of the demo, written down as of then. */
 export async function addDemoRound(services: Services, which: DemoRound): Promise<void> {
   const snapshot = required(await services.snapshots.latest(), "the demo is loaded");
@@ -185,6 +230,10 @@ export async function addDemoRound(services: Services, which: DemoRound): Promis
       return september(acting);
     case "november":
       return november(acting);
+    case "definitions-september":
+      return definitions(acting, "September");
+    case "definitions-november":
+      return definitions(acting, "November");
     default:
       return unreachable(which);
   }

@@ -1,4 +1,4 @@
-import { isByHand } from "@/core/certification/withdrawal/described-change";
+import { isDescribed } from "@/core/certification/withdrawal/described-change";
 import { checkFacility } from "@/core/facility/check-facility";
 import { withChanges } from "@/core/facility/facility-change";
 import { issueWords } from "@/intake/formats/facility/issue-words";
@@ -31,10 +31,10 @@ export async function applyOwnOrders(services: Services, account: Account, round
   const register = await openRegister(services);
   if (!unsent || register?.snapshot.id !== seen) return { outcome: "refused", why: "changed-meanwhile" };
   // What has to be seen to by hand, somebody has to see to.
-  const own = unsent.filter(({ source, described }) => source === undefined && !isByHand(described));
+  const own = unsent.filter(({ source, described }) => source === undefined && isDescribed(described));
   if (own.length === 0) return { outcome: "refused", why: "nothing-to-apply" };
   const { facility } = register.compiled;
-  const changes = own.flatMap(({ described }) => (isByHand(described) ? [] : described.change));
+  const changes = own.flatMap(({ described }) => (isDescribed(described) ? described.change : []));
   const checked = checkFacility(withChanges(facility, changes));
   if (!checked.ok) return { outcome: "does-not-hold", reasons: checked.error.slice(0, reasonsShown).map((issue) => `${issue.path}: ${issueWords(issue)}`) };
   // Rows that the register lacks it lacks still: answers go on saying so.

@@ -2,7 +2,7 @@ import type { CheckedWish, ClosingOutcome } from "@/core/certification/closing-c
 import { closingCheck } from "@/core/certification/closing-check";
 import { holderOfLine } from "@/core/certification/holder-of-line";
 import { askedOfLine, wishOfDecision } from "@/core/certification/line-withdrawal";
-import { isByHand } from "@/core/certification/withdrawal/described-change";
+import { isDescribed } from "@/core/certification/withdrawal/described-change";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { groupBy } from "@/core/kernel/compare";
 import { required } from "@/core/kernel/invariant";
@@ -12,9 +12,11 @@ import type { EpochMinute } from "@/core/time/instant";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import type { CheckOutcome } from "@/core/certification/wish-state";
 import type { ClosingCheck, Order } from "../ports/orders";
-import type { DocketLine } from "../ports/rounds";
+import type { AccessDocketLine } from "../ports/rounds";
 import { system } from "../ports/record";
-import { namesOfWays } from "./orders-of-lines";
+import { checkTask } from "@/core/certification/check-task";
+import { isDefinition } from "@/core/certification/line-content";
+import { isAccessLine, namesOfWays } from "./orders-of-lines";
 import type { OpenRegister } from "../register/open-register";
 import { openRegister } from "../register/open-register";
 import type { Services } from "../services";
@@ -31,7 +33,7 @@ function lastSent(orders: readonly Order[], asOf: EpochMinute): EpochMinute {
 }
 
 /** What a line wished, over the register that it was decided on. */
-function checkedWish(before: CompiledFacility, line: DocketLine): CheckedWish {
+function checkedWish(before: CompiledFacility, line: AccessDocketLine): CheckedWish {
   const holder = holderOfLine(line.line);
   if (line.line.subject.kind === "credential") return { kind: "return", holder, credential: line.line.subject.id };
   return { kind: "doors", holder, ...askedOfLine(before, line.line, wishOfDecision(line)) };
@@ -82,14 +84,18 @@ export async function checkOrders(services: Services, register: OpenRegister): P
       const line = lineOf.get(id);
       if (!line) continue;
       const orders = own.map(({ order }) => order);
+      const asked = { before: before.compiled, after, sentAt: lastSent(orders, horizonOf(after).asOf), leftOut: snapshot.leftOut };
+      if (isDefinition(line.line)) {
+        const isSaidDone = orders.every(({ answer }) => answer?.said === "done");
+        const found = checkTask({ ...asked, subject: line.line.subject, isSaidDone });
+        checks.push({ line: id, snapshot: snapshot.id, at: services.now(), found, names: {} });
+      }
+      if (!isAccessLine(line)) continue;
       const found = closingCheck({
-        before: before.compiled,
-        after,
+        ...asked,
         wish: checkedWish(before.compiled, line),
-        ordered: orders.flatMap(({ described }) => (isByHand(described) ? [] : described.change)),
-        sentAt: lastSent(orders, horizonOf(after).asOf),
+        ordered: orders.flatMap(({ described }) => (isDescribed(described) ? described.change : [])),
         wasDone: wasDone.has(id),
-        leftOut: snapshot.leftOut,
       });
       const silent = found.outcome === "done" ? silentSources(orders, spoken) : [];
       const told: CheckOutcome = silent.length > 0 ? { outcome: "awaited", sources: silent } : found;

@@ -1,3 +1,4 @@
+import { isDefinition } from "@/core/certification/line-content";
 import { orderIds } from "@/core/certification/withdrawal/renamed-changes";
 import { required } from "@/core/kernel/invariant";
 import type { Account } from "../ports/accounts";
@@ -18,6 +19,9 @@ export const seenOf = (dockets: readonly Docket[]) => ({
     .at(-1),
   signed: dockets.filter(({ signedAt }) => signedAt !== undefined).length,
 });
+
+/** What is asked for about a definition that nobody decided in time, where that counts as needing changing. */
+const lookAtIt = "Nobody certified it in time. Look at it, and say what is to be changed.";
 
 /**
  * Confirms that a round is closed, by somebody else than who asked for it: lines undecided by then count as the round's rule says, and what is
@@ -42,7 +46,7 @@ export async function closeRound(services: Services, account: Account, roundId: 
   for (const { id, signedAt, closedAt } of dockets) {
     if ((signedAt ?? closedAt) !== undefined) continue;
     const lines = (await services.rounds.lines({ docket: id })).map((line) =>
-      line.decision === undefined ? { ...line, decision: round.terms.undecided } : line,
+      line.decision === undefined ? { ...line, decision: round.terms.undecided, ...(isDefinition(line.line) && { reason: lookAtIt }) } : line,
     );
     orders.push({ docket: id, orders: ordersOfLines(register, ownership, round, lines, at, orderIds(register.compiled.facility, id, 0), terms) });
   }

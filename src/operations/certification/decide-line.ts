@@ -1,26 +1,27 @@
-import { decideLine as decide, isUnremarkable } from "@/core/certification/decide-line";
+import { decideLine as decide } from "@/core/certification/decide-line";
 import type { DecidedLine, DecisionRefusal, LineState } from "@/core/certification/decide-line";
-import { holderOfLine } from "@/core/certification/holder-of-line";
-import type { HolderId } from "@/core/facility/holder-id";
-import { holderKey } from "@/core/facility/holder-id";
+import type { LineAbout } from "@/core/certification/line-content";
+import { aboutKey, aboutOfLine, isDefinition, isKeptTogether } from "@/core/certification/line-content";
 import type { Account } from "../ports/accounts";
 import type { DocketLine } from "../ports/rounds";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import type { OwnLine } from "./docket-access";
-import { isOwnDocket, ownLine } from "./docket-access";
+import { concerns, isOwnDocket, ownLine } from "./docket-access";
 
 export type DecisionOutcome = { readonly outcome: "decided"; readonly count: number } | { readonly outcome: "refused"; readonly why: DecisionRefusal };
 
 export const refused = (why: DecisionRefusal): DecisionOutcome => ({ outcome: "refused", why });
 
-const isAboutDecider = (account: Account, { line }: DocketLine): boolean => account.cardholder !== undefined && line.cardholder === account.cardholder;
+const isAboutDecider = (account: Account, { line }: DocketLine): boolean =>
+  account.cardholder !== undefined && !isDefinition(line) && line.cardholder === account.cardholder;
 
 const stateOf = (account: Account, { line, docket }: OwnLine): LineState => ({
   flagged: line.flagged,
   mine: true,
   signed: docket.signedAt !== undefined,
   closed: docket.closedAt !== undefined,
+  isDefinition: isDefinition(line.line),
   aboutDecider: isAboutDecider(account, line),
   wasPassedOn: line.passedFrom !== undefined,
 });
@@ -78,19 +79,19 @@ export async function passOnLine(services: Services, account: Account, lineId: n
   if (!own) return refused("not-yours");
   const [other] = await services.rounds.dockets({ id: to });
   // Nobody certifies themself, by whatever way a line comes to them.
-  if (other?.round !== own.docket.round || other.id === own.docket.id || (other.certifier !== undefined && other.certifier === own.line.line.cardholder))
+  if (other?.round !== own.docket.round || other.id === own.docket.id || (await concerns(services, own.round, own.line.line, other.certifier)))
     return refused("not-a-certifier");
   return writeDecision(services, account, own, { decision: "pass-on", to, reason });
 }
 
-/** Keeps together all lines of one holder in a docket that nothing speaks against and that are not decided yet. */
-export async function keepUnremarkable(services: Services, account: Account, docketId: number, holder: HolderId): Promise<DecisionOutcome> {
+/** Keeps together all lines of one holder, or definitions of one kind, in a docket that nothing speaks against and that are not decided yet. */
+export async function keepUnremarkable(services: Services, account: Account, docketId: number, about: LineAbout): Promise<DecisionOutcome> {
   demand(account, "certify");
   const [docket] = await services.rounds.dockets({ id: docketId });
   if (!docket || !(await isOwnDocket(services, account, docket))) return refused("not-yours");
   const lines = (await services.rounds.lines({ docket: docketId })).filter(
     (line) =>
-      line.decision === undefined && holderKey(holderOfLine(line.line)) === holderKey(holder) && isUnremarkable(line.line) && !isAboutDecider(account, line),
+      line.decision === undefined && aboutKey(aboutOfLine(line.line)) === aboutKey(about) && isKeptTogether(line.line) && !isAboutDecider(account, line),
   );
   if (lines.length === 0) return { outcome: "decided", count: 0 };
   const decisions = lines.map(({ id }) => ({ line: id, decision: "keep" as const, reason: "" }));

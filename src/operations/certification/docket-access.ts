@@ -1,3 +1,6 @@
+import type { LineContent } from "@/core/certification/line-content";
+import { isDefinition } from "@/core/certification/line-content";
+import { openRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
 import type { Docket, DocketLine, Round } from "../ports/rounds";
 import { todayOf } from "../findings/today";
@@ -9,6 +12,17 @@ export async function isOwnDocket(services: Services, account: Account, docket: 
   if (docket.held) return false;
   if (docket.account === account.id) return true;
   return (await services.rounds.dockets({ id: docket.id, account: { id: account.id, today: todayOf(services) } })).length > 0;
+}
+
+/** Whether a line is about a cardholder themself: it is their access, or they have the privilege. */
+export async function concerns(services: Services, round: Round, line: LineContent, cardholder: string | undefined): Promise<boolean> {
+  if (cardholder === undefined) return false;
+  if (!isDefinition(line)) return line.cardholder === cardholder;
+  if (line.definition.kind !== "privilege") return false;
+  const register = await openRegister(services, round.snapshot);
+  const found = register?.compiled.facility.cardholders[register.compiled.cardholderById.get(cardholder) ?? -1];
+  const has = found?.[line.definition.privilege];
+  return has !== undefined && has !== false;
 }
 
 /** A line with its docket and round, as far as somebody decides it; undefined where it is not theirs. */

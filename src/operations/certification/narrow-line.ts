@@ -1,4 +1,5 @@
 import type { Narrowing } from "@/core/certification/decide-line";
+import { isDefinition } from "@/core/certification/line-content";
 import { doorsOfLine, withdrawLine } from "@/core/certification/line-withdrawal";
 import type { NarrowingSchedule } from "@/core/certification/narrowings";
 import { narrowingSchedules } from "@/core/certification/narrowings";
@@ -24,14 +25,16 @@ export interface NarrowingChoices {
   readonly after: string;
 }
 
-/** In what ways a line can be narrowed; undefined where there is no such line that the account may see, or it is about a card. */
+/** In what ways a line can be narrowed; undefined where there is no such line that the account may see, or it is about a card or a definition. */
 export async function showNarrowings(services: Services, account: Account, lineId: number): Promise<NarrowingChoices | undefined> {
   demand(account, "see-dockets");
   const seen = await seenLine(services, account, lineId);
-  const register = seen && seen.line.line.subject.kind !== "credential" ? await openRegister(services, seen.round.snapshot) : undefined;
-  if (!seen || !register) return undefined;
-  const opened = seen.line.line.hours.flatMap(({ doors }) => doors);
-  return { schedules: narrowingSchedules(horizonOf(register.compiled), seen.line.line), doors: opened, after: register.snapshot.asOf.slice(0, 10) };
+  const line = seen?.line.line;
+  if (!seen || !line || isDefinition(line) || line.subject.kind === "credential") return undefined;
+  const register = await openRegister(services, seen.round.snapshot);
+  if (!register) return undefined;
+  const opened = line.hours.flatMap(({ doors }) => doors);
+  return { schedules: narrowingSchedules(horizonOf(register.compiled), line), doors: opened, after: register.snapshot.asOf.slice(0, 10) };
 }
 
 /** Whether a narrowing says something that can be: a schedule of the register, a date that is still to come, some of the line's doors but not all. */
@@ -65,6 +68,7 @@ export async function narrowLine(services: Services, account: Account, lineId: n
   const own = await ownLine(services, account, lineId);
   if (!own) return refused("not-yours");
   const { line } = own.line;
+  if (isDefinition(line)) return refused("nothing-to-narrow");
   const register = line.subject.kind === "credential" ? undefined : await openRegister(services, own.round.snapshot);
   if (!register || !isPossible(register.compiled, doorsOfLine(register.compiled, line), narrowing)) return refused("nothing-to-narrow");
   const { changes, searched } = withdrawLine(horizonOf(register.compiled), line, narrowing, await planningTerms(services));

@@ -1,6 +1,7 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { PositionIndex } from "@/core/compile/position-index";
 import type { RoundTerms } from "@/core/certification/round-terms";
+import { minutesFor } from "../mail/plan-mails";
 import { openRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
 import type { Report } from "../ports/progress";
@@ -8,9 +9,6 @@ import { demand } from "../rights";
 import type { Services } from "../services";
 import type { PlannedLine } from "./plan-dockets";
 import { holderName, planDockets } from "./plan-dockets";
-
-/** What a certifier needs for a line, with nothing against it and with a finding; for the preview only. */
-const secondsALine = { plain: 6, flagged: 25 };
 
 /** Something that a round can be narrowed to, and how many lines that has, whatever else is chosen. */
 export interface ScopeChoice {
@@ -29,6 +27,8 @@ export interface ScopeChoices {
   readonly sensitivity: readonly ScopeChoice[];
   readonly findings: number;
   readonly changed: number;
+  /** All definitions that the owners of areas could certify, besides. */
+  readonly definitions: number;
 }
 
 export interface PreviewedDocket {
@@ -49,6 +49,8 @@ export interface RoundPreview {
   /** All the lines that there are, and those in scope. */
   readonly all: number;
   readonly lines: number;
+  /** How many of these are about definitions. */
+  readonly definitions: number;
   readonly flagged: number;
   readonly dockets: readonly PreviewedDocket[];
   /** Lines that nobody certifies, and so fall to the reviewer. */
@@ -59,7 +61,7 @@ export interface RoundPreview {
 }
 
 /** Counts lines by what they can be narrowed to. A line counts for its area and those above, and for its department and those above. */
-function scopeChoices({ facility, cardholderById, indexes }: CompiledFacility, planned: readonly PlannedLine[]): ScopeChoices {
+function scopeChoices({ facility, cardholderById, indexes }: CompiledFacility, planned: readonly PlannedLine[], definitions: number): ScopeChoices {
   const counts = {
     sites: new Map<string, number>(),
     areas: new Map<string, number>(),
@@ -100,6 +102,7 @@ function scopeChoices({ facility, cardholderById, indexes }: CompiledFacility, p
     sensitivity: [...sensitivity].sort(([a], [b]) => a - b).map(([from, lines]) => ({ value: String(from), name: String(from), lines })),
     findings: planned.filter(({ line }) => line.findings.length > 0).length,
     changed: planned.filter(({ changed }) => changed).length,
+    definitions,
   };
 }
 
@@ -113,28 +116,28 @@ export async function previewRound(
   demand(account, "run-rounds");
   const register = await openRegister(services);
   if (!register) return undefined;
-  const { dockets, lines } = await planDockets(services, register, terms, report);
+  const { dockets, lines, definitions } = await planDockets(services, register, terms, report);
   const { facility, cardholderById } = register.compiled;
   const cardholder = (id: string) => facility.cardholders[cardholderById.get(id) ?? -1];
   const previewed = dockets
     .flatMap(({ certifier, lines: own, hasAccount }): PreviewedDocket[] => {
       if (certifier === undefined) return [];
       const flagged = own.filter((line) => line.flagged).length;
-      const seconds = flagged * secondsALine.flagged + (own.length - flagged) * secondsALine.plain;
-      const minutes = Math.max(1, Math.round(seconds / 60));
+      const minutes = minutesFor(own.length, flagged);
       return [{ id: certifier, certifier: cardholder(certifier)?.name ?? certifier, lines: own.length, flagged, minutes, hasAccount }];
     })
     .sort((a, b) => b.flagged - a.flagged || b.lines - a.lines);
-  const included = lines.filter((line) => line.included);
+  const included = [...lines, ...definitions].filter((line) => line.included);
   return {
     snapshot: register.snapshot.id,
     about: terms.scope.about && holderName(register, terms.scope.about),
     all: lines.length,
+    definitions: definitions.filter((definition) => definition.included).length,
     lines: included.length,
     flagged: included.filter(({ line }) => line.findings.length > 0).length,
     dockets: previewed,
     uncertified: dockets.find(({ certifier }) => certifier === undefined)?.lines.length ?? 0,
     withoutMail: previewed.filter(({ id }) => (cardholder(id)?.email ?? "") === "").length,
-    choices: scopeChoices(register.compiled, lines),
+    choices: scopeChoices(register.compiled, lines, definitions.length),
   };
 }

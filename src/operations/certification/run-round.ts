@@ -4,7 +4,7 @@ import type { Account } from "../ports/accounts";
 import { openRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
-import { seenLine } from "./docket-access";
+import { concerns, seenLine } from "./docket-access";
 
 /** Why a change of a round was not made. */
 export type RunRefusal =
@@ -32,9 +32,8 @@ export async function giveDocket(services: Services, account: Account, docketId:
   if (!docket || !register) return "no-round";
   const found = register.compiled.facility.cardholders[register.compiled.cardholderById.get(cardholder) ?? -1];
   if (!found) return "nobody";
-  const lines = await services.rounds.lines({ docket: docketId, cardholders: [cardholder] });
   // Nobody certifies themself.
-  if (lines.length > 0) return "same-person";
+  for (const { line } of await services.rounds.lines({ docket: docketId })) if (await concerns(services, round, line, cardholder)) return "same-person";
   const given = await services.rounds.giveTo(docketId, { id: found.id, name: found.name }, account, services.now());
   return given ? undefined : docket.signedAt !== undefined ? "signed" : "closed";
 }

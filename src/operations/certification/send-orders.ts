@@ -1,8 +1,9 @@
 import { holderOf } from "@/core/certification/withdrawal/wish";
 import { holderOfLine } from "@/core/certification/holder-of-line";
 import { orderIds } from "@/core/certification/withdrawal/renamed-changes";
+import { aboutKey, aboutOfLine, isDefinition } from "@/core/certification/line-content";
+import { isDescribed } from "@/core/certification/withdrawal/described-change";
 import { doorsOfLine } from "@/core/certification/line-withdrawal";
-import { holderKey } from "@/core/facility/holder-id";
 import { groupBy } from "@/core/kernel/compare";
 import type { Account } from "../ports/accounts";
 import type { NewOrder, Order } from "../ports/orders";
@@ -12,7 +13,7 @@ import type { OpenRegister } from "../register/open-register";
 import { openRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
-import { effectiveLines, orderKey, ordersOfLines, planningTerms } from "./orders-of-lines";
+import { cardholdersOf, effectiveLines, orderKey, ordersOfLines, planningTerms } from "./orders-of-lines";
 
 /** Orders of one holder that would be otherwise on the present register: those that go, and those that come in their place. */
 export interface PlannedAnew {
@@ -37,6 +38,8 @@ const unsentOf = (orders: readonly Order[]): Order[] => orders.filter(({ sentAt,
 /** Whether the present register still has all that lines speak of, so that they can be planned anew over it. */
 const isKnown = ({ compiled }: OpenRegister, lines: readonly DocketLine[]): boolean =>
   lines.every(({ line }) => {
+    // What is asked for in words stands as it was written.
+    if (isDefinition(line)) return true;
     const { kind, id } = line.subject;
     return (
       holderOf(compiled, holderOfLine(line)) !== undefined && (kind === "credential" ? compiled.credentialById.has(id) : doorsOfLine(compiled, line).length > 0)
@@ -47,16 +50,16 @@ const isKnown = ({ compiled }: OpenRegister, lines: readonly DocketLine[]): bool
 async function decidedLines(services: Services, round: Round, of: readonly number[]): Promise<Map<string, DocketLine[]>> {
   const [ordered, dockets] = await Promise.all([services.rounds.lines({ ids: of }), services.rounds.dockets({ round: round.id })]);
   const over = new Set(dockets.filter(({ signedAt, closedAt }) => (signedAt ?? closedAt) !== undefined).map(({ id }) => id));
-  const cardholders = [...new Set(ordered.flatMap(({ line }) => line.cardholder ?? []))];
+  const cardholders = cardholdersOf(ordered);
   const ofCardholders = cardholders.length === 0 ? [] : await services.rounds.lines({ round: round.id, cardholders });
-  // Cards that nobody holds are asked for by their dockets.
-  const ownerless = ordered.filter(({ line }) => line.cardholder === undefined);
-  const holders = new Set(ownerless.map(({ line }) => holderKey(holderOfLine(line))));
+  // Cards that nobody holds, and definitions, are asked for by their dockets.
+  const ownerless = ordered.filter(({ line }) => isDefinition(line) || line.cardholder === undefined);
+  const holders = new Set(ownerless.map(({ line }) => aboutKey(aboutOfLine(line))));
   const beside = await Promise.all([...new Set(ownerless.map(({ docket }) => docket))].map((docket) => services.rounds.lines({ docket })));
-  const ofCards = beside.flat().filter(({ line }) => holders.has(holderKey(holderOfLine(line))));
+  const ofCards = beside.flat().filter(({ line }) => holders.has(aboutKey(aboutOfLine(line))));
   return groupBy(
     [...ofCardholders, ...ofCards].filter(({ docket }) => over.has(docket)),
-    ({ line }) => holderKey(holderOfLine(line)),
+    ({ line }) => aboutKey(aboutOfLine(line)),
   );
 }
 
@@ -86,7 +89,7 @@ export async function previewSending(services: Services, account: Account, round
   const ids = new Map<number, () => string>();
   for (const [holder, own] of groupBy(unsent, ({ line }) => lineHolder.get(line) ?? "")) {
     const lines = effectiveLines(byHolder.get(holder) ?? []);
-    const name = lines[0]?.holderName ?? "";
+    const name = lines[0] === undefined || isDefinition(lines[0].line) ? "" : lines[0].holderName;
     if (!isKnown(register, lines)) {
       unknown.push(name);
       asOrdered.push(...own);
@@ -118,12 +121,12 @@ export async function plannedAnew(services: Services, account: Account, roundId:
 export type SendingOutcome =
   { readonly outcome: "sent"; readonly orders: number } | { readonly outcome: "refused"; readonly why: "nothing-to-send" | "changed-meanwhile" };
 
-/** Marks the orders of a round that were not sent yet as sent to their sources. What Nomade owns is sent to nobody: it is applied. */
+/** Marks the orders of a round that were not sent yet as sent. What Nomade itself can carry out is sent to nobody: it is applied. */
 export async function sendOrders(services: Services, account: Account, roundId: number, seen: number): Promise<SendingOutcome> {
   demand(account, "run-rounds");
   const unsent = await plannedAnew(services, account, roundId, seen);
   if (!unsent) return { outcome: "refused", why: "changed-meanwhile" };
-  const ids = unsent.filter(({ source }) => source !== undefined).map(({ id }) => id);
+  const ids = unsent.filter(({ source, described }) => source !== undefined || !isDescribed(described)).map(({ id }) => id);
   if (ids.length === 0) return { outcome: "refused", why: "nothing-to-send" };
   const done = await services.orders.send(roundId, ids, account, services.now());
   return done ? { outcome: "sent", orders: ids.length } : { outcome: "refused", why: "changed-meanwhile" };

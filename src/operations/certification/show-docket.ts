@@ -1,7 +1,6 @@
 import { required } from "@/core/kernel/invariant";
-import { isUnremarkable } from "@/core/certification/decide-line";
-import { holderOfLine } from "@/core/certification/holder-of-line";
-import type { HolderId } from "@/core/facility/holder-id";
+import type { LineAbout } from "@/core/certification/line-content";
+import { aboutOfLine, isDefinition, isKeptTogether } from "@/core/certification/line-content";
 import type { Account } from "../ports/accounts";
 import type { Docket, DocketLine, LineComment, Round } from "../ports/rounds";
 import type { Snapshot } from "../ports/snapshots";
@@ -12,8 +11,8 @@ import { isOwnDocket } from "./docket-access";
 
 /** A line as a certifier sees it. */
 export interface ShownLine extends DocketLine {
-  /** Whom it is about. */
-  readonly about: HolderId;
+  /** Under what it stands: whose access it is, or definitions of one kind. */
+  readonly about: LineAbout;
   readonly unremarkable: boolean;
   /** Whether it is about whoever looks at it, who cannot decide it. */
   readonly aboutYourself: boolean;
@@ -53,9 +52,9 @@ export async function showDocket(services: Services, account: Account, id: numbe
   ]);
   const lines = rows.map((line): ShownLine => ({
     ...line,
-    about: holderOfLine(line.line),
-    unremarkable: isUnremarkable(line.line),
-    aboutYourself: mine && account.cardholder !== undefined && line.line.cardholder === account.cardholder,
+    about: aboutOfLine(line.line),
+    unremarkable: isKeptTogether(line.line),
+    aboutYourself: mine && account.cardholder !== undefined && !isDefinition(line.line) && line.line.cardholder === account.cardholder,
     comments: comments.flatMap(({ line: of, ...comment }) => (of === line.id ? [comment] : [])),
   }));
   // One certifier may have several dockets, corrections among them: a line goes to the one that is open.

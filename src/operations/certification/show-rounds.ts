@@ -1,5 +1,7 @@
+import type { LineContent } from "@/core/certification/line-content";
 import type { Names } from "../register/drafts/change-names";
 import type { Account } from "../ports/accounts";
+import type { MailState } from "../ports/mail";
 import type { Order } from "../ports/orders";
 import type { DepartmentProgress, Docket, DocketLine, Round, Substitute } from "../ports/rounds";
 import { demand } from "../rights";
@@ -48,7 +50,7 @@ export async function listRounds(services: Services, account: Account): Promise<
 export interface NamedOrder extends Order {
   readonly holderName: string;
   readonly staffNumber: string;
-  readonly subject: string;
+  readonly subject: LineContent["subject"];
   readonly reason: string;
   /** Who decided it; undefined for the reviewer. */
   readonly decidedBy: string | undefined;
@@ -70,7 +72,7 @@ function namedOrders(orders: readonly Order[], dockets: readonly Docket[], lines
         ...order,
         holderName: line.holderName,
         staffNumber: line.holder?.staffNumber ?? "",
-        subject: line.line.subject.name,
+        subject: line.line.subject,
         reason: line.reason,
         decidedBy: certifiers.get(line.docket),
         names: order.names ?? {},
@@ -92,6 +94,8 @@ export interface RoundSheet extends RoundOverview {
   readonly wishList: readonly Wish[];
   readonly departments: readonly DepartmentProgress[];
   readonly substitutes: readonly Substitute[];
+  /** Undefined where no mail is sent at all. */
+  readonly mails: readonly MailState[] | undefined;
   /** Who could stand in for a certifier: everybody who may certify. */
   readonly couldSubstitute: readonly Pick<Account, "id" | "name" | "cardholder">[];
   /** Whether this account asked for the round to be closed, and so cannot confirm it. */
@@ -110,12 +114,14 @@ export async function showRound(services: Services, account: Account, id: number
     services.rounds.substitutes(id),
     services.accounts.all(),
   ]);
+  const mails = services.mailSender.address === undefined ? undefined : await services.mails.ofRound(id);
   return {
     ...overview(services, full),
     named: namedOrders(full.orders, full.dockets, lines),
     wishList: wishesOf(full.progress, lines),
     departments,
     substitutes,
+    mails,
     couldSubstitute: accounts.filter(({ role }) => role !== "auditor").map(({ id: number, name, cardholder }) => ({ id: number, name, cardholder })),
     askedByYou: round.closingAsked?.by.id === account.id,
   };

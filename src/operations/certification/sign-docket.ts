@@ -1,4 +1,5 @@
-import { signDocket as sign } from "@/core/certification/sign-docket";
+import { isDefinition } from "@/core/certification/line-content";
+import { countDecisions, signDocket as sign } from "@/core/certification/sign-docket";
 import type { Language } from "@/core/certification/signing-statement";
 import { signingStatement } from "@/core/certification/signing-statement";
 import { orderIds } from "@/core/certification/withdrawal/renamed-changes";
@@ -6,6 +7,8 @@ import { required } from "@/core/kernel/invariant";
 import { openRegister } from "../register/open-register";
 import { readOwnership } from "../register/drafts/show-draft";
 import type { Account } from "../ports/accounts";
+import { anchorRecord } from "../evidence/anchor-record";
+import { queueReceipt } from "../mail/queue-receipt";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import { seenOf } from "./close-round";
@@ -29,6 +32,8 @@ export async function signDocket(services: Services, account: Account, docketId:
   if (shown.docket.closedAt !== undefined) return { outcome: "refused", why: "closed" };
   const { round } = shown;
   const register = required(await openRegister(services, round.snapshot), "a round has a snapshot");
+  const definitions = shown.lines.filter(({ line }) => isDefinition(line));
+  const access = shown.lines.filter(({ line }) => !isDefinition(line));
   const signed = sign(
     {
       round: round.id,
@@ -37,7 +42,7 @@ export async function signDocket(services: Services, account: Account, docketId:
       certifier: account.signIn,
       lines: shown.lines.map(({ id, decision, reason, narrowing, passedTo, line }) => ({ id, decision, reason, narrowing, passedTo, content: line })),
     },
-    (counts) => signingStatement(language, account.name, counts),
+    () => signingStatement(language, account.name, countDecisions(access), countDecisions(definitions)),
   );
   if (!signed.ok) return { outcome: "undecided", count: signed.error.undecided };
   const { statement, signedText } = signed.value;
@@ -56,6 +61,8 @@ export async function signDocket(services: Services, account: Account, docketId:
   const decisions = shown.lines.map(({ id, decision, reason, narrowing, passedTo }) => ({ line: id, decision, reason, narrowing, passedTo }));
   const done = await services.rounds.sign(docketId, { statement, hash, decisions }, orders, account, at);
   if (done !== "signed") return { outcome: "refused", why: done };
+  await anchorRecord(services);
+  await queueReceipt(services, account, { round, docket: shown.docket, statement, hash, language });
   await closeWhereAllSigned(services, account, round.id);
   return { outcome: "signed", statement, hash, orders: orders.length };
 }

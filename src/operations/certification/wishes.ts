@@ -1,4 +1,5 @@
 import type { Decision, Narrowing } from "@/core/certification/decide-line";
+import type { LineContent } from "@/core/certification/line-content";
 import { groupBy } from "@/core/kernel/compare";
 import type { WishState } from "@/core/certification/wish-state";
 import { stateOfWish } from "@/core/certification/wish-state";
@@ -22,7 +23,7 @@ export interface WishProgress {
 export interface Wish extends WishProgress {
   readonly docket: number;
   readonly holderName: string;
-  readonly subject: string;
+  readonly subject: LineContent["subject"];
   readonly decision: Decision | undefined;
   readonly narrowing: Narrowing | undefined;
 }
@@ -55,7 +56,7 @@ export const wishesOf = (progress: readonly WishProgress[], lines: ReadonlyMap<n
     const line = lines.get(one.line);
     if (!line) return [];
     const { docket, holderName, decision, narrowing } = line;
-    return [{ ...one, docket, holderName, subject: line.line.subject.name, decision, narrowing }];
+    return [{ ...one, docket, holderName, subject: line.line.subject, decision, narrowing }];
   });
 
 /** How many wishes of a round are how far, and for how many days the oldest that is neither done nor told otherwise has been open since it was sent. */

@@ -1,6 +1,7 @@
 import type { PlanningTerms } from "@/core/certification/withdrawal/plan-withdrawal";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Narrowing } from "@/core/certification/decide-line";
+import { isDefinition } from "@/core/certification/line-content";
 import type { Line } from "@/core/certification/line";
 import type { PlannedWithdrawal } from "@/core/certification/line-withdrawal";
 import { doorsOfLine, withdrawLine } from "@/core/certification/line-withdrawal";
@@ -74,7 +75,7 @@ function effectOfLine(horizon: Horizon, line: Line, wish: "withdraw" | Narrowing
 export async function showWithdrawal(services: Services, account: Account, lineId: number, narrowing?: Narrowing): Promise<ShownLineEffect | undefined> {
   demand(account, "see-dockets");
   const seen = await seenLine(services, account, lineId);
-  if (!seen) return undefined;
+  if (!seen || isDefinition(seen.line.line)) return undefined;
   const terms = await planningTerms(services);
   const text = narrowing ? undefined : await services.rounds.effect(lineId);
   const kept = text === undefined ? undefined : (JSON.parse(text) as KeptEffect);
@@ -82,7 +83,11 @@ export async function showWithdrawal(services: Services, account: Account, lineI
   if (kept?.terms.withBlocks === terms.withBlocks) return kept.effect;
   const register = await openRegister(services, seen.round.snapshot);
   const { line } = seen.line;
-  if (!register || (narrowing && (line.subject.kind === "credential" || !isPossible(register.compiled, doorsOfLine(register.compiled, line), narrowing))))
+  if (
+    !register ||
+    isDefinition(line) ||
+    (narrowing && (line.subject.kind === "credential" || !isPossible(register.compiled, doorsOfLine(register.compiled, line), narrowing)))
+  )
     return undefined;
   const effect = effectOfLine(horizonOf(register.compiled), line, narrowing ?? "withdraw", terms);
   if (!narrowing) await services.rounds.keepEffects([{ line: lineId, effect: JSON.stringify({ terms, effect } satisfies KeptEffect) }]);

@@ -1,12 +1,25 @@
 import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { signedTextOf } from "@/core/certification/sign-docket";
+import type { Anchor } from "../ports/anchors";
 import { AlteredSnapshot } from "../ports/snapshots";
 import type { LatestEntry, StoredDocket, Verification } from "../ports/verification";
 import type { Services } from "../services";
 
+/** What is compared, by kind. */
+export const verifiedKinds = ["record", "anchors", "snapshots", "registerRows", "decidedLines", "signedDockets", "orders", "accounts", "values"] as const;
+export type VerifiedKind = (typeof verifiedKinds)[number];
+
+/** One kind: how much there is, and the first that does not hold. */
+export interface VerifiedOfKind {
+  readonly what: VerifiedKind;
+  readonly count: number;
+  readonly problem?: string;
+}
+
 /** What was compared, how much of it, what does not hold, and what cannot be told; all in sentences. */
 export interface VerifiedAll {
+  readonly kinds: readonly VerifiedOfKind[];
   readonly sound: boolean;
   readonly entries: number;
   readonly head: string;
@@ -22,20 +35,36 @@ const fields = (value: unknown): Readonly<Record<string, unknown>> =>
 class Report {
   readonly problems: string[] = [];
   readonly notes: string[] = [];
+  private readonly first = new Map<VerifiedKind, string>();
+
+  /** Something of a kind that does not hold. */
+  broken(kind: VerifiedKind, problem: string): void {
+    this.problems.push(problem);
+    if (!this.first.has(kind)) this.first.set(kind, problem);
+  }
+
+  /** One line for each kind, in order. */
+  kinds(counts: Readonly<Record<VerifiedKind, number>>): VerifiedOfKind[] {
+    return verifiedKinds.map((what) => {
+      const problem = this.first.get(what);
+      return { what, count: counts[what], ...(problem !== undefined && { problem }) };
+    });
+  }
+
   readonly checked = { snapshots: 0, registerRows: 0, decidedLines: 0, signedDockets: 0, orders: 0, accounts: 0 };
   /** Says so where something is not as its entry says; without the entry's values only that there is one can be told. */
-  compare(subject: string, entry: LatestEntry | undefined, stored: Readonly<Record<string, unknown>>): void {
-    if (!entry) return void this.problems.push(`${subject} has no entry in the record.`);
+  compare(kind: VerifiedKind, subject: string, entry: LatestEntry | undefined, stored: Readonly<Record<string, unknown>>): void {
+    if (!entry) return this.broken(kind, `${subject} has no entry in the record.`);
     if (entry.after === undefined) return;
     const recorded = fields(entry.after);
     const different = Object.keys(stored).filter((key) => (recorded[key] ?? null) !== (stored[key] ?? null));
-    if (different.length > 0) this.problems.push(`${subject} is not as entry ${entry.number} recorded it: ${different.join(", ")}.`);
+    if (different.length > 0) this.broken(kind, `${subject} is not as entry ${entry.number} recorded it: ${different.join(", ")}.`);
   }
 }
 
 /** Entries that speak of something that is not there. */
-function withoutSubject(entries: ReadonlyMap<string, LatestEntry>, there: ReadonlySet<string>, report: Report): void {
-  for (const [on, { number }] of entries) if (!there.has(on)) report.problems.push(`Entry ${number} speaks of ${on}, which is not there.`);
+function withoutSubject(kind: VerifiedKind, entries: ReadonlyMap<string, LatestEntry>, there: ReadonlySet<string>, report: Report): void {
+  for (const [on, { number }] of entries) if (!there.has(on)) report.broken(kind, `Entry ${number} speaks of ${on}, which is not there.`);
 }
 
 async function verifySnapshots(services: Services, store: Verification, report: Report): Promise<void> {
@@ -43,32 +72,33 @@ async function verifySnapshots(services: Services, store: Verification, report: 
   const snapshots = await store.snapshots();
   for (const { id, hash } of snapshots) {
     report.checked.snapshots += 1;
-    report.compare(`Snapshot ${id}`, stored.get(`snapshot ${id}`), { hash });
+    report.compare("snapshots", `Snapshot ${id}`, stored.get(`snapshot ${id}`), { hash });
     try {
       const { rows, different } = await store.registerRows(id, withAllLists(JSON.parse(await services.snapshots.frozen(id)) as FacilityDocument));
       report.checked.registerRows += rows;
-      for (const table of different) report.problems.push(`The register of snapshot ${id} is not what its frozen document says: ${table}.`);
+      for (const table of different) report.broken("registerRows", `The register of snapshot ${id} is not what its frozen document says: ${table}.`);
     } catch (error) {
       if (!(error instanceof AlteredSnapshot)) throw error;
-      report.problems.push(error.message);
+      report.broken("snapshots", error.message);
     }
   }
-  withoutSubject(stored, new Set(snapshots.map(({ id }) => `snapshot ${id}`)), report);
+  withoutSubject("snapshots", stored, new Set(snapshots.map(({ id }) => `snapshot ${id}`)), report);
   const [head, last] = [await store.head(), snapshots.at(-1)?.id];
-  if (head !== last) report.problems.push(`The register stands at snapshot ${head ?? "none"}; the latest is ${last ?? "none"}.`);
+  if (head !== last) report.broken("registerRows", `The register stands at snapshot ${head ?? "none"}; the latest is ${last ?? "none"}.`);
 }
 
 function verifySignature(services: Services, stored: StoredDocket, signed: LatestEntry | undefined, report: Report): void {
   const { docket, round, snapshot, signer, statement, hash, lines, signedAt } = stored;
   if (signedAt === undefined)
-    return void (signed && report.problems.push(`Entry ${signed.number} says that docket ${docket} was signed; it bears no signature.`));
+    return signed && report.broken("signedDockets", `Entry ${signed.number} says that docket ${docket} was signed; it bears no signature.`);
   report.checked.signedDockets += 1;
-  report.compare(`The signature of docket ${docket}`, signed, { statement, hash });
-  if (!signer) return void report.problems.push(`Docket ${docket} is signed by no account that is there.`);
+  report.compare("signedDockets", `The signature of docket ${docket}`, signed, { statement, hash });
+  if (!signer) return report.broken("signedDockets", `Docket ${docket} is signed by no account that is there.`);
   const signedLines = lines.map(({ terms: _, ...line }) => line);
   const again = services.digest(signedTextOf({ round, docket, snapshot, certifier: signer.signIn, lines: signedLines }, statement ?? ""));
   if (again !== hash)
-    report.problems.push(
+    report.broken(
+      "signedDockets",
       `The lines, decisions and reasons of docket ${docket} are not those that were signed: their hash is ${again}, the signature's ${hash ?? "none"}.`,
     );
 }
@@ -86,19 +116,19 @@ function verifyOrders({ docket, lines, orders, ordersHash, plannedAnew, signedAt
   for (const { id, line } of orders) {
     report.checked.orders += 1;
     if ((signedAt ?? closedAt) === undefined || !withdrawn.has(line))
-      report.problems.push(`Order ${id} is of line ${line} of docket ${docket}, which was not withdrawn by a signature.`);
+      report.broken("orders", `Order ${id} is of line ${line} of docket ${docket}, which was not withdrawn by a signature.`);
   }
   for (const { line, orders: count, hash } of plannedAnew) {
     report.checked.orders += count;
-    if (!withdrawn.has(line)) report.problems.push(`Orders of line ${line} of docket ${docket} were planned anew; it was not withdrawn by a signature.`);
-    report.compare(`What was planned anew for line ${line} of docket ${docket}`, entries.plannedAnew.get(`orders of line ${line}`), {
+    if (!withdrawn.has(line)) report.broken("orders", `Orders of line ${line} of docket ${docket} were planned anew; it was not withdrawn by a signature.`);
+    report.compare("orders", `What was planned anew for line ${line} of docket ${docket}`, entries.plannedAnew.get(`orders of line ${line}`), {
       orders: count,
       ordersHash: hash,
     });
   }
   const entry = signedAt !== undefined ? entries.signed.get(`docket ${docket}`) : closedAt !== undefined ? entries.closed.get(`docket ${docket}`) : undefined;
   if (closedAt !== undefined && signedAt === undefined && !entry)
-    return void report.problems.push(`Docket ${docket} was closed without a signature and has no entry in the record.`);
+    return report.broken("signedDockets", `Docket ${docket} was closed without a signature and has no entry in the record.`);
   if (entry?.after === undefined) return;
   const recorded = fields(entry.after);
   // An older version wrote its orders otherwise; how they are told was changed since, so that neither their number nor their words compare.
@@ -107,8 +137,8 @@ function verifyOrders({ docket, lines, orders, ordersHash, plannedAnew, signedAt
       `The orders of docket ${docket} were recorded by an older version, without their hash: whether they were altered cannot be told.`,
     );
   if (recorded.orders !== orders.length)
-    report.problems.push(`Docket ${docket} has ${orders.length} orders; entry ${entry.number} recorded ${String(recorded.orders)}.`);
-  else if (recorded.ordersHash !== ordersHash) report.problems.push(`The orders of docket ${docket} are not those that entry ${entry.number} recorded.`);
+    report.broken("orders", `Docket ${docket} has ${orders.length} orders; entry ${entry.number} recorded ${String(recorded.orders)}.`);
+  else if (recorded.ordersHash !== ordersHash) report.broken("orders", `The orders of docket ${docket} are not those that entry ${entry.number} recorded.`);
 }
 
 async function verifyDockets(services: Services, store: Verification, report: Report): Promise<void> {
@@ -129,14 +159,14 @@ async function verifyDockets(services: Services, store: Verification, report: Re
       there.add(on);
       if (decision === undefined && !entry) continue;
       report.checked.decidedLines += 1;
-      report.compare(`Line ${id} of docket ${stored.docket}`, entry, { decision, reason, terms });
+      report.compare("decidedLines", `Line ${id} of docket ${stored.docket}`, entry, { decision, reason, terms });
     }
     const entry = signed.get(`docket ${stored.docket}`);
     verifySignature(services, stored, entry, report);
     verifyOrders(stored, entries, report);
   }
-  withoutSubject(decided, there, report);
-  withoutSubject(signed, dockets, report);
+  withoutSubject("decidedLines", decided, there, report);
+  withoutSubject("signedDockets", signed, dockets, report);
 }
 
 async function verifyAccounts(store: Verification, report: Report): Promise<void> {
@@ -144,9 +174,9 @@ async function verifyAccounts(store: Verification, report: Report): Promise<void
   const accounts = await store.accounts();
   for (const { signIn, name, role, cardholder } of accounts) {
     report.checked.accounts += 1;
-    report.compare(`Account ${signIn}`, put.get(signIn), { name, role, cardholder });
+    report.compare("accounts", `Account ${signIn}`, put.get(signIn), { name, role, cardholder });
   }
-  withoutSubject(put, new Set(accounts.map(({ signIn }) => signIn)), report);
+  withoutSubject("accounts", put, new Set(accounts.map(({ signIn }) => signIn)), report);
 }
 
 /**
@@ -157,8 +187,14 @@ export async function verifyAll(services: Services): Promise<VerifiedAll> {
   const record = await services.record.verify();
   const report = new Report();
   // What is compared with a record that does not hold says nothing.
-  if (!record.sound)
-    return { sound: false, entries: record.chain.whole ? record.chain.count : 0, head: "", checked: report.checked, problems: [record.why], notes: [] };
+  if (!record.sound) {
+    report.broken("record", record.why);
+    const none = Object.fromEntries(verifiedKinds.map((kind) => [kind, 0])) as Record<VerifiedKind, number>;
+    const entries = record.chain.whole ? record.chain.count : 0;
+    return { sound: false, entries, head: "", checked: report.checked, kinds: report.kinds({ ...none, record: entries }), problems: [record.why], notes: [] };
+  }
+  const anchors = await services.anchors.read();
+  if (anchors) await verifyAnchors(services, anchors, report);
   await services.verifying(async (store) => {
     await verifySnapshots(services, store, report);
     await verifyDockets(services, store, report);
@@ -166,8 +202,30 @@ export async function verifyAll(services: Services): Promise<VerifiedAll> {
   });
   const { count, head, withoutValues, notes } = record;
   if (withoutValues > 0)
-    report.problems.push(
+    report.broken(
+      "values",
       `${withoutValues} ${withoutValues === 1 ? "entry of the record has its values no more" : "entries of the record have their values no more"}, and no time of retention is set that would explain it.`,
     );
-  return { sound: report.problems.length === 0, entries: count, head, checked: report.checked, problems: report.problems, notes: [...notes, ...report.notes] };
+  return {
+    sound: report.problems.length === 0,
+    entries: count,
+    head,
+    checked: report.checked,
+    kinds: report.kinds({ ...report.checked, record: count, anchors: anchors?.length ?? 0, values: count - withoutValues }),
+    problems: report.problems,
+    notes: [...notes, ...report.notes],
+  };
+}
+
+/** Heads that were written outside, against the entries that they are of. */
+async function verifyAnchors(services: Services, anchors: readonly Anchor[], report: Report): Promise<void> {
+  for (const { number, hash, line } of anchors) {
+    if (number === undefined || hash === undefined) {
+      report.broken("anchors", `Line ${line} of the anchors outside is none; expected {"at": …, "number": …, "hash": …}.`);
+      continue;
+    }
+    const [entry] = await services.record.page({ before: number + 1 }, 1);
+    if (entry?.number !== number || entry.hash !== hash)
+      report.broken("anchors", `Entry ${number} is not the one whose hash was written outside (line ${line} of the anchors).`);
+  }
 }

@@ -79,8 +79,10 @@ const largeRegister = 30_000;
 
 const minuteOfSnapshot = ({ asOf }: Pick<Snapshot, "asOf">): EpochMinute => minuteDown(instantOf(asOf));
 
-/** The last of the earlier snapshots, those of one minute once, in the order of their exports. */
-async function earlierSnapshots(services: Services, before: number | undefined, asOf: EpochMinute, most: number): Promise<Snapshot[]> {
+/** The last of the snapshots before one, those of one minute once, in the order of their exports: as many as are looked back to from a register. */
+export async function earlierSnapshots(services: Services, before: number | undefined, { facility }: CompiledFacility): Promise<Snapshot[]> {
+  const asOf = minuteOfSnapshot(facility);
+  const most = facility.credentials.length > largeRegister ? largeSnapshotsBack : snapshotsBack;
   const all = await services.snapshots.list();
   const byMinute = new Map<number, Snapshot["id"]>();
   for (const { id, asOf: at } of [...all].sort((a, b) => a.id - b.id)) {
@@ -125,9 +127,8 @@ export async function judgingOf(services: Services, compiled: CompiledFacility, 
   const used = knownSettings(settings ?? (await services.ruleSettings.current()).settings, compiled.facility);
   const placeOf = countedPlaces(compiled, used);
   const asOf = minuteOfSnapshot(compiled.facility);
-  const most = compiled.facility.credentials.length > largeRegister ? largeSnapshotsBack : snapshotsBack;
   const uses = await services.events.uses({ upTo: asOf * 60 + 59 }, placeOf);
-  const earlier = await earlierSnapshots(services, snapshot, asOf, most);
+  const earlier = await earlierSnapshots(services, snapshot, compiled);
   const laidOut: Earlier[] = [];
   for (const one of earlier) laidOut.push({ compiled: await services.compiled(one), asOf: minuteOfSnapshot(one) });
   return {

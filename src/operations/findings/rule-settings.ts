@@ -8,6 +8,7 @@ import { own } from "@/core/findings/settings";
 import type { RuleSettings } from "@/core/findings/settings";
 import { issueWords } from "@/intake/formats/facility/issue-words";
 import { readRules } from "@/intake/formats/rules/read-rules";
+import type { ProposedSettings } from "../ports/rule-settings";
 import type { Account } from "../ports/accounts";
 import type { Actor } from "../ports/record";
 import type { Report } from "../ports/progress";
@@ -66,6 +67,8 @@ export interface SettingsSheet {
   readonly sites: readonly Named[];
   readonly areas: readonly Named[];
   readonly levels: readonly Named[];
+  /** What waits for a second person, and whether it was this account that proposes it. */
+  readonly proposed: (Omit<ProposedSettings, "instead"> & { readonly isOwn: boolean }) | undefined;
   /** Schedules whose hours can be taken for business hours. */
   readonly schedules: readonly (Named & { readonly rows: NonNullable<RuleSettings["sites"]>[string]["business"] })[];
 }
@@ -74,8 +77,16 @@ export interface SettingsSheet {
 export async function showRuleSettings(services: Services, account: Account, { compiled }: OpenRegister): Promise<SettingsSheet> {
   demand(account, "read-findings");
   const named = (list: ListKey & ("sites" | "areas" | "levels")): Named[] => compiled.facility[list].map(({ id, name }) => ({ id, name }));
+  const proposed = await services.ruleSettings.proposed();
   return {
     ...(await services.ruleSettings.current()),
+    proposed: proposed && {
+      settings: proposed.settings,
+      secondPersonFrom: proposed.secondPersonFrom,
+      madeBy: proposed.madeBy,
+      madeAt: proposed.madeAt,
+      isOwn: proposed.madeBy === account.signIn,
+    },
     sites: named("sites"),
     areas: named("areas"),
     levels: named("levels"),
@@ -161,13 +172,13 @@ export async function keepSettings(services: Services, who: Actor, text: string)
   return { outcome: "kept" };
 }
 
-/** Keeps settings in the place of those of a version, and looks for the findings of the present register anew. */
+/** Proposes settings in the place of those of a version: how rules judge is changed by two. */
 export async function keepRuleSettings(
   services: Services,
   account: Account,
   asked: { readonly text: string; readonly secondPersonFrom: number; readonly instead: number },
   report: Report,
-): Promise<KeepOutcome | undefined> {
+): Promise<KeepOutcome | { readonly outcome: "proposed" } | undefined> {
   demand(account, "set-rules");
   report({ step: "reading", done: 0, of: 1 });
   const register = await openRegister(services);
@@ -175,8 +186,33 @@ export async function keepRuleSettings(
   const settings = readFor(register, asked.text);
   if ("outcome" in settings) return settings;
   const kept = { settings, secondPersonFrom: asked.secondPersonFrom };
-  if (!(await services.ruleSettings.put(kept, asked.instead, { signIn: account.signIn }, services.now()))) return { outcome: "changed-meanwhile" };
+  const isProposed = await services.ruleSettings.propose(kept, asked.instead, { signIn: account.signIn }, services.now());
+  return { outcome: isProposed ? "proposed" : "changed-meanwhile" };
+}
+
+export type ConfirmOutcome = KeepOutcome | { readonly outcome: "same-person" | "nothing-proposed" };
+
+/** Confirms what somebody else proposes: it is in force, and the findings of the present register are looked for anew. */
+export async function confirmRuleSettings(services: Services, account: Account, report: Report): Promise<ConfirmOutcome | undefined> {
+  demand(account, "set-rules");
+  report({ step: "reading", done: 0, of: 1 });
+  const [register, proposed] = [await openRegister(services), await services.ruleSettings.proposed()];
+  if (!register) return undefined;
+  if (!proposed) return { outcome: "nothing-proposed" };
+  if (proposed.madeBy === account.signIn) return { outcome: "same-person" };
+  // The register may have changed since: what it does not have any more is told.
+  const settings = readFor(register, JSON.stringify(proposed.settings));
+  if ("outcome" in settings) return settings;
+  const { secondPersonFrom, instead } = proposed;
+  if (!(await services.ruleSettings.put({ settings, secondPersonFrom }, instead, { signIn: account.signIn }, services.now())))
+    return { outcome: "changed-meanwhile" };
   report({ step: "findings", done: 0, of: 1 });
   await lookForFindings(services);
   return { outcome: "kept" };
+}
+
+/** Drops what is proposed: one’s own, or as the second person. */
+export async function dropRuleSettings(services: Services, account: Account): Promise<boolean> {
+  demand(account, "set-rules");
+  return services.ruleSettings.dropProposed({ signIn: account.signIn }, services.now());
 }

@@ -1,6 +1,6 @@
 /** How far a long piece of work is. */
 export interface Progress {
-  readonly step: "reading" | "checking" | "storing" | "findings" | "access" | "lines" | "opening";
+  readonly step: "reading" | "checking" | "storing" | "findings" | "access" | "lines" | "opening" | "evidence";
   readonly done: number;
   readonly of: number;
 }

@@ -32,6 +32,8 @@ export interface RecordStore {
   readonly append: (who: Actor, at: string, recorded: Recorded) => Promise<void>;
   /** Entries that fit what is asked, the latest first. */
   readonly page: (asked: AskedEntries, limit: number) => Promise<StoredEntry[]>;
+  /** Every entry from the first of a kind on something on, in their order; none where there is no such entry. */
+  readonly since: (what: string, on: string) => Promise<StoredEntry[]>;
   /** Walks the whole chain, its values, and the heads written beside the database. */
   readonly verify: () => Promise<RecordVerification>;
 }

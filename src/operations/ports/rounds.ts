@@ -1,5 +1,7 @@
 import type { Decision, Narrowing } from "@/core/certification/decide-line";
+import type { DefinitionKind } from "@/core/certification/definitions/definition";
 import type { Line } from "@/core/certification/line";
+import type { LineContent } from "@/core/certification/line-content";
 import type { OccasionKind } from "@/core/certification/occasions";
 import type { RoundTerms } from "@/core/certification/round-terms";
 import type { Decided } from "@/core/findings/judged";
@@ -26,7 +28,13 @@ export interface NewDocket {
   readonly account: number | undefined;
   /** Whether it waits until a docket that goes first was tried. */
   readonly held: boolean;
-  readonly lines: readonly { readonly line: Line; readonly holderName: string; readonly holder: LineHolder | undefined; readonly flagged: boolean }[];
+  readonly lines: readonly {
+    readonly line: LineContent;
+    /** Whose access it is, as the snapshot calls them; empty of a definition. */
+    readonly holderName: string;
+    readonly holder: LineHolder | undefined;
+    readonly flagged: boolean;
+  }[];
 }
 
 export interface Round {
@@ -85,10 +93,13 @@ export interface DocketLine extends LineDecision {
   readonly holderName: string;
   readonly holder: LineHolder | undefined;
   readonly flagged: boolean;
-  readonly line: Line;
+  readonly line: LineContent;
   /** The line of another docket from which this one was passed on. */
   readonly passedFrom: number | undefined;
 }
+
+/** A line of a docket about somebody's access. */
+export type AccessDocketLine = DocketLine & { readonly line: Line };
 
 export interface LineComment {
   readonly line: number;
@@ -97,10 +108,23 @@ export interface LineComment {
   readonly words: string;
 }
 
+/** Lines of a round that have something in common. */
+export interface LineFilter {
+  readonly docket?: number;
+  /** The name of the holder's department, as the snapshot has it; null for those of none. Lines that were passed on count where they are decided. */
+  readonly department?: string | null;
+  /** Only lines about definitions. */
+  readonly definitions?: true;
+  readonly decision?: Decision | "decided" | "undecided";
+  readonly flagged?: true;
+  readonly commented?: true;
+}
+
 /** How lines of a department, as the snapshot has it, were decided. */
 export interface DepartmentProgress {
-  /** Undefined for those of no department. */
+  /** Undefined for those of no department, and of definitions. */
   readonly name: string | undefined;
+  readonly isDefinitions: boolean;
   readonly lines: number;
   readonly decided: number;
   readonly withdrawn: number;
@@ -116,6 +140,16 @@ export interface LineOfFinding {
   readonly certifierName: string | undefined;
   readonly decision: Decision | undefined;
   readonly signedAt: string | undefined;
+}
+
+/** A decision on a definition in a docket that was signed, on the snapshot of its round. */
+export interface CertifiedDefinition {
+  readonly kind: DefinitionKind;
+  readonly id: string;
+  readonly decision: "keep" | "withdraw";
+  readonly certifier: string | undefined;
+  readonly signedAt: string;
+  readonly snapshot: number;
 }
 
 /** Somebody who certifies in the place of another, from one date to another, both included. */
@@ -150,6 +184,8 @@ export interface RoundStore {
   /** What was decided on access to areas in dockets that were signed, at the minute of the signature; undefined where none was. */
   readonly decided: () => Promise<Decided[] | undefined>;
   readonly byId: (id: number) => Promise<Round | undefined>;
+  /** What was decided on definitions in dockets that were signed, the latest last. */
+  readonly certifiedDefinitions: () => Promise<CertifiedDefinition[]>;
   /** The lines about a holder that told of a finding, the latest round first. */
   readonly linesTelling: (holder: HolderId, fingerprint: string) => Promise<LineOfFinding[]>;
   /** Dockets; those of an `account` are its own and, on a date, those for which it stands in. */
@@ -208,8 +244,13 @@ export interface RoundStore {
     by: Account,
     at: string,
   ) => Promise<boolean>;
-  /** How far the lines of each department of a round are, by name, those of no department last; one that was passed on counts where it is decided. */
+  /**
+   * How far the lines of each department of a round are, by name, those of no department and definitions last; one that was passed on counts where it is
+   * decided.
+   */
   readonly departments: (round: number) => Promise<DepartmentProgress[]>;
+  /** Some lines of a round, in the order of their dockets, from a place on, and how many there are in all. */
+  readonly someLines: (round: number, filter: LineFilter, from: number, count: number) => Promise<{ readonly lines: DocketLine[]; readonly total: number }>;
   readonly comments: (docket: number) => Promise<LineComment[]>;
   readonly comment: (line: number, words: string, by: Account, at: string) => Promise<void>;
   readonly occasions: () => Promise<OccasionRule[]>;

@@ -40,7 +40,8 @@ export interface Verification {
   readonly head: () => Promise<number | undefined>;
   /** How many rows of the register a snapshot has, and sentences that name the tables whose rows are not those of its facility. */
   readonly registerRows: (snapshot: number, facility: Facility) => Promise<{ readonly rows: number; readonly different: readonly string[] }>;
-  readonly dockets: () => AsyncIterable<StoredDocket>;
+  /** Dockets with all that was signed in them, of one round where that is given. */
+  readonly dockets: (round?: number) => AsyncIterable<StoredDocket>;
   readonly accounts: () => Promise<
     readonly { readonly signIn: string; readonly name: string; readonly role: string; readonly cardholder: string | undefined }[]
   >;

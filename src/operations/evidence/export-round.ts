@@ -1,0 +1,40 @@
+import { packTexts } from "@/core/evidence/pack-files";
+import { packNames, sumsText } from "@/core/evidence/pack-names";
+import type { Account } from "../ports/accounts";
+import type { Report } from "../ports/progress";
+import type { Actor } from "../ports/record";
+import { demand } from "../rights";
+import type { Services } from "../services";
+import { roundEvidence } from "./round-evidence";
+
+export interface RoundPack {
+  /** The archive. */
+  readonly bytes: Uint8Array;
+  /** SHA-256 of its `SHA256SUMS`, which stands in the record. */
+  readonly packHash: string;
+  readonly files: number;
+}
+
+/** The evidence pack of a round as it stands now, for whoever may; undefined where there is no such round. Its hash goes into the record. */
+export async function packRound(services: Services, actor: Actor, roundId: number, report: Report, seed?: string): Promise<RoundPack | undefined> {
+  report({ step: "evidence", done: 0, of: 3 });
+  const evidence = await roundEvidence(services, roundId, { by: actor.signIn, seed });
+  if (!evidence) return undefined;
+  const files = new Map<string, Uint8Array>();
+  for (const [name, text] of packTexts(evidence, services.digest)) files.set(name, new TextEncoder().encode(text));
+  report({ step: "evidence", done: 1, of: 3 });
+  for (const [name, bytes] of await services.papers.packPapers(evidence)) files.set(name, bytes);
+  report({ step: "evidence", done: 2, of: 3 });
+  const sums = sumsText(new Map([...files].map(([name, bytes]) => [name, services.digestOfBytes(bytes)])));
+  files.set(packNames.sums, new TextEncoder().encode(sums));
+  const packHash = services.digest(sums);
+  const after = { packHash, lines: evidence.lines.length, seed: evidence.seed };
+  await services.record.append(actor, services.now(), { what: "round.exported", on: `round ${roundId}`, after });
+  return { bytes: services.papers.archive(files, evidence.madeAt), packHash, files: files.size };
+}
+
+/** The same for an account. */
+export async function exportRound(services: Services, account: Account, roundId: number, report: Report): Promise<RoundPack | undefined> {
+  demand(account, "read-rounds");
+  return packRound(services, account, roundId, report);
+}

@@ -1,0 +1,78 @@
+import { stringify } from "csv-stringify/sync";
+import { isDescribed } from "@/core/certification/withdrawal/described-change";
+import { certifierWords } from "@/features/words/holders";
+import { holderOrKind, subjectWords } from "@/features/words/line-subjects";
+import { changeWords } from "@/features/words/changes";
+import type { NamedOrder } from "@/operations/certification/show-rounds";
+
+const columns = [
+  "order",
+  "round",
+  "made_at",
+  "holder",
+  "staff_number",
+  "concerns",
+  "what",
+  "reason",
+  "decided_by",
+  "also_lost",
+  "do",
+  "list",
+  "id",
+  "group",
+  "cardholder",
+  "from",
+  "until",
+  "object",
+  "also_lost_ids",
+  "source",
+  "due",
+  "sent_at",
+  "ticket",
+  "answer",
+  "note",
+] as const;
+
+/** What of an order stands in the table. */
+export type TabledOrder = Omit<NamedOrder, "line" | "lines" | "cancelledAt">;
+
+/**
+ * Orders as CSV (RFC 4180), a line each, which can be sent back with `ticket`, `answer` and `note` filled in: first in words, then in terms of the
+ * source, by ids, `object` whole as it then is. Cells that a
+ * spreadsheet would run as a formula are made harmless.
+ */
+export function ordersCsv(orders: readonly TabledOrder[]): string {
+  const rows = orders.map((order): Record<(typeof columns)[number], string> => {
+    const { described, names, alsoLost } = order;
+    const change = isDescribed(described) ? described.change : undefined;
+    const membership = change?.list === "memberships" ? change.membership : undefined;
+    return {
+      order: String(order.id),
+      round: String(order.round),
+      made_at: order.madeAt,
+      holder: holderOrKind(order.holderName, order.subject),
+      staff_number: order.staffNumber,
+      concerns: subjectWords(order.subject),
+      what: changeWords(described, names),
+      reason: order.reason,
+      decided_by: certifierWords(order.decidedBy),
+      also_lost: alsoLost.map((door) => names[`door ${door}`] ?? door).join(", "),
+      do: change?.do ?? "by hand",
+      list: change?.list ?? "",
+      id: change === undefined || change.list === "memberships" ? "" : change.id,
+      group: membership?.group ?? "",
+      cardholder: membership?.cardholder ?? "",
+      from: membership?.from ?? "",
+      until: membership?.until ?? "",
+      object: change === undefined || change.do === "remove" ? "" : JSON.stringify(change.object),
+      also_lost_ids: JSON.stringify(alsoLost),
+      source: order.source ?? "",
+      due: order.due ?? "",
+      sent_at: order.sentAt ?? "",
+      ticket: order.ticket ?? "",
+      answer: order.answer?.said ?? "",
+      note: order.answer?.note ?? "",
+    };
+  });
+  return stringify(rows, { header: true, columns: [...columns], record_delimiter: "windows", escape_formulas: true });
+}
