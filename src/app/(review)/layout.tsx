@@ -1,8 +1,9 @@
 import type { ReactNode } from "react";
+import Link from "next/link";
 import { Shortcuts } from "@/features/shell/shortcuts";
 import { PlacesMenu } from "@/features/shell/places-menu";
 import sheet from "@/ui/sheet.module.css";
-import { may, nomade } from "@/wiring/nomade";
+import { hasOutbox, may, nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 import { signOut } from "../sign-in/actions";
 
@@ -26,6 +27,19 @@ export default async function ReviewLayout({ children }: { readonly children: Re
         signOut={signOut}
       >
         <Shortcuts />
+        {may(account, "keep-accounts") && (
+          <Link href="/accounts" className={sheet.plain}>
+            Accounts
+          </Link>
+        )}
+        {may(account, "keep-accounts") && hasOutbox() && (
+          <Link href="/outbox" className={sheet.plain}>
+            Outbox
+          </Link>
+        )}
+        <Link href="/account" className={sheet.plain}>
+          Your account
+        </Link>
       </PlacesMenu>
       {children}
     </div>

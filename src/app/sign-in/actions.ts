@@ -3,27 +3,58 @@
 import Joi from "joi";
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
+import type { SignInState } from "@/features/sign-in/sign-in-form";
 import { checkInput } from "@/wiring/web/check-input";
 import { nomade, openAhead } from "@/wiring/nomade";
 import { isLoopback, sourceOf } from "@/wiring/web/request-address";
 import { sessionCookie, accountOfRequest } from "@/wiring/web/web-session";
 
-const schema = Joi.object<{ signIn: string; password: string }>({
+const code = Joi.string().allow("", null).max(32);
+const schema = Joi.object<{ signIn: string; password: string; code: string | null }>({
   signIn: Joi.string().trim().max(128).required(),
   password: Joi.string().max(1024).required(),
+  code,
 });
+const linkSchema = Joi.object<{ token: string; code: string | null }>({ token: Joi.string().max(128).required(), code });
 
-export async function signIn(_before: string | undefined, form: FormData): Promise<string | undefined> {
-  const given = checkInput(schema, { signIn: form.get("signIn"), password: form.get("password") }, true);
-  if (!given.ok) return "Type your sign-in name and your password.";
+const said = {
+  barred: "Too many tries have failed. Try again in a quarter of an hour.",
+  refused: "The name and the password do not go together. Check both and try again.",
+  wrongCode: "This code is not right, or was used already. Wait for the next one, or take a recovery code.",
+  usedLink: "This link was used already, or its time is over. Ask for another one, or sign in with your password.",
+} as const;
+
+async function keepSession(token: string): Promise<void> {
   const asked = await headers();
-  const signed = await nomade.signIn({ ...given.value, source: sourceOf(asked) });
-  if (signed.outcome === "barred") return "Too many tries have failed. Try again in a quarter of an hour.";
-  if (signed.outcome === "refused") return "The name and the password do not go together. Check both and try again.";
   // Whoever signs in will ask of the register soon: it is opened meanwhile.
   openAhead();
-  (await cookies()).set(sessionCookie, signed.token, { httpOnly: true, sameSite: "lax", path: "/", secure: !isLoopback(asked.get("host") ?? "") });
+  (await cookies()).set(sessionCookie, token, { httpOnly: true, sameSite: "lax", path: "/", secure: !isLoopback(asked.get("host") ?? "") });
+}
+
+async function asker(): Promise<{ readonly source: string; readonly agent: string }> {
+  const asked = await headers();
+  return { source: sourceOf(asked), agent: asked.get("user-agent") ?? "" };
+}
+
+export async function signIn(_before: SignInState, form: FormData): Promise<SignInState> {
+  const given = checkInput(schema, { signIn: form.get("signIn"), password: form.get("password"), code: form.get("code") }, true);
+  if (!given.ok) return { refused: "Type your sign-in name and your password." };
+  const signed = await nomade.signIn({ ...given.value, code: given.value.code ?? "", ...(await asker()) });
+  if (signed.outcome === "code-needed") return { codeNeeded: true, ...(signed.wasGiven && { refused: said.wrongCode }) };
+  if (signed.outcome !== "signed-in") return { refused: said[signed.outcome] };
+  await keepSession(signed.token);
   redirect("/");
+}
+
+/** Signs in by a link that works once, and leads where it says. */
+export async function goOnByLink(_before: SignInState, form: FormData): Promise<SignInState> {
+  const given = checkInput(linkSchema, { token: form.get("token"), code: form.get("code") }, true);
+  if (!given.ok) return { refused: said.usedLink };
+  const signed = await nomade.signInByLink({ token: given.value.token, code: given.value.code ?? "", ...(await asker()) });
+  if (signed.outcome === "code-needed") return { codeNeeded: true, ...(signed.wasGiven && { refused: said.wrongCode }) };
+  if (signed.outcome !== "signed-in") return { refused: signed.outcome === "barred" ? said.barred : said.usedLink };
+  await keepSession(signed.token);
+  redirect(signed.path);
 }
 
 export async function signOut(): Promise<void> {

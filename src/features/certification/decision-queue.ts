@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Narrowing } from "@/core/certification/decide-line";
-import type { HolderId } from "@/core/facility/holder-id";
+import type { LineAbout } from "@/core/certification/line-content";
 
 /** What a certifier chose for a line; `undo` takes it back. */
 export type Choice =
@@ -11,10 +11,10 @@ export type Choice =
   | { readonly decision: "pass-on"; readonly to: number; readonly reason: string }
   | { readonly decision: "undo" };
 
-/** Something that is to be saved: a choice for one line, or that all lines of somebody that are like most colleagues' are kept. */
+/** Something that is to be saved: a choice for one line, or that all lines of one part of the docket are kept of which nothing is unusual. */
 export type Pending =
   | { readonly key: string; readonly line: number; readonly choice: Choice }
-  | { readonly key: string; readonly keepAllOf: HolderId; readonly lines: readonly number[] };
+  | { readonly key: string; readonly keepAllOf: LineAbout; readonly lines: readonly number[] };
 
 export interface DecisionQueue {
   /** What is not saved yet, or is and not shown by the page yet, by line. */

@@ -3,7 +3,7 @@ import { describe, expect, it } from "@jest/globals";
 import { screen, waitFor, within } from "@testing-library/react";
 import { isUnremarkable } from "@/core/certification/decide-line";
 import { holderOfLine } from "@/core/certification/holder-of-line";
-import { linesOf } from "@/core/certification/line";
+import { linesOf } from "@/core/certification/lines-of-register";
 import type { Cardholder } from "@/core/facility/document";
 import { noEvents } from "@/core/findings/use";
 import type { ShownDocket, ShownLine } from "@/operations/certification/show-docket";

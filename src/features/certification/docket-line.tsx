@@ -3,13 +3,15 @@
 import { Textarea, UnstyledButton } from "@mantine/core";
 import { useState } from "react";
 import type { Narrowing } from "@/core/certification/decide-line";
+import { isDefinition } from "@/core/certification/line-content";
 import type { Line } from "@/core/certification/line";
 import type { EpochMinute } from "@/core/time/instant";
 import type { OtherCertifier, ShownLine } from "@/operations/certification/show-docket";
 import sheet from "@/ui/sheet.module.css";
-import { AccessWeek } from "../inquiry/trace-margin";
 import type { DocketWords } from "../words/docket/docket-words";
 import type { Choice } from "./decision-queue";
+import { AccessFacts } from "./access-facts";
+import { DefinitionFacts, TaskForm } from "./definition-facts";
 import classes from "./docket.module.css";
 import { LineComments } from "./line-comments";
 import { LineEffect } from "./line-effect";
@@ -41,8 +43,8 @@ export function choiceOf({ decision, reason, narrowing, passedTo }: ShownLine, w
 }
 
 /** What stays of a narrowed line, in words. */
-function Narrowed({ shown, narrowing, words }: { readonly shown: ShownLine; readonly narrowing: Narrowing; readonly words: DocketWords }) {
-  const names = new Map(shown.line.hours.flatMap(({ doors }) => doors.map(({ id, name }) => [id, name] as const)));
+function Narrowed({ line, narrowing, words }: { readonly line: Line; readonly narrowing: Narrowing; readonly words: DocketWords }) {
+  const names = new Map(line.hours.flatMap(({ doors }) => doors.map(({ id, name }) => [id, name] as const)));
   const to =
     narrowing.kind === "doors"
       ? { schedule: undefined, until: undefined, shut: narrowing.shut.map((id) => names.get(id) ?? id) }
@@ -50,31 +52,21 @@ function Narrowed({ shown, narrowing, words }: { readonly shown: ShownLine; read
   return <p className={classes.effect}>{words.narrowedTo(to)}</p>;
 }
 
-/** What is told of use and peers at once, since it is unusual, and what only who wants more is told. */
-function factsOf(line: Line, asOf: EpochMinute, words: DocketWords): readonly [unusual: string[], usual: string[]] {
-  const { use, peers, keptBefore } = line;
-  const isUsed = use.last !== undefined || !(use.coveredDays > 0);
-  const isShared = peers === undefined || peers.of === 0 || 2 * peers.same >= peers.of;
-  const told = [
-    { words: words.use(line, asOf), isUsual: isUsed },
-    { words: words.peers(line), isUsual: isShared },
-    ...(keptBefore === undefined ? [] : [{ words: words.keptBefore(keptBefore), isUsual: true }]),
-  ];
-  const which = (isUsual: boolean) => told.filter((fact) => fact.isUsual === isUsual).map((fact) => fact.words);
-  return [which(false), which(true)];
-}
-
 /** One decision: what, when, how used, who else; what speaks against it; and what the choice would do. */
 export function DocketLineCard({ shown, asOf, timeZone, editable, words, others, waiting, refused, choose, comment }: DocketLineProps) {
   const { line, flagged } = shown;
+  const definition = isDefinition(line) ? line : undefined;
+  const title = definition ? words.definitions.title(definition.subject) : line.subject.name;
   const chosen = choiceOf(shown, waiting);
-  const [opened, open] = useState<"keep" | "narrow" | "pass-on">();
-  const [reason, setReason] = useState(shown.reason);
+  const [opened, open] = useState<"keep" | "narrow" | "withdraw" | "pass-on">();
+  const [tried, setTried] = useState<Choice["decision"]>();
+  // Of a definition that needs changing the words stored are what is asked for, not why it is right.
+  const [reason, setReason] = useState(definition && shown.decision === "withdraw" ? "" : shown.reason);
   const isCard = line.subject.kind === "credential";
   const isOwn = shown.aboutYourself;
-  const [unusual, usual] = factsOf(line, asOf as EpochMinute, words);
   const send = (choice: Choice): void => {
     open(undefined);
+    setTried(choice.decision);
     choose(shown.id, choice);
   };
   const keep = (): void => {
@@ -82,8 +74,10 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, words, others,
     if (flagged && reason.trim() === "") open("keep");
     else send({ decision: "keep", reason });
   };
-  // A reason that was not enough stays open, to be made better.
-  const asksReason = opened === "keep" || (flagged && chosen?.decision === "keep") || (flagged && refused !== undefined && opened === undefined);
+  // Words that were not enough stay open, to be made better.
+  const wasRefused = (decision: Choice["decision"]): boolean => refused !== undefined && opened === undefined && (tried ?? "keep") === decision;
+  const asksReason = opened === "keep" || (flagged && (chosen?.decision === "keep" || wasRefused("keep")));
+  const asksTask = definition !== undefined && (opened === "withdraw" || (opened === undefined && chosen?.decision === "withdraw") || wasRefused("withdraw"));
   const button = (is: Exclude<Choice["decision"], "undo">, text: string, act: () => void, isDisabled = false) => {
     const isPressed = opened === undefined ? chosen?.decision === is : opened === is;
     return (
@@ -98,47 +92,24 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, words, others,
       </UnstyledButton>
     );
   };
-  const toggle = (what: "narrow" | "pass-on") => () => open(opened === what ? undefined : what);
+  const toggle = (what: "narrow" | "withdraw" | "pass-on") => () => open(opened === what ? undefined : what);
   const passedTo = chosen?.decision === "pass-on" ? others.find(({ docket }) => docket === chosen.to) : undefined;
   return (
-    <section className={classes.line} aria-label={`${shown.holderName}, ${line.subject.name}`} tabIndex={-1} data-line={shown.id}>
-      <h2>{line.subject.name}</h2>
+    <section className={classes.line} aria-label={definition ? title : `${shown.holderName}, ${title}`} tabIndex={-1} data-line={shown.id}>
+      <h2>{title}</h2>
       {shown.passedFrom !== undefined && <p className={sheet.sub}>{words.passedOnToYou}</p>}
-      {line.override && <p className={classes.hours}>{words.override}</p>}
-      {line.hours.map((hours) => (
-        <div key={hours.words + (hours.doors[0]?.id ?? "")}>
-          <div className={classes.hours}>{words.hours(hours)}</div>
-          <div className={classes.facts}>
-            <AccessWeek week={hours.week} size="cell" words={hours.words} />
-            {hours === line.hours[0] && <span>{unusual.join(" ")}</span>}
-          </div>
-        </div>
-      ))}
-      {line.hours.length > 0 && (
-        <details className={classes.more}>
-          <summary>{words.more}</summary>
-          {line.hours.map((hours) => (
-            <p key={hours.words + (hours.doors[0]?.id ?? "")}>{words.doors(hours.doors.map(({ name }) => name))}</p>
-          ))}
-          <p>{usual.join(" ")}</p>
-        </details>
+      {definition ? (
+        <DefinitionFacts line={definition} timeZone={timeZone} words={words.definitions} language={words.language} />
+      ) : (
+        !isDefinition(line) && <AccessFacts line={line} asOf={asOf as EpochMinute} timeZone={timeZone} words={words} />
       )}
-      {isCard && (
-        <>
-          {line.life && <p className={classes.hours}>{words.life(line.life)}</p>}
-          <p className={sheet.sub}>{words.use(line, asOf as EpochMinute)}</p>
-        </>
-      )}
-      {line.findings.map((finding) => (
-        <p key={finding.fingerprint} className={sheet.grave}>
-          {words.finding(finding, timeZone)}
-        </p>
-      ))}
       {isOwn && editable && <p className={classes.effect}>{words.aboutYourself}</p>}
-      <div className={isCard ? classes.choices : classes.threeChoices}>
-        {button("keep", words.keep(isCard), keep, isOwn)}
-        {!isCard && button("narrow", words.narrow, toggle("narrow"), isOwn)}
-        {button("withdraw", words.withdraw(isCard), () => send({ decision: "withdraw", reason }), isOwn)}
+      <div className={isCard || definition ? classes.choices : classes.threeChoices}>
+        {button("keep", definition ? words.definitions.keep : words.keep(isCard), keep, isOwn)}
+        {!isCard && !definition && button("narrow", words.narrow, toggle("narrow"), isOwn)}
+        {definition
+          ? button("withdraw", words.definitions.change, toggle("withdraw"))
+          : button("withdraw", words.withdraw(isCard), () => send({ decision: "withdraw", reason }), isOwn)}
       </div>
       {asksReason && (
         <Textarea
@@ -150,6 +121,14 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, words, others,
           onBlur={() => reason.trim() !== "" && !(chosen?.decision === "keep" && chosen.reason === reason) && send({ decision: "keep", reason })}
           disabled={!editable}
           autosize
+        />
+      )}
+      {asksTask && (
+        <TaskForm
+          asked={chosen?.decision === "withdraw" ? chosen.reason : ""}
+          words={words.definitions}
+          disabled={!editable}
+          ask={(task) => send({ decision: "withdraw", reason: task })}
         />
       )}
       {opened === "narrow" && (
@@ -167,10 +146,10 @@ export function DocketLineCard({ shown, asOf, timeZone, editable, words, others,
       )}
       {opened === "pass-on" && <PassOnForm others={others} words={words} passOn={(to, why) => send({ decision: "pass-on", to, reason: why })} />}
       {opened === undefined && chosen?.decision === "keep" && !flagged && <p className={classes.effect}>{words.nothingChanges}</p>}
-      {opened === undefined && chosen?.decision === "withdraw" && <LineEffect line={shown.id} words={words} />}
-      {opened === undefined && chosen?.decision === "narrow" && (
+      {opened === undefined && chosen?.decision === "withdraw" && !definition && <LineEffect line={shown.id} words={words} />}
+      {opened === undefined && chosen?.decision === "narrow" && !isDefinition(line) && (
         <>
-          <Narrowed shown={shown} narrowing={chosen.narrowing} words={words} />
+          <Narrowed line={line} narrowing={chosen.narrowing} words={words} />
           <LineEffect line={shown.id} narrowing={chosen.narrowing} words={words} />
         </>
       )}

@@ -6,8 +6,8 @@ import { useEffect, useRef, useState } from "react";
 import { countDecisions } from "@/core/certification/sign-docket";
 import type { Language } from "@/core/certification/signing-statement";
 import { languages } from "@/core/certification/signing-statement";
-import type { HolderId } from "@/core/facility/holder-id";
-import { holderKey } from "@/core/facility/holder-id";
+import type { LineAbout } from "@/core/certification/line-content";
+import { aboutKey, isDefinition } from "@/core/certification/line-content";
 import { groupBy } from "@/core/kernel/compare";
 import type { ShownDocket, ShownLine } from "@/operations/certification/show-docket";
 import { Progress } from "@/ui/sheet";
@@ -26,6 +26,8 @@ import classes from "./docket.module.css";
 
 export interface DocketViewProps {
   readonly shown: ShownDocket;
+  /** The line that it opens at; where it has none such, it opens where something is to be decided. */
+  readonly openAt?: number;
   /** Number of the account of whoever looks at it. */
   readonly account: number;
   /** Minute of the export that the lines speak of. */
@@ -38,23 +40,40 @@ export interface DocketViewProps {
   readonly speak: (language: Language) => Promise<void>;
 }
 
-interface Person {
-  readonly holder: HolderId;
+/** A page of the docket: somebody with all their lines, or the definitions of one kind. */
+interface Part {
+  readonly about: LineAbout;
   readonly name: string;
   readonly detail: string;
   readonly lines: readonly ShownLine[];
 }
 
-function peopleOf(lines: readonly ShownLine[], words: DocketWords): Person[] {
-  return [...groupBy(lines, ({ about }) => holderKey(about)).values()].flatMap((own) => {
+function partsOf(lines: readonly ShownLine[], words: DocketWords): Part[] {
+  return [...groupBy(lines, ({ about }) => aboutKey(about)).values()].flatMap((own): Part[] => {
     const [first] = own;
-    return first ? [{ holder: first.about, name: first.holderName, detail: words.holder(first.holder), lines: own }] : [];
+    if (!first) return [];
+    const { about } = first;
+    return about.kind === "definitions"
+      ? [{ about, name: words.definitions.heading[about.id], detail: words.definitions.about[about.id], lines: own }]
+      : [{ about, name: first.holderName, detail: words.holder(first.holder), lines: own }];
   });
 }
 
+/** A line that nothing is unusual about, in few words. */
+function inShort({ line }: ShownLine, words: DocketWords): string {
+  if (!isDefinition(line)) return line.hours.map((hours) => words.hours(hours)).join(" ");
+  const { definition } = line;
+  const hours = definition.kind === "level" || definition.kind === "unlocking" ? definition.hours.map((one) => words.definitions.hours(one)) : [];
+  return [...words.definitions.facts(definition), ...new Set(hours), words.definitions.touches(definition)].join(" ");
+}
+
+/** What a line is called in a list of lines of several people. */
+const calledIn = ({ line, holderName }: ShownLine, words: DocketWords): string =>
+  isDefinition(line) ? words.definitions.title(line.subject) : `${holderName}: ${line.subject.name}`;
+
 function Signing({
   shown,
-  people,
+  parts,
   editable,
   queue,
   words,
@@ -62,7 +81,7 @@ function Signing({
   goTo,
 }: {
   readonly shown: ShownDocket;
-  readonly people: readonly Person[];
+  readonly parts: readonly Part[];
   readonly editable: boolean;
   readonly queue: DecisionQueue;
   readonly words: DocketWords;
@@ -72,15 +91,22 @@ function Signing({
   const { busy, refused, run } = useAction();
   const { docket } = shown;
   const decisions = shown.lines.map((line) => ({ line, decision: choiceOf(line, queue.choices.get(line.id))?.decision }));
-  const going = decisions.filter(({ decision }) => decision === "withdraw" || decision === "narrow");
+  const ofAccess = decisions.filter(({ line }) => !isDefinition(line.line));
+  const ofDefinitions = decisions.filter(({ line }) => isDefinition(line.line));
+  const going = ofAccess.filter(({ decision }) => decision === "withdraw" || decision === "narrow");
+  const changing = ofDefinitions.filter(({ decision }) => decision === "withdraw");
+  const counted = [
+    ...(ofAccess.length > 0 ? [words.counts(countDecisions(ofAccess))] : []),
+    ...(ofDefinitions.length > 0 ? [words.definitions.counts(countDecisions(ofDefinitions))] : []),
+  ];
   const isOpen = (line: ShownLine): boolean => choiceOf(line, queue.choices.get(line.id)) === undefined;
-  const undecided = people.flatMap(({ name, lines }, i) => (lines.some(isOpen) ? [{ name, i }] : []));
+  const undecided = parts.flatMap(({ name, lines }, i) => (lines.some(isOpen) ? [{ name, i }] : []));
   const isReady = undecided.length === 0 && queue.state === "saved";
   return (
     <div className={classes.person}>
       <h1>{docket.signedAt !== undefined ? words.signedHeading : docket.closedAt !== undefined ? words.closedHeading : words.signHeading}</h1>
       {docket.closedAt !== undefined && <p>{words.closedSays}</p>}
-      <p className={classes.statement}>{docket.statement ?? words.counts(countDecisions(decisions))}</p>
+      <p className={classes.statement}>{docket.statement ?? counted.join(" ")}</p>
       {docket.signedAt !== undefined && (
         <p className={sheet.sub}>
           {clockText(docket.signedAt)} · SHA-256 {docket.hash}
@@ -91,9 +117,17 @@ function Signing({
           <p>{words.goingHeading}</p>
           <ul>
             {going.map(({ line }) => (
-              <li key={line.id}>
-                {line.holderName}: {line.line.subject.name}
-              </li>
+              <li key={line.id}>{calledIn(line, words)}</li>
+            ))}
+          </ul>
+        </>
+      )}
+      {changing.length > 0 && (
+        <>
+          <p>{words.definitions.changingHeading}</p>
+          <ul>
+            {changing.map(({ line }) => (
+              <li key={line.id}>{calledIn(line, words)}</li>
             ))}
           </ul>
         </>
@@ -174,14 +208,16 @@ function useKeys(go: (by: 1 | -1) => void, keepAll: () => void): void {
 }
 
 /** A certifier's docket: one person after another, the unremarkable together, and at the end the signature. */
-export function DocketView({ shown, account, asOf, language, save, comment, sign, speak }: DocketViewProps) {
+export function DocketView({ shown, openAt, account, asOf, language, save, comment, sign, speak }: DocketViewProps) {
   const router = useRouter();
   const words = docketWords(language);
-  const people = peopleOf(shown.lines, words);
+  const parts = partsOf(shown.lines, words);
+  const hasDefinitions = parts.some(({ about }) => about.kind === "definitions");
   const { docket } = shown;
   const isOver = (docket.signedAt ?? docket.closedAt) !== undefined;
-  const firstOpen = people.findIndex(({ lines }) => lines.some(({ decision }) => decision === undefined));
-  const [at, setAt] = useState(isOver || firstOpen < 0 ? people.length : firstOpen);
+  const firstOpen = parts.findIndex(({ lines }) => lines.some(({ decision }) => decision === undefined));
+  const asked = parts.findIndex(({ lines }) => lines.some(({ id }) => id === openAt));
+  const [at, setAt] = useState(asked >= 0 ? asked : isOver || firstOpen < 0 ? parts.length : firstOpen);
   const [unfolded, unfold] = useState(false);
   useEffect(() => {
     window.scrollTo(0, 0);
@@ -201,7 +237,7 @@ export function DocketView({ shown, account, asOf, language, save, comment, sign
   const editable = shown.mine && !isOver;
   const chosen = (line: ShownLine) => choiceOf(line, queue.choices.get(line.id));
   const decided = shown.lines.filter((line) => chosen(line) !== undefined).length;
-  const person = people[at];
+  const person = parts[at];
   const refreshed = async (done: Promise<string | undefined>) => {
     const why = await done;
     router.refresh();
@@ -209,14 +245,15 @@ export function DocketView({ shown, account, asOf, language, save, comment, sign
   };
   const alone = person?.lines.filter(({ unremarkable, aboutYourself }) => !unremarkable || aboutYourself) ?? [];
   const common = person?.lines.filter(({ unremarkable, aboutYourself }) => unremarkable && !aboutYourself) ?? [];
+  const isOfDefinitions = person?.about.kind === "definitions";
+  const commonHeading = isOfDefinitions ? words.definitions.sameAsBefore(common.length) : words.sameAsColleagues(common.length);
   const open = common.filter((line) => chosen(line) === undefined);
   const go = (by: 1 | -1) => {
     unfold(false);
-    setAt(Math.max(0, Math.min(people.length, at + by)));
+    setAt(Math.max(0, Math.min(parts.length, at + by)));
   };
   const keepAll = () => {
-    if (person && open.length > 0 && editable)
-      queue.put({ key: `holder ${holderKey(person.holder)}`, keepAllOf: person.holder, lines: open.map(({ id }) => id) });
+    if (person && open.length > 0 && editable) queue.put({ key: `part ${aboutKey(person.about)}`, keepAllOf: person.about, lines: open.map(({ id }) => id) });
   };
   useKeys(go, keepAll);
   const choose: Parameters<typeof DocketLineCard>[0]["choose"] = (line, choice) => queue.put({ key: `line ${line}`, line, choice });
@@ -240,7 +277,8 @@ export function DocketView({ shown, account, asOf, language, save, comment, sign
       <div className={classes.top}>
         <strong>Nomade</strong>
         <span className={sheet.sub}>
-          {person ? words.personOf(at + 1, people.length) : shown.round.name} · {words.progress(decided, shown.lines.length)}
+          {person ? (hasDefinitions ? words.definitions.partOf : words.personOf)(at + 1, parts.length) : shown.round.name} ·{" "}
+          {words.progress(decided, shown.lines.length)}
         </span>
       </div>
       <Progress done={decided} of={shown.lines.length} label={words.progress(decided, shown.lines.length)} />
@@ -260,9 +298,7 @@ export function DocketView({ shown, account, asOf, language, save, comment, sign
             </UnstyledButton>
           ))}
       </div>
-      {!person && (
-        <Signing shown={shown} people={people} editable={editable} queue={queue} words={words} sign={() => refreshed(sign(docket.id))} goTo={setAt} />
-      )}
+      {!person && <Signing shown={shown} parts={parts} editable={editable} queue={queue} words={words} sign={() => refreshed(sign(docket.id))} goTo={setAt} />}
       {person && (
         <>
           <header className={classes.person}>
@@ -276,8 +312,8 @@ export function DocketView({ shown, account, asOf, language, save, comment, sign
           </header>
           {alone.map(card)}
           {common.length > 0 && (
-            <section className={classes.common} aria-label={words.sameAsColleagues(common.length)}>
-              <h2>{words.sameAsColleagues(common.length)}</h2>
+            <section className={classes.common} aria-label={commonHeading}>
+              <h2>{commonHeading}</h2>
               {unfolded ? (
                 common.map(card)
               ) : (
@@ -288,11 +324,11 @@ export function DocketView({ shown, account, asOf, language, save, comment, sign
                     return (
                       <li key={line.id} data-line={line.id} tabIndex={-1}>
                         <span>
-                          <b>{line.line.subject.name}</b>
-                          <div className={sheet.sub}>{line.line.hours.map((hours) => words.hours(hours)).join(" ")}</div>
+                          <b>{isDefinition(line.line) ? words.definitions.title(line.line.subject) : line.line.subject.name}</b>
+                          <div className={sheet.sub}>{inShort(line, words)}</div>
                           {isWithdrawn && <LineEffect line={line.id} words={words} />}
                         </span>
-                        {editable ? (
+                        {editable && !isDefinition(line.line) ? (
                           <UnstyledButton
                             className={classes.act}
                             aria-label={isWithdrawn ? words.keepNamed(line.line.subject.name) : words.withdrawNamed(line.line.subject.name)}
@@ -330,12 +366,12 @@ export function DocketView({ shown, account, asOf, language, save, comment, sign
         </UnstyledButton>
         {person && open.length > 0 && editable ? (
           <UnstyledButton className={classes.act} onClick={keepAll}>
-            {words.keepAll(open.length)}
+            {isOfDefinitions ? words.definitions.keepAll(open.length) : words.keepAll(open.length)}
           </UnstyledButton>
         ) : (
           person && (
             <UnstyledButton className={classes.act} onClick={() => go(1)}>
-              {at + 1 === people.length ? words.toSignature : words.nextPerson}
+              {at + 1 === parts.length ? words.toSignature : hasDefinitions ? words.definitions.nextPart : words.nextPerson}
             </UnstyledButton>
           )
         )}

@@ -29,7 +29,12 @@ export function MyDocketsView({
     <main className={classes.page} lang={language}>
       <div className={classes.top}>
         <strong>Nomade</strong>
-        <SignOut signOut={signOut} words={words.signOut} />
+        <span>
+          <Link href="/account" className={sheet.plain}>
+            {words.yourAccount}
+          </Link>{" "}
+          <SignOut signOut={signOut} words={words.signOut} />
+        </span>
       </div>
       <div className={classes.person}>
         <h1>{words.dockets(open)}</h1>

@@ -7,8 +7,8 @@ import { show } from "~/tests/components/show";
 import { NewRoundView } from "./new-round-view";
 
 const docket = { id: "dagmar", certifier: "Dagmar Holmwold", lines: 7, flagged: 3, minutes: 2, hasAccount: true };
-const choices = { sites: [], areas: [], departments: [], types: [], sensitivity: [], findings: 4, changed: 9 };
-const counts = { all: 9, lines: 9, flagged: 4, uncertified: 2, withoutMail: 0 };
+const choices = { sites: [], areas: [], departments: [], types: [], sensitivity: [], findings: 4, changed: 9, definitions: 5 };
+const counts = { all: 9, lines: 9, definitions: 0, flagged: 4, uncertified: 2, withoutMail: 0 };
 const preview: RoundPreview = { snapshot: 5, about: undefined, ...counts, dockets: [docket], choices };
 const iris: HolderId = { kind: "cardholder", id: "iris" };
 

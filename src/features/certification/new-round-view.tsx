@@ -56,6 +56,7 @@ export function NewRoundView({ preview, asked, open }: { readonly preview: Round
           preview.flagged === 0
             ? "Nothing speaks against any of them."
             : `${capital(plural(preview.flagged, "line has something against it and comes", "lines have something against them and come"))} first.`,
+          preview.definitions > 0 ? `${capital(plural(preview.definitions, "line is about a definition", "lines are about definitions"))}.` : "",
           preview.withoutMail > 0 ? `${capital(plural(preview.withoutMail, "certifier has", "certifiers have"))} no e-mail address in the register.` : "",
           missing > 0 ? `${capital(plural(missing, "certifier has", "certifiers have"))} no account yet.` : "",
           preview.uncertified > 0 ? `${capital(plural(preview.uncertified, "line has", "lines have"))} nobody to certify them and would come to you.` : "",

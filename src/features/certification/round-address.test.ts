@@ -25,6 +25,7 @@ it("the address of a round says all that it covers, and nothing that it does not
     {
       about: fc.record({ kind: fc.constantFrom("cardholder" as const, "credential" as const), id }),
       sites: ids,
+      definitions: fc.constantFrom("too" as const, "only" as const),
       areas: ids,
       departments: ids,
       types: ids,

@@ -4,6 +4,7 @@ import type { HolderId } from "@/core/facility/holder-id";
 const kinds = ["cardholder", "credential"] as const satisfies readonly HolderId["kind"][];
 const certifiedBy = ["manager", "owner", "both"] as const satisfies readonly CertifiedBy[];
 const onlies = ["findings", "changed"] as const;
+const definitions = ["too", "only"] as const;
 /** Lists of a scope, by the name that each has in an address. */
 const lists = { site: "sites", area: "areas", department: "departments", type: "types" } as const satisfies Readonly<Record<string, keyof RoundScope>>;
 
@@ -23,6 +24,7 @@ export function newRoundAddress({ scope, by }: AskedRound): string {
   for (const [name, list] of Object.entries(lists)) for (const id of scope[list] ?? []) asked.append(name, id);
   if (scope.sensitivity !== undefined) asked.set("sensitivity", String(scope.sensitivity));
   if (scope.only) asked.set("only", scope.only);
+  if (scope.definitions) asked.set("definitions", scope.definitions);
   if (by !== "manager") asked.set("by", by);
   const text = asked.toString();
   return `/certification/new${text === "" ? "" : `?${text}`}`;
@@ -71,6 +73,10 @@ export function roundOfAddress(asked: Asked): AskedRound | null {
       const only = onlies.find((one) => one === first);
       if (!only) return null;
       scope.only = only;
+    } else if (name === "definitions") {
+      const which = definitions.find((one) => one === first);
+      if (!which) return null;
+      scope.definitions = which;
     } else if (name === "by") {
       const who = certifiedBy.find((one) => one === first);
       if (!who) return null;

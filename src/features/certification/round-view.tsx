@@ -1,10 +1,12 @@
 import Link from "next/link";
 import type { RoundOverview, RoundSheet } from "@/operations/certification/show-rounds";
+import type { LineFilter } from "@/operations/ports/rounds";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { wishCountsWords } from "../words/closing";
 import { certifierWords } from "../words/holders";
+import { isOfDefinition } from "../words/line-subjects";
 import { notRead } from "../words/not-read";
 import { capital, countWords, plural } from "../words/numbers";
 import { clockText, momentWords } from "../words/times";
@@ -14,6 +16,9 @@ import type { RunRoundActions } from "./run-round-form";
 import { DocketActions, RunRound } from "./run-round-form";
 import type { SendOrdersProps } from "./send-orders-form";
 import { SendOrders } from "./send-orders-form";
+import { EvidencePack } from "./evidence-pack";
+import { RoundMails } from "./round-mails";
+import { linesHref } from "./lines-address";
 import { WishList } from "./wish-list";
 
 type ShownDocket = RoundOverview["dockets"][number];
@@ -48,28 +53,37 @@ function stateOfDocket(docket: ShownDocket, due: string, today: string): { reado
 
 const sum = (numbers: readonly number[]): number => numbers.reduce((total, n) => total + n, 0);
 
-function lead({ dockets, round, wishes }: RoundSheet, today: string, isSent: boolean): string {
+/** What stands out of a round, each with the lines that it counts. */
+function Lead({ sheet: { dockets, round, wishes }, today, isSent }: { readonly sheet: RoundSheet; readonly today: string; readonly isSent: boolean }) {
   const [overdue, keptFlagged, passedOn, comments] = [
     round.due < today ? dockets.filter((docket) => !isDone(docket)).length : 0,
     sum(dockets.map((docket) => docket.keptFlagged)),
     sum(dockets.map((docket) => docket.passedOn)),
     sum(dockets.map((docket) => docket.comments)),
   ];
-  return [
-    isSent
-      ? `${capital(signedWords(dockets))}${overdue > 0 ? `, ${countWords(overdue)} overdue` : ""}.`
-      : overdue > 0
-        ? `${capital(countWords(overdue))} overdue.`
-        : "",
-    !isSent && wishes.of > 0 ? `${capital(plural(wishes.of, "withdrawal is", "withdrawals are"))} not sent yet.` : "",
-    keptFlagged > 0
-      ? `${capital(plural(keptFlagged, "line was", "lines were"))} kept although something speaks against ${keptFlagged === 1 ? "it" : "them"}.`
-      : "",
-    passedOn > 0 ? `${capital(plural(passedOn, "line was", "lines were"))} passed on.` : "",
-    comments > 0 ? `${capital(plural(comments, "comment", "comments"))}.` : "",
-  ]
-    .filter(Boolean)
-    .join(" ");
+  const late = overdue > 0 ? (isSent ? `, ${countWords(overdue)} overdue` : `${capital(countWords(overdue))} overdue.`) : "";
+  return (
+    <>
+      {isSent ? `${capital(signedWords(dockets))}${late}. ` : `${late} `}
+      {!isSent && wishes.of > 0 && `${capital(plural(wishes.of, "withdrawal is", "withdrawals are"))} not sent yet. `}
+      {keptFlagged > 0 && (
+        <>
+          <Link href={linesHref(round.id, { decision: "keep", flagged: true })}>{capital(plural(keptFlagged, "line was", "lines were"))} kept</Link> although
+          something speaks against {keptFlagged === 1 ? "it" : "them"}.{" "}
+        </>
+      )}
+      {passedOn > 0 && (
+        <>
+          <Link href={linesHref(round.id, { decision: "pass-on" })}>{capital(plural(passedOn, "line was", "lines were"))} passed on</Link>.{" "}
+        </>
+      )}
+      {comments > 0 && (
+        <>
+          <Link href={linesHref(round.id, { commented: true })}>{capital(plural(comments, "comment", "comments"))}</Link>.
+        </>
+      )}
+    </>
+  );
 }
 
 /** One round: what became of what was withdrawn, its dockets and how they were decided, and the orders that came of it. */
@@ -79,12 +93,15 @@ export function RoundView({
   mayRun,
   actions,
   orders,
+  makeAccounts,
 }: {
   readonly overview: RoundSheet;
   /** The present date of UTC. */
   readonly today: string;
   readonly mayRun: boolean;
   readonly actions: RunRoundActions;
+  /** Undefined where this account may not. */
+  readonly makeAccounts: Parameters<typeof RoundMails>[0]["makeAccounts"];
   readonly orders: Pick<SendOrdersProps, "send" | "apply" | "answer">;
 }) {
   const { round, dockets, wishes, wishList, named, departments } = overview;
@@ -116,6 +133,14 @@ export function RoundView({
             sent={named.length - standing.length}
             {...orders}
           />
+        </>
+      )}
+      <h2 className={classes.part}>Mail</h2>
+      <RoundMails overview={overview} makeAccounts={makeAccounts} />
+      <h2 className={classes.part}>Evidence</h2>
+      <EvidencePack round={round.id} />
+      {mayRun && (
+        <>
           <h2 className={classes.part}>The round</h2>
           <RunRound overview={overview} actions={actions} />
         </>
@@ -127,11 +152,13 @@ export function RoundView({
       <Heading
         result={result}
         reference={`Round ${round.id} on snapshot ${round.snapshot}${notRead(overview)}, due ${momentWords(round.due)}`}
-        lead={lead(overview, today, isSent)}
+        lead={<Lead sheet={overview} today={today} isSent={isSent} />}
       />
       {wishList.length > 0 && (
         <>
-          <h2 className={classes.part}>What was withdrawn</h2>
+          <h2 className={classes.part}>
+            {wishList.some(({ subject }) => isOfDefinition(subject)) ? "What was withdrawn or needs changing" : "What was withdrawn"}
+          </h2>
           <WishList wishes={wishList} orders={named} today={today} />
         </>
       )}
@@ -159,6 +186,7 @@ export function RoundView({
             .map((docket) => {
               const { words, hasty } = pace(docket);
               const state = stateOfDocket(docket, round.due, today);
+              const of = (filter: LineFilter): string => linesHref(round.id, { docket: docket.id, ...filter });
               return (
                 <tr key={docket.id}>
                   <td>
@@ -167,7 +195,13 @@ export function RoundView({
                     </Link>
                     {docket.corrects !== undefined && <div className={sheet.sub}>corrects docket {docket.corrects}</div>}
                     {docket.account === undefined && <div className={sheet.sub}>no account to sign with</div>}
-                    {docket.comments > 0 && <div className={sheet.sub}>{plural(docket.comments, "comment", "comments")}</div>}
+                    {docket.comments > 0 && (
+                      <div className={sheet.sub}>
+                        <Link className={classes.count} href={of({ commented: true })}>
+                          {plural(docket.comments, "comment", "comments")}
+                        </Link>
+                      </div>
+                    )}
                     {mayRun && docket.closedAt === undefined && (
                       <div className={sheet.sub}>
                         <DocketActions docket={docket.id} signed={docket.signedAt !== undefined} others={overview.couldSubstitute} actions={actions} />
@@ -175,16 +209,44 @@ export function RoundView({
                     )}
                   </td>
                   <td className={sheet.number}>
-                    {docket.decided} of {docket.lines}
+                    <Link className={classes.count} href={of({ decision: "decided" })}>
+                      {docket.decided}
+                    </Link>{" "}
+                    of{" "}
+                    <Link className={classes.count} href={of({})}>
+                      {docket.lines}
+                    </Link>
                   </td>
                   <td className={sheet.number}>
-                    {docket.flagged}
-                    {docket.keptFlagged > 0 && <div className={sheet.sub}>{docket.keptFlagged} kept</div>}
+                    <Link className={classes.count} href={of({ flagged: true })}>
+                      {docket.flagged}
+                    </Link>
+                    {docket.keptFlagged > 0 && (
+                      <div className={sheet.sub}>
+                        <Link className={classes.count} href={of({ decision: "keep", flagged: true })}>
+                          {docket.keptFlagged} kept
+                        </Link>
+                      </div>
+                    )}
                   </td>
                   <td className={sheet.number}>
-                    {docket.withdrawn}
-                    {docket.narrowed > 0 && <div className={sheet.sub}>{docket.narrowed} narrowed</div>}
-                    {docket.passedOn > 0 && <div className={sheet.sub}>{docket.passedOn} passed on</div>}
+                    <Link className={classes.count} href={of({ decision: "withdraw" })}>
+                      {docket.withdrawn}
+                    </Link>
+                    {docket.narrowed > 0 && (
+                      <div className={sheet.sub}>
+                        <Link className={classes.count} href={of({ decision: "narrow" })}>
+                          {docket.narrowed} narrowed
+                        </Link>
+                      </div>
+                    )}
+                    {docket.passedOn > 0 && (
+                      <div className={sheet.sub}>
+                        <Link className={classes.count} href={of({ decision: "pass-on" })}>
+                          {docket.passedOn} passed on
+                        </Link>
+                      </div>
+                    )}
                   </td>
                   <td className={hasty ? classes.quick : undefined}>
                     {words}
@@ -200,7 +262,7 @@ export function RoundView({
         </tbody>
       </table>
       <div className={classes.part}>
-        <DepartmentsProgress departments={departments} />
+        <DepartmentsProgress round={round.id} departments={departments} />
       </div>
     </Sheet>
   );

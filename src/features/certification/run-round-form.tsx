@@ -185,7 +185,8 @@ export function RunRound({ overview, actions }: { readonly overview: RoundSheet;
   return (
     <>
       <p className={sheet.sub}>
-        {plannedWords(round)} Nothing is sent by mail yet: tell the certifiers yourself.
+        {plannedWords(round)}
+        {overview.mails === undefined && " No mail server is set: tell the certifiers yourself."}
       </p>
       {held > 0 && (
         <p>

@@ -55,7 +55,19 @@ export function ScopeForm({ asked, choices, all }: { readonly asked: AskedRound;
           { value: "both", label: "both; withdrawing wins" },
         ]}
         value={by}
-        onChange={(who) => go({ scope, by: (who ?? "manager") })}
+        onChange={(who) => go({ scope, by: who ?? "manager" })}
+        allowDeselect={false}
+        disabled={busy}
+      />
+      <Select
+        label="Definitions"
+        data={[
+          { value: "none", label: "not certified" },
+          { value: "too", label: `too, by the areas’ owners (${counted(choices.definitions)})` },
+          { value: "only", label: `nothing else (${counted(choices.definitions)})` },
+        ]}
+        value={scope.definitions ?? "none"}
+        onChange={(which) => narrow({ definitions: which === "too" || which === "only" ? which : undefined })}
         allowDeselect={false}
         disabled={busy}
       />

@@ -4,6 +4,7 @@ import type { Wish } from "@/operations/certification/wishes";
 import sheet from "@/ui/sheet.module.css";
 import { changeWords } from "../words/changes";
 import { checkWords, stateTone, stateWords, wishWords } from "../words/closing";
+import { holderOrKind } from "../words/line-subjects";
 import { capital } from "../words/numbers";
 import { momentWords } from "../words/times";
 import classes from "./certification.module.css";
@@ -35,7 +36,7 @@ export function WishList({ wishes, orders, today }: { readonly wishes: readonly 
             <tr key={wish.line} id={`wish-${wish.line}`}>
               <td>
                 <Link href={`/docket/${wish.docket}`} className={classes.target}>
-                  {wish.holderName}
+                  {holderOrKind(wish.holderName, wish.subject)}
                 </Link>
                 <div className={sheet.sub}>{wishWords(wish)}</div>
               </td>

@@ -38,3 +38,22 @@ export function withWeight(settings: RuleSettings, name: keyof typeof usualWeigh
   const { weights: __, ...rest } = settings;
   return Object.keys(weights).length === 0 ? rest : { ...rest, weights };
 }
+
+const placesShown = 6;
+
+type Judging = { readonly settings: RuleSettings; readonly secondPersonFrom: number };
+
+/** Where two settings differ, as the places of them are called: at most a few, and how many there are besides. */
+export function changedPlaces(was: Judging, is: Judging): string[] {
+  const places: string[] = [];
+  const look = (a: unknown, b: unknown, place: string): void => {
+    if (JSON.stringify(a) === JSON.stringify(b)) return;
+    const isPlain = (value: unknown): value is Record<string, unknown> => typeof value === "object" && value !== null && !Array.isArray(value);
+    if (!isPlain(a) && !isPlain(b)) return void places.push(place);
+    const [before, after] = [isPlain(a) ? a : {}, isPlain(b) ? b : {}];
+    for (const key of new Set([...Object.keys(before), ...Object.keys(after)])) look(before[key], after[key], place === "" ? key : `${place}, ${key}`);
+  };
+  look(was.settings, is.settings, "");
+  if (was.secondPersonFrom !== is.secondPersonFrom) places.push("from which risk a second person confirms waivers");
+  return places.length <= placesShown ? places : [...places.slice(0, placesShown), `${places.length - placesShown} more`];
+}

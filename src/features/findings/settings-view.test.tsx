@@ -10,6 +10,7 @@ const shown: SettingsSheet = {
   version: 3,
   settings: { format: "nomade.rules/1", duties: [{ id: "keys", a: { area: "vault" }, b: { level: "keys" } }] },
   secondPersonFrom: 60,
+  proposed: undefined,
   sites: [{ id: "garden", name: "Garden" }],
   areas: [{ id: "vault", name: "Seed vault" }],
   levels: [{ id: "keys", name: "Key safe" }],
@@ -27,7 +28,11 @@ const effect: SettingsEffect = {
   weighed: 0,
 };
 
-function shownSettings(previewed: SettingsEffect | RefusedSettings | undefined = effect, kept: KeepOutcome | undefined = { outcome: "kept" }, mayEdit = true) {
+function shownSettings(
+  previewed: SettingsEffect | RefusedSettings | undefined = effect,
+  kept: KeepOutcome | { readonly outcome: "proposed" } | undefined = { outcome: "proposed" },
+  mayEdit = true,
+) {
   const sent: unknown[] = [];
   const actions = {
     preview: (text: string) => {
@@ -38,6 +43,8 @@ function shownSettings(previewed: SettingsEffect | RefusedSettings | undefined =
       sent.push(["keep", JSON.parse(asked.text), asked.instead]);
       return Promise.resolve(kept);
     },
+    confirm: () => Promise.resolve({ outcome: "kept" as const }),
+    drop: () => Promise.resolve(true),
   };
   return { ...show(<SettingsView shown={shown} rules={[]} timeZone="Europe/Vienna" mayEdit={mayEdit} actions={actions} />), sent };
 }
@@ -59,12 +66,12 @@ describe("how rules judge", () => {
     const { user, sent } = shownSettings();
     margin().getByText("Nothing is changed yet.");
     await leaveDutyOut(user);
-    expect(margin().getByRole<HTMLButtonElement>("button", { name: "Keep it" }).disabled).toBe(true);
+    expect(margin().getByRole<HTMLButtonElement>("button", { name: "Propose it" }).disabled).toBe(true);
     await press(user, "See what it would do");
     await margin().findByText(/One finding would come, none would go\./);
     margin().getByText(/^Ada Tannwald: /);
-    await press(user, "Keep it");
-    await margin().findByText(/Kept; the findings of the present register were looked for anew\./);
+    await press(user, "Propose it");
+    await margin().findByText(/Proposed\. A second reviewer or an administrator has to confirm it/);
     const without = { format: "nomade.rules/1" };
     expect(sent).toEqual([
       ["preview", expect.objectContaining(without)],
@@ -94,7 +101,7 @@ describe("how rules judge", () => {
     await leaveDutyOut(user);
     await press(user, "See what it would do");
     await margin().findByText(/One finding would come/);
-    await press(user, "Keep it");
+    await press(user, "Propose it");
     expect((await margin().findByRole("alert")).textContent).toContain("Somebody else changed them meanwhile.");
   });
 

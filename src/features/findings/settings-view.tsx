@@ -5,7 +5,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { RuleSettings } from "@/core/findings/settings";
-import type { KeepOutcome, RefusedSettings, SettingsEffect, SettingsSheet } from "@/operations/findings/rule-settings";
+import type { ConfirmOutcome, KeepOutcome, RefusedSettings, SettingsEffect, SettingsSheet } from "@/operations/findings/rule-settings";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
@@ -13,9 +13,10 @@ import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { TaskProgress } from "../shell/task-progress";
 import { sentenceOfFinding } from "../words/finding-names";
 import { beyondWords, titleOfRule } from "../words/findings";
-import { capital, plural } from "../words/numbers";
+import { capital, listWords, plural } from "../words/numbers";
+import { clockText } from "../words/times";
 import type { ShownRule } from "./rules-view";
-import { withParameter } from "./change-settings";
+import { changedPlaces, withParameter } from "./change-settings";
 import { Duties, Formats, Sites, Ways } from "./settings-of-register";
 import { RiskWeights, Rules } from "./settings-sections";
 import classes from "./findings.module.css";
@@ -25,7 +26,9 @@ export interface SettingsActions {
   readonly keep: (
     asked: { readonly text: string; readonly secondPersonFrom: number; readonly instead: number },
     task: string,
-  ) => Promise<KeepOutcome | undefined>;
+  ) => Promise<KeepOutcome | { readonly outcome: "proposed" } | undefined>;
+  readonly confirm: (task: string) => Promise<ConfirmOutcome | undefined>;
+  readonly drop: () => Promise<boolean>;
 }
 
 interface ViewProps {
@@ -81,6 +84,12 @@ function Effect({ effect, timeZone }: { readonly effect: SettingsEffect; readonl
   );
 }
 
+const notConfirmed = {
+  "changed-meanwhile": "Others were put in force meanwhile; this proposal is over. Load the page again.",
+  "same-person": "That has to be somebody else than who proposes it.",
+  "nothing-proposed": "Nothing is proposed any more. Load the page again.",
+} as const;
+
 /** How rules judge: every figure, the sites, the pairs of duties, with what a change would do before it is kept. */
 export function SettingsView({ shown, rules, timeZone, mayEdit, actions }: ViewProps) {
   const router = useRouter();
@@ -113,6 +122,33 @@ export function SettingsView({ shown, rules, timeZone, mayEdit, actions }: ViewP
       else setEffect(done);
       return undefined;
     });
+  const confirm = (): void =>
+    work(async (number) => {
+      const done = await actions.confirm(number);
+      if (!done) return "Stopped. Load the page again and look whether it was confirmed.";
+      if (done.outcome === "refused") setErrors(done.errors);
+      else if (done.outcome !== "kept") return notConfirmed[done.outcome];
+      else {
+        setSaid("In force; the findings of the present register were looked for anew.");
+        setEffect(undefined);
+        router.refresh();
+      }
+      return undefined;
+    });
+  const seeProposed = (): void =>
+    work(async (number) => {
+      const done = shown.proposed && (await actions.preview(JSON.stringify(shown.proposed.settings), number));
+      if (!done) return "Stopped; nothing was changed.";
+      if (done.outcome === "refused") setErrors(done.errors);
+      else setEffect(done);
+      return undefined;
+    });
+  const drop = (): void =>
+    run(async () => {
+      await actions.drop();
+      setEffect(undefined);
+      router.refresh();
+    });
   const keep = (): void =>
     work(async (number) => {
       const done = await actions.keep({ text: JSON.stringify(settings), secondPersonFrom, instead: shown.version }, number);
@@ -120,7 +156,7 @@ export function SettingsView({ shown, rules, timeZone, mayEdit, actions }: ViewP
       if (done.outcome === "refused") setErrors(done.errors);
       else if (done.outcome === "changed-meanwhile") return "Somebody else changed them meanwhile. Load the page again; what you set is lost then.";
       else {
-        setSaid("Kept; the findings of the present register were looked for anew.");
+        setSaid("Proposed. A second reviewer or an administrator has to confirm it; until then all is judged as before.");
         setEffect(undefined);
         router.refresh();
       }
@@ -131,6 +167,31 @@ export function SettingsView({ shown, rules, timeZone, mayEdit, actions }: ViewP
       question={<QuestionLine asked={nothingAsked} />}
       margin={
         <>
+          {shown.proposed && (
+            <div className={sheet.must}>
+              <b>Waits for a second person</b>
+              <p>
+                {shown.proposed.madeBy} proposes to change {listWords(changedPlaces(shown, shown.proposed))}, {clockText(shown.proposed.madeAt)}.
+              </p>
+              {mayEdit && (
+                <div className={classes.buttons}>
+                  {!shown.proposed.isOwn && (
+                    <>
+                      <Button size="xs" variant={effect ? "default" : "filled"} loading={busy} onClick={seeProposed}>
+                        See what that would do
+                      </Button>
+                      <Button size="xs" variant={effect ? "filled" : "default"} disabled={busy} onClick={confirm}>
+                        Confirm it
+                      </Button>
+                    </>
+                  )}
+                  <Button size="xs" variant="default" disabled={busy} onClick={drop}>
+                    {shown.proposed.isOwn ? "Take it back" : "Refuse it"}
+                  </Button>
+                </div>
+              )}
+            </div>
+          )}
           <h2>What a change would do</h2>
           {!mayEdit && <p className={sheet.sub}>Reviewers and administrators change these.</p>}
           {mayEdit && !isOther && <p className={sheet.sub}>{said === "" ? "Nothing is changed yet." : ""}</p>}
@@ -143,7 +204,7 @@ export function SettingsView({ shown, rules, timeZone, mayEdit, actions }: ViewP
                 </Button>
               )}
               <Button size="xs" variant={effect || !isChanged ? "filled" : "default"} disabled={busy || (isChanged && !effect)} onClick={keep}>
-                Keep it
+                Propose it
               </Button>
               <Button
                 size="xs"
@@ -178,7 +239,7 @@ export function SettingsView({ shown, rules, timeZone, mayEdit, actions }: ViewP
             <Link href="/findings/rules">The rules</Link> · <Link href="/findings">Findings</Link>
           </>
         }
-        lead="An empty figure is as usual. Every change is recorded, and shows which findings would come and go before it is kept."
+        lead="An empty figure is as usual. Every change is recorded, and shows which findings would come and go before it is proposed; a second person puts it in force."
       />
       <section style={{ marginBottom: 18 }}>
         <h2>In general</h2>

@@ -2,9 +2,11 @@ import type { ReactNode } from "react";
 import Link from "next/link";
 import type { Inquiry } from "@/operations/inquiry/inquiry";
 import { Heading, Sheet } from "@/ui/sheet";
+import type { Waiting } from "@/operations/administration/what-waits";
 import { questionAddress } from "./address";
 import classes from "./inquiry.module.css";
 import { nothingAsked, QuestionLine } from "./question-line";
+import { WhatWaits } from "./what-waits";
 
 export interface Example {
   readonly sentence: string;
@@ -12,9 +14,17 @@ export interface Example {
 }
 
 /** Before anything is asked: what can be, with questions that the register at hand answers. */
-export function BlankView({ examples, reference }: { readonly examples: readonly Example[]; readonly reference: ReactNode }) {
+export function BlankView({
+  examples,
+  waiting,
+  reference,
+}: {
+  readonly examples: readonly Example[];
+  readonly waiting: readonly Waiting[];
+  readonly reference: ReactNode;
+}) {
   return (
-    <Sheet question={<QuestionLine asked={nothingAsked} />}>
+    <Sheet question={<QuestionLine asked={nothingAsked} />} margin={waiting.length > 0 ? <WhatWaits waiting={waiting} /> : undefined}>
       <Heading
         result="Ask who opens where, and when"
         reference={reference}

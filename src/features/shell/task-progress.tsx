@@ -16,6 +16,7 @@ const stepWords: Readonly<Record<TaskState["step"], string>> = {
   access: "Laying out who opens what, and when",
   lines: "Putting the lines together",
   opening: "Storing the dockets",
+  evidence: "Putting the evidence together",
 };
 
 function wordsOf({ step, done, of }: TaskState): string {
@@ -32,7 +33,7 @@ export function TaskProgress({
 }: {
   readonly task: string;
   readonly name: string;
-  readonly at: "/intake/task" | "/certification/task" | "/register/drafts/task" | "/register/events/task" | "/findings/task";
+  readonly at: "/intake/task" | "/certification/task" | "/register/drafts/task" | "/register/events/task" | "/findings/task" | "/evidence/task";
 }) {
   const [state, setState] = useState<TaskState>({ step: "reading", done: 0, of: 1 });
   const [stopping, setStopping] = useState(false);

@@ -4,10 +4,17 @@ import { Button, PasswordInput, TextInput } from "@mantine/core";
 import { useActionState, useState } from "react";
 import classes from "./sign-in-form.module.css";
 
+/** What became of a try to sign in: why it was refused, and whether a code of the second factor is asked for. */
+export interface SignInState {
+  readonly refused?: string;
+  readonly codeNeeded?: boolean;
+}
+
 /** The way in. What was typed stays when it is refused. */
-export function SignInForm({ signIn }: { readonly signIn: (before: string | undefined, form: FormData) => Promise<string | undefined> }) {
-  const [refused, action, busy] = useActionState(signIn, undefined);
+export function SignInForm({ signIn }: { readonly signIn: (before: SignInState, form: FormData) => Promise<SignInState> }) {
+  const [state, action, busy] = useActionState(signIn, {});
   const [name, setName] = useState("");
+  const [password, setPassword] = useState("");
   return (
     <main className={classes.page}>
       <section className={classes.words}>
@@ -31,10 +38,30 @@ export function SignInForm({ signIn }: { readonly signIn: (before: string | unde
             autoFocus
             required
           />
-          <PasswordInput label="Password" name="password" autoComplete="current-password" mt="sm" required />
-          {refused !== undefined && (
+          <PasswordInput
+            label="Password"
+            name="password"
+            autoComplete="current-password"
+            mt="sm"
+            value={password}
+            onChange={(event) => setPassword(event.currentTarget.value)}
+            required
+          />
+          {state.codeNeeded && (
+            <TextInput
+              label="Code of your authenticator"
+              name="code"
+              inputMode="numeric"
+              autoComplete="one-time-code"
+              maxLength={16}
+              mt="sm"
+              autoFocus
+              required
+            />
+          )}
+          {state.refused !== undefined && (
             <p className={classes.refused} role="alert">
-              {refused}
+              {state.refused}
             </p>
           )}
           <Button type="submit" mt="lg" loading={busy} fullWidth>

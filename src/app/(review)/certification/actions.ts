@@ -20,6 +20,7 @@ const scope = Joi.object<RoundScope>({
   types: ids,
   sensitivity: Joi.number().integer().min(0).max(3),
   only: Joi.valid("findings", "changed"),
+  definitions: Joi.valid("too", "only"),
 });
 const by = Joi.valid("manager", "owner", "both").required();
 const task = Joi.string().max(64).required();

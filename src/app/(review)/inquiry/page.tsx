@@ -27,13 +27,17 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
       snapshots={snapshots.map(({ id, takenAt }) => ({ id, takenAt }))}
     />
   );
-  if (!inquiry.who && !inquiry.where) return <BlankView examples={(await asking.exampleQuestions(account, undefined)) ?? []} reference={reference} />;
+  if (!inquiry.who && !inquiry.where) {
+    const [examples, waiting] = await Promise.all([asking.exampleQuestions(account, undefined), nomade.whatWaits(account)]);
+    return <BlankView examples={examples ?? []} waiting={waiting} reference={reference} />;
+  }
   const outcome = await asking.askInquiry(account, inquiry.snapshot, inquiry);
   if (!outcome) return <NoRegister />;
   if (outcome.outcome === "not-answered-yet") return <NotAnsweredYetView inquiry={inquiry} words={outcome.words} reference={reference} />;
   const { answer, answerable } = outcome;
   // Of what the register does not hold nothing is said, least of all that nobody opens it.
   if ((answerable.who && !answer.asked.who) || (answerable.where && !answer.asked.where)) notFound();
+  if (answerable.who) await nomade.noteLookUp(account, "access", { ...answerable.who, name: answer.asked.who?.name });
   const asked = { inquiry: answerable, whoName: answer.asked.who?.name ?? answerable.who?.id, whereName: answer.asked.where?.name ?? answerable.where?.id };
   if (answerable.who && answerable.where?.kind === "door") {
     const now = await asking.traceInquiry(account, inquiry.snapshot, { ...inquiry, when: { kind: "now" } });

@@ -38,7 +38,7 @@ const pendingSchema = Joi.alternatives<Pending>(
   Joi.object({ key: Joi.string().max(300).required(), line: Joi.number().integer().required(), choice: choice.required() }),
   Joi.object({
     key: Joi.string().max(300).required(),
-    keepAllOf: Joi.object({ kind: Joi.valid("cardholder", "credential").required(), id: id.required() }).required(),
+    keepAllOf: Joi.object({ kind: Joi.valid("cardholder", "credential", "definitions").required(), id: id.required() }).required(),
     lines: Joi.array().items(Joi.number().integer()).required(),
   }),
 );

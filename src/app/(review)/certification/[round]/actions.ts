@@ -10,6 +10,7 @@ import type { SendingOutcome } from "@/operations/certification/send-orders";
 import type { Account } from "@/operations/ports/accounts";
 import { asking, longWork, nomade } from "@/wiring/nomade";
 import { checkInput } from "@/wiring/web/check-input";
+import type { MadeAccount } from "@/operations/administration/accounts";
 import { accountWith } from "@/wiring/web/web-session";
 
 const number = Joi.number().integer().required();
@@ -81,4 +82,10 @@ export async function answer(round: number, text: string): Promise<AnsweringOutc
   const asked = checkInput(answerSchema, { round, text });
   if (!asked.ok) return { outcome: "refused", issues: [{ line: 1, column: "", value: "", expected: "a table as CSV of at most 10 MB" }] };
   return nomade.answerOrders(account, round, asked.value.text);
+}
+
+/** Makes accounts for all certifiers of a round that have none; gives each with the link that signs in once. */
+export async function makeAccounts(round: number): Promise<readonly MadeAccount[] | undefined> {
+  const account = await accountWith("keep-accounts");
+  return Number.isInteger(round) ? asking.makeCertifierAccounts(account, round) : undefined;
 }

@@ -2,7 +2,7 @@ import { notFound } from "next/navigation";
 import { RoundView } from "@/features/certification/round-view";
 import { asking, may } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
-import { addSubstitute, answer, apply, askToClose, close, correct, give, release, send } from "./actions";
+import { addSubstitute, answer, apply, askToClose, close, correct, give, makeAccounts, release, send } from "./actions";
 
 export default async function RoundPage({ params }: { readonly params: Promise<{ round: string }> }) {
   const account = await accountWith("read-rounds");
@@ -16,6 +16,7 @@ export default async function RoundPage({ params }: { readonly params: Promise<{
       mayRun={may(account, "run-rounds")}
       actions={{ release, askToClose, close, addSubstitute, give, correct }}
       orders={{ send, apply, answer }}
+      makeAccounts={may(account, "keep-accounts") ? makeAccounts : undefined}
     />
   );
 }

@@ -1,9 +1,9 @@
 "use server";
 
 import Joi from "joi";
-import type { KeepOutcome, RefusedSettings, SettingsEffect } from "@/operations/findings/rule-settings";
+import type { ConfirmOutcome, KeepOutcome, RefusedSettings, SettingsEffect } from "@/operations/findings/rule-settings";
 import { checkInput } from "@/wiring/web/check-input";
-import { Stopped, watchedWork } from "@/wiring/nomade";
+import { nomade, Stopped, watchedWork } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 
 const text = Joi.string().max(1_000_000).required();
@@ -34,14 +34,26 @@ export async function previewRuleSettings(written: string, number: string): Prom
   return unlessStopped(() => watchedWork(account, asked.value.task, (work) => work.previewRuleSettings(account, asked.value.text)));
 }
 
-/** Keeps settings, and looks for the findings of the present register anew. */
+/** Proposes settings, which a second person confirms. */
 export async function keepRuleSettings(
   wanted: { readonly text: string; readonly secondPersonFrom: number; readonly instead: number },
   number: string,
-): Promise<KeepOutcome | undefined> {
+): Promise<KeepOutcome | { readonly outcome: "proposed" } | undefined> {
   const account = await accountWith("set-rules");
   const asked = checkInput(keepSchema, { ...wanted, task: number });
   if (!asked.ok) return { outcome: "refused", errors: [asked.error] };
   const { task: of, ...kept } = asked.value;
   return unlessStopped(() => watchedWork(account, of, (work) => work.keepRuleSettings(account, kept)));
+}
+
+/** Confirms what somebody else proposes, and looks for the findings of the present register anew. */
+export async function confirmRuleSettings(number: string): Promise<ConfirmOutcome | undefined> {
+  const account = await accountWith("set-rules");
+  const asked = checkInput(task, number);
+  if (!asked.ok) return { outcome: "nothing-proposed" };
+  return unlessStopped(() => watchedWork(account, asked.value, (work) => work.confirmRuleSettings(account)));
+}
+
+export async function dropRuleSettings(): Promise<boolean> {
+  return nomade.dropRuleSettings(await accountWith("set-rules"));
 }

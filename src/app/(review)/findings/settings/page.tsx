@@ -3,7 +3,7 @@ import { SettingsView } from "@/features/findings/settings-view";
 import { NoRegister } from "@/features/shell/no-register";
 import { asking, may, nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
-import { keepRuleSettings, previewRuleSettings } from "./actions";
+import { confirmRuleSettings, dropRuleSettings, keepRuleSettings, previewRuleSettings } from "./actions";
 
 export default async function SettingsPage() {
   const account = await accountWith("read-findings");
@@ -16,7 +16,7 @@ export default async function SettingsPage() {
       rules={allRules.map(({ key, base, source, parameters }) => ({ key, base, source, parameters }))}
       timeZone={snapshot.timeZone}
       mayEdit={may(account, "set-rules")}
-      actions={{ preview: previewRuleSettings, keep: keepRuleSettings }}
+      actions={{ preview: previewRuleSettings, keep: keepRuleSettings, confirm: confirmRuleSettings, drop: dropRuleSettings }}
     />
   );
 }

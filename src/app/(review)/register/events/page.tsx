@@ -13,5 +13,6 @@ export default async function EventsPage({ searchParams }: Props) {
   const { asked, notUnderstood } = eventsOfAddress(await searchParams);
   const [page, snapshot] = await Promise.all([asking.listEvents(account, undefined, asked), nomade.latestSnapshot()]);
   if (!page || !snapshot) return <NoRegister />;
+  if (asked.about) await nomade.noteLookUp(account, "events", asked.about);
   return <EventsView key={JSON.stringify(asked)} page={page} asked={asked} notUnderstood={notUnderstood} timeZone={snapshot.timeZone} />;
 }

@@ -1,5 +1,5 @@
 import { asking } from "@/wiring/nomade";
-import { ordersCsv } from "@/features/certification/orders-csv";
+import { ordersCsv } from "@/papers/tables/orders-csv";
 import { route } from "@/wiring/web/route";
 
 export const GET = route<{ round: string }>("read-rounds", async (account, _request, params) => {

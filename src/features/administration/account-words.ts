@@ -1,0 +1,38 @@
+import type { AccountRefusal } from "@/operations/administration/accounts";
+import type { PasswordOutcome } from "@/operations/administration/own-account";
+import type { AccountDetails, Role } from "@/operations/ports/accounts";
+
+export const roleNames: Readonly<Record<Role, string>> = {
+  administrator: "Administrator",
+  reviewer: "Reviewer",
+  manager: "Manager",
+  owner: "Area owner",
+  auditor: "Auditor",
+};
+
+export const accountRefusals: Readonly<Record<AccountRefusal, string>> = {
+  "name-taken": "There is an account of this sign-in name already.",
+  "cardholder-taken": "This cardholder has an account already; one cardholder has one.",
+  "no-cardholder": "The register has no cardholder of this id.",
+  "needs-cardholder": "Managers and area owners certify: say which cardholder they are.",
+  yourself: "Somebody else has to do this to your own account.",
+  "last-administrator": "This is the only administrator. Make another one first.",
+  "not-there": "There is no such account any more, or it is so already.",
+};
+
+export const passwordRefusals: Readonly<Record<Exclude<PasswordOutcome, "changed">, string>> = {
+  wrong: "The present password is not right.",
+  short: "Take at least twelve characters; a few words are easier to remember than signs.",
+  same: "That is the password you have.",
+  barred: "Too many tries have failed. Try again in a quarter of an hour.",
+};
+
+/** How an account stands, in a few words. */
+export function stateOfAccount({ endedAt, hasPassword, hasSecondFactor, sessions }: AccountDetails, isFactorAsked: boolean): string {
+  if (endedAt !== undefined) return "ended";
+  return [
+    hasPassword ? "signs in" : "has no password yet",
+    ...(hasSecondFactor ? ["second factor"] : isFactorAsked ? ["second factor not set up"] : []),
+    ...(sessions > 0 ? [sessions === 1 ? "one session" : `${sessions} sessions`] : []),
+  ].join(", ");
+}
