@@ -134,7 +134,7 @@ test("findings go out as CSV, as a workbook with typed cells, and as JSON Lines:
   for (const row of csv) for (const cell of Object.values(row)) expect(cell).not.toMatch(/^[=+@\t\r-]/);
 });
 
-test("settings show which findings would come and go before they are kept, are recorded, and refuse what they cannot be", async () => {
+test("settings show which findings would come and go, are put in force by a second person, are recorded, and refuse what they cannot be", async () => {
   await reviewer.goto("/findings/settings");
   await reviewer
     .getByRole("row", { name: /An area without an owner/ })
@@ -154,8 +154,16 @@ test("settings show which findings would come and go before they are kept, are r
       .getByRole("status")
       .filter({ hasText: /would come/ }),
   ).toBeVisible({ timeout: 60_000 });
-  await reviewer.getByRole("button", { name: "Keep it" }).click();
-  await expect(margin(reviewer)).toContainText("looked for anew", { timeout: 60_000 });
+  await reviewer.getByRole("button", { name: "Propose it" }).click();
+  await expect(margin(reviewer)).toContainText("has to confirm it");
+  // Who proposes it cannot confirm it; somebody else sees on the first page that it waits.
+  await expect(reviewer.getByRole("button", { name: "Take it back" })).toBeVisible();
+  await expect(reviewer.getByRole("button", { name: "Confirm it" })).toHaveCount(0);
+  await second.goto("/inquiry");
+  await second.getByRole("link", { name: /A change by \w+ of how rules judge/ }).click();
+  await expect(margin(second)).toContainText("proposes to change");
+  await second.getByRole("button", { name: "Confirm it" }).click();
+  await expect(margin(second)).toContainText("looked for anew", { timeout: 60_000 });
   await reviewer.goto("/findings?by=rule&key=no-certifier");
   await expect(margin(reviewer).getByRole("table")).toContainText("33");
   await reviewer.goto("/findings/settings");
@@ -168,10 +176,13 @@ test("settings show which findings would come and go before they are kept, are r
     .getByLabel("Sensitivity")
     .fill("");
   await reviewer.getByRole("button", { name: "See what it would do" }).click();
-  await reviewer.getByRole("button", { name: "Keep it" }).click({ timeout: 60_000 });
-  await expect(margin(reviewer)).toContainText("looked for anew", { timeout: 60_000 });
+  await reviewer.getByRole("button", { name: "Propose it" }).click({ timeout: 60_000 });
+  await expect(margin(reviewer)).toContainText("has to confirm it");
+  await second.goto("/findings/settings");
+  await second.getByRole("button", { name: "Confirm it" }).click();
+  await expect(margin(second)).toContainText("looked for anew", { timeout: 60_000 });
   await reviewer.goto("/evidence");
-  await expect(reviewer.getByRole("cell", { name: /wanda changed how rules judge/i }).first()).toBeVisible();
+  await expect(reviewer.getByRole("cell", { name: /viggo changed how rules judge/i }).first()).toBeVisible();
 });
 
 test("a finding is put into a round of its own, from the keyboard, and says so", async () => {

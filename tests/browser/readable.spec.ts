@@ -32,6 +32,7 @@ const views = [
   "/certification",
   "/certification/new",
   "/certification/1",
+  "/certification/1/lines?decision=decided",
   "/certification/occasions",
   "/evidence",
   "/docket/1",

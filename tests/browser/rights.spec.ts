@@ -18,6 +18,15 @@ const addresses: Readonly<
 > = {
   "page.tsx": "walked elsewhere",
   "sign-in/page.tsx": "open to all",
+  "sign-in/link/page.tsx": "open to all",
+  "account/page.tsx": { at: "/account", answers: { administrator: "yes", reviewer: "yes", auditor: "yes", manager: "yes", owner: "yes" } },
+  // Without a stand-in mail server there is no outbox.
+  "(review)/outbox/page.tsx": { at: "/outbox", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
+  "(review)/accounts/look-ups/page.tsx": {
+    at: "/accounts/look-ups",
+    answers: { administrator: "yes", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+  },
+  "(review)/accounts/page.tsx": { at: "/accounts", answers: { administrator: "yes", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
   "(review)/intake/page.tsx": { at: "/intake", answers: working },
   "(review)/intake/upload/route.ts": "walked elsewhere",
   // There is no such work going on, for anybody who is signed in.
@@ -51,6 +60,13 @@ const addresses: Readonly<
   "(review)/inquiry/when/route.ts": { at: "/inquiry/when?text=tomorrow", answers: reading },
   "(review)/inquiry/trace/route.ts": { at: "/inquiry/trace?who=cardholder:nora&where=door:cellar-door", answers: reading },
   "(review)/inquiry/shut/route.ts": { at: "/inquiry/shut?who=cardholder:nora&where=door:cellar-door", answers: reading },
+  "(review)/certification/[round]/pack/route.ts": { at: "/certification/1/pack", answers: reading },
+  "(review)/evidence/task/[task]/route.ts": {
+    at: "/evidence/task/none",
+    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+  },
+  "(review)/certification/[round]/lines/page.tsx": { at: "/certification/1/lines?decision=keep", answers: reading },
+  "(review)/certification/[round]/lines/export/route.ts": { at: "/certification/1/lines/export", answers: reading },
   "(review)/findings/page.tsx": { at: "/findings", answers: reading },
   "(review)/findings/history/route.ts": { at: "/findings/history?finding=x", answers: reading },
   "(review)/findings/example/route.ts": { at: "/findings/example?rule=unused", answers: reading },

@@ -291,3 +291,84 @@ test("a round is closed before all is signed only with a reason and by a second 
   await administrator.context().close();
   expect((JSON.parse(nomade(["verify"])) as { sound: boolean }).sound).toBe(true);
 });
+
+test("the owner of an area certifies what levels open and which days are holidays; what needs changing goes out in words, and every number leads to its lines", async ({
+  browser,
+}) => {
+  const asOf = new Date(Date.now() + 120_000).toISOString();
+  intake("owned", { ...owned, asOf, areas: (owned.areas ?? []).map((area) => ({ ...area, owner: "otto" })) });
+  await reviewer.goto("/certification/new");
+  await reviewer.getByRole("combobox", { name: "Definitions" }).click();
+  await reviewer.getByRole("option", { name: /^nothing else \(\d+\)$/ }).click();
+  await expect(reviewer).toHaveURL(/definitions=only/);
+  await expect(reviewer.getByText("lines are about definitions.")).toBeVisible();
+  await reviewer.getByLabel("Name").fill("What is laid down");
+  await reviewer.getByLabel("Due").fill("31 Jan 2027");
+  await reviewer.getByLabel("Due").press("Tab");
+  await reviewer.getByRole("button", { name: "Open the round" }).click();
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("What is laid down: the one docket is not signed yet");
+  const laidDown = new URL(reviewer.url()).pathname;
+
+  const owner = await signedIn(browser, "loop-otto");
+  await owner.goto("/docket");
+  await owner.getByRole("link", { name: "What is laid down" }).click();
+  await expect(owner.getByRole("heading", { level: 1 })).toHaveText("Access levels");
+  const level = line(owner, "Barn by day");
+  await expect(level).toContainText("Opens one door.");
+  await expect(level).toContainText("Mon–Fri 08–18");
+  await expect(level).toContainText("Not certified before.");
+  // By the keyboard alone: what needs changing is said in words, and ok says nothing.
+  await level.focus();
+  await owner.keyboard.press("w");
+  const task = level.getByLabel("What should be changed?");
+  await task.fill("ok");
+  await level.getByRole("button", { name: "Ask for this change" }).press("Enter");
+  await expect(level.getByRole("alert")).toHaveText("Say in words what should be changed.");
+  await task.fill("Open it from nine: nobody is there before.");
+  await level.getByRole("button", { name: "Ask for this change" }).press("Enter");
+  await expect(level.getByText("Goes out as a task when you sign.")).toBeVisible();
+  await saved(owner);
+  for (const colorScheme of ["light", "dark"] as const) {
+    await owner.emulateMedia({ colorScheme });
+    expect((await new AxeBuilder({ page: owner }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze()).violations).toEqual([]);
+  }
+  await owner.setViewportSize({ width: 390, height: 844 });
+  expect(await owner.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)).toBe(0);
+  await owner.getByRole("button", { name: "Next part" }).click();
+  await expect(owner.getByRole("heading", { level: 1 })).toHaveText("Calendars");
+  const calendar = line(owner, "Orchard days");
+  await expect(calendar).toContainText("Labour Day");
+  await calendar.getByRole("button", { name: "As it should be" }).click();
+  await saved(owner);
+  await owner.getByRole("button", { name: "To the signature" }).click();
+  await expect(owner.getByText("One definition is as it should be, one needs changing.")).toBeVisible();
+  await owner.getByRole("button", { name: "Sign 2 lines" }).click();
+  await expect(
+    owner.getByText(/^I, Otto Rushgaard, have looked at each of these 2 lines\. Of 2 definitions 1 is as it should be; 1 needs changing\./),
+  ).toBeVisible();
+  await owner.context().close();
+
+  await reviewer.goto(laidDown);
+  await expect(reviewer.getByRole("row", { name: /Access levels/ })).toContainText("Change Barn by day: “Open it from nine: nobody is there before.”");
+  await reviewer
+    .getByRole("row", { name: /Otto Rushgaard/ })
+    .getByRole("link", { name: "1", exact: true })
+    .click();
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("Docket of =Otto Rushgaard, withdrawn: one line");
+  await expect(reviewer.getByRole("row", { name: /Barn by day/ })).toContainText("needs changing");
+  expect((await new AxeBuilder({ page: reviewer }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze()).violations).toEqual([]);
+  const [download] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "Save these as CSV" }).click()]);
+  const rows = parse<Record<string, string>>(await readFile(await download.path(), "utf8"), { columns: true });
+  expect(rows.map(({ what, decision, reason }) => [what, decision, reason])).toEqual([
+    ["Barn by day", "needs changing", "Open it from nine: nobody is there before."],
+  ]);
+  await reviewer.getByRole("link", { name: "Access levels" }).click();
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("Access levels");
+
+  // The evidence of it all, as one file that is verified without the database.
+  await reviewer.goto(laidDown);
+  const [pack] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("button", { name: "Make the evidence pack" }).click()]);
+  const verified = JSON.parse(nomade(["verify", await pack.path()])) as { readonly sound: boolean; readonly packHash: string };
+  expect(verified.sound).toBe(true);
+  await expect(reviewer.getByText(`The SHA-256 of its SHA256SUMS is ${verified.packHash}; it stands in the record.`)).toBeVisible();
+});

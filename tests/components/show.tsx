@@ -2,12 +2,15 @@ import { jest } from "@jest/globals";
 import { MantineProvider } from "@mantine/core";
 import { Notifications, notifications } from "@mantine/notifications";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { render } from "@testing-library/react";
+import { configure, render } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { AppRouterContext } from "next/dist/shared/lib/app-router-context.shared-runtime";
 import type { AppRouterInstance } from "next/dist/shared/lib/app-router-context.shared-runtime";
 import type { ReactNode } from "react";
 import { theme } from "@/ui/theme";
+
+// What has to show shows some time: how soon is not what a test says, least of all on a busy machine.
+configure({ asyncUtilTimeout: 20_000 });
 
 /** What the browser has and the imitated one has not, as far as the components ask for it. */
 function completeBrowser(): void {

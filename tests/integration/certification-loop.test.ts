@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
 import type { FacilityChange } from "@/core/facility/facility-change";
-import { isByHand } from "@/core/certification/withdrawal/described-change";
+import { isDefinition } from "@/core/certification/line-content";
+import { isDescribed } from "@/core/certification/withdrawal/described-change";
 import { withChanges } from "@/core/facility/facility-change";
 import type { Cardholder, FacilityDocument } from "@/core/facility/document";
 import type { Facility } from "@/core/facility/facility";
@@ -27,7 +28,7 @@ import { storeFacility } from "@/operations/intake/store-contents";
 import type { Account } from "@/operations/ports/accounts";
 import { unwatched } from "@/operations/ports/progress";
 import { changeWords } from "@/features/words/changes";
-import { ordersCsv } from "@/features/certification/orders-csv";
+import { ordersCsv } from "@/papers/tables/orders-csv";
 import { parse } from "csv-parse/sync";
 import { orchard } from "../browser/orchard";
 import { ownDatabase } from "./own-database";
@@ -191,7 +192,7 @@ describe("from a round to the proof that what was withdrawn is gone", () => {
 
   it("says after each intake what became of it, by what opens", async () => {
     const states = async () =>
-      Object.fromEntries(((await showRound(services, tessa, round))?.wishList ?? []).map((wish) => [`${wish.holderName}: ${wish.subject}`, wish.state]));
+      Object.fromEntries(((await showRound(services, tessa, round))?.wishList ?? []).map((wish) => [`${wish.holderName}: ${wish.subject.name}`, wish.state]));
     // An edit of another source closes nothing.
     now = "2026-03-05T09:00:00.000Z";
     await intake({ asOf: "2026-03-05T06:00:00Z" });
@@ -217,7 +218,7 @@ describe("from a round to the proof that what was withdrawn is gone", () => {
     expect(stored).toMatchObject({ outcome: "stored" });
     expect(await states()).toEqual({ [irisCellar]: "record-gone", [irisBarn]: "done", [noraBarn]: "done", [ottoBarn]: "asleep" });
     expect((await showRound(services, tessa, round))?.wishes).toEqual({ of: 4, by: { done: 2, "record-gone": 1, asleep: 1 }, openDays: 12 });
-    const found = (await showRound(services, tessa, round))?.wishList.find(({ subject }) => subject === "Cider cellar")?.check;
+    const found = (await showRound(services, tessa, round))?.wishList.find(({ subject }) => subject.name === "Cider cellar")?.check;
     expect(found).toMatchObject({ found: { by: [{ kind: "grant", grant: "iris-again" }] }, names: { "door cellar-door": "Cellar door" } });
     // What was done is there again.
     now = "2026-03-20T09:00:00.000Z";
@@ -241,7 +242,7 @@ describe("from a round to the proof that what was withdrawn is gone", () => {
     await knowsBlocks(false, { memberships: { fields: [] } });
     expect((await signDocket(services, dagmar, docket.docket.id)).outcome).toBe("signed");
     const [order] = await services.orders.ofRound(ofNora);
-    expect([order?.source, order && !isByHand(order.described) && order.described.change.list]).toEqual([undefined, "memberships"]);
+    expect([order?.source, order && isDescribed(order.described) && order.described.change.list]).toEqual([undefined, "memberships"]);
     const seen = await present();
     expect(await sendOrders(services, tessa, ofNora, seen)).toEqual({ outcome: "refused", why: "nothing-to-send" });
     expect(await applyOwnOrders(services, tessa, ofNora, seen - 1, unwatched)).toEqual({ outcome: "refused", why: "changed-meanwhile" });
@@ -261,7 +262,7 @@ describe("from a round to the proof that what was withdrawn is gone", () => {
     for (const { id } of docket.lines) await decideLine(services, dagmar, id, { decision: "withdraw", reason: "" });
     expect((await signDocket(services, dagmar, docket.docket.id)).outcome).toBe("signed");
     const ofOverride = async () =>
-      (await services.orders.ofRound(round)).filter(({ described }) => !isByHand(described) && described.change.list === "cardholders");
+      (await services.orders.ofRound(round)).filter(({ described }) => isDescribed(described) && described.change.list === "cardholders");
     expect((await ofOverride()).length).toBe(1);
     // Meanwhile she is called otherwise.
     await knowsBlocks(true);
@@ -339,8 +340,8 @@ describe("a round that runs", () => {
     expect(await addSubstitute(services, tessa, round, asked)).toBeUndefined();
     const others = await services.rounds.lines({ docket: hers?.id ?? -1 });
     const [about, another] = [
-      others.find(({ line: { cardholder } }) => cardholder === "nora"),
-      others.find(({ line: { cardholder } }) => cardholder === "otto"),
+      others.find(({ line }) => !isDefinition(line) && line.cardholder === "nora"),
+      others.find(({ line }) => !isDefinition(line) && line.cardholder === "otto"),
     ];
     const byNora = (id: number | undefined) => decideLine(services, nora, id ?? -1, { decision: "withdraw", reason: "" });
     expect(await byNora(another?.id)).toEqual({ outcome: "refused", why: "not-yours" });
@@ -382,7 +383,7 @@ describe("a round that runs", () => {
     expect((await signDocket(services, dagmar, hers.docket.id)).outcome).toBe("signed");
     expect((await signDocket(services, otto, his.docket.id)).outcome).toBe("signed");
     const orders = await services.orders.ofRound(round);
-    expect((await showRound(services, tessa, round))?.wishList.map(({ holderName, subject }) => `${holderName}: ${subject}`).sort()).toEqual([
+    expect((await showRound(services, tessa, round))?.wishList.map(({ holderName, subject }) => `${holderName}: ${subject.name}`).sort()).toEqual([
       "Iris Almondfeld: Barn",
       "Iris Almondfeld: Cider cellar",
     ]);
@@ -480,7 +481,7 @@ describe("a source that knows no grants that shut a door", () => {
     for (const { id } of docket.lines) await decideLine(services, dagmar, id, { decision: "withdraw", reason: "" });
     expect((await signDocket(services, dagmar, docket.docket.id)).outcome).toBe("signed");
     const orders = (await showRound(services, tessa, round))?.named ?? [];
-    expect(orders.map(({ subject, described, names }) => [subject, changeWords(described, names)])).toEqual([
+    expect(orders.map(({ subject, described, names }) => [subject.name, changeWords(described, names)])).toEqual([
       ["Cider cellar", "end the grant of Cellar door"],
       ["Barn", "see to it by hand: no change of what they have takes just this away; it opens by the grant of Barn by day through Press house"],
     ]);

@@ -8,13 +8,13 @@ import { openRegister } from "@/operations/register/open-register";
 import { openRound } from "@/operations/certification/open-round";
 import { previewRound } from "@/operations/certification/preview-round";
 import type { Account } from "@/operations/ports/accounts";
-import { isByHand } from "@/core/certification/withdrawal/described-change";
+import { isDescribed } from "@/core/certification/withdrawal/described-change";
 import { unwatched } from "@/operations/ports/progress";
 import { showDocket } from "@/operations/certification/show-docket";
 import type { ShownDocket } from "@/operations/certification/show-docket";
 import { listOrders, showRound } from "@/operations/certification/show-rounds";
 import { usualTerms } from "@/core/certification/round-terms";
-import { signDocket as signatureOf } from "@/core/certification/sign-docket";
+import { countDecisions, signDocket as signatureOf } from "@/core/certification/sign-docket";
 import { signingStatement } from "@/core/certification/signing-statement";
 import { signDocket } from "@/operations/certification/sign-docket";
 import { signIn, signOut, whoIs } from "@/operations/administration/sign-in";
@@ -141,8 +141,8 @@ describe("a round", () => {
       (await listOrders(services, tessa, round))
         .map(({ holderName, subject, described, reason }) => [
           holderName,
-          subject,
-          isByHand(described) ? "by hand" : `${described.change.do} ${described.change.list}`,
+          subject.name,
+          isDescribed(described) ? `${described.change.do} ${described.change.list}` : "by hand",
           reason,
         ])
         .sort(),
@@ -173,7 +173,7 @@ describe("a round", () => {
           certifier: dagmar.signIn,
           lines: stored.lines.map(({ id, decision, reason, line }) => ({ id, decision, reason, content: line })),
         },
-        (counts) => signingStatement("en", dagmar.name, counts),
+        () => signingStatement("en", dagmar.name, countDecisions(stored.lines)),
       );
       if (!again.ok) throw new Error("undecided");
       expect([stored.docket.hash, services.digest(again.value.signedText)]).toEqual([outcome.hash, outcome.hash]);
@@ -296,7 +296,7 @@ describe("signing in", () => {
     );
     expect(await whoIs(at("09:00"), second.token)).toBeUndefined();
     // A try that began with the password before opens nothing.
-    expect(await services.sessions.open("0".repeat(64), first.account.id, stale, at("09:00").now())).toBe(false);
+    expect(await services.sessions.open({ tokenHash: "0".repeat(64), account: first.account.id, agent: "" }, stale, at("09:00").now())).toBe(false);
   });
 
   it("opens a session that ends when it is left, or lies idle for eight hours", async () => {
