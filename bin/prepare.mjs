@@ -134,7 +134,7 @@ export async function ensurePrograms() {
       worker: "src/wiring/worker.ts",
       "asking-worker": "src/wiring/asking-worker.ts",
       demo: "demo/generate.ts",
-      "standin-mail": "src/wiring/standin-mail.ts",
+      standins: "src/wiring/standins.ts",
     }),
   );
 }

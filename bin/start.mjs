@@ -8,14 +8,14 @@ import { ensureDebianPackages, ensureNodeModules, ensurePrograms, ensureWebBuild
 const demoSize = ["--cardholders", "420", "--doors", "95", "--seed", "7", "--history"];
 let database;
 let web;
-let mail;
+let standIns;
 let stopping = false;
 
 async function stop(status) {
   if (stopping) return;
   stopping = true;
   web?.kill("SIGTERM");
-  mail?.kill("SIGTERM");
+  standIns?.kill("SIGTERM");
   await database?.stop();
   say("Nomade has stopped.");
   process.exit(status);
@@ -95,27 +95,35 @@ function loadDemo() {
   writeFileSync(stamp, "");
 }
 
-/** Where mails go: to the server that the environment names, or else to the stand-in that ships, which delivers to nobody; `--without-standins` sends none. */
-async function mailEnvironment() {
-  if (process.env.NOMADE_SMTP_HOST || process.argv.includes("--without-standins")) return {};
-  mail = keep(
-    spawn(process.execPath, ["--enable-source-maps", "dist/standin-mail.mjs"], {
+/** What each stand-in tells the server of itself, below the setting that names a real one in its place. */
+const standInSettings = {
+  NOMADE_SMTP_HOST: ["NOMADE_STANDIN_MAIL", "NOMADE_SMTP_HOST", "NOMADE_SMTP_PORT"],
+  NOMADE_TSA_ADDRESS: ["NOMADE_TSA_ADDRESS"],
+  NOMADE_OIDC_ISSUER: ["NOMADE_OIDC_ISSUER", "NOMADE_OIDC_CLIENT_ID", "NOMADE_OIDC_NAME"],
+};
+
+/** What the server is told of mail, time stamps and sign-on: of what the environment names, or else of the stand-ins that ship; `--without-standins` has none. */
+async function outside() {
+  const address = { NOMADE_ADDRESS: process.env.NOMADE_ADDRESS ?? `http://127.0.0.1:${settings.webPort}` };
+  if (process.argv.includes("--without-standins")) return address;
+  standIns = keep(
+    spawn(process.execPath, ["--enable-source-maps", "dist/standins.mjs"], {
       cwd: root,
       stdio: ["ignore", "pipe", "inherit"],
       detached: true,
-      env: { ...process.env, ...database.env.application },
+      env: { ...process.env, ...database.env.application, ...address },
     }),
   );
-  const port = await new Promise((resolve, reject) => {
-    mail.stdout.once("data", (line) => resolve(String(line).trim()));
-    mail.once("exit", () => reject(new Error("The stand-in mail server did not start.")));
+  const told = await new Promise((resolve, reject) => {
+    let text = "";
+    standIns.stdout.on("data", (piece) => {
+      text += String(piece);
+      if (text.endsWith("\n")) resolve(JSON.parse(text));
+    });
+    standIns.once("exit", () => reject(new Error("The stand-ins for mail, time stamps and sign-on did not start.")));
   });
-  return {
-    NOMADE_STANDIN_MAIL: "yes",
-    NOMADE_SMTP_HOST: "127.0.0.1",
-    NOMADE_SMTP_PORT: port,
-    NOMADE_ADDRESS: process.env.NOMADE_ADDRESS ?? `http://127.0.0.1:${settings.webPort}`,
-  };
+  for (const [real, names] of Object.entries(standInSettings)) if (process.env[real]) for (const name of names) delete told[name];
+  return { ...told, ...address };
 }
 
 try {
@@ -129,13 +137,13 @@ try {
   run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
   loadDemo();
   void keepDatabase();
-  const mails = await mailEnvironment();
+  const told = await outside();
   web = keep(
     spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(settings.webPort)], {
       cwd: root,
       stdio: ["ignore", "ignore", "inherit"],
       detached: true,
-      env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...database.env.application, ...mails, NODE_ENV: "production" },
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...database.env.application, ...told, NODE_ENV: "production" },
     }),
   );
   web.once("exit", (status) => void stop(status ?? 1));

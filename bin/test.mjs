@@ -65,7 +65,7 @@ async function serve(env) {
 }
 
 try {
-  ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server", chromium: "chromium" });
+  ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server", chromium: "chromium", openssl: "openssl" });
   ensureNodeModules();
   await ensurePrograms();
   const modules = `${root}/node_modules`;

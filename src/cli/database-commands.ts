@@ -2,7 +2,7 @@ import { access, readFile, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
 import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
-import { verifyPack } from "@/core/evidence/verify-pack";
+import { stampOfPack, verifyPack } from "@/core/evidence/verify-pack";
 import type { Judged } from "@/core/findings/judged";
 import { required } from "@/core/kernel/invariant";
 import type { VerifiedKind } from "@/operations/evidence/verify-all";
@@ -30,6 +30,7 @@ import {
   restorePinKey,
   savedPinKey,
   storeFile,
+  stampedAt,
   verifyAll,
   judgeSnapshot,
 } from "@/wiring/command-line";
@@ -212,6 +213,7 @@ const problemsNamed = 50;
 const kindNames: Readonly<Record<VerifiedKind, string>> = {
   record: "entries of the record",
   anchors: "heads written outside",
+  timeStamps: "time stamps over the record",
   snapshots: "snapshots against their hashes and the record",
   registerRows: "rows of the register against the frozen documents",
   decidedLines: "decided lines against the record",
@@ -226,7 +228,9 @@ async function verifyPackFile(file: string): Promise<number> {
   const bytes = await readFile(file).catch((error: NodeJS.ErrnoException) => {
     throw new UsageError(`The file ${file} cannot be read: ${error.code ?? error.message}.`);
   });
-  const { sound, packHash, checks, manifest } = verifyPack(await asRefusal(() => Promise.resolve().then(() => filesOfArchive(bytes))), digests);
+  const files = await asRefusal(() => Promise.resolve().then(() => filesOfArchive(bytes)));
+  const stamp = stampOfPack(files);
+  const { sound, packHash, checks, manifest } = verifyPack(files, digests, stamp && { at: await stampedAt(stamp.response, stamp.text, stamp.certificates) });
   await printLine({ sound, packHash, checks, ...(manifest && { round: manifest.round.id, snapshot: manifest.snapshot.hash, head: manifest.record.head }) });
   for (const check of checks) say(packCheckWords(check));
   say(`SHA-256 of SHA256SUMS: ${packHash}. Compare it with the entry round.exported in the record of the installation.`);
@@ -264,7 +268,7 @@ export async function verify(args: readonly string[]): Promise<number> {
     const { problems, notes, ...found } = await verifyAll(services);
     await printLine({ ...found, notes });
     for (const { what, count, problem } of found.kinds)
-      if (what !== "anchors" || count > 0)
+      if (!(what === "anchors" || what === "timeStamps") || count > 0 || problem !== undefined)
         say(`${kindNames[what]}: ${count.toLocaleString("en-GB")}, ${problem === undefined ? "sound" : `not sound. ${problem}`}`);
     for (const problem of problems.slice(0, problemsNamed)) say(problem);
     if (problems.length > problemsNamed) say(`… and ${problems.length - problemsNamed} more.`);

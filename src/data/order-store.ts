@@ -32,6 +32,12 @@ export function orderStore(sequelize: Sequelize, folder: string): OrderStore {
     );
     return open.length === new Set(ids).size;
   }
+  const roundsOf = async (ids: readonly number[], transaction: Transaction): Promise<ReadonlyMap<number, number>> =>
+    new Map(
+      (await select<{ id: number; round: number }>(sequelize, "SELECT id, round FROM orders WHERE id IN (:ids)", { ids: [0, ...ids] }, transaction)).map(
+        ({ id, round }) => [id, round],
+      ),
+    );
   return {
     ofRound: async (round) =>
       (await select<OrderRow>(sequelize, `SELECT ${orderColumns} FROM orders WHERE round = :round ORDER BY id`, { round })).map(asOrder),
@@ -58,9 +64,14 @@ export function orderStore(sequelize: Sequelize, folder: string): OrderStore {
       }),
     answer: ({ answers, tickets }, by, at) =>
       written(async (transaction) => {
+        const rounds = await roundsOf(
+          [...answers, ...tickets].map(({ order }) => order),
+          transaction,
+        );
+        const named = (order: number): string => `order ${order} of round ${rounds.get(order) ?? ""}`;
         for (const { order, ticket } of tickets) {
           await execute(sequelize, "UPDATE orders SET ticket = :ticket WHERE id = :order", { order, ticket }, transaction);
-          await appendRecord(sequelize, transaction, by, at, { what: "order.ticket", on: `order ${order}`, after: { ticket } });
+          await appendRecord(sequelize, transaction, by, at, { what: "order.ticket", on: named(order), after: { ticket } });
         }
         for (const { order, said, note } of answers) {
           await execute(
@@ -69,7 +80,7 @@ export function orderStore(sequelize: Sequelize, folder: string): OrderStore {
             { order, at, said, note },
             transaction,
           );
-          await appendRecord(sequelize, transaction, by, at, { what: "order.answered", on: `order ${order}`, after: { said, note } });
+          await appendRecord(sequelize, transaction, by, at, { what: "order.answered", on: named(order), after: { said, note } });
         }
       }),
     checks: async (lines) =>

@@ -4,7 +4,7 @@ import path from "node:path";
 import type { Sequelize, Transaction } from "sequelize";
 import { chainStart, entryText, walkChain } from "@/core/evidence/chain";
 import type { RecordEntry } from "@/core/evidence/chain";
-import type { Actor, Recorded, RecordStore, RecordVerification } from "@/operations/ports/record";
+import type { Actor, AskedEntries, Recorded, RecordStore, RecordVerification } from "@/operations/ports/record";
 import { insertRows, select, selectFirst } from "./statements";
 
 export const sha256 = (text: string): string => createHash("sha256").update(text).digest("hex");
@@ -175,25 +175,53 @@ async function readHeads(
   };
 }
 
+/** Whatever stands around it; each letter of it stands for itself. */
+const anywhere = (text: string): string => `%${text.replace(/[\\%_]/g, "\\$&")}%`;
+
+/** What entries have to fulfil, and the values in it. Each part of a text is looked for literally, whatever its letters' case. */
+function conditionsOf(asked: AskedEntries): [readonly string[], Readonly<Record<string, unknown>>] {
+  const { before, what, text = "", textAsWhat = [], who, from, until, on = [], finding, object } = asked;
+  const conditions = ["e.number < :before"];
+  if (what !== undefined) conditions.push("e.what = :what");
+  if (who !== undefined) conditions.push("e.who = :who");
+  if (from !== undefined) conditions.push("e.at >= :from");
+  // Dates and times of one form stand in the order of their texts; "T" comes before "U".
+  if (until !== undefined) conditions.push("e.at < CONCAT(:until, 'U')");
+  if (text !== "")
+    conditions.push("(LOWER(e.who) LIKE LOWER(:like) OR LOWER(e.on_what) LIKE LOWER(:like) OR LOWER(v.content) LIKE LOWER(:like) OR e.what IN (:textAsWhat))");
+  if (on.length > 0) conditions.push(`(e.on_what IN (:on) OR ${on.map((_, i) => `e.on_what LIKE :of${i}`).join(" OR ")})`);
+  if (finding !== undefined) conditions.push("v.content LIKE :finding");
+  if (object) conditions.push("v.content LIKE :object");
+  return [
+    conditions,
+    {
+      before: before ?? Number.MAX_SAFE_INTEGER,
+      what,
+      who,
+      from,
+      until,
+      on,
+      like: anywhere(text),
+      textAsWhat: ["", ...textAsWhat],
+      finding: anywhere(`"fingerprint":${JSON.stringify(finding ?? "")}`),
+      object: anywhere(`"list":${JSON.stringify(object?.list ?? "")},"key":${JSON.stringify(object?.id ?? "")}`),
+      ...Object.fromEntries(on.map((one, i) => [`of${i}`, anywhere(` of ${one}`).replace(/%$/, "")])),
+    },
+  ];
+}
+
 export const recordStore = (sequelize: Sequelize, folder: string): RecordStore => ({
   append: async (who, at, recorded) => {
     await sequelize.transaction((transaction) => appendRecord(sequelize, transaction, who, at, recorded));
     await writeHead(sequelize, folder);
   },
-  page: async ({ before, what, text }, limit) => {
-    // Each part is looked for literally, whatever its letters' case.
-    const like = `%${(text ?? "").replace(/[\\%_]/g, "\\$&")}%`;
-    const conditions = [
-      "e.number < :before",
-      ...(what === undefined ? [] : ["e.what = :what"]),
-      ...(text === undefined || text === ""
-        ? []
-        : ["(LOWER(e.who) LIKE LOWER(:like) OR LOWER(e.on_what) LIKE LOWER(:like) OR LOWER(v.content) LIKE LOWER(:like))"]),
-    ];
+  people: async () => (await select<{ who: string }>(sequelize, "SELECT DISTINCT who FROM record_entries ORDER BY who")).map(({ who }) => who),
+  page: async (asked, limit) => {
+    const [conditions, replacements] = conditionsOf(asked);
     const rows = await select<StoredEntry>(
       sequelize,
       `SELECT e.*, v.content FROM record_entries e LEFT JOIN record_values v ON v.number = e.number WHERE ${conditions.join(" AND ")} ORDER BY e.number DESC LIMIT :limit`,
-      { before: before ?? Number.MAX_SAFE_INTEGER, what, like, limit },
+      { ...replacements, limit },
     );
     return rows.map((row) => ({ ...asEntry(row), content: row.content ?? undefined }));
   },

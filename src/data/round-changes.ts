@@ -160,7 +160,8 @@ export function roundChanges(
           { line, by: by.id, at, words },
           transaction,
         );
-        return { done: undefined, entry: { what: "line.commented", on: `line ${line}`, after: { words } } };
+        const of = await selectFirst<{ docket: number }>(sequelize, "SELECT docket FROM docket_lines WHERE id = :line", { line }, transaction);
+        return { done: undefined, entry: { what: "line.commented", on: `line ${line} of docket ${of?.docket ?? ""}`, after: { words } } };
       }),
   };
 }

@@ -49,6 +49,12 @@ export function triageStore(sequelize: Sequelize, folder: string): TriageStore {
     if (result) await writeHead(sequelize, folder);
     return result?.done;
   };
+  /** Of which finding a waiver is, for its entry. */
+  const ofFinding = async (id: number, transaction: Transaction): Promise<{ readonly fingerprint: string | null }> => ({
+    fingerprint:
+      (await selectFirst<{ fingerprint: string }>(sequelize, "SELECT fingerprint FROM finding_waivers WHERE id = :id", { id }, transaction))?.fingerprint ??
+      null,
+  });
   return {
     waive: ({ fingerprint, reason, until, risk }, isConfirmed, today, who, at) =>
       recorded(who, at, async (transaction) => {
@@ -91,7 +97,9 @@ export function triageStore(sequelize: Sequelize, folder: string): TriageStore {
           { id, today, by: who.signIn, at },
           transaction,
         );
-        return changed === 0 ? undefined : { done: true, entry: { what: "finding.waiver-confirmed", on: `waiver ${id}` } };
+        return changed === 0
+          ? undefined
+          : { done: true, entry: { what: "finding.waiver-confirmed", on: `waiver ${id}`, after: await ofFinding(id, transaction) } };
       })) ?? false,
     end: async (id, who, at) =>
       (await recorded(who, at, async (transaction) => {
@@ -101,7 +109,7 @@ export function triageStore(sequelize: Sequelize, folder: string): TriageStore {
           { id, by: who.signIn, at },
           transaction,
         );
-        return changed === 0 ? undefined : { done: true, entry: { what: "finding.waiver-ended", on: `waiver ${id}` } };
+        return changed === 0 ? undefined : { done: true, entry: { what: "finding.waiver-ended", on: `waiver ${id}`, after: await ofFinding(id, transaction) } };
       })) ?? false,
     waiting: async (today) =>
       (await select<WaiverRow>(sequelize, `SELECT * FROM finding_waivers WHERE confirmed_by IS NULL AND ${isOpenWaiver} ORDER BY id`, { today })).map(asWaiver),

@@ -24,6 +24,8 @@ export function answerQuestions(operations: Operations, services: () => Services
       tell({ kind: "failure", id, error: { name, message, ...(stack !== undefined && { stack }) } });
     });
   });
+  // The program is loaded.
+  tell({ kind: "opened" });
 }
 
 let openings = 0;

@@ -26,7 +26,7 @@ export class Interrupted extends Error {
 export interface AskingLimits {
   /** A question that takes longer is stopped, with its thread. */
   readonly questionMs: number;
-  /** The same of opening a register, during which no question's deadline runs. */
+  /** The same of loading its program and of opening a register, during which no question's deadline runs. */
   readonly openingMs: number;
   /** A question that waited for so long, since every thread for it works on another one, gets a further thread. */
   readonly busyAfterMs: number;
@@ -167,7 +167,7 @@ export class AskingPool<O extends Operations> {
     job.begun = false;
     thread.hears = false;
     thread.jobs.set(job.id, job);
-    this.setDeadline(thread, job);
+    if (!thread.opening) this.setDeadline(thread, job);
     const tell = (message: ServerMessage): void => thread.worker.postMessage(message);
     try {
       tell({ kind: "ask", id: job.id, operation: job.operation, asked: job.asked });
@@ -201,12 +201,19 @@ export class AskingPool<O extends Operations> {
   private begin(forLookUps: boolean): Thread {
     const worker = new Worker(this.program);
     const thread: Thread = { worker, forLookUps, jobs: new Map(), hears: false, opening: undefined, idle: undefined, ended: false };
+    // Until it says that it is loaded, no question's deadline runs.
+    this.opens(thread);
     this.threads.push(thread);
     worker.on("message", (message: WorkerMessage) => this.hear(thread, message));
     worker.on("error", () => void this.end(thread));
     worker.on("exit", () => void this.end(thread));
     worker.unref();
     return thread;
+  }
+
+  private opens(thread: Thread): void {
+    clearTimeout(thread.opening);
+    thread.opening = setTimeout(() => void this.end(thread, true), this.limits.openingMs).unref();
   }
 
   private hear(thread: Thread, message: WorkerMessage): void {
@@ -231,7 +238,7 @@ export class AskingPool<O extends Operations> {
       }
       case "opening":
         for (const job of thread.jobs.values()) clearTimeout(job.deadline);
-        thread.opening = setTimeout(() => void this.end(thread, true), this.limits.openingMs);
+        this.opens(thread);
         break;
       case "opened":
         clearTimeout(thread.opening);

@@ -11,7 +11,7 @@ import { shutInquiry } from "./inquiry/shut-inquiry";
 import { askInquiry } from "./inquiry/ask-inquiry";
 import { exampleQuestions } from "./inquiry/example-questions";
 import { exportCalendar, exportDocument, exportTables } from "./evidence/export-snapshot";
-import { readRecord, verifyRecord } from "./evidence/read-record";
+import { peopleOfRecord, readRecord, verifyRecord } from "./evidence/read-record";
 import type { CivilDay } from "@/core/time/civil-day";
 import { anyEvents } from "~/tests/asked-events";
 import { datesOfEvents, listEventFiles, listEvents } from "./events/list-events";
@@ -161,6 +161,7 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   storeIntake: [working, (by) => storeIntake(untouchable, by, { ...file, source: "controller", previewedFor: "controller", leaveOut: 0, on: null }, unwatched)],
   sourceNames: [working, (by) => sourceNames(untouchable, by)],
   readRecord: [reading, (by) => readRecord(untouchable, by, {})],
+  peopleOfRecord: [reading, (by) => peopleOfRecord(untouchable, by)],
   verifyRecord: [reading, (by) => verifyRecord(untouchable, by)],
   exportOrders: [reading, (by) => exportOrders(untouchable, by, 1)],
   exportDraftOrders: [reading, (by) => exportDraftOrders(untouchable, by, 1)],

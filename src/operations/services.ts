@@ -7,6 +7,7 @@ import type { BundleMapping, TableHeaders } from "@/intake/formats/tables/read-b
 import type { RefusedRow } from "@/intake/formats/tables/read-table";
 import type { AccessEffect } from "./register/effect-on-access";
 import type { AnchorStore } from "./ports/anchors";
+import type { TimeStampStore } from "./ports/time-stamps";
 import type { LookUpStore } from "./ports/look-ups";
 import type { MailSender, MailStore, Outbox } from "./ports/mail";
 import type { Papers } from "./ports/papers";
@@ -20,6 +21,7 @@ import type { RuleSettingsStore } from "./ports/rule-settings";
 import type { TriageStore } from "./ports/triage";
 import type { PublicHolidays } from "@/core/findings/judged";
 import type { PrintedIssue, RegisterStore, Snapshot, SnapshotStore } from "./ports/snapshots";
+import type { SignOnProvider } from "./ports/sign-on";
 import type { RoundStore } from "./ports/rounds";
 import type { OrderStore } from "./ports/orders";
 import type { SourceFiles } from "./ports/source-files";
@@ -145,11 +147,14 @@ export interface Services {
   readonly tries: SignInTries;
   /** Reads what is compared with the record, all of it of one moment. */
   readonly verifying: <T>(read: (store: Verification) => Promise<T>) => Promise<T>;
+  /** Undefined where no identity provider is set. */
+  readonly signOn: SignOnProvider | undefined;
   readonly tokens: Tokens;
   readonly digest: (text: string) => string;
   readonly digestOfBytes: (bytes: Uint8Array) => string;
   readonly papers: Papers;
   readonly anchors: AnchorStore;
+  readonly timeStamps: TimeStampStore;
   readonly lookUps: LookUpStore;
   readonly mails: MailStore;
   readonly mailSender: MailSender;

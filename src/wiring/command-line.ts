@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import * as backups from "@/data/backup";
 import { migrateAsOwner } from "@/data/migrate";
+import { checkStamp } from "@/data/time-stamp-token";
 import * as pinKeys from "@/data/pin-key";
 import { AlteredSnapshot } from "@/operations/ports/snapshots";
 import { databaseSettings, dataFolder } from "./environment";
@@ -30,6 +31,12 @@ export { packCheckWords } from "@/papers/evidence/pack-words";
 
 /** What is wrong with a snapshot whose bytes do not fit its hash, in words; undefined for any other error. */
 export const alteredWords = (error: unknown): string | undefined => (error instanceof AlteredSnapshot ? error.message : undefined);
+
+/** When an authority stamped a text, by the certificates that are trusted; undefined where the stamp does not hold. */
+export async function stampedAt(response: Uint8Array, text: string, certificates: string): Promise<string | undefined> {
+  const checked = await checkStamp(response, text, certificates);
+  return checked.ok ? checked.at : undefined;
+}
 
 /** SHA-256 in hexadecimal. */
 export const digests = {

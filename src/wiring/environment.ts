@@ -1,6 +1,9 @@
 import type { AskingLimits } from "@/jobs/asking-pool";
 import { usualLimits } from "@/jobs/asking-pool";
 import path from "node:path";
+import { authorityCertificate } from "@/standins/authority-certificate";
+import type { TimeStampSettings } from "@/data/time-stamp-store";
+import type { SignOnSettings } from "@/data/sign-on";
 import type { MailSettings } from "@/data/mail-sender";
 import type { DatabaseSettings } from "@/data/connection";
 
@@ -52,6 +55,51 @@ export const standInMail = (): boolean => set("NOMADE_STANDIN_MAIL") === "yes";
 /** A folder outside, to which heads of the record are written: `NOMADE_ANCHOR_FOLDER`; undefined where none is set. */
 export const anchorFolder = (): string | undefined => set("NOMADE_ANCHOR_FOLDER");
 
+/** Where the stand-in authority for time stamps keeps its keys and its certificate. */
+export const standInStampFolder = (): string => path.join(dataFolder(), "standin-time-stamps");
+
+/**
+ * Time stamps over the record: `NOMADE_TSA_ADDRESS`, where an authority by RFC 3161 answers, and `NOMADE_TSA_CERTIFICATE`, a PEM file of whom to trust; without one,
+ * the stand-in. They are kept in the folder outside, where one is set, or else beside the database.
+ */
+export function timeStampSettings(): TimeStampSettings {
+  return {
+    folder: path.join(anchorFolder() ?? dataFolder(), "record-stamps"),
+    address: set("NOMADE_TSA_ADDRESS"),
+    certificate: set("NOMADE_TSA_CERTIFICATE") ?? path.join(standInStampFolder(), authorityCertificate),
+  };
+}
+
+const isOwnMachine = (host: string): boolean => /^(localhost|127\.\d+\.\d+\.\d+|\[?::1\]?)$/.test(host);
+
+/** The address of this installation as browsers know it: `NOMADE_ADDRESS`. */
+export const publicAddress = (): string => required("NOMADE_ADDRESS");
+
+/** The path that people come back to from the identity provider. */
+export const signOnBack = "/sign-in/on/back";
+
+/**
+ * Single sign-on: `NOMADE_OIDC_ISSUER`, `NOMADE_OIDC_CLIENT_ID`, `NOMADE_OIDC_CLIENT_SECRET` if it has one, `NOMADE_OIDC_NAME`, what people call it, and
+ * `NOMADE_OIDC_STAFF_NUMBER`, the claim with the staff number (staff_number); people come back to `NOMADE_ADDRESS`. Undefined where no issuer is set.
+ */
+export function signOnSettings(): SignOnSettings | undefined {
+  const [issuer, clientId, address] = [set("NOMADE_OIDC_ISSUER"), set("NOMADE_OIDC_CLIENT_ID"), set("NOMADE_ADDRESS")];
+  if (issuer === undefined) return undefined;
+  if (clientId === undefined || !URL.canParse(issuer) || address === undefined || !URL.canParse(address))
+    throw new Error(
+      "Where NOMADE_OIDC_ISSUER is set it has to be an address, with NOMADE_OIDC_CLIENT_ID, and NOMADE_ADDRESS as the public address of this installation.",
+    );
+  return {
+    name: set("NOMADE_OIDC_NAME") ?? new URL(issuer).hostname,
+    issuer,
+    clientId,
+    clientSecret: set("NOMADE_OIDC_CLIENT_SECRET"),
+    staffNumberClaim: set("NOMADE_OIDC_STAFF_NUMBER") ?? "staff_number",
+    back: new URL(signOnBack, address).href,
+    isLoopback: isOwnMachine(new URL(issuer).hostname),
+  };
+}
+
 /** Where the stand-in server keeps what it took. */
 export const standInMailFolder = (): string => path.join(dataFolder(), "standin-mail");
 
@@ -71,6 +119,6 @@ export function mailSettings(): MailSettings | undefined {
     password: set("NOMADE_SMTP_PASSWORD"),
     from: set("NOMADE_MAIL_FROM") ?? "Nomade <nomade@localhost>",
     address,
-    isLoopback: /^(localhost|127\.\d+\.\d+\.\d+|::1)$/.test(host),
+    isLoopback: isOwnMachine(host),
   };
 }

@@ -13,7 +13,8 @@ import { decideLine, keepUnremarkable, passOnLine, undoDecision } from "@/operat
 import { addSubstitute, askToClose, commentLine, correctDocket, releaseDockets } from "@/operations/certification/run-round";
 import { myDockets } from "@/operations/certification/show-docket";
 import { exportDocument } from "@/operations/evidence/export-snapshot";
-import { readRecord, verifyRecord } from "@/operations/evidence/read-record";
+import { beginSignOn, finishSignOn, signOnName } from "@/operations/administration/sign-on";
+import { peopleOfRecord, readRecord, verifyRecord } from "@/operations/evidence/read-record";
 import { showFindingHistory, waitingWaivers } from "@/operations/findings/list-findings";
 import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, secondPersonFrom, waiveFinding } from "@/operations/findings/triage";
 import { datesOfEvents, listEventFiles } from "@/operations/events/list-events";
@@ -85,6 +86,10 @@ export const ownOperations = {
   answerOrders,
   listOccasions,
   setOccasion,
+  beginSignOn,
+  finishSignOn,
+  signOnName,
   readRecord,
+  peopleOfRecord,
   verifyRecord,
 };

@@ -1,4 +1,6 @@
 import { anchorFile } from "@/data/anchor-file";
+import { signOnProvider } from "@/data/sign-on";
+import { timeStampStore } from "@/data/time-stamp-store";
 import { lookUpStore } from "@/data/look-up-store";
 import { mailSender } from "@/data/mail-sender";
 import { mailStore } from "@/data/mail-store";
@@ -27,7 +29,7 @@ import { snapshotStore } from "@/data/snapshot-store";
 import { sourceStore } from "@/data/source-store";
 import type { Services } from "@/operations/services";
 import { signInTries } from "@/operations/administration/sign-in-tries";
-import { anchorFolder, mailSettings, standInMail, standInMailFolder, databaseSettings, dataFolder } from "./environment";
+import { anchorFolder, signOnSettings, timeStampSettings, mailSettings, standInMail, standInMailFolder, databaseSettings, dataFolder } from "./environment";
 import { publicHolidaysOf } from "./public-holidays";
 import { pinTagger } from "@/data/pin-key";
 import { sourceFiles } from "@/data/source-files";
@@ -83,6 +85,8 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     digestOfBytes,
     papers: { packPapers, archive, mailWords },
     anchors: anchorFile(anchorFolder()),
+    signOn: signOnProvider(signOnSettings()),
+    timeStamps: timeStampStore(timeStampSettings()),
     lookUps: lookUpStore(sequelize),
     mails: mailStore(sequelize),
     mailSender: mailSender(mailSettings()),

@@ -1,12 +1,12 @@
 "use server";
 
 import Joi from "joi";
-import { cookies, headers } from "next/headers";
+import { cookies } from "next/headers";
 import { redirect } from "next/navigation";
 import type { SignInState } from "@/features/sign-in/sign-in-form";
 import { checkInput } from "@/wiring/web/check-input";
-import { nomade, openAhead } from "@/wiring/nomade";
-import { isLoopback, sourceOf } from "@/wiring/web/request-address";
+import { nomade } from "@/wiring/nomade";
+import { asker, keepSession } from "@/wiring/web/new-session";
 import { sessionCookie, accountOfRequest } from "@/wiring/web/web-session";
 
 const code = Joi.string().allow("", null).max(32);
@@ -23,18 +23,6 @@ const said = {
   wrongCode: "This code is not right, or was used already. Wait for the next one, or take a recovery code.",
   usedLink: "This link was used already, or its time is over. Ask for another one, or sign in with your password.",
 } as const;
-
-async function keepSession(token: string): Promise<void> {
-  const asked = await headers();
-  // Whoever signs in will ask of the register soon: it is opened meanwhile.
-  openAhead();
-  (await cookies()).set(sessionCookie, token, { httpOnly: true, sameSite: "lax", path: "/", secure: !isLoopback(asked.get("host") ?? "") });
-}
-
-async function asker(): Promise<{ readonly source: string; readonly agent: string }> {
-  const asked = await headers();
-  return { source: sourceOf(asked), agent: asked.get("user-agent") ?? "" };
-}
 
 export async function signIn(_before: SignInState, form: FormData): Promise<SignInState> {
   const given = checkInput(schema, { signIn: form.get("signIn"), password: form.get("password"), code: form.get("code") }, true);

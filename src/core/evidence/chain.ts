@@ -24,6 +24,9 @@ export const chainStart = "0".repeat(64);
 export const entryText = ({ number, at, who, what, on, valuesHash, previousHash }: Omit<RecordEntry, "hash">): string =>
   canonicalJson({ number, at, who, what, on, valuesHash, previousHash });
 
+/** The text of a head that is stamped and kept outside: canonical JSON of its number and its hash. */
+export const headText = ({ number, hash }: Pick<RecordEntry, "number" | "hash">): string => canonicalJson({ number, hash });
+
 export type ChainState =
   | { readonly whole: true; readonly count: number; readonly head: string }
   | { readonly whole: false; readonly number: number; readonly why: "number" | "previous-hash" | "hash" };

@@ -20,6 +20,9 @@ export const packNames = {
   sums: "SHA256SUMS",
 } as const;
 
+/** Files of a pack whose installation has its record stamped: the stamped head, the authority's answer (RFC 3161), and whom the installation trusts. */
+export const stampNames = { head: "time-stamp/head.json", response: "time-stamp/head.tsr", certificates: "time-stamp/authority.pem" } as const;
+
 export const signedTextName = (docket: number): string => `signed/docket-${docket}.json`;
 
 /** `SHA256SUMS` as `sha256sum --check` reads it: a line a file, by name. */

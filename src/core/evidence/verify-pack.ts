@@ -9,10 +9,10 @@ import { checkFacility } from "../facility/check-facility";
 import type { FacilityDocument } from "../facility/document";
 import { withAllLists } from "../facility/facility";
 import { noEvents } from "../findings/use";
-import { entryText } from "./chain";
+import { entryText, headText } from "./chain";
 import type { PackManifest } from "./pack-files";
 import { packTexts } from "./pack-files";
-import { packNames, readSums, signedTextName } from "./pack-names";
+import { packNames, readSums, signedTextName, stampNames } from "./pack-names";
 import type {
   CheckEvidence,
   DocketEvidence,
@@ -25,7 +25,7 @@ import type {
 } from "./round-evidence";
 
 /** What of a pack is looked at, one after the other. */
-export const packChecks = ["files", "document", "record", "signatures", "decisions", "orders", "findings", "machine-files", "sample"] as const;
+export const packChecks = ["files", "document", "record", "signatures", "decisions", "orders", "findings", "machine-files", "sample", "time-stamp"] as const;
 export type PackCheckKind = (typeof packChecks)[number];
 
 /** Why something of a pack does not hold. `at` names the file, docket, line or entry. */
@@ -47,7 +47,9 @@ export interface PackProblem {
     | "not-withdrawn"
     | "unknown-finding"
     | "otherwise-worked-out"
-    | "other-sample";
+    | "other-sample"
+    | "unstamped"
+    | "stamped-before";
   readonly at: string;
 }
 
@@ -66,6 +68,20 @@ export interface PackVerification {
   readonly manifest: PackManifest | undefined;
 }
 
+/** The parts of a pack's time stamp, which the caller checks; undefined where the pack has none. */
+export function stampOfPack(
+  files: ReadonlyMap<string, Uint8Array>,
+): { readonly text: string; readonly response: Uint8Array; readonly certificates: string } | undefined {
+  const [head, response, certificates] = [stampNames.head, stampNames.response, stampNames.certificates].map((name) => files.get(name));
+  if (!head || !response || !certificates) return undefined;
+  return { text: new TextDecoder().decode(head), response, certificates: new TextDecoder().decode(certificates) };
+}
+
+/** What became of checking it: the authority's time, an ISO text of UTC, or undefined where it does not hold. */
+export interface StampOfPack {
+  readonly at: string | undefined;
+}
+
 /** SHA-256 in hexadecimal, of a text's UTF-8 or of bytes. */
 export interface Digests {
   readonly text: (text: string) => string;
@@ -81,6 +97,10 @@ class Unreadable extends Error {
 /** The files of a pack as texts and objects; whoever asks for one that cannot be read is told so. */
 class PackReader {
   constructor(private readonly files: ReadonlyMap<string, Uint8Array>) {}
+
+  has(name: string): boolean {
+    return this.files.has(name);
+  }
 
   text(name: string): string {
     const bytes = this.files.get(name);
@@ -304,12 +324,25 @@ function otherwiseOpened(pack: Pack, reader: PackReader): { readonly count: numb
   return { count: sample.length, problem: undefined };
 }
 
+/** An authority's clock may differ from that of the installation by so much. */
+const clocksDifferMs = 300_000;
+
+function brokenStamp({ entries }: Pack, reader: PackReader, stamp: StampOfPack | undefined): Finding {
+  const at = stampNames.head;
+  for (const name of Object.values(stampNames)) if (!reader.has(name)) return { code: "missing", at: name };
+  const text = reader.text(at);
+  const entry = entries.find((one) => headText(one) === text);
+  if (!entry) return { code: "not-recorded", at };
+  if (stamp?.at === undefined) return { code: "unstamped", at: stampNames.response };
+  return Date.parse(stamp.at) + clocksDifferMs < Date.parse(entry.at) ? { code: "stamped-before", at: `entry ${entry.number}` } : undefined;
+}
+
 /**
  * Looks at everything of a pack that can be told from it alone: its files against their sums, the document against the snapshot's hash, the chain, each
  * signature against its text, the record and the lines, orders against decisions, what is made from other files, and the access of the sampled lines. Says of
  * each kind how much there is, and the first that does not hold. A pack that somebody wrote anew as a whole is told by its hash alone.
  */
-export function verifyPack(files: ReadonlyMap<string, Uint8Array>, digests: Digests): PackVerification {
+export function verifyPack(files: ReadonlyMap<string, Uint8Array>, digests: Digests, stamp?: StampOfPack): PackVerification {
   const reader = new PackReader(files);
   const checks: PackCheck[] = [checkFiles(files, digests)];
   const sums = files.get(packNames.sums);
@@ -342,5 +375,7 @@ export function verifyPack(files: ReadonlyMap<string, Uint8Array>, digests: Dige
     return { count: 3, problem: isCounted ? otherwiseMade(of, reader, digests.text) : { code: "otherwise-worked-out", at: packNames.manifest } };
   });
   check("sample", (of) => otherwiseOpened(of, reader));
+  const stampFiles = Object.values(stampNames).filter((name) => files.has(name));
+  check("time-stamp", (of) => ({ count: stampFiles.length === 0 ? 0 : 1, problem: stampFiles.length === 0 ? undefined : brokenStamp(of, reader, stamp) }));
   return { sound: checks.every(({ problem }) => !problem), checks, packHash, manifest: pack?.manifest };
 }

@@ -10,6 +10,7 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { RecordLink } from "../evidence/record-link";
 import { capital, plural } from "../words/numbers";
 import { clockText } from "../words/times";
 import { AccountForm } from "./account-form";
@@ -101,6 +102,7 @@ export function AccountsView({ list, own, actions }: { readonly list: AccountsLi
           {account.endedAt === undefined ? "end" : "take the end back"}
         </UnstyledButton>
       )}
+      <RecordLink of={{ on: [`account ${account.id}`, account.signIn] }} words="record" />
     </span>
   );
   return (

@@ -13,6 +13,7 @@ import type { ShownDocket, ShownLine } from "@/operations/certification/show-doc
 import { Progress } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
+import { RecordLink } from "../evidence/record-link";
 import { useSingleKeys } from "../shell/single-keys";
 import type { DocketWords } from "../words/docket/docket-words";
 import { docketWords } from "../words/docket/in-language";
@@ -30,6 +31,8 @@ export interface DocketViewProps {
   readonly openAt?: number;
   /** Number of the account of whoever looks at it. */
   readonly account: number;
+  /** Whether they may read the record. */
+  readonly readsRecord?: boolean;
   /** Minute of the export that the lines speak of. */
   readonly asOf: number;
   readonly language: Language;
@@ -208,7 +211,7 @@ function useKeys(go: (by: 1 | -1) => void, keepAll: () => void): void {
 }
 
 /** A certifier's docket: one person after another, the unremarkable together, and at the end the signature. */
-export function DocketView({ shown, openAt, account, asOf, language, save, comment, sign, speak }: DocketViewProps) {
+export function DocketView({ shown, openAt, account, readsRecord = false, asOf, language, save, comment, sign, speak }: DocketViewProps) {
   const router = useRouter();
   const words = docketWords(language);
   const parts = partsOf(shown.lines, words);
@@ -297,6 +300,7 @@ export function DocketView({ shown, openAt, account, asOf, language, save, comme
               {docketWords(other).called}
             </UnstyledButton>
           ))}
+        {readsRecord && <RecordLink of={{ on: [`docket ${docket.id}`] }} words={words.inRecord} />}
       </div>
       {!person && <Signing shown={shown} parts={parts} editable={editable} queue={queue} words={words} sign={() => refreshed(sign(docket.id))} goTo={setAt} />}
       {person && (

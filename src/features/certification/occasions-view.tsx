@@ -9,6 +9,7 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { RecordLink } from "../evidence/record-link";
 import { capital, countWords, plural } from "../words/numbers";
 
 const told: readonly { readonly kind: OccasionKind; readonly name: string; readonly asks: string }[] = [
@@ -94,6 +95,7 @@ export function OccasionsView({
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       <Heading
         result={rules.length === 0 ? "Nothing asks for a decision between rounds" : `${capital(countWords(rules.length))} of four occasions ask for a decision`}
+        reference={<RecordLink of={{ what: "occasion.set" }} />}
         lead="After an intake, each occasion that is set opens a small round of just the lines that it is about, for whoever certifies them."
       />
       <table className={sheet.table} style={{ maxWidth: 820 }}>

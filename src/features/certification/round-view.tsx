@@ -5,6 +5,7 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { wishCountsWords } from "../words/closing";
+import { RecordLink } from "../evidence/record-link";
 import { certifierWords } from "../words/holders";
 import { isOfDefinition } from "../words/line-subjects";
 import { notRead } from "../words/not-read";
@@ -151,7 +152,12 @@ export function RoundView({
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={margin}>
       <Heading
         result={result}
-        reference={`Round ${round.id} on snapshot ${round.snapshot}${notRead(overview)}, due ${momentWords(round.due)}`}
+        reference={
+          <>
+            {`Round ${round.id} on snapshot ${round.snapshot}${notRead(overview)}, due ${momentWords(round.due)}`} ·{" "}
+            <RecordLink of={{ on: [`round ${round.id}`] }} />
+          </>
+        }
         lead={<Lead sheet={overview} today={today} isSent={isSent} />}
       />
       {wishList.length > 0 && (

@@ -9,6 +9,7 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { RecordLink } from "../evidence/record-link";
 import { TaskProgress } from "../shell/task-progress";
 import { capital, plural } from "../words/numbers";
 import { clockText, secondOnClock } from "../words/times";
@@ -72,7 +73,9 @@ export function EventFilesView({
         <tbody>
           {files.map(({ id, name, source, rows, repeated, from, to, takenAt }) => (
             <tr key={id}>
-              <td>{name}</td>
+              <td>
+                {name} <RecordLink of={{ on: [`event file ${id}`] }} words="record" />
+              </td>
               <td>{source === "" ? "–" : source}</td>
               <td className={sheet.number}>{rows.toLocaleString("en-GB")}</td>
               <td className={sheet.number}>{repeated.toLocaleString("en-GB")}</td>

@@ -1,30 +1,40 @@
 import Link from "next/link";
-import type { AskedEntries, RecordVerification, StoredEntry } from "@/operations/ports/record";
+import type { RecordVerification, StoredEntry } from "@/operations/ports/record";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { changedWords, doneWords } from "../words/record";
 import { clockText } from "../words/times";
+import type { RecordAddress } from "./record-address";
+import { recordHref, subjectHref } from "./record-address";
 import { RecordSearch } from "./record-search";
 
 export interface EvidenceViewProps {
   readonly entries: readonly StoredEntry[];
   readonly verification: RecordVerification;
-  readonly asked: AskedEntries;
+  readonly asked: RecordAddress;
+  /** Parts of the address that say nothing. */
+  readonly notUnderstood: readonly string[];
+  /** Everybody who has an entry. */
+  readonly people: readonly string[];
+  readonly seesAccounts: boolean;
 }
 
-/** Where entries are that fit what is asked. */
-function recordHref(asked: AskedEntries): string {
-  const query = new URLSearchParams({
-    ...(asked.text && { text: asked.text }),
-    ...(asked.what && { what: asked.what }),
-    ...(asked.before !== undefined && { before: String(asked.before) }),
-  }).toString();
-  return query === "" ? "/evidence" : `/evidence?${query}`;
+/** What an entry was done to, as a link to it where it has a page of its own. */
+function Subject({ entry, seesAccounts }: { readonly entry: StoredEntry; readonly seesAccounts: boolean }) {
+  const href = subjectHref(entry, seesAccounts);
+  return href === undefined ? entry.on : <Link href={href}>{entry.on}</Link>;
+}
+
+/** Of what alone the entries are, in words; empty where they are of everything. */
+function narrowedTo({ on, finding, object }: RecordAddress): string {
+  if (finding !== undefined) return "Entries on one finding.";
+  if (object !== undefined) return `Entries that name ${object}.`;
+  return on && on.length > 0 ? `Entries on ${on[0] ?? ""}.` : "";
 }
 
 /** The record, the latest entry first, and whether its chain is whole. */
-export function EvidenceView({ entries, verification, asked }: EvidenceViewProps) {
+export function EvidenceView({ entries, verification, asked, notUnderstood, people, seesAccounts }: EvidenceViewProps) {
   const { before: _, ...sought } = asked;
   const isNarrowed = Object.keys(sought).length > 0;
   const last = entries[entries.length - 1];
@@ -59,7 +69,13 @@ export function EvidenceView({ entries, verification, asked }: EvidenceViewProps
         reference="The record"
         lead="Who did what, when, on what. The application can add to this and read it; it cannot change or delete."
       />
-      <RecordSearch asked={sought} />
+      <RecordSearch key={JSON.stringify([sought.on, sought.finding, sought.object])} asked={sought} people={people} />
+      {notUnderstood.length > 0 && (
+        <p role="alert" className={sheet.grave}>
+          Not understood in the address, and left out: {notUnderstood.join(", ")}.
+        </p>
+      )}
+      {narrowedTo(asked) !== "" && <p className={sheet.sub}>{narrowedTo(asked)}</p>}
       {entries.length === 0 && (
         <p role="status">
           Nothing in the record fits this. <Link href="/evidence">Show all entries</Link>
@@ -83,7 +99,7 @@ export function EvidenceView({ entries, verification, asked }: EvidenceViewProps
               <td className={sheet.number}>{entry.number}</td>
               <td style={{ whiteSpace: "nowrap" }}>{clockText(entry.at)}</td>
               <td>
-                <b>{entry.who}</b> {doneWords(entry.what)} {entry.on}
+                <b>{entry.who}</b> {doneWords(entry.what)} <Subject entry={entry} seesAccounts={seesAccounts} />
               </td>
               <td className={sheet.sub} style={{ maxWidth: 300, overflowWrap: "anywhere" }}>
                 {changedWords(entry.content).map((words) => (

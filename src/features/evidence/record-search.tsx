@@ -1,28 +1,39 @@
 "use client";
 
 import { Select, TextInput } from "@mantine/core";
+import { DateInput } from "@mantine/dates";
 import { useDebouncedCallback } from "@mantine/hooks";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import type { AskedEntries } from "@/operations/ports/record";
 import { recordKinds } from "../words/record";
+import { recordHref } from "./record-address";
+import type { RecordAddress } from "./record-address";
 
-/** Narrows the record by any part of who, what it was done to and what it says, and by what was done. */
-export function RecordSearch({ asked }: { readonly asked: Omit<AskedEntries, "before"> }) {
+/** Narrows the record by any part of who, what it was done to and what it says, by what was done, by whom, and by dates of UTC. */
+export function RecordSearch({ asked, people }: { readonly asked: RecordAddress; readonly people: readonly string[] }) {
   const router = useRouter();
   const [text, setText] = useState(asked.text ?? "");
-  const go = (next: Omit<AskedEntries, "before">): void => {
-    const query = new URLSearchParams({ ...(next.text && { text: next.text }), ...(next.what && { what: next.what }) }).toString();
-    router.replace(query === "" ? "/evidence" : `/evidence?${query}`, { scroll: false });
-  };
-  const find = useDebouncedCallback((wanted: string) => go({ ...asked, text: wanted }), 250);
+  const go = (next: RecordAddress): void => router.replace(recordHref({ ...asked, text, ...next }), { scroll: false });
+  const find = useDebouncedCallback((wanted: string) => go({ text: wanted }), 250);
+  const date = (name: "from" | "until", label: string) => (
+    <DateInput
+      size="xs"
+      w={130}
+      aria-label={label}
+      placeholder={name}
+      valueFormat="D MMM YYYY"
+      clearable
+      value={asked[name] ?? null}
+      onChange={(value) => go({ [name]: value ?? "" })}
+    />
+  );
   return (
-    <div style={{ display: "flex", gap: 12, margin: "10px 0" }}>
+    <div style={{ display: "flex", flexWrap: "wrap", gap: 10, margin: "10px 0" }}>
       <TextInput
         size="xs"
-        w={260}
+        w={210}
         aria-label="Find in the record"
-        placeholder="who, round 3, a reason …"
+        placeholder="signed, round 3, a reason …"
         value={text}
         onChange={(event) => {
           setText(event.currentTarget.value);
@@ -31,15 +42,28 @@ export function RecordSearch({ asked }: { readonly asked: Omit<AskedEntries, "be
       />
       <Select
         size="xs"
-        w={220}
+        w={190}
         aria-label="What was done"
         placeholder="anything done"
         clearable
         searchable
         value={asked.what ?? null}
         data={recordKinds}
-        onChange={(what) => go({ ...(text !== "" && { text }), ...(what !== null && { what }) })}
+        onChange={(what) => go({ what: what ?? "" })}
       />
+      <Select
+        size="xs"
+        w={150}
+        aria-label="By whom"
+        placeholder="by anybody"
+        clearable
+        searchable
+        value={asked.who ?? null}
+        data={[...people]}
+        onChange={(who) => go({ who: who ?? "" })}
+      />
+      {date("from", "From this date on")}
+      {date("until", "Until this date")}
     </div>
   );
 }

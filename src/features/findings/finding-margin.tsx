@@ -13,6 +13,7 @@ import sheet from "@/ui/sheet.module.css";
 import { aboutText } from "../certification/round-address";
 import { objectHref } from "../register/list-address";
 import { withdrawHref } from "../register/drafts/withdraw-address";
+import { RecordLink } from "../evidence/record-link";
 import { useSingleKeys } from "../shell/single-keys";
 import { namesOfFinding, remedyOfFinding, sentenceOfFinding } from "../words/finding-names";
 import { findingProof, riskWords, titleOfRule } from "../words/findings";
@@ -143,7 +144,8 @@ export function FindingMargin({
       <p className={sheet.grave}>{sentenceOfFinding(finding, timeZone)}</p>
       <p className={sheet.sub}>
         {finding.life && `${lifeWords[finding.life]} `}
-        <Link href={findingHref(finding.fingerprint, past)}>Its address</Link>
+        <Link href={findingHref(finding.fingerprint, past)}>Its address</Link> ·{" "}
+        <RecordLink of={{ finding: finding.fingerprint }} words="Its entries in the record" />
       </p>
       <div className={sheet.must}>
         <b>To end it:</b> {remedyOfFinding(finding, timeZone)}

@@ -10,6 +10,7 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { RecordLink } from "../evidence/record-link";
 import { TaskProgress } from "../shell/task-progress";
 import { sentenceOfFinding } from "../words/finding-names";
 import { beyondWords, titleOfRule } from "../words/findings";
@@ -236,7 +237,7 @@ export function SettingsView({ shown, rules, timeZone, mayEdit, actions }: ViewP
         result="How the rules judge"
         reference={
           <>
-            <Link href="/findings/rules">The rules</Link> · <Link href="/findings">Findings</Link>
+            <Link href="/findings/rules">The rules</Link> · <Link href="/findings">Findings</Link> · <RecordLink of={{ on: ["rules"] }} />
           </>
         }
         lead="An empty figure is as usual. Every change is recorded, and shows which findings would come and go before it is proposed; a second person puts it in force."

@@ -2,6 +2,7 @@ import Link from "next/link";
 import type { SnapshotSummary } from "@/operations/ports/snapshots";
 import sheet from "@/ui/sheet.module.css";
 import { plural } from "../words/numbers";
+import { RecordLink } from "../evidence/record-link";
 import { clockText } from "../words/times";
 import classes from "./intake.module.css";
 
@@ -111,6 +112,7 @@ export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly Sna
                     CSV
                   </a>
                   <Link href={`/register?snapshot=${snapshot.id}`}>Look</Link>
+                  <RecordLink of={{ on: [`snapshot ${snapshot.id}`] }} words="Record" />
                   {snapshots[i + 1] && <Link href={`/register/compare?before=${snapshots[i + 1]?.id ?? 0}&after=${snapshot.id}`}>What changed</Link>}
                 </div>
               </td>

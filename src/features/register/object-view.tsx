@@ -6,6 +6,7 @@ import type { ObjectSection, ObjectSheet } from "@/operations/register/show-obje
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { RecordLink } from "../evidence/record-link";
 import { findingsHref } from "../findings/findings-address";
 import { eventsHref } from "../events/events-address";
 import { sentenceOfFinding } from "../words/finding-names";
@@ -167,7 +168,12 @@ export function ObjectView({ object, past, mayEdit }: ViewProps) {
     <Sheet question={<QuestionLine asked={nothingAsked} />} margin={year ? undefined : <Margin object={object} past={past} mayEdit={mayEdit} />}>
       <Heading
         result={object.name}
-        reference={past === undefined ? `Register of snapshot ${object.snapshot}` : `As it was in snapshot ${object.snapshot}`}
+        reference={
+          <>
+            {past === undefined ? `Register of snapshot ${object.snapshot}` : `As it was in snapshot ${object.snapshot}`} ·{" "}
+            <RecordLink of={{ object: `${listOfKind[object.kind]} ${object.id}` }} />
+          </>
+        }
         lead={
           year
             ? year.enteredUntil === undefined

@@ -11,7 +11,17 @@ export interface SignInState {
 }
 
 /** The way in. What was typed stays when it is refused. */
-export function SignInForm({ signIn }: { readonly signIn: (before: SignInState, form: FormData) => Promise<SignInState> }) {
+export function SignInForm({
+  signIn,
+  provider,
+  refused,
+}: {
+  readonly signIn: (before: SignInState, form: FormData) => Promise<SignInState>;
+  /** What the identity provider is called; undefined where there is none. */
+  readonly provider: string | undefined;
+  /** Why whoever came back from it was not let in. */
+  readonly refused: string | undefined;
+}) {
   const [state, action, busy] = useActionState(signIn, {});
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
@@ -59,14 +69,20 @@ export function SignInForm({ signIn }: { readonly signIn: (before: SignInState, 
               required
             />
           )}
-          {state.refused !== undefined && (
+          {(state.refused ?? refused) !== undefined && (
             <p className={classes.refused} role="alert">
-              {state.refused}
+              {state.refused ?? refused}
             </p>
           )}
           <Button type="submit" mt="lg" loading={busy} fullWidth>
             Sign in
           </Button>
+          {provider !== undefined && (
+            // A whole new page: the way leads out of here.
+            <Button component="a" href="/sign-in/on" variant="default" mt="sm" fullWidth>
+              Sign in by {provider}
+            </Button>
+          )}
         </form>
       </section>
     </main>

@@ -41,6 +41,8 @@ const done = {
   "order.ticket": "gave a ticket to",
   "orders.exported": "saved the orders of",
   "lines.exported": "saved lines of",
+  "record.stamped": "had stamped",
+  "record.retained": "let go what is kept no longer,",
   "rules.proposed": "proposed to change how rules judge:",
   "rules.dropped": "dropped what was proposed for",
   "account.reset": "reset the account",
@@ -59,6 +61,12 @@ export const doneWords = (what: string): string => (Object.hasOwn(done, what) ? 
 
 /** The kinds of entries that there may be, to choose from. */
 export const recordKinds = Object.entries(done).map(([value, words]) => ({ value, label: capital(words.replace(/,$/, "")) }));
+
+/** Codes whose words have this text. */
+export function kindsNamed(text: string): readonly string[] {
+  const folded = text.trim().toLowerCase();
+  return folded === "" ? [] : recordKinds.filter(({ label }) => label.toLowerCase().includes(folded)).map(({ value }) => value);
+}
 
 const longest = 60;
 

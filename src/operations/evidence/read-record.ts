@@ -11,6 +11,12 @@ export async function readRecord(services: Services, account: Account, asked: As
   return services.record.page(asked, entriesAPage);
 }
 
+/** Everybody who has an entry, to choose from. */
+export async function peopleOfRecord(services: Services, account: Account): Promise<string[]> {
+  demand(account, "read-record");
+  return services.record.people();
+}
+
 export async function verifyRecord(services: Services, account: Account): Promise<RecordVerification> {
   demand(account, "read-record");
   return services.record.verify();

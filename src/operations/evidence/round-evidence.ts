@@ -100,7 +100,7 @@ function entriesOf(
     `snapshot ${round.snapshot}`,
     ...dockets.map(({ id }) => `docket ${id}`),
     ...lines.flatMap(({ id, docket }) => [`line ${id} of docket ${docket}`, `orders of line ${id}`, `line ${id}`]),
-    ...orders.map(({ id }) => `order ${id}`),
+    ...orders.flatMap(({ id }) => [`order ${id}`, `order ${id} of round ${round.id}`]),
   ]);
   return entries.map(({ content, ...entry }) => (content !== undefined && about.has(entry.on) ? { ...entry, content } : entry));
 }

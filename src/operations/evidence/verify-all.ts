@@ -2,12 +2,24 @@ import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { signedTextOf } from "@/core/certification/sign-docket";
 import type { Anchor } from "../ports/anchors";
+import type { KeptStamp } from "../ports/time-stamps";
 import { AlteredSnapshot } from "../ports/snapshots";
 import type { LatestEntry, StoredDocket, Verification } from "../ports/verification";
 import type { Services } from "../services";
 
 /** What is compared, by kind. */
-export const verifiedKinds = ["record", "anchors", "snapshots", "registerRows", "decidedLines", "signedDockets", "orders", "accounts", "values"] as const;
+export const verifiedKinds = [
+  "record",
+  "anchors",
+  "timeStamps",
+  "snapshots",
+  "registerRows",
+  "decidedLines",
+  "signedDockets",
+  "orders",
+  "accounts",
+  "values",
+] as const;
 export type VerifiedKind = (typeof verifiedKinds)[number];
 
 /** One kind: how much there is, and the first that does not hold. */
@@ -195,6 +207,12 @@ export async function verifyAll(services: Services): Promise<VerifiedAll> {
   }
   const anchors = await services.anchors.read();
   if (anchors) await verifyAnchors(services, anchors, report);
+  const stamps = await services.timeStamps.read();
+  if (stamps) await verifyStamps(services, stamps, report);
+  else
+    report.notes.push(
+      "The record was stamped, and no certificate of the authority is there (NOMADE_TSA_CERTIFICATE): whether the time stamps hold cannot be told.",
+    );
   await services.verifying(async (store) => {
     await verifySnapshots(services, store, report);
     await verifyDockets(services, store, report);
@@ -211,11 +229,36 @@ export async function verifyAll(services: Services): Promise<VerifiedAll> {
     entries: count,
     head,
     checked: report.checked,
-    kinds: report.kinds({ ...report.checked, record: count, anchors: anchors?.length ?? 0, values: count - withoutValues }),
+    kinds: report.kinds({ ...report.checked, record: count, anchors: anchors?.length ?? 0, timeStamps: stamps?.length ?? 0, values: count - withoutValues }),
     problems: report.problems,
     notes: [...notes, ...report.notes],
   };
 }
+
+/** An authority's clock and ours may differ so much. */
+const clocksDifferMs = 300_000;
+
+/** Time stamps against the entries that they are over, and against what the record says of them. */
+async function verifyStamps(services: Services, stamps: readonly KeptStamp[], report: Report): Promise<void> {
+  const entryAt = async (number: number) => (await services.record.page({ before: number + 1 }, 1)).find((entry) => entry.number === number);
+  for (const { number, hash, at, problem } of stamps) {
+    const entry = await entryAt(number);
+    if (problem !== undefined) report.broken("timeStamps", `The time stamp over entry ${number} says nothing: ${problem}.`);
+    else if (entry?.hash !== hash) report.broken("timeStamps", `Entry ${number} is not the one that was stamped.`);
+    else if (at !== undefined && Date.parse(at) + clocksDifferMs < Date.parse(entry.at))
+      report.broken("timeStamps", `Entry ${number} says that it is of ${entry.at}; it was stamped before that, at ${at}.`);
+  }
+  const kept = new Set(stamps.map(({ number }) => `entry ${number}`));
+  for (let before: number | undefined; ;) {
+    const recorded = await services.record.page({ what: "record.stamped", ...(before !== undefined && { before }) }, stampsAPage);
+    for (const { on, number } of recorded)
+      if (!kept.has(on)) report.broken("timeStamps", `Entry ${number} says that ${on} was stamped; the time stamp is not there.`);
+    if (recorded.length < stampsAPage) return;
+    before = recorded.at(-1)?.number;
+  }
+}
+
+const stampsAPage = 500;
 
 /** Heads that were written outside, against the entries that they are of. */
 async function verifyAnchors(services: Services, anchors: readonly Anchor[], report: Report): Promise<void> {

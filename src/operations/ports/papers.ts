@@ -4,8 +4,8 @@ import type { RoundEvidence } from "@/core/evidence/round-evidence";
 /** What leaves Nomade for people to read. */
 export interface Papers {
   readonly mailWords: (facts: MailFacts) => MailWords;
-  /** The files of a pack that people read: the report, tables, and how to verify each; by their names. */
-  readonly packPapers: (evidence: RoundEvidence) => Promise<ReadonlyMap<string, Uint8Array>>;
+  /** The files of a pack that people read: the report, tables, and how to verify each; by their names. `stamped`: the entry that a time stamp in the pack is over. */
+  readonly packPapers: (evidence: RoundEvidence, stamped?: number) => Promise<ReadonlyMap<string, Uint8Array>>;
   /** Puts files into one archive; `at`, an ISO text of UTC, dates all of them, so that the same files give the same bytes. */
   readonly archive: (files: ReadonlyMap<string, Uint8Array>, at: string) => Uint8Array;
 }

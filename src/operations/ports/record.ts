@@ -24,14 +24,28 @@ export interface AskedEntries {
   readonly before?: number;
   /** Those of one code. */
   readonly what?: string;
-  /** Those that have this in who, in what it was done to, or in what they say. */
+  /** Those that have this in who, in what it was done to, or in what they say; those of `textAsWhat`, codes whose words have it, as well. */
   readonly text?: string;
+  readonly textAsWhat?: readonly string[];
+  /** Those of one sign-in name. */
+  readonly who?: string;
+  /** Those of these dates of UTC, `YYYY-MM-DD`, both included. */
+  readonly from?: string;
+  readonly until?: string;
+  /** Those on one of these, or on something of one of them, as "line 4 of docket 2" is of "docket 2". */
+  readonly on?: readonly string[];
+  /** Those that speak of this finding. */
+  readonly finding?: string;
+  /** Those that speak of this object of the register. */
+  readonly object?: { readonly list: string; readonly id: string };
 }
 
 export interface RecordStore {
   readonly append: (who: Actor, at: string, recorded: Recorded) => Promise<void>;
   /** Entries that fit what is asked, the latest first. */
   readonly page: (asked: AskedEntries, limit: number) => Promise<StoredEntry[]>;
+  /** Everybody who has an entry. */
+  readonly people: () => Promise<string[]>;
   /** Every entry from the first of a kind on something on, in their order; none where there is no such entry. */
   readonly since: (what: string, on: string) => Promise<StoredEntry[]>;
   /** Walks the whole chain, its values, and the heads written beside the database. */

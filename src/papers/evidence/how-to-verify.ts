@@ -1,4 +1,4 @@
-import { packNames } from "@/core/evidence/pack-names";
+import { packNames, stampNames } from "@/core/evidence/pack-names";
 import type { RoundEvidence } from "@/core/evidence/round-evidence";
 import { certifierWords } from "@/features/words/holders";
 import { clockText } from "@/features/words/times";
@@ -9,6 +9,12 @@ const escaped = (text: string): string => text.replace(/[<>&"]/g, (sign) => ({ "
 const shellWord = (text: string): string => `'${text.replaceAll("'", "'\\''")}'`;
 
 const command = (text: string): string => `<pre>${escaped(text)}</pre>`;
+
+/** How a time stamp over an entry of the record is checked. */
+const stampSection = (number: number): string =>
+  `<p>Entry ${number} was stamped by an authority outside (RFC 3161): nobody could make the record up to it later than the stamp says. This has to say “Verification: OK”, and the time; <code>${stampNames.head}</code> has to hold the hash of entry ${number}.</p>${command(
+    `openssl ts -verify -data ${stampNames.head} -in ${stampNames.response} -CAfile ${stampNames.certificates}\nopenssl ts -reply -in ${stampNames.response} -text | grep "Time stamp"\njq -cjS 'select(.number == ${number}) | {hash, number}' ${packNames.record} | cmp - ${stampNames.head} && echo same`,
+  )}<p>Compare <code>${stampNames.certificates}</code> with the certificate that the authority itself publishes.</p>`;
 
 /** The files of the pack, and what each is. */
 const files: readonly (readonly [name: string, what: string])[] = [
@@ -32,7 +38,7 @@ const files: readonly (readonly [name: string, what: string])[] = [
 ];
 
 /** How an auditor verifies each part of a pack with ordinary tools. It needs nothing from outside. */
-export function howToVerify({ round, snapshot, dockets, entries, seed }: RoundEvidence): string {
+export function howToVerify({ round, snapshot, dockets, entries, seed }: RoundEvidence, stamped: number | undefined): string {
   const signed = dockets.filter(({ signedAt }) => signedAt !== undefined);
   const [first, last] = [entries[0], entries.at(-1)];
   return `<!doctype html>
@@ -59,7 +65,7 @@ export function howToVerify({ round, snapshot, dockets, entries, seed }: RoundEv
     `previous=${first?.previousHash ?? ""}\nwhile IFS= read -r entry; do\n  test "$(jq -r .previousHash <<< "$entry")" = "$previous" || echo "does not follow: $(jq .number <<< "$entry")"\n  previous=$(jq -cjS '{number, at, who, what, on, valuesHash, previousHash}' <<< "$entry" | sha256sum | cut -d' ' -f1)\n  test "$(jq -r .hash <<< "$entry")" = "$previous" || echo "altered: $(jq .number <<< "$entry")"\n  jq -e 'has("content") | not' <<< "$entry" > /dev/null || test "$(jq -j .content <<< "$entry" | sha256sum | cut -d' ' -f1)" = "$(jq -r .valuesHash <<< "$entry")" || echo "values altered: $(jq .number <<< "$entry")"\ndone < ${packNames.record}\necho "$previous"`,
   )}
 <p>It has to end with <code>${last?.hash ?? ""}</code>, which is the head of the record at entry ${last?.number ?? 0}: compare it with the heads beside the database, in backups, and in the mails of that time. The entries “docket.signed” hold the hashes of section 3.</p>
-<h2>5. The sample</h2>
+${stamped === undefined ? "" : stampSection(stamped)}<h2>5. The sample</h2>
 <p>Drawn with the seed <code>${escaped(seed)}</code>: of the lines about somebody’s access to places those of which this comes first, in order:</p>${command(
     `for line in $(jq 'select(.content.definition == null and .content.subject.kind != "credential") | .line' ${packNames.lines}); do\n  echo "$(printf '%s:%s' ${shellWord(seed)} "$line" | sha256sum | cut -d' ' -f1) $line"\ndone | sort | head -25`,
   )}

@@ -9,7 +9,7 @@ import { roundReport } from "./report";
 const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
 
 /** The files of a pack that people read: the report, the tables, and how to verify each part. */
-export async function packPapers(evidence: RoundEvidence): Promise<ReadonlyMap<string, Uint8Array>> {
+export async function packPapers(evidence: RoundEvidence, stamped?: number): Promise<ReadonlyMap<string, Uint8Array>> {
   const { lines, dockets, orders, round, snapshot } = evidence;
   const byDocket = new Map(dockets.map((docket) => [docket.docket, docket]));
   const byLine = new Map(lines.map((line) => [line.line, line]));
@@ -49,7 +49,7 @@ export async function packPapers(evidence: RoundEvidence): Promise<ReadonlyMap<s
     ];
   });
   const texts: readonly (readonly [string, string])[] = [
-    [packNames.readme, howToVerify(evidence)],
+    [packNames.readme, howToVerify(evidence, stamped)],
     [packNames.linesTable, linesCsv(listed, snapshot.timeZone)],
     [packNames.ordersTable, ordersCsv(ordered)],
   ];

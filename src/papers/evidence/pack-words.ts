@@ -10,6 +10,7 @@ const kinds: Readonly<Record<PackCheckKind, string>> = {
   findings: "findings against what lines tell",
   "machine-files": "files that are made from the others",
   sample: "sampled lines, worked out again from the document",
+  "time-stamp": "time stamps over the record",
 };
 
 const problems: Readonly<Record<PackProblem["code"], string>> = {
@@ -30,6 +31,8 @@ const problems: Readonly<Record<PackProblem["code"], string>> = {
   "unknown-finding": "it tells of a finding that is not in the pack",
   "otherwise-worked-out": "worked out again it is otherwise",
   "other-sample": "the seed draws others",
+  unstamped: "it does not hold for the certificates in the pack",
+  "stamped-before": "it was stamped before the time that it says",
 };
 
 /** One kind of check as a sentence: how many, and sound, or the first that is not. */

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
 import { DocketView } from "@/features/certification/docket-view";
-import { asking } from "@/wiring/nomade";
+import { asking, may } from "@/wiring/nomade";
 import { docketLanguage } from "@/wiring/web/docket-language";
 import { accountWith } from "@/wiring/web/web-session";
 import { comment, save, sign, speak } from "./actions";
@@ -24,6 +24,7 @@ export default async function DocketPage({ params, searchParams }: Props) {
       shown={shown}
       openAt={Number(line)}
       account={account.id}
+      readsRecord={may(account, "read-record")}
       asOf={asOf}
       language={language}
       save={save}

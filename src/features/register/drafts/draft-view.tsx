@@ -10,6 +10,7 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";
+import { RecordLink } from "../../evidence/record-link";
 import { TaskProgress } from "../../shell/task-progress";
 import { capital, listWords, plural } from "../../words/numbers";
 import { clockText } from "../../words/times";
@@ -332,7 +333,7 @@ export function DraftView({ sheet: view, actions }: { readonly sheet: DraftSheet
         result={draft.name}
         reference={
           <>
-            <Link href="/register/drafts">Draft {draft.id}</Link> on snapshot {snapshot}
+            <Link href="/register/drafts">Draft {draft.id}</Link> on snapshot {snapshot} · <RecordLink of={{ on: [`draft ${draft.id}`] }} />
           </>
         }
         lead={ended ?? `${whose} The register is as it was until this is closed.`}

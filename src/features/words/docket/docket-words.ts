@@ -97,6 +97,7 @@ export interface DocketWords {
   readonly send: string;
 
   readonly saved: string;
+  readonly inRecord: string;
   readonly saving: string;
   readonly waiting: (count: number) => string;
   readonly refusals: Readonly<Record<DecisionRefusal, string>>;

@@ -134,6 +134,7 @@ export const english: DocketWords = {
   send: "Send",
 
   saved: "Saved",
+  inRecord: "In the record",
   saving: "Saving …",
   waiting: (count) => `${capital(plural(count, "decision waits", "decisions wait"))} to be saved`,
   refusals: {

@@ -167,6 +167,7 @@ export const german: DocketWords = {
   send: "Senden",
 
   saved: "Gespeichert",
+  inRecord: "Im Protokoll",
   saving: "Wird gespeichert …",
   waiting: (count) => `${germanCapital(germanCount(count, "eine Entscheidung wartet", "Entscheidungen warten"))} auf das Speichern`,
   refusals: {
