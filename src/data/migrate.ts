@@ -24,6 +24,7 @@ import * as ordersPlannedAnew from "./migrations/0018-orders-planned-anew";
 import * as accountsInFull from "./migrations/0019-accounts-in-full";
 import * as rulesThatWait from "./migrations/0020-rules-that-wait";
 import * as lookUps from "./migrations/0021-look-ups";
+import * as retentionAndSites from "./migrations/0022-retention-and-sites";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -49,11 +50,12 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0019-accounts-in-full", up: accountsInFull.up },
   { name: "0020-rules-that-wait", up: rulesThatWait.up },
   { name: "0021-look-ups", up: lookUps.up },
+  { name: "0022-retention-and-sites", up: retentionAndSites.up },
 ];
 
 const migrationTable = "migrations";
 /** What the application may only read and add to: the record is for good. */
-const appendOnly = new Set(["record_entries"]);
+const appendOnly = new Set(["record_entries", "record_values_gone"]);
 
 /** Brings the schema up to date, and gives the application's user its rights table by table. Runs as the owner. */
 export async function migrate(owner: Sequelize, application: string): Promise<void> {

@@ -77,10 +77,10 @@ export async function writeHead(sequelize: Sequelize, folder: string): Promise<v
 
 const pageSize = 5000;
 
-async function allEntries(sequelize: Sequelize): Promise<{ entries: RecordEntry[]; altered: number | undefined; withoutValues: number }> {
+async function allEntries(sequelize: Sequelize): Promise<{ entries: RecordEntry[]; altered: number | undefined; withoutValues: number[] }> {
   const entries: RecordEntry[] = [];
   let altered: number | undefined;
-  let withoutValues = 0;
+  const withoutValues: number[] = [];
   for (let after = 0; ;) {
     const rows = await select<StoredEntry>(
       sequelize,
@@ -90,7 +90,7 @@ async function allEntries(sequelize: Sequelize): Promise<{ entries: RecordEntry[
     for (const row of rows) {
       entries.push(asEntry(row));
       // Values may have been deleted when their time was over; what is there must be what was hashed.
-      if (row.content == null) withoutValues += row.values_hash === "" ? 0 : 1;
+      if (row.content == null && row.values_hash !== "") withoutValues.push(row.number);
       if (row.content != null && sha256(row.content) !== row.values_hash) altered ??= row.number;
     }
     if (rows.length < pageSize) return { entries, altered, withoutValues };

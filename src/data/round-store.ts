@@ -81,7 +81,7 @@ const asRound = (row: RoundRow): Round => ({
 });
 
 const roundsOf = (condition: string): string =>
-  `SELECT r.*, a.name AS asked_by_name FROM rounds r LEFT JOIN accounts a ON a.id = r.closing_asked_by ${condition}`;
+  `SELECT r.*, a.name AS asked_by_name FROM rounds r LEFT JOIN accounts a ON a.id = r.closing_asked_by WHERE r.dropped_at IS NULL ${condition}`;
 
 const asDocket = (row: DocketRow): Docket => ({
   id: row.id,
@@ -187,9 +187,10 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
     return id;
   },
   list: async () => (await select<RoundRow>(sequelize, roundsOf("ORDER BY r.id DESC"))).map(asRound),
-  byId: async (id) => (await select<RoundRow>(sequelize, roundsOf("WHERE r.id = :id"), { id })).map(asRound)[0],
+  byId: async (id) => (await select<RoundRow>(sequelize, roundsOf("AND r.id = :id"), { id })).map(asRound)[0],
   dockets: async ({ round, account, id }) => {
     const conditions = [
+      "d.dropped_at IS NULL",
       round === undefined ? "" : "d.round = :round",
       account === undefined
         ? ""

@@ -209,18 +209,21 @@ export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotSto
     (await select<SnapshotRow>(sequelize, `SELECT * FROM snapshots ${condition}`, values)).map(asSnapshot);
   return {
     latest: async () => (await snapshots("WHERE id = (SELECT snapshot FROM register_head WHERE id = 1)"))[0],
-    byId: async (id) => (await snapshots("WHERE id = :id", { id }))[0],
+    byId: async (id) => (await snapshots("WHERE id = :id AND dropped_at IS NULL", { id }))[0],
     list: async () =>
       (
         await select<Omit<SnapshotRow, "notes"> & { readonly note_count: number }>(
           sequelize,
-          "SELECT id, hash, facility_name, time_zone, as_of, taken_at, taken_by, source, counts, changes, left_out, files, JSON_LENGTH(notes) AS note_count FROM snapshots ORDER BY id DESC",
+          "SELECT id, hash, facility_name, time_zone, as_of, taken_at, taken_by, source, counts, changes, left_out, files, JSON_LENGTH(notes) AS note_count FROM snapshots WHERE dropped_at IS NULL ORDER BY id DESC",
         )
       ).map(asSummary),
     choices: async () =>
-      (await select<{ id: number; taken_at: string; left_out: number }>(sequelize, "SELECT id, taken_at, left_out FROM snapshots ORDER BY id DESC")).map(
-        ({ id, taken_at, left_out }) => ({ id, takenAt: taken_at, leftOut: left_out }),
-      ),
+      (
+        await select<{ id: number; taken_at: string; left_out: number }>(
+          sequelize,
+          "SELECT id, taken_at, left_out FROM snapshots WHERE dropped_at IS NULL ORDER BY id DESC",
+        )
+      ).map(({ id, taken_at, left_out }) => ({ id, takenAt: taken_at, leftOut: left_out })),
     frozen: async (id) => {
       const pieces = await select<{ bytes: Buffer }>(sequelize, "SELECT bytes FROM snapshot_pieces WHERE snapshot = :id ORDER BY position", { id });
       const stated = await selectFirst<{ hash: string }>(sequelize, "SELECT hash FROM snapshots WHERE id = :id", { id });

@@ -49,7 +49,19 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
           ]),
         );
       },
-      snapshots: () => rowsOf<{ id: number; hash: string }>("SELECT id, hash FROM snapshots ORDER BY id"),
+      snapshots: async () =>
+        (await rowsOf<{ id: number; hash: string; dropped_at: string | null }>("SELECT id, hash, dropped_at FROM snapshots ORDER BY id")).map(
+          ({ id, hash, dropped_at }) => ({ id, hash, isDropped: dropped_at !== null }),
+        ),
+      droppedDockets: async () =>
+        (await rowsOf<{ id: number; hash: string | null }>("SELECT id, hash FROM dockets WHERE dropped_at IS NOT NULL ORDER BY id")).map(({ id, hash }) => ({
+          id,
+          hash: hash ?? undefined,
+        })),
+      valuesGone: async () => {
+        const rows = await rowsOf<{ number: number; entry: number }>("SELECT number, entry FROM record_values_gone ORDER BY number");
+        return new Map([...groupBy(rows, ({ entry }) => entry)].map(([entry, own]) => [entry, own.map(({ number }) => number)]));
+      },
       head: async () => (await rowsOf<{ snapshot: number | null }>("SELECT snapshot FROM register_head WHERE id = 1"))[0]?.snapshot ?? undefined,
       registerRows: async (snapshot, facility) => {
         let rows = 0;
@@ -81,7 +93,7 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
       async *dockets(round) {
         const signatures = await rowsOf<StoredSignature>(
           `SELECT d.id, d.round, s.hash AS snapshot, d.signed_at, d.closed_at, a.sign_in, a.name, d.statement, d.hash FROM dockets d JOIN rounds r ON r.id = d.round JOIN snapshots s ON s.id = r.snapshot
-           LEFT JOIN accounts a ON a.id = d.signed_by ${round === undefined ? "" : "WHERE d.round = :round "}ORDER BY d.id`,
+           LEFT JOIN accounts a ON a.id = d.signed_by WHERE d.dropped_at IS NULL ${round === undefined ? "" : "AND d.round = :round "}ORDER BY d.id`,
           round === undefined ? {} : { round },
         );
         for (const { id, round: of, snapshot, signed_at, closed_at, sign_in, name, statement, hash } of signatures) {

@@ -61,6 +61,7 @@ import { NotAllowed } from "./rights";
 import type { ServerServices } from "./services";
 import { myDockets, showDocket } from "./certification/show-docket";
 import { exportDraftOrders, ordersOfDraft, showDraft } from "./register/drafts/show-draft";
+import { setRetention, showRetention } from "./administration/retention";
 import { listLookUps } from "./administration/look-ups";
 import { readOutbox } from "./mail/read-outbox";
 import { addAccount, askSecondFactor, changeAccount, endAccount, listAccounts, makeCertifierAccounts, resetAccount } from "./administration/accounts";
@@ -161,6 +162,8 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   storeIntake: [working, (by) => storeIntake(untouchable, by, { ...file, source: "controller", previewedFor: "controller", leaveOut: 0, on: null }, unwatched)],
   sourceNames: [working, (by) => sourceNames(untouchable, by)],
   readRecord: [reading, (by) => readRecord(untouchable, by, {})],
+  showRetention: [reading, (by) => showRetention(untouchable, by)],
+  setRetention: [["administrator"], (by) => setRetention(untouchable, by, "values", 12)],
   peopleOfRecord: [reading, (by) => peopleOfRecord(untouchable, by)],
   verifyRecord: [reading, (by) => verifyRecord(untouchable, by)],
   exportOrders: [reading, (by) => exportOrders(untouchable, by, 1)],

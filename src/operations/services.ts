@@ -22,6 +22,7 @@ import type { TriageStore } from "./ports/triage";
 import type { PublicHolidays } from "@/core/findings/judged";
 import type { PrintedIssue, RegisterStore, Snapshot, SnapshotStore } from "./ports/snapshots";
 import type { SignOnProvider } from "./ports/sign-on";
+import type { RetentionStore } from "./ports/retention";
 import type { RoundStore } from "./ports/rounds";
 import type { OrderStore } from "./ports/orders";
 import type { SourceFiles } from "./ports/source-files";
@@ -138,6 +139,7 @@ export interface Services {
   readonly findings: FindingStore;
   readonly triage: TriageStore;
   readonly ruleSettings: RuleSettingsStore;
+  readonly retention: RetentionStore;
   /** Public holidays of countries, as an independent library knows them. */
   readonly publicHolidays: (countries: readonly string[]) => Promise<PublicHolidays>;
   readonly rounds: RoundStore;

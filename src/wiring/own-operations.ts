@@ -13,6 +13,7 @@ import { decideLine, keepUnremarkable, passOnLine, undoDecision } from "@/operat
 import { addSubstitute, askToClose, commentLine, correctDocket, releaseDockets } from "@/operations/certification/run-round";
 import { myDockets } from "@/operations/certification/show-docket";
 import { exportDocument } from "@/operations/evidence/export-snapshot";
+import { setRetention, showRetention } from "@/operations/administration/retention";
 import { beginSignOn, finishSignOn, signOnName } from "@/operations/administration/sign-on";
 import { peopleOfRecord, readRecord, verifyRecord } from "@/operations/evidence/read-record";
 import { showFindingHistory, waitingWaivers } from "@/operations/findings/list-findings";
@@ -86,6 +87,8 @@ export const ownOperations = {
   answerOrders,
   listOccasions,
   setOccasion,
+  showRetention,
+  setRetention,
   beginSignOn,
   finishSignOn,
   signOnName,

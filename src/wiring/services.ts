@@ -23,6 +23,7 @@ import { triageStore } from "@/data/triage-store";
 import { recordStore } from "@/data/record-store";
 import { registerStore } from "@/data/register-store";
 import { orderStore } from "@/data/order-store";
+import { retentionStore } from "@/data/retention-store";
 import { roundStore } from "@/data/round-store";
 import { verifying } from "@/data/verification-store";
 import { snapshotStore } from "@/data/snapshot-store";
@@ -88,6 +89,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     signOn: signOnProvider(signOnSettings()),
     timeStamps: timeStampStore(timeStampSettings()),
     lookUps: lookUpStore(sequelize),
+    retention: retentionStore(sequelize, folder),
     mails: mailStore(sequelize),
     mailSender: mailSender(mailSettings()),
     outbox: standInMail() ? outboxOf(standInMailFolder()) : undefined,

@@ -56,6 +56,9 @@ export function EvidenceView({ entries, verification, asked, notUnderstood, peop
           <strong>Do not rely on it.</strong> {verification.why}
         </p>
       )}
+      <p className={sheet.links}>
+        <Link href="/evidence/retention">How long things are kept</Link>
+      </p>
       <div className={sheet.must}>
         <b>To check without this page:</b> <code>npm run --silent nomade -- verify</code> walks the same chain, and compares with it everything that a signature
         rests on.

@@ -43,6 +43,7 @@ function fingerprintOf(content: string | undefined): string | undefined {
 
 /** Where that is which an entry speaks of; undefined where it has no page of its own. Accounts have one for administrators alone. */
 export function subjectHref({ what, on, content }: Pick<StoredEntry, "what" | "on" | "content">, seesAccounts: boolean): string | undefined {
+  if (what === "retention.dropped") return undefined;
   for (const [subject, href] of pages) {
     const id = subject.exec(on);
     if (id) return href(id[1] ?? "");

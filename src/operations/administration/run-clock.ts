@@ -1,5 +1,6 @@
 import { stampWhenDue } from "../evidence/stamp-record";
 import { anchorDaily } from "../evidence/anchor-record";
+import { applyRetentionDaily } from "./retention";
 import { queueRoundMails } from "../mail/plan-mails";
 import { sendMails } from "../mail/send-mails";
 import type { Services } from "../services";
@@ -8,6 +9,7 @@ import type { Services } from "../services";
 export async function runClock(services: Services): Promise<{ readonly sent: number; readonly failed: number }> {
   await anchorDaily(services);
   await stampWhenDue(services);
+  await applyRetentionDaily(services);
   await queueRoundMails(services);
   return sendMails(services);
 }

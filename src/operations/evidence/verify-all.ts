@@ -1,3 +1,4 @@
+import { droppedText, valuesGoneText } from "@/core/evidence/retention";
 import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { signedTextOf } from "@/core/certification/sign-docket";
@@ -82,9 +83,17 @@ function withoutSubject(kind: VerifiedKind, entries: ReadonlyMap<string, LatestE
 async function verifySnapshots(services: Services, store: Verification, report: Report): Promise<void> {
   const stored = await store.latest("intake.stored");
   const snapshots = await store.snapshots();
-  for (const { id, hash } of snapshots) {
+  const dropped = await store.latest("retention.dropped");
+  let gone = 0;
+  for (const { id, hash, isDropped } of snapshots) {
     report.checked.snapshots += 1;
     report.compare("snapshots", `Snapshot ${id}`, stored.get(`snapshot ${id}`), { hash });
+    if (isDropped) {
+      gone += 1;
+      if (!dropped.has(droppedText("snapshot", id, hash)))
+        report.broken("snapshots", `Snapshot ${id} is not kept any more, and no entry says that it was past its time.`);
+      continue;
+    }
     try {
       const { rows, different } = await store.registerRows(id, withAllLists(JSON.parse(await services.snapshots.frozen(id)) as FacilityDocument));
       report.checked.registerRows += rows;
@@ -95,6 +104,7 @@ async function verifySnapshots(services: Services, store: Verification, report: 
     }
   }
   withoutSubject("snapshots", stored, new Set(snapshots.map(({ id }) => `snapshot ${id}`)), report);
+  if (gone > 0) report.notes.push(`${gone} ${gone === 1 ? "snapshot was" : "snapshots were"} past the time of retention and dropped whole; their hashes stay.`);
   const [head, last] = [await store.head(), snapshots.at(-1)?.id];
   if (head !== last) report.broken("registerRows", `The register stands at snapshot ${head ?? "none"}; the latest is ${last ?? "none"}.`);
 }
@@ -177,8 +187,38 @@ async function verifyDockets(services: Services, store: Verification, report: Re
     verifySignature(services, stored, entry, report);
     verifyOrders(stored, entries, report);
   }
-  withoutSubject("decidedLines", decided, there, report);
-  withoutSubject("signedDockets", signed, dockets, report);
+  const gone = await store.droppedDockets();
+  if (gone.length > 0) {
+    const dropped = await store.latest("retention.dropped");
+    for (const { id, hash } of gone)
+      if (!dropped.has(droppedText("docket", id, hash)))
+        report.broken("signedDockets", `Docket ${id} is not kept any more, and no entry says that it was past its time, or its hash is another one.`);
+    report.notes.push(`${gone.length} ${gone.length === 1 ? "docket was" : "dockets were"} past the time of retention and dropped whole; their hashes stay.`);
+  }
+  const goneNames = new Set(gone.map(({ id }) => `docket ${id}`));
+  const isKept = ([on]: readonly [string, LatestEntry]): boolean => !goneNames.has(on.replace(/^line \d+ of /, ""));
+  withoutSubject("decidedLines", new Map([...decided].filter(isKept)), there, report);
+  withoutSubject("signedDockets", new Map([...signed].filter(isKept)), dockets, report);
+}
+
+/** Values that are not there any more, against the entries that say that they were let go. */
+async function verifyValues(services: Services, store: Verification, withoutValues: readonly number[], report: Report): Promise<void> {
+  const explained = new Set<number>();
+  for (const [number, numbers] of await store.valuesGone()) {
+    const [entry] = await services.record.page({ before: number + 1 }, 1);
+    const isSaid = entry?.number === number && entry.what === "retention.dropped" && entry.on === valuesGoneText(numbers, services.digest);
+    if (isSaid) for (const one of numbers) explained.add(one);
+    else report.broken("values", `Entry ${number} does not say that just the values of these ${numbers.length} entries were let go.`);
+  }
+  const unexplained = withoutValues.filter((number) => !explained.has(number));
+  if (unexplained.length > 0)
+    report.broken(
+      "values",
+      `${unexplained.length} ${unexplained.length === 1 ? "entry of the record has its values no more" : "entries of the record have their values no more"}, and no time of retention explains it: entry ${unexplained[0] ?? 0}${unexplained.length > 1 ? " and others" : ""}.`,
+    );
+  const letGo = withoutValues.length - unexplained.length;
+  if (letGo > 0)
+    report.notes.push(`${letGo} ${letGo === 1 ? "entry has its" : "entries have their"} values no more, since they are past the time of retention.`);
 }
 
 async function verifyAccounts(store: Verification, report: Report): Promise<void> {
@@ -217,19 +257,21 @@ export async function verifyAll(services: Services): Promise<VerifiedAll> {
     await verifySnapshots(services, store, report);
     await verifyDockets(services, store, report);
     await verifyAccounts(store, report);
+    await verifyValues(services, store, record.withoutValues, report);
   });
   const { count, head, withoutValues, notes } = record;
-  if (withoutValues > 0)
-    report.broken(
-      "values",
-      `${withoutValues} ${withoutValues === 1 ? "entry of the record has its values no more" : "entries of the record have their values no more"}, and no time of retention is set that would explain it.`,
-    );
   return {
     sound: report.problems.length === 0,
     entries: count,
     head,
     checked: report.checked,
-    kinds: report.kinds({ ...report.checked, record: count, anchors: anchors?.length ?? 0, timeStamps: stamps?.length ?? 0, values: count - withoutValues }),
+    kinds: report.kinds({
+      ...report.checked,
+      record: count,
+      anchors: anchors?.length ?? 0,
+      timeStamps: stamps?.length ?? 0,
+      values: count - withoutValues.length,
+    }),
     problems: report.problems,
     notes: [...notes, ...report.notes],
   };

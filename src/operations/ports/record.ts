@@ -57,8 +57,8 @@ export type RecordVerification =
       readonly sound: true;
       readonly count: number;
       readonly head: string;
-      /** How many entries had values that are not there any more. */
-      readonly withoutValues: number;
+      /** Entries that had values which are not there any more, by their numbers. */
+      readonly withoutValues: readonly number[];
       /** What could not be compared, in sentences: heads that are missing, or torn. */
       readonly notes: readonly string[];
     }

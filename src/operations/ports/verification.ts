@@ -36,11 +36,15 @@ export interface StoredDocket {
 export interface Verification {
   /** By what they are on, the latest entries of a kind; undefined values are those that are not there any more. */
   readonly latest: (what: string) => Promise<ReadonlyMap<string, LatestEntry>>;
-  readonly snapshots: () => Promise<readonly { readonly id: number; readonly hash: string }[]>;
+  readonly snapshots: () => Promise<readonly { readonly id: number; readonly hash: string; readonly isDropped: boolean }[]>;
+  /** Dockets that were dropped with their round; their hashes stay. */
+  readonly droppedDockets: () => Promise<readonly { readonly id: number; readonly hash: string | undefined }[]>;
+  /** Entries whose values were let go, by the entry that says so. */
+  readonly valuesGone: () => Promise<ReadonlyMap<number, readonly number[]>>;
   readonly head: () => Promise<number | undefined>;
   /** How many rows of the register a snapshot has, and sentences that name the tables whose rows are not those of its facility. */
   readonly registerRows: (snapshot: number, facility: Facility) => Promise<{ readonly rows: number; readonly different: readonly string[] }>;
-  /** Dockets with all that was signed in them, of one round where that is given. */
+  /** Dockets that were not dropped, with all that was signed in them, of one round where that is given. */
   readonly dockets: (round?: number) => AsyncIterable<StoredDocket>;
   readonly accounts: () => Promise<
     readonly { readonly signIn: string; readonly name: string; readonly role: string; readonly cardholder: string | undefined }[]
