@@ -9,9 +9,10 @@ export interface AccountRow {
   readonly cardholder: string | null;
   readonly password_hash: string;
   readonly second_factor: string | null;
+  readonly sites: string | null;
 }
 
-export const accountColumns = "a.id, a.sign_in, a.name, a.role, a.cardholder, a.password_hash, a.second_factor";
+export const accountColumns = "a.id, a.sign_in, a.name, a.role, a.cardholder, a.password_hash, a.second_factor, a.sites";
 
 export const asAccount = (row: Omit<AccountRow, "password_hash" | "second_factor">): Account => ({
   id: row.id,
@@ -19,6 +20,7 @@ export const asAccount = (row: Omit<AccountRow, "password_hash" | "second_factor
   name: row.name,
   role: row.role,
   cardholder: row.cardholder ?? undefined,
+  ...(row.sites !== null && { sites: JSON.parse(row.sites) as string[] }),
 });
 
 export const asSecondFactor = (text: string | null): SecondFactor | undefined => (text === null ? undefined : (JSON.parse(text) as SecondFactor));

@@ -7,11 +7,15 @@ import { appendRecord, writeHead } from "./record-store";
 import type { StatementValues } from "./statements";
 import { execute, insert, select, selectFirst } from "./statements";
 
+/** Sites as they are kept, in one order. */
+const sitesText = (sites: readonly string[]): string => JSON.stringify([...sites].sort());
+
 /** What of an account stands in the record, and is compared with it. */
-const recorded = ({ name, role, cardholder, endedAt }: Pick<NewAccount, "name" | "role" | "cardholder"> & { readonly endedAt?: string | null }) => ({
+const recorded = ({ name, role, cardholder, sites, endedAt }: Pick<NewAccount, "name" | "role" | "cardholder" | "sites"> & { readonly endedAt?: string | null }) => ({
   name,
   role,
   cardholder,
+  ...(sites && { sites: sitesText(sites) }),
   ...(endedAt && { endedAt }),
 });
 
@@ -23,12 +27,13 @@ export const accountStore = (sequelize: Sequelize, folder: string): AccountStore
     await writeHead(sequelize, folder);
     return done;
   }
-  const put = (transaction: Transaction, { signIn, name, role, cardholder, passwordHash, email, language }: NewAccount) =>
+  const put = (transaction: Transaction, { signIn, name, role, cardholder, passwordHash, email, language, sites }: NewAccount) =>
     insert(
       sequelize,
-      `INSERT INTO accounts (sign_in, name, role, cardholder, password_hash, email, language) VALUES (:signIn, :name, :role, :cardholder, :passwordHash, :email, :language)
-       ON DUPLICATE KEY UPDATE name = VALUES(name), role = VALUES(role), cardholder = VALUES(cardholder), password_hash = VALUES(password_hash), ended_at = NULL`,
-      { signIn, name, role, cardholder: cardholder ?? null, passwordHash, email: email ?? null, language: language ?? null },
+      `INSERT INTO accounts (sign_in, name, role, cardholder, password_hash, email, language, sites)
+       VALUES (:signIn, :name, :role, :cardholder, :passwordHash, :email, :language, :sites)
+       ON DUPLICATE KEY UPDATE name = VALUES(name), role = VALUES(role), cardholder = VALUES(cardholder), password_hash = VALUES(password_hash), sites = VALUES(sites), ended_at = NULL`,
+      { signIn, name, role, cardholder: cardholder ?? null, passwordHash, email: email ?? null, language: language ?? null, sites: sites ? sitesText(sites) : null },
       transaction,
     );
   const endSessions = (transaction: Transaction, id: number, keep?: string) =>
@@ -100,7 +105,8 @@ export const accountStore = (sequelize: Sequelize, folder: string): AccountStore
       }),
     change: (id, to, who, at) =>
       changed(id, who, at, async (transaction, before) => {
-        const { name, role, cardholder, email, language } = to;
+        const { name, role, cardholder, email, language, sites } = to;
+        const nowSites = sites ? sitesText(sites) : null;
         const other =
           cardholder === undefined
             ? undefined
@@ -113,22 +119,22 @@ export const accountStore = (sequelize: Sequelize, folder: string): AccountStore
         if (other) return undefined;
         await execute(
           sequelize,
-          "UPDATE accounts SET name = :name, role = :role, cardholder = :cardholder, email = :email, language = :language WHERE id = :id",
-          { id, name, role, cardholder: cardholder ?? null, email: email ?? null, language: language ?? null },
+          "UPDATE accounts SET name = :name, role = :role, cardholder = :cardholder, email = :email, language = :language, sites = :sites WHERE id = :id",
+          { id, name, role, cardholder: cardholder ?? null, email: email ?? null, language: language ?? null, sites: nowSites },
           transaction,
         );
-        if (role !== before.role || (cardholder ?? null) !== before.cardholder) await endSessions(transaction, id);
-        const was = recorded({ name: before.name, role: before.role, cardholder: before.cardholder ?? undefined, endedAt: before.ended_at });
-        return { what: "account.put", before: was, after: recorded({ name, role, cardholder, endedAt: before.ended_at }) };
+        if (role !== before.role || (cardholder ?? null) !== before.cardholder || nowSites !== before.sites) await endSessions(transaction, id);
+        const was = recorded({ ...asAccount(before), endedAt: before.ended_at });
+        return { what: "account.put", before: was, after: recorded({ name, role, cardholder, sites, endedAt: before.ended_at }) };
       }),
     end: (id, isEnded, who, at) =>
-      changed(id, who, at, async (transaction, { name, role, cardholder, ended_at: before }) => {
-        if ((before !== null) === isEnded) return undefined;
+      changed(id, who, at, async (transaction, account) => {
+        if ((account.ended_at !== null) === isEnded) return undefined;
         const endedAt = isEnded ? at : null;
         await execute(sequelize, "UPDATE accounts SET ended_at = :endedAt WHERE id = :id", { id, endedAt }, transaction);
         await endSessions(transaction, id);
         await execute(sequelize, "DELETE FROM sign_in_links WHERE account = :id AND used_at IS NULL", { id }, transaction);
-        return { what: "account.put", after: recorded({ name, role, cardholder: cardholder ?? undefined, endedAt }) };
+        return { what: "account.put", after: recorded({ ...asAccount(account), endedAt }) };
       }),
     reset: (id, who, at) =>
       changed(id, who, at, async (transaction) => {

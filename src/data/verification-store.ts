@@ -132,10 +132,10 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
       },
       accounts: async () =>
         (
-          await rowsOf<{ sign_in: string; name: string; role: string; cardholder: string | null }>(
-            "SELECT sign_in, name, role, cardholder FROM accounts ORDER BY id",
+          await rowsOf<{ sign_in: string; name: string; role: string; cardholder: string | null; sites: string | null }>(
+            "SELECT sign_in, name, role, cardholder, sites FROM accounts ORDER BY id",
           )
-        ).map(({ sign_in, cardholder, ...account }) => ({ ...account, signIn: sign_in, cardholder: cardholder ?? undefined })),
+        ).map(({ sign_in, cardholder, sites, ...account }) => ({ ...account, signIn: sign_in, cardholder: cardholder ?? undefined, sites: sites ?? undefined })),
     });
   });
 }

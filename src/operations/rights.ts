@@ -4,6 +4,8 @@ import type { Account, Role } from "./ports/accounts";
 const rights = {
   "take-in": ["administrator", "reviewer"],
   "read-register": ["administrator", "reviewer", "auditor"],
+  /** What speaks of all sites together: events, comparisons, drafts, sources, whole documents and packs. */
+  "read-whole": ["administrator", "reviewer", "auditor"],
   "edit-drafts": ["administrator", "reviewer"],
   ask: ["administrator", "reviewer", "auditor"],
   "read-findings": ["administrator", "reviewer", "auditor"],
@@ -19,7 +21,15 @@ const rights = {
 
 export type Right = keyof typeof rights;
 
-export const may = (account: Account, right: Right): boolean => (rights[right] as readonly Role[]).includes(account.role);
+/** What is left of their role's rights to who is limited to some sites: what is answered of these alone. */
+const limitedRights: ReadonlySet<Right> = new Set(["read-register", "ask", "read-rounds", "see-dockets", "certify"]);
+
+export const may = (account: Pick<Account, "role" | "sites">, right: Right): boolean =>
+  (rights[right] as readonly Role[]).includes(account.role) && (account.sites === undefined || limitedRights.has(right));
+
+/** Whether somebody may see a round: who is limited to some sites sees those that were opened for none but these. */
+export const seesRound = ({ sites }: Pick<Account, "sites">, { terms }: { readonly terms: { readonly scope: { readonly sites?: readonly string[] | undefined } } }): boolean =>
+  sites === undefined || (terms.scope.sites !== undefined && terms.scope.sites.length > 0 && terms.scope.sites.every((site) => sites.includes(site)));
 
 /** Thrown where a right is missing; the pages turn it into "not found", so that nothing is told. */
 export class NotAllowed extends Error {

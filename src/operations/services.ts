@@ -168,6 +168,8 @@ export interface Services {
   readonly now: () => string;
   /** The compiled register of a snapshot; kept by hash and shared by all requests. Whoever has its normal form at hand saves reading it. */
   readonly compiled: (snapshot: Pick<Snapshot, "id" | "hash">, normal?: Facility) => Promise<CompiledFacility>;
+  /** The same as who is limited to some sites sees it. */
+  readonly limited: (snapshot: Pick<Snapshot, "id" | "hash">, sites: readonly string[]) => Promise<CompiledFacility>;
   /** Lays a register out ahead of questions about everybody, once; a large one was mostly laid out before, and that was kept. */
   readonly layOut: (snapshot: Pick<Snapshot, "hash">, compiled: CompiledFacility) => Promise<void>;
 }

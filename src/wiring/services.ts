@@ -36,7 +36,7 @@ import { pinTagger } from "@/data/pin-key";
 import { sourceFiles } from "@/data/source-files";
 import { passwords } from "@/jobs/passwords";
 import { horizonStore } from "@/data/horizon-store";
-import { compiledRegisters } from "@/operations/register/compiled-registers";
+import { compiledRegisters, limitedRegisters } from "@/operations/register/compiled-registers";
 import { laidOutRegisters } from "@/operations/register/laid-out-registers";
 
 const digest = (text: string): string => createHash("sha256").update(text).digest("hex");
@@ -55,6 +55,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
   const sequelize = connect(databaseSettings());
   const folder = dataFolder();
   const snapshots = snapshotStore(sequelize, folder);
+  const compiled = compiledRegisters(snapshots, opening);
   return {
     accounts: accountStore(sequelize, folder),
     sessions: sessionStore(sequelize),
@@ -95,7 +96,8 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     outbox: standInMail() ? outboxOf(standInMailFolder()) : undefined,
     tagOfPin: pinTagger(folder),
     now: () => new Date().toISOString(),
-    compiled: compiledRegisters(snapshots, opening),
+    compiled,
+    limited: limitedRegisters(compiled, opening),
     layOut: laidOutRegisters(horizonStore(folder, programText()), opening),
     close: () => sequelize.close(),
   };

@@ -1,6 +1,6 @@
 "use client";
 
-import { Button, Select, TextInput } from "@mantine/core";
+import { Button, MultiSelect, Select, TextInput } from "@mantine/core";
 import { useForm } from "@mantine/form";
 import type { Language } from "@/core/certification/signing-statement";
 import type { AskedAccount } from "@/operations/administration/accounts";
@@ -17,12 +17,24 @@ interface Values {
   readonly cardholder: string;
   readonly email: string;
   readonly language: Language;
+  readonly sites: string[];
 }
+
+const isLimitable = (role: Role): boolean => role === "reviewer" || role === "auditor";
 
 const given = (text: string): string | undefined => (text.trim() === "" ? undefined : text.trim());
 
 /** Adds an account, or changes one that is there. */
-export function AccountForm({ account, send }: { readonly account?: AccountDetails; readonly send: (asked: AskedAccount) => Promise<string | undefined> }) {
+export function AccountForm({
+  account,
+  sites,
+  send,
+}: {
+  readonly account?: AccountDetails;
+  /** To which a reviewer or an auditor can be limited. */
+  readonly sites: readonly { readonly id: string; readonly name: string }[];
+  readonly send: (asked: AskedAccount) => Promise<string | undefined>;
+}) {
   const { busy, refused, run } = useAction();
   const form = useForm<Values>({
     initialValues: {
@@ -32,6 +44,7 @@ export function AccountForm({ account, send }: { readonly account?: AccountDetai
       cardholder: account?.cardholder ?? "",
       email: account?.email ?? "",
       language: account?.language ?? "en",
+      sites: [...(account?.sites ?? [])],
     },
     validate: {
       signIn: (text) => (text.trim() === "" ? "Give a name to sign in with." : null),
@@ -39,14 +52,35 @@ export function AccountForm({ account, send }: { readonly account?: AccountDetai
       email: (text) => (text.trim() === "" || /^[^\s@]+@[^\s@]+$/.test(text.trim()) ? null : "This is no e-mail address."),
     },
   });
-  const submit = form.onSubmit(({ signIn, name, role, cardholder, email, language }) =>
-    run(() => send({ signIn: signIn.trim(), name: name.trim(), role, cardholder: given(cardholder), email: given(email), language })),
+  const submit = form.onSubmit(({ signIn, name, role, cardholder, email, language, sites: limitedTo }) =>
+    run(() =>
+      send({
+        signIn: signIn.trim(),
+        name: name.trim(),
+        role,
+        cardholder: given(cardholder),
+        email: given(email),
+        language,
+        ...(isLimitable(role) && limitedTo.length > 0 && { sites: limitedTo }),
+      }),
+    ),
   );
   return (
     <form className={classes.form} onSubmit={submit}>
       <TextInput label="Sign-in name" maxLength={128} disabled={account !== undefined} {...form.getInputProps("signIn")} />
       <TextInput label="Full name" maxLength={255} {...form.getInputProps("name")} />
       <Select label="Role" data={Object.entries(roleNames).map(([value, label]) => ({ value, label }))} allowDeselect={false} {...form.getInputProps("role")} />
+      {isLimitable(form.values.role) && (
+        <MultiSelect
+          label="Only these sites"
+          description="Then they see register, questions and answers of these, and rounds that were opened for these alone; no findings, events, drafts, intakes or record."
+          placeholder={form.values.sites.length === 0 ? "all sites" : ""}
+          data={sites.map(({ id, name }) => ({ value: id, label: name }))}
+          searchable
+          clearable
+          {...form.getInputProps("sites")}
+        />
+      )}
       <TextInput
         label="Cardholder"
         description="Their id in the register; managers and area owners need one."

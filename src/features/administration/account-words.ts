@@ -11,6 +11,8 @@ export const roleNames: Readonly<Record<Role, string>> = {
 };
 
 export const accountRefusals: Readonly<Record<AccountRefusal, string>> = {
+  "sites-of-role": "Only reviewers and auditors can be limited to sites; the others see what is theirs in any case.",
+  "no-site": "The register has no such site.",
   "name-taken": "There is an account of this sign-in name already.",
   "cardholder-taken": "This cardholder has an account already; one cardholder has one.",
   "no-cardholder": "The register has no cardholder of this id.",

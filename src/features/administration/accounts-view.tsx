@@ -11,7 +11,7 @@ import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { RecordLink } from "../evidence/record-link";
-import { capital, plural } from "../words/numbers";
+import { capital, listWords, plural } from "../words/numbers";
 import { clockText } from "../words/times";
 import { AccountForm } from "./account-form";
 import { accountRefusals, roleNames, stateOfAccount } from "./account-words";
@@ -51,6 +51,7 @@ export function AccountsView({ list, own, actions }: { readonly list: AccountsLi
       <p className={sheet.sub}>It begins without a password: a link that works once sets it.</p>
       <AccountForm
         key={added}
+        sites={list.sites}
         send={async (asked) => {
           const why = await told(asked.name, actions.add(asked))();
           if (why === undefined) setAdded(added + 1);
@@ -140,6 +141,7 @@ export function AccountsView({ list, own, actions }: { readonly list: AccountsLi
                 {changed === account.id && (
                   <AccountForm
                     account={account}
+                    sites={list.sites}
                     send={async (asked) => {
                       const why = await told(asked.name, actions.change(account.id, asked))();
                       if (why === undefined) setChanged(undefined);
@@ -150,6 +152,7 @@ export function AccountsView({ list, own, actions }: { readonly list: AccountsLi
               </td>
               <td>
                 {roleNames[account.role]}
+                {account.sites && <div className={sheet.sub}>only {listWords(account.sites.map((id) => list.sites.find((site) => site.id === id)?.name ?? id))}</div>}
                 {account.cardholder !== undefined && (
                   <div className={sheet.sub}>{account.cardholderName ?? `cardholder ${account.cardholder}, whom the register does not have`}</div>
                 )}

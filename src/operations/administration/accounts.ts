@@ -10,6 +10,8 @@ const dayMs = 86_400_000;
 
 export interface AccountsList {
   readonly accounts: readonly (AccountDetails & { readonly cardholderName: string | undefined })[];
+  /** Sites of the register, to which reviewers and auditors can be limited. */
+  readonly sites: readonly { readonly id: string; readonly name: string }[];
   /** Roles that need a second factor. */
   readonly secondFactor: readonly Role[];
 }
@@ -20,11 +22,15 @@ export async function listAccounts(services: Services, account: Account): Promis
   const [accounts, secondFactor, register] = [await services.accounts.details(), await services.accounts.rolesWithSecondFactor(), await openRegister(services)];
   const nameOf = (id: string | undefined): string | undefined =>
     id === undefined ? undefined : register?.compiled.facility.cardholders[register.compiled.cardholderById.get(id) ?? -1]?.name;
-  return { accounts: accounts.map((one) => ({ ...one, cardholderName: nameOf(one.cardholder) })), secondFactor };
+  const sites = register?.compiled.facility.sites.map(({ id, name }) => ({ id, name })) ?? [];
+  return { accounts: accounts.map((one) => ({ ...one, cardholderName: nameOf(one.cardholder) })), sites, secondFactor };
 }
 
 /** Why an account was not made or changed. */
-export type AccountRefusal = "name-taken" | "cardholder-taken" | "no-cardholder" | "needs-cardholder" | "yourself" | "last-administrator" | "not-there";
+export type AccountRefusal =
+  | "sites-of-role"
+  | "no-site"
+  | "name-taken" | "cardholder-taken" | "no-cardholder" | "needs-cardholder" | "yourself" | "last-administrator" | "not-there";
 
 /** A link that sets a password and signs in, once. It is shown now, and never again. */
 export type AccountOutcome = { readonly outcome: "done"; readonly link?: string } | { readonly outcome: "refused"; readonly why: AccountRefusal };
@@ -38,6 +44,14 @@ async function cardholderRefusal(services: Services, role: Role, cardholder: str
   if (cardholder === undefined) return isCertifier(role) ? "needs-cardholder" : undefined;
   const register = await openRegister(services);
   return register?.compiled.cardholderById.get(cardholder) === undefined ? "no-cardholder" : undefined;
+}
+
+/** What is wrong with the sites that an account is limited to: they are for those who look at everything, and have to be there. */
+async function sitesRefusal(services: Services, role: Role, sites: readonly string[] | undefined): Promise<AccountRefusal | undefined> {
+  if (sites === undefined) return undefined;
+  if (role !== "reviewer" && role !== "auditor") return "sites-of-role";
+  const known = new Set((await openRegister(services))?.compiled.facility.sites.map(({ id }) => id));
+  return sites.length > 0 && sites.every((id) => known.has(id)) ? undefined : "no-site";
 }
 
 /** A new link by which an account sets its password. */
@@ -55,12 +69,14 @@ export interface AskedAccount {
   readonly cardholder?: string | undefined;
   readonly email?: string | undefined;
   readonly language?: Language | undefined;
+  /** Undefined for all. */
+  readonly sites?: readonly string[] | undefined;
 }
 
 /** Adds an account without a password: the link that comes back sets it. */
 export async function addAccount(services: Services, account: Account, asked: AskedAccount): Promise<AccountOutcome> {
   demand(account, "keep-accounts");
-  const why = await cardholderRefusal(services, asked.role, asked.cardholder);
+  const why = (await cardholderRefusal(services, asked.role, asked.cardholder)) ?? (await sitesRefusal(services, asked.role, asked.sites));
   if (why) return refused(why);
   const added = await services.accounts.add({ ...asked, cardholder: asked.cardholder, passwordHash: "" }, account, services.now());
   if (added !== "added") return refused(added);
@@ -76,7 +92,7 @@ async function isLastAdministrator(services: Services, id: number): Promise<bool
 
 export async function changeAccount(services: Services, account: Account, id: number, to: AccountChange): Promise<AccountOutcome> {
   demand(account, "keep-accounts");
-  const why = await cardholderRefusal(services, to.role, to.cardholder);
+  const why = (await cardholderRefusal(services, to.role, to.cardholder)) ?? (await sitesRefusal(services, to.role, to.sites));
   if (why) return refused(why);
   if (to.role !== "administrator" && (await isLastAdministrator(services, id))) return refused("last-administrator");
   return (await services.accounts.change(id, to, account, services.now())) ? { outcome: "done" } : refused("cardholder-taken");

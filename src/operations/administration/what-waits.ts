@@ -1,6 +1,6 @@
 import type { Account } from "../ports/accounts";
 import { todayOf } from "../findings/today";
-import { may } from "../rights";
+import { may, seesRound } from "../rights";
 import type { Services } from "../services";
 
 /** Something that takes effect only when a second person confirms it. */
@@ -27,8 +27,9 @@ export async function whatWaits(services: Services, account: Account): Promise<r
     if (proposed) waiting.push({ kind: "rules", about: "", by: proposed.madeBy, isForYou: confirms && proposed.madeBy !== account.signIn, of: "" });
   }
   if (may(account, "read-rounds"))
-    for (const { id, name, closingAsked, closedAt } of await services.rounds.list())
-      if (closingAsked && closedAt === undefined)
+    for (const round of await services.rounds.list()) {
+      const { id, name, closingAsked, closedAt } = round;
+      if (closingAsked && closedAt === undefined && seesRound(account, round))
         waiting.push({
           kind: "closing",
           about: name,
@@ -36,6 +37,7 @@ export async function whatWaits(services: Services, account: Account): Promise<r
           isForYou: may(account, "run-rounds") && closingAsked.by.id !== account.id,
           of: String(id),
         });
+    }
   if (may(account, "certify"))
     for (const docket of await services.rounds.dockets({ account: { id: account.id, today: todayOf(services) } })) {
       if (docket.held || docket.signedAt !== undefined || docket.closedAt !== undefined) continue;

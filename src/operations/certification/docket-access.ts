@@ -4,7 +4,7 @@ import { openRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
 import type { Docket, DocketLine, Round } from "../ports/rounds";
 import { todayOf } from "../findings/today";
-import { may } from "../rights";
+import { may, seesRound } from "../rights";
 import type { Services } from "../services";
 
 /** Whether a docket is this account's to decide: its own, or that of somebody for whom it stands in today. One that waits is nobody's yet. */
@@ -44,7 +44,8 @@ export async function ownLine(services: Services, account: Account, id: number):
 export async function seenLine(services: Services, account: Account, id: number): Promise<OwnLine | undefined> {
   const [line] = await services.rounds.lines({ id });
   const [docket] = line ? await services.rounds.dockets({ id: line.docket }) : [];
-  if (!line || !docket || !(may(account, "read-rounds") || (await isOwnDocket(services, account, docket)))) return undefined;
+  if (!line || !docket) return undefined;
   const round = await services.rounds.byId(docket.round);
-  return round && { line, docket, round };
+  const isSeen = !!round && ((may(account, "read-rounds") && seesRound(account, round)) || (await isOwnDocket(services, account, docket)));
+  return isSeen ? { line, docket, round } : undefined;
 }

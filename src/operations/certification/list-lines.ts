@@ -1,6 +1,6 @@
 import type { Account } from "../ports/accounts";
 import type { Docket, DocketLine, LineFilter, Round } from "../ports/rounds";
-import { demand } from "../rights";
+import { demand, seesRound } from "../rights";
 import type { Services } from "../services";
 
 /** So many lines stand on a page. */
@@ -23,9 +23,9 @@ export interface ListedLines {
   readonly pages: number;
 }
 
-async function list(services: Services, roundId: number, filter: LineFilter, from: number, count: number): Promise<ListedLines | undefined> {
+async function list(services: Services, account: Account, roundId: number, filter: LineFilter, from: number, count: number): Promise<ListedLines | undefined> {
   const round = await services.rounds.byId(roundId);
-  if (!round) return undefined;
+  if (!round || !seesRound(account, round)) return undefined;
   const [found, dockets, snapshot] = await Promise.all([
     services.rounds.someLines(roundId, filter, from, count),
     services.rounds.dockets({ round: roundId }),
@@ -45,7 +45,7 @@ async function list(services: Services, roundId: number, filter: LineFilter, fro
 /** A page of the lines of a round that have something in common, counted from 0; undefined where there is no such round. */
 export async function listLines(services: Services, account: Account, round: number, filter: LineFilter, page: number): Promise<ListedLines | undefined> {
   demand(account, "read-rounds");
-  return list(services, round, filter, page * linesAPage, linesAPage);
+  return list(services, account, round, filter, page * linesAPage, linesAPage);
 }
 
 export interface ExportedLines {
@@ -65,7 +65,7 @@ export async function exportLines(services: Services, account: Account, round: n
   const snapshot = of && (await services.snapshots.byId(of.snapshot));
   if (!snapshot) return undefined;
   for (;;) {
-    const some = await list(services, round, filter, lines.length, linesAtOnce);
+    const some = await list(services, account, round, filter, lines.length, linesAtOnce);
     if (!some) return undefined;
     lines.push(...some.lines);
     if (some.lines.length < linesAtOnce) break;

@@ -18,6 +18,7 @@ import { planDockets } from "./plan-dockets";
 /** What asks for a decision between rounds, and within how many days; what is not among them asks for none. */
 export async function listOccasions(services: Services, account: Account): Promise<OccasionRule[]> {
   demand(account, "read-rounds");
+  demand(account, "read-whole");
   return services.rounds.occasions();
 }
 

@@ -5,7 +5,7 @@ import type { Account } from "../ports/accounts";
 import type { Docket, DocketLine, LineComment, Round } from "../ports/rounds";
 import type { Snapshot } from "../ports/snapshots";
 import { todayOf } from "../findings/today";
-import { demand, may } from "../rights";
+import { demand, may, seesRound } from "../rights";
 import type { Services } from "../services";
 import { isOwnDocket } from "./docket-access";
 
@@ -42,8 +42,8 @@ export async function showDocket(services: Services, account: Account, id: numbe
   const [docket] = await services.rounds.dockets({ id });
   if (!docket) return undefined;
   const mine = await isOwnDocket(services, account, docket);
-  if (!mine && !may(account, "read-rounds")) return undefined;
   const round = required(await services.rounds.byId(docket.round), "a docket belongs to a round");
+  if (!mine && !(may(account, "read-rounds") && seesRound(account, round))) return undefined;
   const snapshot = required(await services.snapshots.byId(round.snapshot), "a round has a snapshot");
   const [rows, comments, dockets] = await Promise.all([
     services.rounds.lines({ docket: id }),

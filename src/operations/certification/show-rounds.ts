@@ -4,7 +4,7 @@ import type { Account } from "../ports/accounts";
 import type { MailState } from "../ports/mail";
 import type { Order } from "../ports/orders";
 import type { DepartmentProgress, Docket, DocketLine, Round, Substitute } from "../ports/rounds";
-import { demand } from "../rights";
+import { demand, seesRound } from "../rights";
 import type { Services } from "../services";
 import type { Wish, WishCounts, WishProgress } from "./wishes";
 import { countWishes, wishesOf, wishProgress } from "./wishes";
@@ -44,7 +44,7 @@ const overview = (services: Services, { progress, orders, ...round }: RoundInFul
 /** Every round with its dockets, the latest first. */
 export async function listRounds(services: Services, account: Account): Promise<RoundOverview[]> {
   demand(account, "read-rounds");
-  return Promise.all((await services.rounds.list()).map(async (round) => overview(services, await inFull(services, round))));
+  return Promise.all((await services.rounds.list()).filter((round) => seesRound(account, round)).map(async (round) => overview(services, await inFull(services, round))));
 }
 
 export interface NamedOrder extends Order {
@@ -84,6 +84,8 @@ function namedOrders(orders: readonly Order[], dockets: readonly Docket[], lines
 /** The orders of a round that stand, in terms of the source and with whom they are about. */
 export async function listOrders(services: Services, account: Account, round: number): Promise<NamedOrder[]> {
   demand(account, "read-rounds");
+  const of = await services.rounds.byId(round);
+  if (!of || !seesRound(account, of)) return [];
   const [orders, dockets] = await Promise.all([services.orders.ofRound(round), services.rounds.dockets({ round })]);
   const standing = orders.filter(({ cancelledAt }) => cancelledAt === undefined);
   return namedOrders(standing, dockets, await linesOfOrders(services, standing));
@@ -106,7 +108,7 @@ export interface RoundSheet extends RoundOverview {
 export async function showRound(services: Services, account: Account, id: number): Promise<RoundSheet | undefined> {
   demand(account, "read-rounds");
   const round = await services.rounds.byId(id);
-  if (!round) return undefined;
+  if (!round || !seesRound(account, round)) return undefined;
   const full = await inFull(services, round);
   const [lines, departments, substitutes, accounts] = await Promise.all([
     linesOfOrders(services, full.orders),
@@ -130,7 +132,8 @@ export async function showRound(services: Services, account: Account, id: number
 /** The orders of a round as they leave Nomade, which stands in the record; undefined where there is no such round. */
 export async function exportOrders(services: Services, account: Account, round: number): Promise<NamedOrder[] | undefined> {
   demand(account, "read-rounds");
-  if (!(await services.rounds.byId(round))) return undefined;
+  const of = await services.rounds.byId(round);
+  if (!of || !seesRound(account, of)) return undefined;
   const orders = await listOrders(services, account, round);
   await services.record.append(account, services.now(), { what: "orders.exported", on: `round ${round}` });
   return orders;

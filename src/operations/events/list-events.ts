@@ -215,7 +215,7 @@ async function groupedBy(services: Services, compiled: CompiledFacility, filter:
 
 /** Events, the newest first, each with what the record of its time says; or groups of them. */
 export async function listEvents(services: Services, account: Account, { compiled }: OpenRegister, asked: AskedEvents): Promise<EventsPage> {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   const { facility } = compiled;
   const owners = ownersIn(compiled);
   const asking = await askingOf(services, compiled, asked);
@@ -270,7 +270,7 @@ export async function listEvents(services: Services, account: Account, { compile
 
 /** The files that events came in, the latest first. */
 export async function listEventFiles(services: Services, account: Account): Promise<EventFile[]> {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   return services.events.files();
 }
 
@@ -284,7 +284,7 @@ export async function datesOfEvents(
 ): Promise<
   { readonly span: { readonly from: string; readonly to: string } | undefined; readonly usual: { readonly from: string; readonly to: string } } | undefined
 > {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   const snapshot = await services.snapshots.latest();
   if (!snapshot) return undefined;
   const zone = zoneOf(snapshot.timeZone);

@@ -86,7 +86,7 @@ class Counted {
 
 /** Holds every event of a period against the record of its time. Cost: a verdict an event; each register of the period is opened once. */
 export async function replayEvents(services: Services, account: Account, { from, to }: AskedReplay, report: Report): Promise<Replay | undefined> {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   report({ step: "reading", done: 0, of: 1 });
   const present = await openRegister(services);
   if (!present) return undefined;

@@ -53,5 +53,7 @@ export async function packRound(services: Services, actor: Actor, roundId: numbe
 /** The same for an account. */
 export async function exportRound(services: Services, account: Account, roundId: number, report: Report): Promise<RoundPack | undefined> {
   demand(account, "read-rounds");
+  // The pack has the whole document and the whole record.
+  demand(account, "read-whole");
   return packRound(services, account, roundId, report);
 }

@@ -7,7 +7,7 @@ import type { Services } from "../services";
 
 /** What of a snapshot leaves the register stands in the record; undefined where there is no such snapshot, or nothing of that kind in it. */
 async function exported<T>(services: Services, account: Account, id: number, write: (snapshot: Snapshot) => Promise<T>): Promise<T | undefined> {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   const snapshot = await services.snapshots.byId(id);
   if (!snapshot) return undefined;
   const written = await write(snapshot);
@@ -25,7 +25,7 @@ export const exportTables = (services: Services, account: Account, id: number): 
 
 /** A calendar of a snapshot, of the latest where none is named, as iCalendar. */
 export async function exportCalendar(services: Services, account: Account, id: number | undefined, calendar: string): Promise<string | undefined> {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   const snapshot = id ?? (await services.snapshots.latest())?.id;
   return snapshot === undefined
     ? undefined

@@ -224,9 +224,9 @@ async function verifyValues(services: Services, store: Verification, withoutValu
 async function verifyAccounts(store: Verification, report: Report): Promise<void> {
   const put = await store.latest("account.put");
   const accounts = await store.accounts();
-  for (const { signIn, name, role, cardholder } of accounts) {
+  for (const { signIn, name, role, cardholder, sites } of accounts) {
     report.checked.accounts += 1;
-    report.compare("accounts", `Account ${signIn}`, put.get(signIn), { name, role, cardholder });
+    report.compare("accounts", `Account ${signIn}`, put.get(signIn), { name, role, cardholder, sites });
   }
   withoutSubject("accounts", put, new Set(accounts.map(({ signIn }) => signIn)), report);
 }

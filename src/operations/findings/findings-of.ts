@@ -14,13 +14,14 @@ type OneHolder = Pick<NamedHolder, "kind" | "id">;
 export type FindingsAgainst = (holder: OneHolder) => readonly StoredFinding[];
 
 /** What speaks against some holders, by whom: against a cardholder whatever is about them or a card of theirs, of a credential what is about it. */
-export async function findingsOf(services: Services, { snapshot, compiled }: OpenRegister, holders: readonly OneHolder[]): Promise<FindingsAgainst> {
+export async function findingsOf(services: Services, { snapshot, compiled, sites }: OpenRegister, holders: readonly OneHolder[]): Promise<FindingsAgainst> {
   const credentials = holders.filter(({ kind }) => kind === "credential").map(({ id }) => id);
   const cardholderOf = (credential: string): string | undefined => compiled.facility.credentials[compiled.credentialById.get(credential) ?? -1]?.cardholder;
   // What is about somebody may be about one of their cards.
   const cardholders = [...holders.filter(({ kind }) => kind === "cardholder").map(({ id }) => id), ...credentials.flatMap((id) => cardholderOf(id) ?? [])];
   const found =
-    holders.length === 0
+    // What speaks against somebody may be about any site.
+    holders.length === 0 || sites !== undefined
       ? []
       : await services.findings.page(
           snapshot.id,

@@ -16,6 +16,8 @@ import { credentialsOf, doorsOf } from "./inquiry-context";
 /** What must go before a door no longer opens for a holder; undefined where the question is not of one of each, or nothing opens. */
 export function shutInquiry(_services: Services, account: Account, { compiled }: OpenRegister, asked: Inquiry): ShutPlan | undefined {
   demand(account, "ask");
+  // What shuts a door is planned over all sites.
+  demand(account, "read-whole");
   const inquiry = answerable(asked);
   if (!inquiry?.who || !inquiry.where) return undefined;
   const credentials = credentialsOf(compiled, inquiry.who);

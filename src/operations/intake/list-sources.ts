@@ -16,7 +16,7 @@ export interface SourceSheet {
 
 /** All sources, by name. */
 export async function listSources(services: Services, account: Account): Promise<SourceSheet[]> {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   const brought = new Map((await services.sources.brought()).map((one) => [one.source, one]));
   const sheets: SourceSheet[] = [];
   for (const name of await services.sources.names())

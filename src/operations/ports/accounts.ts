@@ -11,6 +11,8 @@ export interface Account {
   readonly role: Role;
   /** Who they are in the register; certifiers need it. */
   readonly cardholder: string | undefined;
+  /** The sites that a reviewer or an auditor is limited to; undefined for all. */
+  readonly sites?: readonly string[] | undefined;
   /** What they have to set up before anything else, as their role asks; of an account that a session opens. */
   readonly setUp?: "second-factor";
 }
@@ -34,7 +36,7 @@ export interface AccountDetails extends Omit<Account, "setUp"> {
 }
 
 /** What of an account can be changed. */
-export type AccountChange = Pick<AccountDetails, "name" | "role" | "cardholder" | "email" | "language">;
+export type AccountChange = Pick<AccountDetails, "name" | "role" | "cardholder" | "email" | "language" | "sites">;
 
 /** A second factor as it is kept: its secret sealed, the hashes of recovery codes that were not used, and the last time step of which a code was. */
 export interface SecondFactor {

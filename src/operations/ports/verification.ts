@@ -47,6 +47,6 @@ export interface Verification {
   /** Dockets that were not dropped, with all that was signed in them, of one round where that is given. */
   readonly dockets: (round?: number) => AsyncIterable<StoredDocket>;
   readonly accounts: () => Promise<
-    readonly { readonly signIn: string; readonly name: string; readonly role: string; readonly cardholder: string | undefined }[]
+    readonly { readonly signIn: string; readonly name: string; readonly role: string; readonly cardholder: string | undefined; readonly sites: string | undefined }[]
   >;
 }

@@ -14,7 +14,7 @@ export async function compareSnapshots(
   before: number,
   after: number,
 ): Promise<{ before: Snapshot; after: Snapshot; effect: AccessEffect } | undefined> {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   const [was, is] = [await openRegister(services, before), await openRegister(services, after)];
   return was && is && { before: was.snapshot, after: is.snapshot, effect: effectOnAccess(horizonOf(is.compiled).beside(was.compiled), horizonOf(is.compiled)) };
 }

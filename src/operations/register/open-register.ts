@@ -6,6 +6,8 @@ import type { Services } from "../services";
 export interface OpenRegister {
   readonly snapshot: Snapshot;
   readonly compiled: CompiledFacility;
+  /** The sites that it is limited to; undefined for the whole. */
+  readonly sites?: readonly string[] | undefined;
 }
 
 /** A snapshot, the latest unless another is asked for, with its compiled register; undefined where there is none yet. */
@@ -14,20 +16,28 @@ export async function openRegister(services: Pick<Services, "snapshots" | "compi
   return snapshot && { snapshot, compiled: await services.compiled(snapshot) };
 }
 
+/** A register as far as somebody may see it. */
+async function openFor(services: Services, { sites }: Account, id: number | undefined): Promise<OpenRegister | undefined> {
+  if (sites === undefined) return openRegister(services, id);
+  const snapshot = id === undefined ? await services.snapshots.latest() : await services.snapshots.byId(id);
+  return snapshot && { snapshot, compiled: await services.limited(snapshot, sites), sites };
+}
+
 /**
- * An operation on a register, as one on the snapshot of a number, or on the latest where that is undefined: it is opened first. Gives undefined
- * where there is no such snapshot.
+ * An operation on a register, as one on the snapshot of a number, or on the latest where that is undefined: it is opened first, as far as the account may see
+ * it. Gives undefined where there is no such snapshot.
  */
 export const onRegister =
   <A extends unknown[], R>(operation: (services: Services, account: Account, register: OpenRegister, ...asked: A) => R) =>
   async (services: Services, account: Account, snapshot: number | undefined, ...asked: A): Promise<Awaited<R> | undefined> => {
-    const register = await openRegister(services, snapshot);
+    const register = await openFor(services, account, snapshot);
     return register && (await operation(services, account, register, ...asked));
   };
 
 /** The same of an operation that asks who opens what: the register is laid out first. */
 export const onHorizon = <A extends unknown[], R>(operation: (services: Services, account: Account, register: OpenRegister, ...asked: A) => R) =>
   onRegister(async (services, account, register, ...asked: A): Promise<Awaited<R>> => {
-    await services.layOut(register.snapshot, register.compiled);
+    // What is kept on the disk is of the whole.
+    if (register.sites === undefined) await services.layOut(register.snapshot, register.compiled);
     return await operation(services, account, register, ...asked);
   });

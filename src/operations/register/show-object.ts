@@ -224,7 +224,8 @@ export async function showObject(services: Services, account: Account, register:
     reach: kind === "cardholder" ? reachCounts(register, position) : undefined,
     findings: holder ? withNames(register, (await findingsOf(services, register, [holder]))(holder)) : [],
     timeZone: facility.timeZone,
-    history: changesOf(await services.register.versions(kind, id)).reverse(),
+    // What it was before may name what is at other sites.
+    history: register.sites === undefined ? changesOf(await services.register.versions(kind, id)).reverse() : [],
   };
 }
 

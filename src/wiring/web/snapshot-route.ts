@@ -3,7 +3,7 @@ import { refuse, route } from "./route";
 
 /** A route handler that hands out a snapshot in some form, as a file whose name ends as given. */
 export const snapshotRoute = (write: (account: Account, id: number) => Promise<string | Uint8Array | undefined>, type: string, ending: string) =>
-  route<{ id: string }>("read-register", async (account, _request, params) => {
+  route<{ id: string }>("read-whole", async (account, _request, params) => {
     const id = Number(params.id);
     const body = Number.isSafeInteger(id) ? await write(account, id) : undefined;
     if (body === undefined) return refuse("There is no such snapshot.", 404);

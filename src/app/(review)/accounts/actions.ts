@@ -16,6 +16,7 @@ const schema = Joi.object<AskedAccount>({
   cardholder: Joi.string().max(128),
   email: Joi.string().email({ tlds: false }).max(254),
   language: Joi.valid(...languages),
+  sites: Joi.array().items(Joi.string().max(128)).max(10_000),
 });
 const id = Joi.number().integer().required();
 const unread: AccountOutcome = { outcome: "refused", why: "not-there" };
@@ -30,8 +31,8 @@ export async function change(of: unknown, wanted: unknown): Promise<AccountOutco
   const account = await accountWith("keep-accounts");
   const [number, asked] = [checkInput(id, of), checkInput(schema, wanted)];
   if (!number.ok || !asked.ok) return unread;
-  const { name, role: as, cardholder, email, language } = asked.value;
-  return asking.changeAccount(account, number.value, { name, role: as, cardholder, email, language });
+  const { name, role: as, cardholder, email, language, sites } = asked.value;
+  return asking.changeAccount(account, number.value, { name, role: as, cardholder, email, language, sites });
 }
 
 export async function end(of: unknown, isEnded: unknown): Promise<AccountOutcome> {

@@ -31,7 +31,7 @@ export function maySee(account: Account, draft: Draft): boolean {
 
 /** A draft that an account may see, with its changes and the present register; undefined where there is none. */
 export async function openDraft(services: Services, account: Account, id: number): Promise<OpenDraft | undefined> {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   const draft = await services.drafts.byId(id);
   if (!draft || !maySee(account, draft)) return undefined;
   const register = await openRegister(services);

@@ -12,7 +12,7 @@ export async function beginDraft(services: Services, account: Account, name: str
 
 /** The drafts that an account may see, the latest first. */
 export async function listDrafts(services: Services, account: Account): Promise<Draft[]> {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   return (await services.drafts.list()).filter((draft) => maySee(account, draft));
 }
 

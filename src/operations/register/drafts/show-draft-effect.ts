@@ -9,7 +9,7 @@ import { maySee } from "./draft-register";
  * not see it.
  */
 export async function showDraftEffect(services: ServerServices, account: Account, id: number, again: boolean): Promise<EffectState | undefined> {
-  demand(account, "read-register");
+  demand(account, "read-whole");
   const [draft, snapshot] = await Promise.all([services.drafts.byId(id), services.snapshots.latest()]);
   if (!draft || !snapshot || !maySee(account, draft)) return undefined;
   return services.draftEffects.stateOf({ draft: id, revision: draft.revision, snapshot: snapshot.id }, account, again);

@@ -6,7 +6,7 @@ import { accountWith } from "@/wiring/web/web-session";
 const numberOf = (text: string | undefined): number => (/^[0-9]{1,9}$/.test(text ?? "") ? Number(text) : 0);
 
 export default async function ComparisonPage({ searchParams }: { readonly searchParams: Promise<{ before?: string; after?: string }> }) {
-  const account = await accountWith("read-register");
+  const account = await accountWith("read-whole");
   const { before, after } = await searchParams;
   const [found, snapshots] = await Promise.all([asking.compareSnapshots(account, numberOf(before), numberOf(after)), nomade.snapshotChoices(account)]);
   if (!found) notFound();

@@ -8,7 +8,7 @@ interface Props {
 }
 
 export default async function DraftsPage({ searchParams }: Props) {
-  const account = await accountWith("read-register");
+  const account = await accountWith("read-whole");
   const { list, key } = await searchParams;
   const change = list === undefined || key === undefined ? undefined : { list, key };
   const [drafts, snapshot] = [await nomade.listDrafts(account), await nomade.latestSnapshot()];

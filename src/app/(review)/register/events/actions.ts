@@ -13,7 +13,7 @@ const replaySchema = Joi.object<{ from: string; to: string; task: string }>({ fr
 
 /** Holds the events from one date to another, that included, against the record of their time. */
 export async function replayEvents(from: string, to: string, number: string): Promise<Replayed> {
-  const account = await accountWith("read-register");
+  const account = await accountWith("read-whole");
   const asked = checkInput(replaySchema, { from, to, task: number });
   const [first, last] = [parseCivilDay(from), parseCivilDay(to)];
   if (!asked.ok || first === undefined || last === undefined) return { outcome: "refused", why: "Give both dates." };

@@ -9,7 +9,7 @@ interface Props {
 }
 
 export default async function EventsPage({ searchParams }: Props) {
-  const account = await accountWith("read-register");
+  const account = await accountWith("read-whole");
   const { asked, notUnderstood } = eventsOfAddress(await searchParams);
   const [page, snapshot] = await Promise.all([asking.listEvents(account, undefined, asked), nomade.latestSnapshot()]);
   if (!page || !snapshot) return <NoRegister />;

@@ -4,6 +4,6 @@ import { accountWith } from "@/wiring/web/web-session";
 import { saveOwnership } from "./actions";
 
 export default async function SourcesPage() {
-  const account = await accountWith("read-register");
+  const account = await accountWith("read-whole");
   return <SourcesView sources={await nomade.listSources(account)} mayEdit={may(account, "take-in")} save={saveOwnership} />;
 }

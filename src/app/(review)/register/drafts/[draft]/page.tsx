@@ -10,7 +10,7 @@ interface Props {
 }
 
 export default async function DraftPage({ params, searchParams }: Props) {
-  const account = await accountWith("read-register");
+  const account = await accountWith("read-whole");
   const id = Number((await params).draft);
   const draft = Number.isInteger(id) ? await asking.showDraft(account, id, (await searchParams).all !== undefined) : undefined;
   if (!draft) notFound();

@@ -5,7 +5,7 @@ import { accountWith } from "@/wiring/web/web-session";
 import { replayEvents } from "../actions";
 
 export default async function ReplayPage() {
-  const account = await accountWith("read-register");
+  const account = await accountWith("read-whole");
   const dates = await nomade.datesOfEvents(account);
   if (!dates) return <NoRegister />;
   return <ReplayView span={dates.span} usual={dates.usual} replay={replayEvents} />;

@@ -2,7 +2,7 @@ import { asking, draftOrdersCsv } from "@/wiring/nomade";
 import { route } from "@/wiring/web/route";
 
 /** The orders of a closed draft as CSV, or as JSON where that is asked for. */
-export const GET = route<{ draft: string }>("read-register", async (account, request, params) => {
+export const GET = route<{ draft: string }>("read-whole", async (account, request, params) => {
   const id = Number(params.draft) || 0;
   const orders = await asking.exportDraftOrders(account, id);
   if (!orders) return Response.json({ error: "There is no such draft." }, { status: 404 });

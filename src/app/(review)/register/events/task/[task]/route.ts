@@ -1,3 +1,3 @@
 import { taskRoutes } from "@/wiring/web/task-routes";
 
-export const { GET, DELETE } = taskRoutes("read-register");
+export const { GET, DELETE } = taskRoutes("read-whole");
