@@ -77,8 +77,16 @@ export const accountStore = (sequelize: Sequelize, folder: string): AccountStore
            FROM accounts a ORDER BY a.ended_at IS NOT NULL, a.name, a.id`,
         )
       ).map(asDetails),
-    put: (account, who, at) =>
+    put: (given, who, at) =>
       written(async (transaction) => {
+        const [known] = await select<{ sites: string | null }>(
+          sequelize,
+          "SELECT sites FROM accounts WHERE sign_in = :signIn AND role = :role FOR UPDATE",
+          { signIn: given.signIn, role: given.role },
+          transaction,
+        );
+        // Whoever only sets a password anew does not take a limit away.
+        const account = given.sites === undefined && known?.sites ? { ...given, sites: JSON.parse(known.sites) as string[] } : given;
         await put(transaction, account);
         await execute(
           sequelize,

@@ -240,4 +240,52 @@ describe("an operation", () => {
   it.each(Object.entries(operations))("%s begins only for those who may, and touches nothing before that is known", async (_, [mayBegin, operation]) => {
     expect((await whoMay(operation)).sort()).toEqual([...mayBegin].sort());
   });
+
+  it("is refused to who is limited to some sites, but for what is answered of these alone", async () => {
+    const begun: string[] = [];
+    for (const [name, [mayBegin, operation]] of Object.entries(operations)) {
+      const byRole = await Promise.all(
+        roles.map(async (role) => {
+          const end: unknown = await operation({ ...account(role), sites: ["orchard"] }).then(
+            () => "done",
+            (error: unknown) => error,
+          );
+          return end instanceof NotAllowed ? undefined : role;
+        }),
+      );
+      // Whoever may not in general may not with a limit either.
+      for (const role of byRole) if (role !== undefined) expect(mayBegin).toContain(role);
+      if (byRole.includes("auditor") || byRole.includes("reviewer")) begun.push(name);
+    }
+    expect(begun.sort()).toEqual([
+      "answerInquiry",
+      "askInquiry",
+      "commentLine",
+      "decideLine",
+      "exampleQuestions",
+      "exportLines",
+      "exportOrders",
+      "keepUnremarkable",
+      "listLines",
+      "listOrders",
+      "listRegister",
+      "listRounds",
+      "listSnapshots",
+      "myDockets",
+      "narrowLine",
+      "passOnLine",
+      "readInquiry",
+      "readTimes",
+      "showDocket",
+      "showNarrowings",
+      "showObject",
+      "showRound",
+      "showWithdrawal",
+      "signDocket",
+      "snapshotChoices",
+      "suggest",
+      "traceInquiry",
+      "undoDecision",
+    ]);
+  });
 });

@@ -2,7 +2,7 @@ import type { Cardholder, Grant, LevelRow } from "./document";
 import type { Facility } from "./facility";
 
 /** Ids of those that are kept, with those that they lead to, and so on. */
-function withAll(ids: Iterable<string>, next: (id: string) => Iterable<string>): Set<string> {
+function withAll(ids: Iterable<string>, next: (id: string) => readonly string[]): Set<string> {
   const found = new Set<string>();
   const waiting = [...ids];
   for (let id = waiting.pop(); id !== undefined; id = waiting.pop()) {
@@ -12,6 +12,8 @@ function withAll(ids: Iterable<string>, next: (id: string) => Iterable<string>):
   }
   return found;
 }
+
+const one = (id: string | undefined): readonly string[] => (id === undefined ? [] : [id]);
 
 /** `value` without a field whose id is not among those that are kept. */
 function without<T extends object, K extends keyof T>(value: T, key: K, kept: ReadonlySet<string>): T {
@@ -32,14 +34,15 @@ const named = ({ id, name, status, statusSince }: Cardholder): Cardholder => ({ 
 export function limitToSites(facility: Facility, sites: ReadonlySet<string>): Facility {
   const doorById = new Map(facility.doors.map((door) => [door.id, door]));
   const own = facility.doors.filter(({ site }) => sites.has(site)).map(({ id }) => id);
-  const doorIds = withAll(own, (id) => doorById.get(id)?.via ?? []);
+  const doorIds = withAll(own, (id) => one(doorById.get(id)?.via));
   const doors = facility.doors.filter(({ id }) => doorIds.has(id));
-  const siteIds = new Set([...sites, ...doors.map(({ site }) => site)]);
   const areaById = new Map(facility.areas.map((area) => [area.id, area]));
   const areaIds = withAll(
     [...facility.areas.filter(({ site }) => sites.has(site)).map(({ id }) => id), ...doors.flatMap(({ area }) => area ?? [])],
-    (id) => areaById.get(id)?.parent ?? [],
+    (id) => one(areaById.get(id)?.parent),
   );
+  // An area may have doors of another site than its own: what is kept is named by its site, too.
+  const siteIds = new Set([...sites, ...doors.map(({ site }) => site), ...[...areaIds].flatMap((id) => areaById.get(id)?.site ?? [])]);
   const groupsOfDoors = new Map(facility.doorGroups.map((group) => [group.id, group]));
   const holds = new Map<string, boolean>();
   const holdsDoor = (id: string): boolean => {
@@ -115,10 +118,7 @@ export function limitToSites(facility: Facility, sites: ReadonlySet<string>): Fa
 /** Whoever may open something by the grants that are left or by an override of these sites; the groups that they are in, and those above. */
 function peopleOf({ groups, memberships, cardholders, credentials }: Facility, grants: readonly Grant[], sites: ReadonlySet<string>) {
   const groupById = new Map(groups.map((group) => [group.id, group]));
-  const above = (id: string): readonly string[] => {
-    const parent = groupById.get(id)?.parent;
-    return parent === undefined ? [] : [parent];
-  };
+  const above = (id: string): readonly string[] => one(groupById.get(id)?.parent);
   const receiving = new Set(grants.flatMap(({ to }) => to.group ?? []));
   const below = new Map<string, string[]>();
   for (const { id, parent } of groups) if (parent !== undefined) below.set(parent, [...(below.get(parent) ?? []), id]);
