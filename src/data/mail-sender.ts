@@ -38,8 +38,9 @@ export function mailSender(settings: MailSettings | undefined): MailSender {
   let transport: ReturnType<typeof opened> | undefined;
   return {
     address,
-    send: async ({ toAddress, toName, subject, words }) => {
-      await (await (transport ??= opened())).sendMail({ from, to: { name: toName, address: toAddress }, subject, text: words });
+    send: async ({ toAddress, toName, subject, words, attachment }) => {
+      const attachments = attachment ? [{ filename: attachment.name, contentType: attachment.type, content: attachment.text }] : [];
+      await (await (transport ??= opened())).sendMail({ from, to: { name: toName, address: toAddress }, subject, text: words, attachments });
     },
   };
 }

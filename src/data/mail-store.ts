@@ -1,5 +1,5 @@
 import type { Sequelize } from "sequelize";
-import type { MailKind, MailStore } from "@/operations/ports/mail";
+import type { Attachment, MailKind, MailStore } from "@/operations/ports/mail";
 import { execute, insert, select } from "./statements";
 
 interface MailRow {
@@ -7,7 +7,7 @@ interface MailRow {
   readonly kind: MailKind;
   readonly due_key: string;
   readonly round: number;
-  readonly docket: number;
+  readonly docket: number | null;
   readonly account: number | null;
   readonly path: string;
   readonly to_address: string;
@@ -19,6 +19,7 @@ interface MailRow {
   readonly tries: number;
   readonly last_error: string | null;
   readonly next_at: string;
+  readonly attachment: string | null;
 }
 
 const longestError = 500;
@@ -26,13 +27,18 @@ const longestError = 500;
 export const mailStore = (sequelize: Sequelize): MailStore => ({
   queue: async (mails, at) => {
     let queued = 0;
-    for (const { kind, dueKey, round, docket, account, path, toAddress, toName, subject, words } of mails) {
+    for (const { kind, dueKey, round, docket, account, path, toAddress, toName, subject, words, attachment } of mails) {
       // What is queued already stays as it was; the insert gives the number of a new one, or none.
       const id = await insert(
         sequelize,
-        `INSERT IGNORE INTO mails (kind, due_key, round, docket, account, path, to_address, to_name, subject, words, made_at, next_at)
-         VALUES (:kind, :dueKey, :round, :docket, :account, :path, :toAddress, :toName, :subject, :words, :at, :at)`,
-        { kind, dueKey, round, docket, account: account ?? null, path, toAddress, toName, subject, words, at },
+        `INSERT IGNORE INTO mails (kind, due_key, round, docket, account, path, to_address, to_name, subject, words, attachment, made_at, next_at)
+         VALUES (:kind, :dueKey, :round, :docket, :account, :path, :toAddress, :toName, :subject, :words, :attachment, :at, :at)`,
+        {
+          ...{ kind, dueKey, round, path, toAddress, toName, subject, words, at },
+          docket: docket ?? null,
+          account: account ?? null,
+          attachment: attachment ? JSON.stringify(attachment) : null,
+        },
       );
       if (id > 0) queued += 1;
     }
@@ -46,13 +52,14 @@ export const mailStore = (sequelize: Sequelize): MailStore => ({
     ),
   due: async (at, limit) =>
     (await select<MailRow>(sequelize, "SELECT * FROM mails WHERE sent_at IS NULL AND next_at <= :at ORDER BY next_at, id LIMIT :limit", { at, limit })).map(
-      ({ id, kind, due_key: dueKey, round, docket, account, path, to_address: toAddress, to_name: toName, subject, words, tries }) => ({
+      ({ id, kind, due_key: dueKey, round, docket, account, path, to_address: toAddress, to_name: toName, subject, words, tries, attachment }) => ({
         id,
         kind,
         dueKey,
         round,
-        docket,
+        docket: docket ?? undefined,
         account: account ?? undefined,
+        ...(attachment !== null && { attachment: JSON.parse(attachment) as Attachment }),
         path,
         toAddress,
         toName,
@@ -74,7 +81,7 @@ export const mailStore = (sequelize: Sequelize): MailStore => ({
   ofRound: async (round) =>
     (await select<MailRow>(sequelize, "SELECT * FROM mails WHERE round = :round ORDER BY id", { round })).map((row) => ({
       kind: row.kind,
-      docket: row.docket,
+      docket: row.docket ?? undefined,
       toName: row.to_name,
       madeAt: row.made_at,
       sentAt: row.sent_at ?? undefined,

@@ -25,6 +25,7 @@ import * as accountsInFull from "./migrations/0019-accounts-in-full";
 import * as rulesThatWait from "./migrations/0020-rules-that-wait";
 import * as lookUps from "./migrations/0021-look-ups";
 import * as retentionAndSites from "./migrations/0022-retention-and-sites";
+import * as orderMails from "./migrations/0023-order-mails";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -51,6 +52,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0020-rules-that-wait", up: rulesThatWait.up },
   { name: "0021-look-ups", up: lookUps.up },
   { name: "0022-retention-and-sites", up: retentionAndSites.up },
+  { name: "0023-order-mails", up: orderMails.up },
 ];
 
 const migrationTable = "migrations";

@@ -1,24 +1,26 @@
 import type { Sequelize } from "sequelize";
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
 import type { Actor } from "@/operations/ports/record";
-import type { SourceStore } from "@/operations/ports/sources";
+import type { OrdersTo, SourceStore } from "@/operations/ports/sources";
 import { appendRecord, writeHead } from "./record-store";
 import { insert, select } from "./statements";
 
-type ProfileColumn = "mapping" | "owns";
+type ProfileColumn = "mapping" | "owns" | "orders_to";
 
 export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore => {
   const read = async (source: string, column: ProfileColumn): Promise<string> =>
-    (await select<{ value: string }>(sequelize, `SELECT ${column} AS value FROM source_profiles WHERE source = :source`, { source }))[0]?.value ?? "{}";
+    (await select<{ value: string }>(sequelize, `SELECT COALESCE(${column}, '{}') AS value FROM source_profiles WHERE source = :source`, { source }))[0]
+      ?.value ?? "{}";
   /** Writes one part of a profile, with an entry in the record; nothing where it is so already. */
   const write = async (source: string, column: ProfileColumn, value: object, what: string, who: Actor, at: string): Promise<void> => {
     const [before, text] = [await read(source, column), JSON.stringify(value)];
     if (before === text) return;
-    const parts = { mapping: column === "mapping" ? text : "{}", owns: column === "owns" ? text : "{}" };
+    const of = (one: ProfileColumn): string => (column === one ? text : "{}");
+    const parts = { mapping: of("mapping"), owns: of("owns"), ordersTo: of("orders_to") };
     await sequelize.transaction(async (transaction) => {
       await insert(
         sequelize,
-        `INSERT INTO source_profiles (source, mapping, owns, changed_at, changed_by) VALUES (:source, :mapping, :owns, :at, :who) ON DUPLICATE KEY UPDATE ${column} = VALUES(${column}), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)`,
+        `INSERT INTO source_profiles (source, mapping, owns, orders_to, changed_at, changed_by) VALUES (:source, :mapping, :owns, :ordersTo, :at, :who) ON DUPLICATE KEY UPDATE ${column} = VALUES(${column}), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)`,
         { source, ...parts, at, who: who.signIn },
         transaction,
       );
@@ -45,6 +47,11 @@ export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore =
     mapping: async (source) => JSON.parse(await read(source, "mapping")) as Awaited<ReturnType<SourceStore["mapping"]>>,
     put: (source, mapping, who, at) => write(source, "mapping", mapping, "source.mapped", who, at),
     owns: async (source) => JSON.parse(await read(source, "owns")) as OwnershipProfile,
+    ordersTo: async (source) => {
+      const to = JSON.parse(await read(source, "orders_to")) as Partial<OrdersTo>;
+      return to.address === undefined ? undefined : { address: to.address, language: to.language ?? "en" };
+    },
+    putOrdersTo: (source, to, who, at) => write(source, "orders_to", to ?? {}, "source.orders-to", who, at),
     putOwns: (source, owns, who, at) => write(source, "owns", owns, "source.ownership", who, at),
   };
 };

@@ -41,7 +41,7 @@ import type { AskedList } from "./register/list-register";
 import { listRegister, suggest } from "./register/list-register";
 import { listSnapshots, snapshotChoices } from "./register/list-snapshots";
 import { showObject } from "./register/show-object";
-import { listSources, setOwnership, sourceNames } from "./intake/list-sources";
+import { listSources, setOrdersTo, setOwnership, sourceNames } from "./intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "./register/drafts/open-draft";
 import type { OpenRegister } from "./register/open-register";
 import { applyOwnOrders } from "./certification/apply-orders";
@@ -174,6 +174,7 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   draftWithdrawal: [working, (by) => draftWithdrawal(untouchable, by, withdrawal)],
   showDocket: [["administrator", "auditor", "manager", "owner", "reviewer"], (by) => showDocket(untouchable, by, 1)],
   listSources: [reading, (by) => listSources(untouchable, by)],
+  setOrdersTo: [working, (by) => setOrdersTo(untouchable, by, "controller", undefined)],
   setOwnership: [working, (by) => setOwnership(untouchable, by, "controller", {})],
   listLookUps: [administrating, (by) => listLookUps(untouchable, by, "", undefined)],
   readOutbox: [administrating, (by) => readOutbox(untouchable, by)],

@@ -18,8 +18,9 @@ export async function startMailServer(folder: string, port: number): Promise<{ r
   const take = async (stream: Parameters<typeof simpleParser>[0]): Promise<void> => {
     const mail = await simpleParser(stream);
     const at = new Date().toISOString();
+    const attachments = mail.attachments.map(({ filename = "", content }) => ({ name: filename, text: content.toString("utf8") }));
     const id = `${at.replace(/[^0-9]/g, "")}-${process.pid}-${count++}`;
-    const taken: TakenMail = { id, at, from: textOf(mail.from), to: textOf(mail.to), subject: mail.subject ?? "", words: mail.text ?? "" };
+    const taken: TakenMail = { id, at, from: textOf(mail.from), to: textOf(mail.to), subject: mail.subject ?? "", words: mail.text ?? "", attachments };
     const file = path.join(folder, `${id}${mailEnding}`);
     // Whoever lists the folder meanwhile sees a whole mail or none.
     await writeFile(`${file}.part`, JSON.stringify(taken));

@@ -21,7 +21,7 @@ import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, second
 import { datesOfEvents, listEventFiles } from "@/operations/events/list-events";
 import { dropRuleSettings, rulesInForce, settingsInForce } from "@/operations/findings/rule-settings";
 import { countFindings, snapshotWithFindings } from "@/operations/findings/show-findings";
-import { listSources, setOwnership, sourceNames } from "@/operations/intake/list-sources";
+import { listSources, setOrdersTo, setOwnership, sourceNames } from "@/operations/intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/register/drafts/open-draft";
 import { showDraftEffect, stopDraftEffect } from "@/operations/register/drafts/show-draft-effect";
 import { latestSnapshot, listSnapshots, snapshotChoices } from "@/operations/register/list-snapshots";
@@ -68,6 +68,7 @@ export const ownOperations = {
   listSources,
   sourceNames,
   setOwnership,
+  setOrdersTo,
   listDrafts,
   beginDraft,
   shareDraft,

@@ -6,6 +6,7 @@ import { mailSender } from "@/data/mail-sender";
 import { mailStore } from "@/data/mail-store";
 import { mailWords } from "@/papers/mail/mail-words";
 import { outboxOf } from "@/standins/mail-outbox";
+import { ordersByMail } from "@/papers/tables/orders-csv";
 import { archive } from "@/papers/evidence/archive";
 import { packPapers } from "@/papers/evidence/pack-papers";
 import { createHash, randomBytes } from "node:crypto";
@@ -85,7 +86,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     },
     digest,
     digestOfBytes,
-    papers: { packPapers, archive, mailWords },
+    papers: { packPapers, archive, mailWords, ordersByMail },
     anchors: anchorFile(anchorFolder()),
     signOn: signOnProvider(signOnSettings()),
     timeStamps: timeStampStore(timeStampSettings()),

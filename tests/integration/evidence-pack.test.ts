@@ -20,6 +20,9 @@ import { signDocket } from "@/operations/certification/sign-docket";
 import { storeFacility } from "@/operations/intake/store-contents";
 import { unwatched } from "@/operations/ports/progress";
 import { ArchiveError, filesOfArchive } from "@/papers/evidence/archive";
+import { addDays, formatCivilDay, parseCivilDay } from "@/core/time/civil-day";
+import type { CivilDay } from "@/core/time/civil-day";
+import { readHoursBack } from "../judge/read-hours";
 import { orchard } from "../browser/orchard";
 import { ownDatabase } from "./own-database";
 import type { OwnDatabase } from "./own-database";
@@ -86,6 +89,34 @@ const objectsOf = <T>(name: string): T[] =>
     .trim()
     .split("\n")
     .map((line) => JSON.parse(line) as T);
+
+/** Whole dates of what is resolved. */
+const [firstDate, lastDate] = ["2026-03-02", "2027-03-30"];
+const dayOf = (date: string): CivilDay => parseCivilDay(date) as CivilDay;
+
+const viennaClock = new Intl.DateTimeFormat("sv-SE", { timeZone: "Europe/Vienna", dateStyle: "short", timeStyle: "short" });
+/** Date and minute of the day on a clock in Vienna, by the host's own tables. */
+function inVienna(instant: string): readonly [date: string, minute: number] {
+  const [date = "", clock = ""] = viennaClock.format(new Date(instant)).split(" ");
+  const [hour = 0, minute = 0] = clock.split(":").map(Number);
+  return [date, hour * 60 + minute];
+}
+
+/** Intervals of instants as minutes of the day, date by date; none of them may lie over a clock change but whole days. */
+function onDates(open: readonly (readonly [string, string])[]): Map<string, number[]> {
+  const dates = new Map<string, number[]>();
+  const put = (date: string, start: number, end: number): void => void (end > start && dates.set(date, [...(dates.get(date) ?? []), start, end]));
+  for (const [from, to] of open) {
+    const [[first, start], [last, end]] = [inVienna(from), inVienna(to)];
+    if (first === last) put(first, start, end);
+    else {
+      put(first, start, 1440);
+      for (let date = addDays(dayOf(first), 1); date < dayOf(last); date = addDays(date, 1)) put(formatCivilDay(date), 0, 1440);
+      put(last, 0, end);
+    }
+  }
+  return dates;
+}
 
 const firstProblem = (of: ReadonlyMap<string, Uint8Array>): readonly [PackCheckKind, PackProblem["code"], string] | undefined => {
   const found = verifyPack(of, digests).checks.find(({ problem }) => problem);
@@ -154,11 +185,13 @@ describe("an evidence pack", () => {
       .map(({ line }) => line);
     const sample = objectsOf<{ line: number }>(packNames.sample).map(({ line }) => line);
     expect(sample).toEqual(drawn);
-    // Twenty of them, or all, opened again by the command line from the document of the pack.
+    // Twenty of them, or all, worked out again by the command line from the document of the pack: every date of 13 months as the words of the line have it.
+    let compared = 0;
     for (const { line, content } of lines.filter((one) => sample.slice(0, 20).includes(one.line))) {
       if ("definition" in content) continue;
       const who = content.cardholder === undefined ? ["--credential", content.credential ?? ""] : ["--cardholder", content.cardholder];
-      for (const { doors } of content.hours)
+      for (const { doors, words } of content.hours) {
+        const said = readHoursBack(words, dayOf(firstDate), dayOf(lastDate), (date) => (formatCivilDay(date).endsWith("-05-01") ? "public" : undefined));
         for (const { id } of doors) {
           const args = ["resolve", path.join(clean, packNames.document), "--by", who[0] === "--cardholder" ? "cardholder" : "credential", ...who, "--door", id];
           const resolved = spawnSync(process.execPath, ["dist/nomade.mjs", ...args, "--from", "2026-03-01T06:00:00Z", "--to", "2027-04-01T05:00:00Z"], {
@@ -166,8 +199,15 @@ describe("an evidence pack", () => {
           });
           const opens = resolved.stdout.trim().split("\n").filter(Boolean);
           expect([line, id, resolved.status, opens.length]).toEqual([line, id, 0, 1]);
+          const byDate = onDates((JSON.parse(opens[0] ?? "{}") as { open: readonly (readonly [string, string])[] }).open);
+          for (let date = dayOf(firstDate); date <= dayOf(lastDate); date = addDays(date, 1)) {
+            expect([line, id, formatCivilDay(date), byDate.get(formatCivilDay(date)) ?? []]).toEqual([line, id, formatCivilDay(date), said.get(date) ?? []]);
+            compared += 1;
+          }
         }
+      }
     }
+    expect(compared).toBeGreaterThan(390);
   });
 
   it("gives each way of tampering away, also where the sums are made anew, and names what does not hold", () => {

@@ -9,7 +9,7 @@ import { showRound } from "@/operations/certification/show-rounds";
 import { signDocket } from "@/operations/certification/sign-docket";
 import { usualTerms } from "@/core/certification/round-terms";
 import { storeFacility } from "@/operations/intake/store-contents";
-import { usableAddress } from "@/operations/mail/plan-mails";
+import { usableAddress } from "@/operations/mail/usable-address";
 import { runClock } from "@/operations/administration/run-clock";
 import type { Account } from "@/operations/ports/accounts";
 import type { Outbox } from "@/operations/ports/mail";

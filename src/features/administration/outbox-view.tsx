@@ -28,7 +28,7 @@ export function OutboxView({ mails }: { readonly mails: readonly TakenMail[] }) 
         reference="Outbox of the stand-in mail server"
         lead="No real mail server is set: mails go to a stand-in that delivers to nobody. Set NOMADE_SMTP_HOST to send them."
       />
-      {mails.map(({ id, at, to, subject, words }) => (
+      {mails.map(({ id, at, to, subject, words, attachments }) => (
         <details key={id} className={classes.mail}>
           <summary>
             <b>{subject}</b>{" "}
@@ -39,6 +39,12 @@ export function OutboxView({ mails }: { readonly mails: readonly TakenMail[] }) 
           <pre>
             <Words text={words} />
           </pre>
+          {attachments?.map(({ name, text }) => (
+            <details key={name}>
+              <summary>{name}</summary>
+              <pre>{text}</pre>
+            </details>
+          ))}
         </details>
       ))}
     </Sheet>

@@ -17,9 +17,11 @@ const kindWords: Readonly<Record<MailKind, readonly [one: string, many: string]>
   reminder: ["reminder", "reminders"],
   escalation: ["escalation", "escalations"],
   receipt: ["receipt", "receipts"],
+  orders: ["mail of orders", "mails of orders"],
+  "orders-reminder": ["reminder of orders", "reminders of orders"],
 };
 
-const kinds = ["invitation", "reminder", "escalation", "receipt"] as const satisfies readonly MailKind[];
+const kinds = ["invitation", "reminder", "escalation", "receipt", "orders", "orders-reminder"] as const satisfies readonly MailKind[];
 
 /** The mails of a round: what went out, what waits or could not be sent and why, and whom no mail reaches. */
 export function RoundMails({

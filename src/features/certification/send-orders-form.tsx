@@ -65,7 +65,8 @@ export function SendOrders({ round, unsent, own, sent, send, apply, answer }: Se
     run(async () => {
       const done = await send(round, seen);
       if (done.outcome === "refused") return refusals[done.why];
-      say(`${capital(plural(done.orders, "order is", "orders are"))} marked as sent. Save the CSV for whoever carries them out.`);
+      const mailed = done.mailedTo.length === 0 ? "" : ` ${listWords(done.mailedTo)} ${done.mailedTo.length === 1 ? "gets" : "get"} theirs by mail.`;
+      say(`${capital(plural(done.orders, "order is", "orders are"))} marked as sent.${mailed} Save the CSV for whoever else carries them out.`);
       look(false);
       router.refresh();
       return undefined;

@@ -7,12 +7,14 @@ import type { ListKey } from "@/core/facility/document";
 import { listKeys } from "@/core/facility/document";
 import type { OwnedList, OwnershipProfile } from "@/core/facility/ownership";
 import type { SourceSheet } from "@/operations/intake/list-sources";
+import type { OrdersTo } from "@/operations/ports/sources";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { capital, listWords, plural } from "../words/numbers";
 import { fieldLabel, fieldsOf, listNames } from "./drafts/field-names";
+import { OrdersToForm } from "./orders-to-form";
 import classes from "./register.module.css";
 
 type Save = (source: string, owns: OwnershipProfile) => Promise<boolean>;
@@ -114,7 +116,13 @@ function OwnedRow({
   );
 }
 
-function Source({ source, mayEdit, save }: { readonly source: SourceSheet; readonly mayEdit: boolean; readonly save: Save }) {
+interface Editing {
+  readonly mayEdit: boolean;
+  readonly save: Save;
+  readonly sendTo: (source: string, to: OrdersTo | undefined) => Promise<boolean>;
+}
+
+function Source({ source, mayEdit, save, sendTo }: Editing & { readonly source: SourceSheet }) {
   const [owns, setOwns] = useState(source.owns);
   const [said, setSaid] = useState("");
   const { busy, run } = useAction();
@@ -178,12 +186,17 @@ function Source({ source, mayEdit, save }: { readonly source: SourceSheet; reado
       <p role="status" style={{ margin: "4px 0 0" }}>
         {said}
       </p>
+      {mayEdit ? (
+        <OrdersToForm source={source.name} ordersTo={source.ordersTo} sendTo={sendTo} />
+      ) : (
+        source.ordersTo && <p className={sheet.sub}>Its orders go by mail to {source.ordersTo.address}.</p>
+      )}
     </section>
   );
 }
 
 /** Where the register's data comes from: who brings what, owns what, and whose lists are complete. */
-export function SourcesView({ sources, mayEdit, save }: { readonly sources: readonly SourceSheet[]; readonly mayEdit: boolean; readonly save: Save }) {
+export function SourcesView({ sources, ...editing }: Editing & { readonly sources: readonly SourceSheet[] }) {
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       <Heading
@@ -192,7 +205,7 @@ export function SourcesView({ sources, mayEdit, save }: { readonly sources: read
         lead="What a source owns is never changed here: a draft about it becomes an order. What no source owns, Nomade does. What a complete list does not name any more is gone at the next intake, unless something still refers to it."
       />
       {sources.map((source) => (
-        <Source key={source.name} source={source} mayEdit={mayEdit} save={save} />
+        <Source key={source.name} source={source} {...editing} />
       ))}
     </Sheet>
   );

@@ -1,6 +1,7 @@
 import { stampWhenDue } from "../evidence/stamp-record";
 import { anchorDaily } from "../evidence/anchor-record";
 import { applyRetentionDaily } from "./retention";
+import { queueOrderReminders } from "../mail/order-mails";
 import { queueRoundMails } from "../mail/plan-mails";
 import { sendMails } from "../mail/send-mails";
 import type { Services } from "../services";
@@ -11,5 +12,6 @@ export async function runClock(services: Services): Promise<{ readonly sent: num
   await stampWhenDue(services);
   await applyRetentionDaily(services);
   await queueRoundMails(services);
+  await queueOrderReminders(services);
   return sendMails(services);
 }

@@ -12,6 +12,7 @@ import { readOwnership } from "../register/drafts/show-draft";
 import type { OpenRegister } from "../register/open-register";
 import { openRegister } from "../register/open-register";
 import { demand } from "../rights";
+import { queueOrderMails } from "../mail/order-mails";
 import type { Services } from "../services";
 import { cardholdersOf, effectiveLines, orderKey, ordersOfLines, planningTerms } from "./orders-of-lines";
 
@@ -119,15 +120,24 @@ export async function plannedAnew(services: Services, account: Account, roundId:
 }
 
 export type SendingOutcome =
-  { readonly outcome: "sent"; readonly orders: number } | { readonly outcome: "refused"; readonly why: "nothing-to-send" | "changed-meanwhile" };
+  | { readonly outcome: "sent"; readonly orders: number; readonly mailedTo: readonly string[] }
+  | { readonly outcome: "refused"; readonly why: "nothing-to-send" | "changed-meanwhile" };
 
-/** Marks the orders of a round that were not sent yet as sent. What Nomade itself can carry out is sent to nobody: it is applied. */
+/** Marks the orders of a round that were not sent yet as sent, and mails them to the sources that take them so. What Nomade itself can carry out is sent to nobody: it is applied. */
 export async function sendOrders(services: Services, account: Account, roundId: number, seen: number): Promise<SendingOutcome> {
   demand(account, "run-rounds");
   const unsent = await plannedAnew(services, account, roundId, seen);
   if (!unsent) return { outcome: "refused", why: "changed-meanwhile" };
   const ids = unsent.filter(({ source, described }) => source !== undefined || !isDescribed(described)).map(({ id }) => id);
   if (ids.length === 0) return { outcome: "refused", why: "nothing-to-send" };
-  const done = await services.orders.send(roundId, ids, account, services.now());
-  return done ? { outcome: "sent", orders: ids.length } : { outcome: "refused", why: "changed-meanwhile" };
+  if (!(await services.orders.send(roundId, ids, account, services.now()))) return { outcome: "refused", why: "changed-meanwhile" };
+  const [round, sent] = [await services.rounds.byId(roundId), new Set(ids)];
+  const mailedTo = round
+    ? await queueOrderMails(
+        services,
+        round,
+        (await services.orders.ofRound(roundId)).filter(({ id }) => sent.has(id)),
+      )
+    : [];
+  return { outcome: "sent", orders: ids.length, mailedTo };
 }

@@ -44,7 +44,9 @@ const overview = (services: Services, { progress, orders, ...round }: RoundInFul
 /** Every round with its dockets, the latest first. */
 export async function listRounds(services: Services, account: Account): Promise<RoundOverview[]> {
   demand(account, "read-rounds");
-  return Promise.all((await services.rounds.list()).filter((round) => seesRound(account, round)).map(async (round) => overview(services, await inFull(services, round))));
+  return Promise.all(
+    (await services.rounds.list()).filter((round) => seesRound(account, round)).map(async (round) => overview(services, await inFull(services, round))),
+  );
 }
 
 export interface NamedOrder extends Order {
@@ -90,6 +92,10 @@ export async function listOrders(services: Services, account: Account, round: nu
   const standing = orders.filter(({ cancelledAt }) => cancelledAt === undefined);
   return namedOrders(standing, dockets, await linesOfOrders(services, standing));
 }
+
+/** Some orders of a round with whom they are about. */
+export const namedOrdersOf = async (services: Services, round: number, orders: readonly Order[]): Promise<NamedOrder[]> =>
+  namedOrders(orders, await services.rounds.dockets({ round }), await linesOfOrders(services, orders));
 
 export interface RoundSheet extends RoundOverview {
   readonly named: readonly NamedOrder[];

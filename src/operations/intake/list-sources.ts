@@ -1,5 +1,7 @@
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
 import type { Account } from "../ports/accounts";
+import { usableAddress } from "../mail/usable-address";
+import type { OrdersTo } from "../ports/sources";
 import { demand } from "../rights";
 import type { Services } from "../services";
 
@@ -10,6 +12,8 @@ export interface SourceSheet {
   readonly snapshot: number | undefined;
   readonly brings: Brings;
   readonly owns: OwnershipProfile;
+  /** Where its orders go by mail; undefined where they are only saved. */
+  readonly ordersTo: OrdersTo | undefined;
   /** Files of which it is kept how their headers are understood and how they are written. */
   readonly files: readonly string[];
 }
@@ -25,6 +29,7 @@ export async function listSources(services: Services, account: Account): Promise
       snapshot: brought.get(name)?.snapshot,
       brings: brought.get(name)?.brings ?? {},
       owns: await services.sources.owns(name),
+      ordersTo: await services.sources.ordersTo(name),
       files: Object.keys(await services.sources.mapping(name)),
     });
   return sheets;
@@ -35,6 +40,14 @@ export async function setOwnership(services: Services, account: Account, source:
   demand(account, "take-in");
   if (!(await services.sources.names()).includes(source)) return false;
   await services.sources.putOwns(source, owns, account, services.now());
+  return true;
+}
+
+/** Says where the orders of a source go by mail, or that they go nowhere by mail; false where there is no such source, or the address cannot be used. */
+export async function setOrdersTo(services: Services, account: Account, source: string, to: OrdersTo | undefined): Promise<boolean> {
+  demand(account, "take-in");
+  if (!(await services.sources.names()).includes(source) || (to && usableAddress(to.address) === undefined)) return false;
+  await services.sources.putOrdersTo(source, to, account, services.now());
   return true;
 }
 

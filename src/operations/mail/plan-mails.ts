@@ -8,17 +8,13 @@ import type { AccountDetails } from "../ports/accounts";
 import type { NewMail } from "../ports/mail";
 import type { Docket, Round } from "../ports/rounds";
 import type { Services } from "../services";
+import { usableAddress } from "./usable-address";
 
 /** What a certifier needs for a line, with nothing against it and with a finding. */
 export const secondsALine = { plain: 6, flagged: 25 };
 
 export const minutesFor = (lines: number, flagged: number): number =>
   Math.max(1, Math.round((flagged * secondsALine.flagged + (lines - flagged) * secondsALine.plain) / 60));
-
-/** An address that a mail can go to: what has blanks, brackets or line ends in it could send it elsewhere. */
-const addressForm = /^[^\s@<>()[\]\\,;:"\p{Cc}]{1,64}@[^\s@<>()[\]\\,;:"\p{Cc}]{1,190}$/u;
-
-export const usableAddress = (text: string | undefined): string | undefined => (text !== undefined && addressForm.test(text) ? text : undefined);
 
 const daysBefore = (date: string, days: number): string => formatCivilDay(addDays(required(parseCivilDay(date), "a due date is a date"), -days));
 

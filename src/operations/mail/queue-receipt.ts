@@ -2,7 +2,7 @@ import type { Account } from "../ports/accounts";
 import type { Language } from "@/core/certification/signing-statement";
 import type { Docket, Round } from "../ports/rounds";
 import type { Services } from "../services";
-import { usableAddress } from "./plan-mails";
+import { usableAddress } from "./usable-address";
 
 /** Queues the receipt of a signature: what was signed, its hash, and with what the record ended, so that it stands outside, too. */
 export async function queueReceipt(

@@ -13,10 +13,10 @@ export async function sendMails(services: Services): Promise<{ readonly sent: nu
   const { address, send } = services.mailSender;
   let [sent, failed] = [0, 0];
   if (address === undefined) return { sent, failed };
-  for (const { id, account, path, toAddress, toName, subject, words, tries } of await services.mails.due(services.now(), atOnce)) {
+  for (const { id, account, path, toAddress, toName, subject, words, tries, attachment } of await services.mails.due(services.now(), atOnce)) {
     try {
       const link = account === undefined ? "" : new URL(await linkFor(services, account, path), address).href;
-      await send({ toAddress, toName: shownName(toName), subject, words: words.replace("{link}", () => link) });
+      await send({ toAddress, toName: shownName(toName), subject, words: words.replace("{link}", () => link), attachment });
       await services.mails.sent(id, services.now());
       sent += 1;
     } catch (error) {

@@ -1,7 +1,7 @@
 import type { Language } from "@/core/certification/signing-statement";
 
 /** What a mail is for. */
-export type MailKind = "invitation" | "reminder" | "escalation" | "receipt";
+export type MailKind = "invitation" | "reminder" | "escalation" | "receipt" | "orders" | "orders-reminder";
 
 /** What a mail tells: nothing personal beyond names. */
 export interface MailFacts {
@@ -17,7 +17,16 @@ export interface MailFacts {
   /** Whose docket it is, where that is not whom the mail goes to. */
   readonly certifier?: string;
   /** Of a receipt: what was signed, and with what the record ended then. */
+  /** Of a mail to a source: the numbers of its orders. */
+  readonly orders?: readonly number[];
   readonly signed?: { readonly statement: string; readonly hash: string; readonly head: { readonly number: number; readonly hash: string } };
+}
+
+/** A file that goes with a mail. */
+export interface Attachment {
+  readonly name: string;
+  readonly type: string;
+  readonly text: string;
 }
 
 /** A mail in words; `{link}` stands where the link goes that is made when it is sent. */
@@ -31,12 +40,14 @@ export interface NewMail extends MailWords {
   /** What tells it from all others: the same is queued once. */
   readonly dueKey: string;
   readonly round: number;
-  readonly docket: number;
+  /** Undefined where it is about none. */
+  readonly docket: number | undefined;
   readonly toAddress: string;
   readonly toName: string;
   /** Whom its link signs in, and where that leads; undefined where it has none. */
   readonly account: number | undefined;
   readonly path: string;
+  readonly attachment?: Attachment | undefined;
 }
 
 export interface QueuedMail extends NewMail {
@@ -69,6 +80,7 @@ export interface MailStore {
 export interface OutgoingMail extends MailWords {
   readonly toAddress: string;
   readonly toName: string;
+  readonly attachment?: Attachment | undefined;
 }
 
 export interface MailSender {
@@ -86,6 +98,7 @@ export interface TakenMail {
   readonly to: string;
   readonly subject: string;
   readonly words: string;
+  readonly attachments?: readonly Pick<Attachment, "name" | "text">[];
 }
 
 /** What the stand-in mail server took; undefined where a real one is used. */

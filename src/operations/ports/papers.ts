@@ -1,8 +1,11 @@
+import type { NamedOrder } from "../certification/show-rounds";
 import type { MailFacts, MailWords } from "./mail";
 import type { RoundEvidence } from "@/core/evidence/round-evidence";
 
 /** What leaves Nomade for people to read. */
 export interface Papers {
+  /** Orders as the CSV that a mail carries: nothing personal in it beyond names. */
+  readonly ordersByMail: (orders: readonly NamedOrder[]) => string;
   readonly mailWords: (facts: MailFacts) => MailWords;
   /** The files of a pack that people read: the report, tables, and how to verify each; by their names. `stamped`: the entry that a time stamp in the pack is over. */
   readonly packPapers: (evidence: RoundEvidence, stamped?: number) => Promise<ReadonlyMap<string, Uint8Array>>;

@@ -1,8 +1,18 @@
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
 import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
+import type { Language } from "@/core/certification/signing-statement";
 import type { Actor } from "./record";
 
+/** Where the orders of a source go by mail. */
+export interface OrdersTo {
+  readonly address: string;
+  readonly language: Language;
+}
+
 export interface SourceStore {
+  /** Undefined where they are only saved as a file. */
+  readonly ordersTo: (source: string) => Promise<OrdersTo | undefined>;
+  readonly putOrdersTo: (source: string, to: OrdersTo | undefined, who: Actor, at: string) => Promise<void>;
   /** Sources that are known, by name: from what they brought, or since it is kept how they write. */
   readonly names: () => Promise<string[]>;
   /** What a source's profile lets it own; empty where it owns all that it brings. */

@@ -8,9 +8,11 @@ const linkNote = "The link signs you in once, within seven days. Do not pass thi
 const work = ({ lines, flagged, minutes }: MailFacts): string =>
   `${capital(plural(lines, "line is", "lines are"))} to be decided${flagged > 0 ? `; something speaks against ${plural(flagged, "of them", "of them")}` : ""}. It takes about ${plural(minutes, "minute", "minutes")}.`;
 
+const numbersWords = (orders: readonly number[]): string => `${orders.length === 1 ? "Order" : "Orders"} ${orders.join(", ")}.`;
+
 /** Mails in English. */
 export function englishMail(facts: MailFacts): MailWords {
-  const { kind, name, round, due, certifier, signed } = facts;
+  const { kind, name, round, due, certifier, signed, orders = [] } = facts;
   const day = momentWords(due);
   switch (kind) {
     case "invitation":
@@ -32,6 +34,16 @@ export function englishMail(facts: MailFacts): MailWords {
       return {
         subject: `Signed: ${round}`,
         words: `${name},\n\nyou signed your docket of “${round}”. What you signed:\n\n${signed?.statement ?? ""}\n\nSHA-256 of what was signed: ${signed?.hash ?? ""}\nThe record then ended with entry ${signed?.head.number ?? 0}, ${signed?.head.hash ?? ""}.\n\nKeep this mail: with it anybody can show later that what you signed was not altered. If it was not you who signed, tell the reviewer at once.\n`,
+      };
+    case "orders":
+      return {
+        subject: `Please carry out ${plural(orders.length, "order", "orders")} by ${day}: ${round}`,
+        words: `${name},\n\nafter “${round}” ${plural(orders.length, "change has", "changes have")} to be made in what you keep. The table that is attached says each of them, in words and by ids; it is due on ${day}.\n\n${numbersWords(orders)}\n\nFill in the columns “answer” (done or refused), “note” and, if you like, “ticket”, and send the table back. What is done shows in your next export, too.\n`,
+      };
+    case "orders-reminder":
+      return {
+        subject: `Overdue, was due on ${day}: ${plural(orders.length, "order", "orders")} of ${round}`,
+        words: `${name},\n\nof ${plural(orders.length, "order", "orders")} of “${round}” that ${orders.length === 1 ? "was" : "were"} due on ${day} you said nothing yet. The table is attached once more.\n\n${numbersWords(orders)}\n\nFill in the columns “answer” (done or refused), “note” and, if you like, “ticket”, and send the table back.\n`,
       };
     default:
       return unreachable(kind);

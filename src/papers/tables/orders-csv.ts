@@ -33,6 +33,23 @@ const columns = [
   "note",
 ] as const;
 
+/** Lists whose objects tell of people more than their names. */
+const ofPeople = new Set(["cardholders"]);
+
+/** The same without what is personal beyond names: staff numbers, reasons, notes, and people as they then are. */
+export const ordersByMail = (orders: readonly TabledOrder[]): string =>
+  ordersCsv(
+    orders.map((order) => {
+      const { answer, described } = order;
+      return { ...order, staffNumber: "", reason: "", ...(answer && { answer: { ...answer, note: "" } }), described: withoutPerson(described) };
+    }),
+  );
+
+function withoutPerson(described: TabledOrder["described"]): TabledOrder["described"] {
+  if (!isDescribed(described) || described.change.do === "remove" || !ofPeople.has(described.change.list)) return described;
+  return { ...described, change: { ...described.change, object: undefined as never } };
+}
+
 /** What of an order stands in the table. */
 export type TabledOrder = Omit<NamedOrder, "line" | "lines" | "cancelledAt">;
 
@@ -64,7 +81,7 @@ export function ordersCsv(orders: readonly TabledOrder[]): string {
       cardholder: membership?.cardholder ?? "",
       from: membership?.from ?? "",
       until: membership?.until ?? "",
-      object: change === undefined || change.do === "remove" ? "" : JSON.stringify(change.object),
+      object: change === undefined || change.do === "remove" ? "" : ((JSON.stringify(change.object) as string | undefined) ?? ""),
       also_lost_ids: JSON.stringify(alsoLost),
       source: order.source ?? "",
       due: order.due ?? "",

@@ -2,8 +2,10 @@
 
 import Joi from "joi";
 import { revalidatePath } from "next/cache";
+import { languages } from "@/core/certification/signing-statement";
 import { listKeys } from "@/core/facility/document";
 import type { OwnershipProfile } from "@/core/facility/ownership";
+import type { OrdersTo } from "@/operations/ports/sources";
 import { checkInput } from "@/wiring/web/check-input";
 import { nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
@@ -19,6 +21,22 @@ export async function saveOwnership(source: string, owns: OwnershipProfile): Pro
   const account = await accountWith("take-in");
   const asked = checkInput(schema, { source, owns });
   const isKept = asked.ok && (await nomade.setOwnership(account, asked.value.source, asked.value.owns));
+  revalidatePath("/register/sources");
+  return isKept;
+}
+
+const toSchema = Joi.object<{ source: string; to: OrdersTo | null }>({
+  source: Joi.string().max(255).required(),
+  to: Joi.object({ address: Joi.string().max(254).required(), language: Joi.valid(...languages).required() })
+    .allow(null)
+    .required(),
+});
+
+/** Says where the orders of a source go by mail; gives whether it could be kept. */
+export async function sendOrdersTo(source: string, to: OrdersTo | undefined): Promise<boolean> {
+  const account = await accountWith("take-in");
+  const asked = checkInput(toSchema, { source, to: to ?? null });
+  const isKept = asked.ok && (await nomade.setOrdersTo(account, asked.value.source, asked.value.to ?? undefined));
   revalidatePath("/register/sources");
   return isKept;
 }
