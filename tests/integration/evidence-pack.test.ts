@@ -5,9 +5,9 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
 import Joi from "joi";
-import { packNames, readSums, sumsText } from "@/core/evidence/pack-names";
+import { packNames, readSums, stampNames, sumsText } from "@/core/evidence/pack-names";
 import type { LineEvidence } from "@/core/evidence/round-evidence";
-import { verifyPack } from "@/core/evidence/verify-pack";
+import { stampOfPack, verifyPack } from "@/core/evidence/verify-pack";
 import type { PackCheckKind, PackProblem } from "@/core/evidence/verify-pack";
 import { usualTerms } from "@/core/certification/round-terms";
 import { packRound } from "@/operations/evidence/export-round";
@@ -19,6 +19,10 @@ import { previewSending, sendOrders } from "@/operations/certification/send-orde
 import { signDocket } from "@/operations/certification/sign-docket";
 import { storeFacility } from "@/operations/intake/store-contents";
 import { unwatched } from "@/operations/ports/progress";
+import { checkStamp } from "@/data/time-stamp-token";
+import { timeStampStore } from "@/data/time-stamp-store";
+import { authorityCertificate } from "@/standins/authority-certificate";
+import { startTimestampAuthority } from "@/standins/timestamp-authority";
 import { ArchiveError, filesOfArchive } from "@/papers/evidence/archive";
 import { addDays, formatCivilDay, parseCivilDay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
@@ -208,6 +212,48 @@ describe("an evidence pack", () => {
       }
     }
     expect(compared).toBeGreaterThan(390);
+  });
+
+  it("has a time stamp over the record where an authority is set, which OpenSSL checks as the page tells, and that is found altered", async () => {
+    const authority = await startTimestampAuthority(path.join(folder, "authority"), 0);
+    const certificate = path.join(folder, "authority", authorityCertificate);
+    const timeStamps = timeStampStore({ folder: path.join(folder, "stamps"), address: `http://127.0.0.1:${authority.port}/`, certificate });
+    const pack = await packRound({ ...own.services, timeStamps }, { signIn: "tessa" }, round, unwatched, "auditor-7");
+    await authority.stop();
+    const stamped = filesOfArchive(pack?.bytes ?? new Uint8Array());
+    const check = async (of: ReadonlyMap<string, Uint8Array>) => {
+      const stamp = stampOfPack(of);
+      const checked = stamp && (await checkStamp(stamp.response, stamp.text, stamp.certificates));
+      const found = verifyPack(of, digests, stamp && { at: checked?.ok ? checked.at : undefined });
+      return [found.sound, found.checks.find(({ what }) => what === "time-stamp")];
+    };
+    expect(await check(stamped)).toEqual([true, { what: "time-stamp", count: 1 }]);
+    // The commands of the page, as they stand.
+    const clean = path.join(folder, "stamped");
+    for (const [name, bytes] of stamped) {
+      mkdirSync(path.dirname(path.join(clean, name)), { recursive: true });
+      writeFileSync(path.join(clean, name), bytes);
+    }
+    const [, verify = ""] = /<pre>(openssl ts -verify[^\n]*)/.exec(textOf(stamped, packNames.readme)) ?? [];
+    const done = spawnSync("sh", ["-c", verify], { cwd: clean, encoding: "utf8" });
+    expect(done.stdout + done.stderr).toContain("Verification: OK");
+    const file = path.join(folder, "stamped.zip");
+    writeFileSync(file, pack?.bytes ?? "");
+    const cli = spawnSync(process.execPath, ["dist/nomade.mjs", "verify", file], { env: { PATH: process.env.PATH, NODE_ENV: "test" }, encoding: "utf8" });
+    expect([cli.status, cli.stderr]).toEqual([0, expect.stringContaining("time stamps over the record: 1, sound")]);
+    const otherwise = (change: (all: Map<string, Uint8Array>) => void): Map<string, Uint8Array> => {
+      const all = new Map(stamped);
+      change(all);
+      all.delete(packNames.sums);
+      return all.set(packNames.sums, new TextEncoder().encode(sumsText(new Map([...all].map(([name, bytes]) => [name, sha256(bytes)])))));
+    };
+    for (const [code, change] of [
+      ["missing", (all: Map<string, Uint8Array>) => void all.delete(stampNames.response)],
+      ["not-recorded", (all: Map<string, Uint8Array>) => void all.set(stampNames.head, new TextEncoder().encode('{"hash":"00","number":1}'))],
+      ["unstamped", (all: Map<string, Uint8Array>) => void all.set(stampNames.response, new TextEncoder().encode("torn"))],
+      ["unstamped", (all: Map<string, Uint8Array>) => void all.set(stampNames.certificates, new TextEncoder().encode("none"))],
+    ] as const)
+      expect(await check(otherwise(change))).toMatchObject([false, { problem: { code } }]);
   });
 
   it("gives each way of tampering away, also where the sums are made anew, and names what does not hold", () => {

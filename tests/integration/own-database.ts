@@ -25,15 +25,18 @@ const needed = (name: string): string => {
   return value;
 };
 
+/** Whoever has all rights on a database of this name. */
+export const ownerOf = (name: string) => ({
+  port: Number(needed("NOMADE_DB_PORT")),
+  name,
+  user: needed("NOMADE_TEST_OWNER"),
+  password: needed("NOMADE_TEST_OWNER_PASSWORD"),
+});
+
 /** Makes a database, empty but for its tables, on the server that `npm test` starts. */
 export async function ownDatabase(name: string): Promise<OwnDatabase> {
   const folder = mkdtempSync(path.join(tmpdir(), `${name}-`));
-  const owner = {
-    port: Number(needed("NOMADE_DB_PORT")),
-    name: needed("NOMADE_DB_NAME"),
-    user: needed("NOMADE_TEST_OWNER"),
-    password: needed("NOMADE_TEST_OWNER_PASSWORD"),
-  };
+  const owner = ownerOf(needed("NOMADE_DB_NAME"));
   const main = connect(owner, 1);
   await main.query(`DROP DATABASE IF EXISTS ${name}`, { type: QueryTypes.RAW });
   await main.query(`CREATE DATABASE ${name}`, { type: QueryTypes.RAW });
