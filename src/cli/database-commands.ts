@@ -18,6 +18,7 @@ import {
   digests,
   filesOfArchive,
   linkFor,
+  sitesRefusal,
   packCheckWords,
   packRound,
   backUp,
@@ -317,15 +318,28 @@ const roles: readonly Role[] = ["administrator", "reviewer", "manager", "owner",
 async function addAccount(args: readonly string[]): Promise<number> {
   const { values } = parseArgs({
     args: [...args],
-    options: { "sign-in": { type: "string" }, name: { type: "string" }, role: { type: "string" }, cardholder: { type: "string" } },
+    options: {
+      "sign-in": { type: "string" },
+      name: { type: "string" },
+      role: { type: "string" },
+      cardholder: { type: "string" },
+      email: { type: "string" },
+      site: { type: "string", multiple: true },
+    },
   });
   const role = roles.find((one) => one === values.role);
-  const { "sign-in": signIn, name, cardholder } = values;
+  const { "sign-in": signIn, name, cardholder, email, site: sites } = values;
   if (signIn === undefined || name === undefined || !role) throw new UsageError(`account add needs --sign-in, --name and --role (${roles.join(", ")}).`);
   const password = process.env.NOMADE_PASSWORD ?? "";
   if (password.length < 12) throw new UsageError("Set NOMADE_PASSWORD to a password of at least 12 characters.");
   return withServices(async (services) => {
-    await services.accounts.put({ signIn, name, role, cardholder, passwordHash: await services.passwords.hash(password) }, commandLine, services.now());
+    const why = await sitesRefusal(services, role, sites);
+    if (why)
+      throw new Refusal(
+        why === "no-site" ? `The register does not have all of the sites ${(sites ?? []).join(", ")}.` : "Only reviewers and auditors can be limited to sites.",
+      );
+    const passwordHash = await services.passwords.hash(password);
+    await services.accounts.put({ signIn, name, role, cardholder, passwordHash, email, ...(sites && { sites }) }, commandLine, services.now());
     return 0;
   });
 }

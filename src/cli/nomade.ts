@@ -51,8 +51,8 @@ const usage = `npm run --silent nomade -- COMMAND …
   pin-key --out FILE
   pin-key --restore FILE [--replace]
       saves the key of the PINs’ tags, which is in no backup, or puts a saved one in place
-  account add --sign-in NAME --name "FULL NAME" --role ROLE [--cardholder ID]
-      adds an account; the password is read from NOMADE_PASSWORD
+  account add --sign-in NAME --name "FULL NAME" --role ROLE [--cardholder ID] [--email ADDRESS] [--site ID]…
+      adds an account, of a reviewer or an auditor limited to sites if any are named; the password is read from NOMADE_PASSWORD
   account list
   account end --sign-in NAME
   account reset --sign-in NAME

@@ -23,7 +23,7 @@ export { previewFile, storeFile } from "@/operations/intake/intake-file";
 export { takeEventsBack } from "@/operations/events/withdraw-events";
 export { keepSettings } from "@/operations/findings/rule-settings";
 export { judgeSnapshot } from "@/operations/findings/judge-snapshot";
-export { linkFor } from "@/operations/administration/accounts";
+export { linkFor, sitesRefusal } from "@/operations/administration/accounts";
 export { packRound } from "@/operations/evidence/export-round";
 export { verifyAll } from "@/operations/evidence/verify-all";
 export { ArchiveError, filesOfArchive } from "@/papers/evidence/archive";

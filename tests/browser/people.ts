@@ -11,8 +11,9 @@ export function nomade(args: readonly string[], env: Record<string, string> = {}
   return done.stdout;
 }
 
-export function addAccount(signIn: string, name: string, role: string, cardholder?: string): void {
-  nomade(["account", "add", "--sign-in", signIn, "--name", name, "--role", role, ...(cardholder === undefined ? [] : ["--cardholder", cardholder])], {
+export function addAccount(signIn: string, name: string, role: string, cardholder?: string, site?: string): void {
+  const given = { "--sign-in": signIn, "--name": name, "--role": role, "--cardholder": cardholder, "--site": site };
+  nomade(["account", "add", ...Object.entries(given).flatMap(([option, value]) => (value === undefined ? [] : [option, value]))], {
     NOMADE_PASSWORD: password,
   });
 }

@@ -19,6 +19,9 @@ const addresses: Readonly<
   "page.tsx": "walked elsewhere",
   "sign-in/page.tsx": "open to all",
   "sign-in/link/page.tsx": "open to all",
+  // Without an identity provider both lead back to the sign-in page.
+  "sign-in/on/route.ts": "open to all",
+  "sign-in/on/back/route.ts": "open to all",
   "account/page.tsx": { at: "/account", answers: { administrator: "yes", reviewer: "yes", auditor: "yes", manager: "yes", owner: "yes" } },
   // Without a stand-in mail server there is no outbox.
   "(review)/outbox/page.tsx": { at: "/outbox", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
@@ -98,6 +101,7 @@ const addresses: Readonly<
   "(review)/certification/[round]/sending/route.ts": { at: "/certification/1/sending", answers: working },
   "(review)/certification/[round]/orders/route.ts": { at: "/certification/1/orders", answers: reading },
   "(review)/evidence/page.tsx": { at: "/evidence", answers: reading },
+  "(review)/evidence/retention/page.tsx": { at: "/evidence/retention", answers: reading },
   "(review)/intake/preview/[token]/route.ts": "walked elsewhere",
   "(review)/intake/refused/[token]/route.ts": {
     at: "/intake/refused/none",
@@ -139,6 +143,68 @@ test("each role sees its own places and nothing else, and nobody sees any withou
     }
   }
   for (const page of Object.values(pages)) await page.context().close();
+});
+
+/** What is there for an auditor who is limited to a site: what is answered of that alone. The rounds of this register are of all sites. */
+const limitedTo = [
+  "/account",
+  "/register",
+  "/register/rows?kind=door&page=0",
+  "/register/csv?kind=door",
+  "/register/door/cellar-door",
+  "/inquiry",
+  "/inquiry/suggest?part=who&text=",
+  "/inquiry/when?text=tomorrow",
+  "/inquiry/trace?who=cardholder:nora&where=door:cellar-door",
+  "/certification",
+];
+
+test("who is limited to a site finds nothing that speaks of all of them", async ({ browser }) => {
+  addAccount("walk-limited", "Walking limited", "auditor", undefined, "orchard");
+  const page = await signedIn(browser, "walk-limited");
+  await page.goto("/inquiry");
+  await expect(page.getByRole("link", { name: /^Findings/ })).toHaveCount(0);
+  await expect(page.getByRole("link", { name: "Evidence" })).toHaveCount(0);
+  for (const entry of Object.values(addresses)) {
+    if (typeof entry === "string") continue;
+    expect([entry.at, await answerTo(page, entry.at)]).toEqual([entry.at, limitedTo.includes(entry.at) ? "yes" : "no"]);
+  }
+  await page.context().close();
+});
+
+/** What the sign-in form sends without a script: the fields that say which action it is, and what was typed. */
+async function signInFields(page: Page): Promise<Record<string, string>> {
+  const html = await (await page.request.get("/sign-in")).text();
+  const fields = [...html.matchAll(/<input type="hidden" name="([^"]+)"(?: value="([^"]*)")?/g)];
+  return Object.fromEntries(fields.map(([, name = "", value = ""]) => [name, value.replaceAll("&quot;", '"').replaceAll("&amp;", "&")]));
+}
+
+test("sixty unknown names at once are all refused alike, and a docket is answered meanwhile", async ({ browser }) => {
+  const page = await signedIn(browser, "walk-reviewer");
+  const stranger = await (await browser.newContext()).newPage();
+  const fields = await signInFields(stranger);
+  expect(Object.keys(fields).length).toBeGreaterThan(0);
+  const docket = async (): Promise<number> => {
+    const began = performance.now();
+    expect((await page.request.get("/docket/1")).status()).toBe(200);
+    return performance.now() - began;
+  };
+  await docket();
+  const quiet = Math.min(await docket(), await docket(), await docket());
+  let answered = 0;
+  const tries = Array.from({ length: 60 }, async (_, i) => {
+    const multipart = { ...fields, signIn: `unknown-${i}`, password: `password ${i} of nobody`, code: "" };
+    const response = await stranger.request.post("/sign-in", { multipart, headers: { "x-forwarded-for": `192.0.2.${i}` }, timeout: 60_000 });
+    answered += 1;
+    return response.text();
+  });
+  const under = await docket();
+  // Not after all of them: hashing runs a few at a time, beside the pages. A quiet machine answers within a second; a busy one takes its share.
+  expect(answered).toBeLessThan(60);
+  expect(under).toBeLessThan(Math.max(1000, 6 * quiet));
+  for (const text of await Promise.all(tries)) expect(text).toContain("do not go together");
+  await page.context().close();
+  await stranger.context().close();
 });
 
 test("files can be sent only by who takes in, and not from another site", async ({ browser }) => {

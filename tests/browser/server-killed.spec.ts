@@ -1,7 +1,4 @@
-import { spawn } from "node:child_process";
 import { mkdtempSync, writeFileSync } from "node:fs";
-import { createServer } from "node:net";
-import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { Page } from "@playwright/test";
@@ -9,41 +6,14 @@ import { expect, test } from "@playwright/test";
 import { QueryTypes } from "sequelize";
 import { connect } from "@/data/connection";
 import { orchard } from "./orchard";
+import { freePort, startServer } from "./own-server";
 import { nomade, password } from "./people";
-
-const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const server = createServer().listen(0, "127.0.0.1", () => {
-      const { port } = server.address() as AddressInfo;
-      server.close(() => resolve(port));
-    });
-  });
 
 const hashes = (): unknown[] =>
   nomade(["snapshots"])
     .trim()
     .split("\n")
     .map((line) => (JSON.parse(line) as { hash: string }).hash);
-
-/** A server of its own on the same database, so that the others live on. */
-async function startServer(port: number): Promise<{ readonly address: string; readonly kill: () => void }> {
-  const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], {
-    stdio: "ignore",
-    env: { ...process.env, NODE_ENV: "production" },
-  });
-  const address = `http://127.0.0.1:${port}`;
-  await expect
-    .poll(
-      () =>
-        fetch(`${address}/sign-in`).then(
-          (response) => response.ok,
-          () => false,
-        ),
-      { timeout: 30_000 },
-    )
-    .toBe(true);
-  return { address, kill: () => server.kill("SIGKILL") };
-}
 
 const openDatabase = () =>
   connect(
@@ -107,7 +77,7 @@ test("the register is the old one when the server is killed in the middle of an 
 });
 
 test("nothing decided is lost when the server is killed while somebody decides, and a docket is signed whole or not at all", async ({ browser, page }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   const port = await freePort();
   let { address, kill } = await startServer(port);
   const database = openDatabase();
@@ -119,7 +89,7 @@ test("nothing decided is lost when the server is killed while somebody decides, 
     await page.getByLabel("Due").fill("31 Jan 2027");
     await page.getByLabel("Due").press("Tab");
     await page.getByRole("button", { name: "Open the round" }).click();
-    await expect(page.getByRole("heading", { level: 1 })).toContainText("Killed review:");
+    await expect(page.getByRole("heading", { level: 1 })).toContainText("Killed review:", { timeout: 60_000 });
     await signIn(manager, address, "dagmar");
     await manager.goto(`${address}/docket`);
     await manager.getByRole("link", { name: "Killed review" }).click();
@@ -139,10 +109,11 @@ test("nothing decided is lost when the server is killed while somebody decides, 
         .all())
         await line.getByRole("button", { name: /^(Withdraw|Return the card)$/ }).click();
       if (person === 1) {
-        await expect(status).toHaveText(/waits? to be saved/);
+        await expect(status).toHaveText(/waits? to be saved/, { timeout: 60_000 });
         ({ address, kill } = await startServer(port));
       }
-      await expect(status).toHaveText("Saved");
+      // A server that just came back opens the register first.
+      await expect(status).toHaveText("Saved", { timeout: 60_000 });
       await manager.keyboard.press("ArrowRight");
       await expect(title).not.toHaveText(before);
     }

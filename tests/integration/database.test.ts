@@ -212,6 +212,8 @@ describe("a backup", () => {
     nomade("export", "--format", "document", "--out", was);
     again("export", "--format", "document", "--out", is);
     expect(readFileSync(is)).toEqual(readFileSync(was));
+    // Everything verifies there, with the heads beside the database, which came along.
+    expect(lines(again("verify").stdout)[0]).toMatchObject({ sound: true, problems: undefined });
     // The application may read and add to the record there, and nothing else, as here.
     await expect(query("DELETE FROM record_entries", { ...application(), name: `${name}_again` })).rejects.toThrow(/denied/);
   }, 60_000);

@@ -47,7 +47,7 @@ async function cardholderRefusal(services: Services, role: Role, cardholder: str
 }
 
 /** What is wrong with the sites that an account is limited to: they are for those who look at everything, and have to be there. */
-async function sitesRefusal(services: Services, role: Role, sites: readonly string[] | undefined): Promise<AccountRefusal | undefined> {
+export async function sitesRefusal(services: Services, role: Role, sites: readonly string[] | undefined): Promise<AccountRefusal | undefined> {
   if (sites === undefined) return undefined;
   if (role !== "reviewer" && role !== "auditor") return "sites-of-role";
   const known = new Set((await openRegister(services))?.compiled.facility.sites.map(({ id }) => id));
