@@ -1,5 +1,6 @@
 import { NextResponse } from "next/server";
 import type { NextRequest } from "next/server";
+import { isLoopback } from "./wiring/web/request-address";
 
 function isReadable(text: string): boolean {
   try {
@@ -38,6 +39,10 @@ export function proxy(request: NextRequest): NextResponse {
   response.headers.set("content-security-policy", policy);
   response.headers.set("x-content-type-options", "nosniff");
   response.headers.set("referrer-policy", "same-origin");
+  // What frame-ancestors says, for browsers that do not read it.
+  response.headers.set("x-frame-options", "DENY");
+  // Whoever came encrypted once comes so for a year; on this machine itself nothing is encrypted.
+  if (!isLoopback(request.headers.get("host") ?? "")) response.headers.set("strict-transport-security", "max-age=31536000");
   return response;
 }
 

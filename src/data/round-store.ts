@@ -331,6 +331,15 @@ export const roundStore = (sequelize: Sequelize, folder: string): RoundStore => 
     ),
   effect: async (line) =>
     (await selectFirst<{ effect: string | null }>(sequelize, "SELECT effect FROM docket_lines WHERE id = :line", { line }))?.effect ?? undefined,
+  linesWithoutEffect: async (limit) =>
+    (
+      await select<{ id: number; snapshot: number; content: string }>(
+        sequelize,
+        `SELECT l.id, r.snapshot, l.content FROM docket_lines l JOIN dockets d ON d.id = l.docket JOIN rounds r ON r.id = d.round
+         WHERE r.closed_at IS NULL AND r.dropped_at IS NULL AND l.effect IS NULL AND NOT ${isDefinition} ORDER BY r.id DESC, l.flagged DESC, l.docket, l.position LIMIT :limit`,
+        { limit },
+      )
+    ).map(({ content, ...row }) => ({ ...row, line: JSON.parse(content) as LineContent })),
   keepEffects: async (effects) => {
     for (const { line, effect } of effects) await execute(sequelize, "UPDATE docket_lines SET effect = :effect WHERE id = :line", { line, effect });
   },

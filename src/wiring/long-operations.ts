@@ -1,6 +1,7 @@
 import { applyOwnOrders } from "@/operations/certification/apply-orders";
 import { openRound } from "@/operations/certification/open-round";
 import { previewRound } from "@/operations/certification/preview-round";
+import { fillEffects } from "@/operations/certification/withdrawals";
 import { exportRound } from "@/operations/evidence/export-round";
 import { exportCalendar, exportTables } from "@/operations/evidence/export-snapshot";
 import { replayEvents } from "@/operations/events/replay-events";
@@ -22,6 +23,7 @@ export const longOperations = {
   exportCalendar,
   previewRound,
   openRound,
+  fillEffects,
   applyOwnOrders,
   effectOfDraft,
   closeDraft,

@@ -14,6 +14,7 @@ import { addSubstitute, askToClose, commentLine, correctDocket, releaseDockets }
 import { myDockets } from "@/operations/certification/show-docket";
 import { exportDocument } from "@/operations/evidence/export-snapshot";
 import { setRetention, showRetention } from "@/operations/administration/retention";
+import { awaitsEffects } from "@/operations/certification/withdrawals";
 import { beginSignOn, finishSignOn, signOnName } from "@/operations/administration/sign-on";
 import { peopleOfRecord, readRecord, verifyRecord } from "@/operations/evidence/read-record";
 import { showFindingHistory, waitingWaivers } from "@/operations/findings/list-findings";
@@ -45,6 +46,7 @@ export const ownOperations = {
   listLookUps,
   dropRuleSettings,
   runClock,
+  awaitsEffects,
   readOutbox,
   latestSnapshot,
   listSnapshots,

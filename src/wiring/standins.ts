@@ -34,7 +34,7 @@ const told = {
   NOMADE_SMTP_HOST: "127.0.0.1",
   NOMADE_SMTP_PORT: String(mail.port),
   NOMADE_TSA_ADDRESS: `http://127.0.0.1:${stamps.port}/`,
-  ...(provider && { NOMADE_OIDC_ISSUER: provider.issuer, NOMADE_OIDC_CLIENT_ID: clientId, NOMADE_OIDC_NAME: "the invented provider" }),
+  ...(provider && { NOMADE_OIDC_ISSUER: provider.issuer, NOMADE_OIDC_CLIENT_ID: clientId, NOMADE_OIDC_NAME: "the stand-in provider" }),
 };
 process.stdout.write(`${JSON.stringify(told)}\n`);
 const stop = async (): Promise<void> => {

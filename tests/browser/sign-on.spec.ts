@@ -24,7 +24,7 @@ test("somebody signs in by the identity provider, and is told in words why they 
   try {
     const goThrough = async (name: string): Promise<void> => {
       await page.goto(`${address}/sign-in`);
-      await page.getByRole("link", { name: "Sign in by the house" }).click();
+      await page.getByRole("link", { name: "Sign in with the house" }).click();
       await page.getByLabel("Name").fill(name);
       await page.getByLabel("Password").fill(password);
       await page.getByRole("button", { name: "Go on" }).click();

@@ -160,7 +160,7 @@ describe("from a round to the proof that what was withdrawn is gone", () => {
       [],
       Array(preview?.asOrdered.length).fill("controller"),
     ]);
-    expect(await sendOrders(services, tessa, round, preview?.snapshot ?? -1)).toEqual({ outcome: "sent", orders: preview?.asOrdered.length });
+    expect(await sendOrders(services, tessa, round, preview?.snapshot ?? -1)).toEqual({ outcome: "sent", orders: preview?.asOrdered.length, mailedTo: [] });
     expect(await sendOrders(services, tessa, round, preview?.snapshot ?? -1)).toEqual({ outcome: "refused", why: "nothing-to-send" });
     csv = ordersCsv((await exportOrders(services, tessa, round)) ?? []);
     // The source answers with a table, whatever else that has.
@@ -450,7 +450,7 @@ describe("a round that runs", () => {
     expect(preview?.otherwise.map(({ holderName, before, after }) => [holderName, before.map(({ id }) => id), after.length])).toEqual([
       ["Iris Almondfeld", [ordered?.id], 2],
     ]);
-    expect(await sendOrders(services, tessa, round, preview?.snapshot ?? -1)).toEqual({ outcome: "sent", orders: 2 });
+    expect(await sendOrders(services, tessa, round, preview?.snapshot ?? -1)).toEqual({ outcome: "sent", orders: 2, mailedTo: [] });
     expect((await services.orders.ofRound(round)).map(({ cancelledAt, sentAt }) => [cancelledAt, sentAt])).toEqual([
       [now, undefined],
       [undefined, now],

@@ -18,7 +18,7 @@ export function RecordSearch({ asked, people }: { readonly asked: RecordAddress;
   const date = (name: "from" | "until", label: string) => (
     <DateInput
       size="xs"
-      w={130}
+      w={110}
       aria-label={label}
       placeholder={name}
       valueFormat="D MMM YYYY"
@@ -31,7 +31,7 @@ export function RecordSearch({ asked, people }: { readonly asked: RecordAddress;
     <div style={{ display: "flex", flexWrap: "wrap", gap: 10, margin: "10px 0" }}>
       <TextInput
         size="xs"
-        w={210}
+        w={180}
         aria-label="Find in the record"
         placeholder="signed, round 3, a reason …"
         value={text}
@@ -42,7 +42,7 @@ export function RecordSearch({ asked, people }: { readonly asked: RecordAddress;
       />
       <Select
         size="xs"
-        w={190}
+        w={165}
         aria-label="What was done"
         placeholder="anything done"
         clearable
@@ -53,7 +53,7 @@ export function RecordSearch({ asked, people }: { readonly asked: RecordAddress;
       />
       <Select
         size="xs"
-        w={150}
+        w={125}
         aria-label="By whom"
         placeholder="by anybody"
         clearable

@@ -146,7 +146,7 @@ export function RetentionView({ kinds, set }: RetentionViewProps) {
             <Link href="/evidence">The record</Link> · <RecordLink of={{ text: "past its time" }} words="What was let go" />
           </>
         }
-        lead="What is past its time goes once a day, and nobody brings it back. A time that was set is applied a day later, so that a slip can be taken back. The record's chain holds all the same, and says what went."
+        lead="What is past its time goes once a day, and nobody brings it back. A time that was set is applied a day later, so that a slip can be taken back. The record’s chain holds all the same, and says what went."
       />
       <table className={sheet.table}>
         <thead>

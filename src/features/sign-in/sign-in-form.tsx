@@ -80,7 +80,7 @@ export function SignInForm({
           {provider !== undefined && (
             // A whole new page: the way leads out of here.
             <Button component="a" href="/sign-in/on" variant="default" mt="sm" fullWidth>
-              Sign in by {provider}
+              Sign in with {provider}
             </Button>
           )}
         </form>

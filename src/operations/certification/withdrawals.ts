@@ -93,3 +93,35 @@ export async function showWithdrawal(services: Services, account: Account, lineI
   if (!narrowing) await services.rounds.keepEffects([{ line: lineId, effect: JSON.stringify({ terms, effect } satisfies KeptEffect) }]);
   return effect;
 }
+
+/** Whether there are such lines whose effects are not kept yet. */
+export const awaitsEffects = async (services: Services): Promise<boolean> => (await services.rounds.linesWithoutEffect(1)).length > 0;
+
+/** So many lines are taken at once; of another register none before these are done. */
+const linesAtOnce = 50;
+
+/**
+ * Keeps the effects of lines of open rounds, one after the other, for so long in milliseconds: whoever decides finds them there. It rests between lines for as
+ * long as each took, so that whoever works meanwhile has the machine as well. Gives how many were kept; 0 where there are none left.
+ */
+export async function fillEffects(services: Services, forMs: number): Promise<number> {
+  const began = performance.now();
+  const terms = await planningTerms(services);
+  let kept = 0;
+  for (;;) {
+    const lines = await services.rounds.linesWithoutEffect(linesAtOnce);
+    const before = kept;
+    for (const { id, snapshot, line } of lines) {
+      const register = isDefinition(line) ? undefined : await openRegister(services, snapshot);
+      if (isDefinition(line) || !register) continue;
+      const at = performance.now();
+      const effect = effectOfLine(horizonOf(register.compiled), line, "withdraw", terms);
+      await services.rounds.keepEffects([{ line: id, effect: JSON.stringify({ terms, effect } satisfies KeptEffect) }]);
+      kept += 1;
+      const now = performance.now();
+      if (now - began >= forMs) return kept;
+      await new Promise((resolve) => setTimeout(resolve, now - at));
+    }
+    if (lines.length < linesAtOnce || kept === before) return kept;
+  }
+}
