@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { NamedOrder } from "@/operations/certification/show-rounds";
+import type { NamedOrder } from "@/operations/ports/orders";
 import type { Wish } from "@/operations/certification/wishes";
 import sheet from "@/ui/sheet.module.css";
 import { changeWords } from "../words/changes";

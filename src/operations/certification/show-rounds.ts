@@ -1,8 +1,6 @@
-import type { LineContent } from "@/core/certification/line-content";
-import type { Names } from "../register/drafts/change-names";
 import type { Account } from "../ports/accounts";
 import type { MailState } from "../ports/mail";
-import type { Order } from "../ports/orders";
+import type { NamedOrder, Order } from "../ports/orders";
 import type { DepartmentProgress, Docket, DocketLine, Round, Substitute } from "../ports/rounds";
 import { demand, seesRound } from "../rights";
 import type { Services } from "../services";
@@ -47,17 +45,6 @@ export async function listRounds(services: Services, account: Account): Promise<
   return Promise.all(
     (await services.rounds.list()).filter((round) => seesRound(account, round)).map(async (round) => overview(services, await inFull(services, round))),
   );
-}
-
-export interface NamedOrder extends Order {
-  readonly holderName: string;
-  readonly staffNumber: string;
-  readonly subject: LineContent["subject"];
-  readonly reason: string;
-  /** Who decided it; undefined for the reviewer. */
-  readonly decidedBy: string | undefined;
-  /** Names of what the change speaks of. */
-  readonly names: Names;
 }
 
 /** The lines that orders serve, by their numbers. */

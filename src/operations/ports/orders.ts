@@ -1,4 +1,5 @@
 import type { CheckOutcome } from "@/core/certification/wish-state";
+import type { LineContent } from "@/core/certification/line-content";
 import type { OrderedChange } from "@/core/certification/withdrawal/described-change";
 import type { Account } from "./accounts";
 import type { Actor } from "./record";
@@ -30,6 +31,18 @@ export interface Order extends NewOrder {
   readonly answer: { readonly at: string; readonly said: "done" | "refused"; readonly note: string } | undefined;
   /** When it was taken back, since another one stands in its place. */
   readonly cancelledAt: string | undefined;
+}
+
+/** An order with whom it is about. */
+export interface NamedOrder extends Order {
+  readonly holderName: string;
+  readonly staffNumber: string;
+  readonly subject: LineContent["subject"];
+  readonly reason: string;
+  /** Who decided it; undefined for the reviewer. */
+  readonly decidedBy: string | undefined;
+  /** Names of what the change speaks of. */
+  readonly names: Readonly<Record<string, string>>;
 }
 
 export interface ClosingCheck {

@@ -1,4 +1,4 @@
-import type { NamedOrder } from "../certification/show-rounds";
+import type { NamedOrder } from "./orders";
 import type { MailFacts, MailWords } from "./mail";
 import type { RoundEvidence } from "@/core/evidence/round-evidence";
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "@jest/globals";
 import { parse } from "csv-parse/sync";
 import type { FacilityChange } from "@/core/facility/facility-change";
-import type { NamedOrder } from "@/operations/certification/show-rounds";
+import type { NamedOrder } from "@/operations/ports/orders";
 import { ordersCsv } from "./orders-csv";
 
 const order = (more: Partial<NamedOrder>): NamedOrder => ({

@@ -3,7 +3,7 @@ import { isDescribed } from "@/core/certification/withdrawal/described-change";
 import { certifierWords } from "@/features/words/holders";
 import { holderOrKind, subjectWords } from "@/features/words/line-subjects";
 import { changeWords } from "@/features/words/changes";
-import type { NamedOrder } from "@/operations/certification/show-rounds";
+import type { NamedOrder } from "@/operations/ports/orders";
 
 const columns = [
   "order",
