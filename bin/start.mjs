@@ -102,7 +102,7 @@ const standInSettings = {
   NOMADE_OIDC_ISSUER: ["NOMADE_OIDC_ISSUER", "NOMADE_OIDC_CLIENT_ID", "NOMADE_OIDC_NAME"],
 };
 
-/** What the server is told of mail, time stamps and sign-on: of what the environment names, or else of the stand-ins that ship; `--without-standins` has none. */
+/** What the server is told of mail, time stamps and sign-on: what the environment names, or else the stand-ins that ship; `--without-standins`: none. */
 async function outside() {
   const address = { NOMADE_ADDRESS: process.env.NOMADE_ADDRESS ?? `http://127.0.0.1:${settings.webPort}` };
   if (process.argv.includes("--without-standins")) return address;

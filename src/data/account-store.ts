@@ -11,7 +11,13 @@ import { execute, insert, select, selectFirst } from "./statements";
 const sitesText = (sites: readonly string[]): string => JSON.stringify([...sites].sort());
 
 /** What of an account stands in the record, and is compared with it. */
-const recorded = ({ name, role, cardholder, sites, endedAt }: Pick<NewAccount, "name" | "role" | "cardholder" | "sites"> & { readonly endedAt?: string | null }) => ({
+const recorded = ({
+  name,
+  role,
+  cardholder,
+  sites,
+  endedAt,
+}: Pick<NewAccount, "name" | "role" | "cardholder" | "sites"> & { readonly endedAt?: string | null }) => ({
   name,
   role,
   cardholder,
@@ -33,7 +39,13 @@ export const accountStore = (sequelize: Sequelize, folder: string): AccountStore
       `INSERT INTO accounts (sign_in, name, role, cardholder, password_hash, email, language, sites)
        VALUES (:signIn, :name, :role, :cardholder, :passwordHash, :email, :language, :sites)
        ON DUPLICATE KEY UPDATE name = VALUES(name), role = VALUES(role), cardholder = VALUES(cardholder), password_hash = VALUES(password_hash), sites = VALUES(sites), ended_at = NULL`,
-      { signIn, name, role, cardholder: cardholder ?? null, passwordHash, email: email ?? null, language: language ?? null, sites: sites ? sitesText(sites) : null },
+      {
+        ...{ signIn, name, role, passwordHash },
+        cardholder: cardholder ?? null,
+        email: email ?? null,
+        language: language ?? null,
+        sites: sites ? sitesText(sites) : null,
+      },
       transaction,
     );
   const endSessions = (transaction: Transaction, id: number, keep?: string) =>

@@ -47,8 +47,8 @@ const mayStamp = (certificate: Certificate): boolean =>
   ) === true;
 
 /**
- * Checks an answer of RFC 3161 (`TimeStampResp`): that it was granted, is over just this text, and is signed by a certificate for time stamps behind which one of
- * those that are trusted (`pem`) stands, as they were valid at its own time.
+ * Checks an answer of RFC 3161 (`TimeStampResp`): that it was granted, is over just this text, and is signed by a certificate for time stamps behind which one
+ * of those that are trusted (`pem`) stands, as they were valid at its own time.
  */
 export async function checkStamp(response: Uint8Array, text: string, pem: string): Promise<CheckedStamp> {
   try {

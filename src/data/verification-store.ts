@@ -135,7 +135,7 @@ export function verifying<T>(sequelize: Sequelize, read: (store: Verification) =
           await rowsOf<{ sign_in: string; name: string; role: string; cardholder: string | null; sites: string | null }>(
             "SELECT sign_in, name, role, cardholder, sites FROM accounts ORDER BY id",
           )
-        ).map(({ sign_in, cardholder, sites, ...account }) => ({ ...account, signIn: sign_in, cardholder: cardholder ?? undefined, sites: sites ?? undefined })),
+        ).map(({ sign_in: signIn, cardholder, sites, ...account }) => ({ ...account, signIn, cardholder: cardholder ?? undefined, sites: sites ?? undefined })),
     });
   });
 }

@@ -150,7 +150,7 @@ async function answer(request: Uint8Array, { key, certificate }: Identity): Prom
 /** A request is some hundred bytes. */
 const largest = 10_000;
 
-/** A small authority for time stamps by RFC 3161, over HTTP on loopback; its keys lie in the folder. Its time is this machine's: it proves nothing to others. */
+/** A small authority for time stamps by RFC 3161, over HTTP on loopback; its keys lie in the folder. Its time is this machine's, which proves nothing. */
 export async function startTimestampAuthority(folder: string, port: number): Promise<{ readonly port: number; readonly stop: () => Promise<void> }> {
   const identity = await identityIn(folder);
   const server = createServer((request, response) => {

@@ -59,8 +59,8 @@ export const anchorFolder = (): string | undefined => set("NOMADE_ANCHOR_FOLDER"
 export const standInStampFolder = (): string => path.join(dataFolder(), "standin-time-stamps");
 
 /**
- * Time stamps over the record: `NOMADE_TSA_ADDRESS`, where an authority by RFC 3161 answers, and `NOMADE_TSA_CERTIFICATE`, a PEM file of whom to trust; without one,
- * the stand-in. They are kept in the folder outside, where one is set, or else beside the database.
+ * Time stamps over the record: `NOMADE_TSA_ADDRESS`, where an authority by RFC 3161 answers, and `NOMADE_TSA_CERTIFICATE`, a PEM file of whom to trust; without
+ * one, the stand-in. They are kept in the folder outside, where one is set, or else beside the database.
  */
 export function timeStampSettings(): TimeStampSettings {
   return {

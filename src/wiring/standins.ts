@@ -11,8 +11,8 @@ const clientId = "nomade";
 const port = (name: string): number => Number(process.env[name] ?? 0);
 
 /**
- * Entry file of the stand-ins, a process of its own: a mail server that delivers to nobody, an authority for time stamps, and an identity provider that knows the
- * demo's people. Prints, once they listen, what the server has to be told of them: its environment as a line of JSON.
+ * Entry file of the stand-ins, a process of its own: a mail server that delivers to nobody, an authority for time stamps, and an identity provider that knows
+ * the demo's people. Prints, once they listen, what the server has to be told of them: its environment as a line of JSON.
  */
 const services = openServices();
 const people = await demoSignOns(services);

@@ -59,7 +59,7 @@ afterAll(async () => {
   await own.close();
 });
 
-const rowsOf = (text: string) => parse(text, { columns: true }) as Record<string, string>[];
+const rowsOf = (text: string) => parse<Record<string, string>>(text, { columns: true });
 
 it("orders go to the address of their source, in its language, with a table that says nothing personal beyond names", async () => {
   for (const address of ["nobody", "a@b\r\nBcc: thief@hazel.test", "a@b, c@d"])

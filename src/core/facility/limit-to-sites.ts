@@ -37,9 +37,8 @@ export function limitToSites(facility: Facility, sites: ReadonlySet<string>): Fa
   const doorIds = withAll(own, (id) => one(doorById.get(id)?.via));
   const doors = facility.doors.filter(({ id }) => doorIds.has(id));
   const areaById = new Map(facility.areas.map((area) => [area.id, area]));
-  const areaIds = withAll(
-    [...facility.areas.filter(({ site }) => sites.has(site)).map(({ id }) => id), ...doors.flatMap(({ area }) => area ?? [])],
-    (id) => one(areaById.get(id)?.parent),
+  const areaIds = withAll([...facility.areas.filter(({ site }) => sites.has(site)).map(({ id }) => id), ...doors.flatMap(({ area }) => area ?? [])], (id) =>
+    one(areaById.get(id)?.parent),
   );
   // An area may have doors of another site than its own: what is kept is named by its site, too.
   const siteIds = new Set([...sites, ...doors.map(({ site }) => site), ...[...areaIds].flatMap((id) => areaById.get(id)?.site ?? [])]);
@@ -98,7 +97,7 @@ export function limitToSites(facility: Facility, sites: ReadonlySet<string>): Fa
           ...rest,
           ...(own && { sites: own.filter((id) => siteIds.has(id)) }),
           ...(override !== undefined && { override: override === true ? true : override.filter((id) => siteIds.has(id)) }),
-        } as Cardholder,
+        },
       ];
     }),
     credentials: facility.credentials.filter(({ id, cardholder }) =>

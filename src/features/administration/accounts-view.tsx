@@ -78,6 +78,7 @@ export function AccountsView({ list, own, actions }: { readonly list: AccountsLi
       ))}
     </>
   );
+  const siteName = (id: string): string => list.sites.find((site) => site.id === id)?.name ?? id;
   const acts = (account: Listed) => (
     <span className={classes.acts}>
       {account.endedAt === undefined && (
@@ -152,7 +153,7 @@ export function AccountsView({ list, own, actions }: { readonly list: AccountsLi
               </td>
               <td>
                 {roleNames[account.role]}
-                {account.sites && <div className={sheet.sub}>only {listWords(account.sites.map((id) => list.sites.find((site) => site.id === id)?.name ?? id))}</div>}
+                {account.sites && <div className={sheet.sub}>only {listWords(account.sites.map(siteName))}</div>}
                 {account.cardholder !== undefined && (
                   <div className={sheet.sub}>{account.cardholderName ?? `cardholder ${account.cardholder}, whom the register does not have`}</div>
                 )}

@@ -123,7 +123,10 @@ export type SendingOutcome =
   | { readonly outcome: "sent"; readonly orders: number; readonly mailedTo: readonly string[] }
   | { readonly outcome: "refused"; readonly why: "nothing-to-send" | "changed-meanwhile" };
 
-/** Marks the orders of a round that were not sent yet as sent, and mails them to the sources that take them so. What Nomade itself can carry out is sent to nobody: it is applied. */
+/**
+ * Marks the orders of a round that were not sent yet as sent, and mails them to the sources that take them so. What Nomade itself can carry out is sent to
+ * nobody: it is applied.
+ */
 export async function sendOrders(services: Services, account: Account, roundId: number, seen: number): Promise<SendingOutcome> {
   demand(account, "run-rounds");
   const unsent = await plannedAnew(services, account, roundId, seen);

@@ -258,7 +258,7 @@ export interface RoundStore {
   readonly setOccasion: (kind: OccasionKind, days: number | undefined, by: Account, at: string) => Promise<void>;
   /** What withdrawing a line would come to, as it was worked out over its snapshot; undefined where it was not yet. */
   readonly effect: (line: number) => Promise<string | undefined>;
-  /** Lines of open rounds about somebody’s access whose effects are not kept yet, those of the latest round first, and in it those that something speaks against. */
+  /** Lines of open rounds about somebody’s access whose effects are not kept yet: of the latest round first, and in it those that are flagged. */
   readonly linesWithoutEffect: (limit: number) => Promise<readonly { readonly id: number; readonly snapshot: number; readonly line: LineContent }[]>;
   readonly keepEffects: (effects: readonly { readonly line: number; readonly effect: string }[]) => Promise<void>;
 }

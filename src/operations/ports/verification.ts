@@ -32,6 +32,15 @@ export interface StoredDocket {
   readonly plannedAnew: readonly { readonly line: number; readonly orders: number; readonly hash: string }[];
 }
 
+/** What of an account is compared; `sites` as they are stored. */
+export interface StoredAccount {
+  readonly signIn: string;
+  readonly name: string;
+  readonly role: string;
+  readonly cardholder: string | undefined;
+  readonly sites: string | undefined;
+}
+
 /** What is read to be compared with the record; all of it of one moment, since others may write meanwhile. */
 export interface Verification {
   /** By what they are on, the latest entries of a kind; undefined values are those that are not there any more. */
@@ -46,7 +55,5 @@ export interface Verification {
   readonly registerRows: (snapshot: number, facility: Facility) => Promise<{ readonly rows: number; readonly different: readonly string[] }>;
   /** Dockets that were not dropped, with all that was signed in them, of one round where that is given. */
   readonly dockets: (round?: number) => AsyncIterable<StoredDocket>;
-  readonly accounts: () => Promise<
-    readonly { readonly signIn: string; readonly name: string; readonly role: string; readonly cardholder: string | undefined; readonly sites: string | undefined }[]
-  >;
+  readonly accounts: () => Promise<readonly StoredAccount[]>;
 }

@@ -47,7 +47,8 @@ export const ordersByMail = (orders: readonly TabledOrder[]): string =>
 
 function withoutPerson(described: TabledOrder["described"]): TabledOrder["described"] {
   if (!isDescribed(described) || described.change.do === "remove" || !ofPeople.has(described.change.list)) return described;
-  return { ...described, change: { ...described.change, object: undefined as never } };
+  const { object: _, ...change } = described.change;
+  return { ...described, change: change as typeof described.change };
 }
 
 /** What of an order stands in the table. */
@@ -81,7 +82,7 @@ export function ordersCsv(orders: readonly TabledOrder[]): string {
       cardholder: membership?.cardholder ?? "",
       from: membership?.from ?? "",
       until: membership?.until ?? "",
-      object: change === undefined || change.do === "remove" ? "" : ((JSON.stringify(change.object) as string | undefined) ?? ""),
+      object: change === undefined || change.do === "remove" || !("object" in change) ? "" : JSON.stringify(change.object),
       also_lost_ids: JSON.stringify(alsoLost),
       source: order.source ?? "",
       due: order.due ?? "",

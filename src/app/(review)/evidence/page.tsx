@@ -24,7 +24,7 @@ const parts: Readonly<Record<keyof RecordAddress, Joi.Schema>> = {
 
 /** What of an address is understood; the rest is named, so that no answer is taken for that to another question. */
 function recordOfAddress(query: Query): { readonly asked: RecordAddress; readonly notUnderstood: readonly string[] } {
-  const asked: Record<string, unknown> = {};
+  const asked: RecordAddress & Record<string, unknown> = {};
   const notUnderstood: string[] = [];
   for (const [name, value] of Object.entries(query)) {
     if (value === undefined || value === "") continue;
@@ -32,7 +32,7 @@ function recordOfAddress(query: Query): { readonly asked: RecordAddress; readonl
     if (!checked || checked.error) notUnderstood.push(`${name}=${String(value)}`);
     else asked[name] = checked.value as unknown;
   }
-  return { asked: asked as RecordAddress, notUnderstood };
+  return { asked, notUnderstood };
 }
 
 export default async function EvidencePage({ searchParams }: { readonly searchParams: Promise<Query> }) {
