@@ -262,11 +262,18 @@ export async function round(args: readonly string[]): Promise<number> {
 
 /** `nomade verify`: compares everything that a signature rests on with what it should be, and says what was compared. */
 export async function verify(args: readonly string[]): Promise<number> {
-  const [pack, ...more] = args;
-  if (more.length > 0 || pack?.startsWith("-")) throw new UsageError("verify takes an evidence pack, or nothing.");
+  const { values, positionals } = parseArgs({ args: [...args], allowPositionals: true, options: { head: { type: "string", multiple: true } } });
+  const [pack, ...more] = positionals;
+  const { head: heads = [] } = values;
+  if (more.length > 0 || (pack !== undefined && heads.length > 0)) throw new UsageError("verify takes an evidence pack, or heads (--head NUMBER:HASH), or nothing.");
   if (pack !== undefined) return verifyPackFile(pack);
+  const held = heads.map((text) => {
+    const [, number = "", hash = ""] = /^([1-9]\d{0,14}):([0-9a-f]{64})$/.exec(text) ?? [];
+    if (hash === "") throw new UsageError(`--head is ${text}; expected NUMBER:HASH, with a SHA-256 in 64 digits.`);
+    return { number: Number(number), hash };
+  });
   return withServices(async (services) => {
-    const { problems, notes, ...found } = await verifyAll(services);
+    const { problems, notes, ...found } = await verifyAll(services, held);
     await printLine({ ...found, notes });
     for (const { what, count, problem } of found.kinds)
       if (!(what === "anchors" || what === "timeStamps") || count > 0 || problem !== undefined)

@@ -42,7 +42,7 @@ const usage = `npm run --silent nomade -- COMMAND …
       what should not be, with its proof: of a document, or as it was found in a snapshot
   round export ID --out PACK.zip [--seed TEXT]
       the evidence pack of a round: document, lines, decisions, signatures, orders, record, report, and how to verify each
-  verify [PACK.zip]
+  verify [PACK.zip | --head NUMBER:HASH …]
       compares everything that a signature rests on with what it should be; of an evidence pack all that can be told from it alone
   backup --out PATH
       writes everything that Nomade holds to one file, all of one moment

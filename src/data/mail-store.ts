@@ -1,12 +1,12 @@
 import type { Sequelize } from "sequelize";
 import type { Attachment, MailKind, MailStore } from "@/operations/ports/mail";
-import { execute, insert, select } from "./statements";
+import { execute, insert, select, selectFirst } from "./statements";
 
 interface MailRow {
   readonly id: number;
   readonly kind: MailKind;
   readonly due_key: string;
-  readonly round: number;
+  readonly round: number | null;
   readonly docket: number | null;
   readonly account: number | null;
   readonly path: string;
@@ -34,7 +34,8 @@ export const mailStore = (sequelize: Sequelize): MailStore => ({
         `INSERT IGNORE INTO mails (kind, due_key, round, docket, account, path, to_address, to_name, subject, words, attachment, made_at, next_at)
          VALUES (:kind, :dueKey, :round, :docket, :account, :path, :toAddress, :toName, :subject, :words, :attachment, :at, :at)`,
         {
-          ...{ kind, dueKey, round, path, toAddress, toName, subject, words, at },
+          ...{ kind, dueKey, path, toAddress, toName, subject, words, at },
+          round: round ?? null,
           docket: docket ?? null,
           account: account ?? null,
           attachment: attachment ? JSON.stringify(attachment) : null,
@@ -56,7 +57,7 @@ export const mailStore = (sequelize: Sequelize): MailStore => ({
         id,
         kind,
         dueKey,
-        round,
+        round: round ?? undefined,
         docket: docket ?? undefined,
         account: account ?? undefined,
         ...(attachment !== null && { attachment: JSON.parse(attachment) as Attachment }),
@@ -78,6 +79,7 @@ export const mailStore = (sequelize: Sequelize): MailStore => ({
       nextAt,
     });
   },
+  lastOf: async (kind) => (await selectFirst<{ at: string | null }>(sequelize, "SELECT MAX(made_at) AS at FROM mails WHERE kind = :kind", { kind }))?.at ?? undefined,
   ofRound: async (round) =>
     (await select<MailRow>(sequelize, "SELECT * FROM mails WHERE round = :round ORDER BY id", { round })).map((row) => ({
       kind: row.kind,

@@ -157,6 +157,8 @@ export interface Services {
   readonly papers: Papers;
   readonly anchors: AnchorStore;
   readonly timeStamps: TimeStampStore;
+  /** Where heads of the record are mailed; undefined where no address is set. */
+  readonly anchorAddress: string | undefined;
   readonly lookUps: LookUpStore;
   readonly mails: MailStore;
   readonly mailSender: MailSender;

@@ -1,6 +1,7 @@
 import type { AskingLimits } from "@/jobs/asking-pool";
 import { usualLimits } from "@/jobs/asking-pool";
 import path from "node:path";
+import { usableAddress } from "@/operations/mail/usable-address";
 import { authorityCertificate } from "@/standins/authority-certificate";
 import type { TimeStampSettings } from "@/data/time-stamp-store";
 import type { SignOnSettings } from "@/data/sign-on";
@@ -54,6 +55,13 @@ export const standInMail = (): boolean => set("NOMADE_STANDIN_MAIL") === "yes";
 
 /** A folder outside, to which heads of the record are written: `NOMADE_ANCHOR_FOLDER`; undefined where none is set. */
 export const anchorFolder = (): string | undefined => set("NOMADE_ANCHOR_FOLDER");
+
+/** An address to which heads of the record are mailed: `NOMADE_ANCHOR_MAIL`; undefined where none is set. */
+export function anchorAddress(): string | undefined {
+  const address = set("NOMADE_ANCHOR_MAIL");
+  if (address !== undefined && usableAddress(address) === undefined) throw new Error(`NOMADE_ANCHOR_MAIL is ${address}; expected one mail address.`);
+  return address;
+}
 
 /** Where the stand-in authority for time stamps keeps its keys and its certificate. */
 export const standInStampFolder = (): string => path.join(dataFolder(), "standin-time-stamps");

@@ -31,7 +31,7 @@ import { snapshotStore } from "@/data/snapshot-store";
 import { sourceStore } from "@/data/source-store";
 import type { Services } from "@/operations/services";
 import { signInTries } from "@/operations/administration/sign-in-tries";
-import { anchorFolder, signOnSettings, timeStampSettings, mailSettings, standInMail, standInMailFolder, databaseSettings, dataFolder } from "./environment";
+import { anchorAddress, anchorFolder, signOnSettings, timeStampSettings, mailSettings, standInMail, standInMailFolder, databaseSettings, dataFolder } from "./environment";
 import { publicHolidaysOf } from "./public-holidays";
 import { pinTagger } from "@/data/pin-key";
 import { sourceFiles } from "@/data/source-files";
@@ -90,6 +90,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     anchors: anchorFile(anchorFolder()),
     signOn: signOnProvider(signOnSettings()),
     timeStamps: timeStampStore(timeStampSettings()),
+    anchorAddress: anchorAddress(),
     lookUps: lookUpStore(sequelize),
     retention: retentionStore(sequelize, folder),
     mails: mailStore(sequelize),

@@ -8,6 +8,7 @@ import { decideLine } from "@/operations/certification/decide-line";
 import { openRound } from "@/operations/certification/open-round";
 import { signDocket } from "@/operations/certification/sign-docket";
 import { usualTerms } from "@/core/certification/round-terms";
+import { runClock } from "@/operations/administration/run-clock";
 import { storeFacility } from "@/operations/intake/store-contents";
 import { listLookUps, noteLookUp } from "@/operations/administration/look-ups";
 import { unwatched } from "@/operations/ports/progress";
@@ -71,6 +72,35 @@ it("a record that was written anew as a whole fits itself and the heads beside i
   await own.asOwner("UPDATE accounts SET name = 'Other' WHERE sign_in = 'dagmar'");
   expect((await verifyAll(services)).kinds.find(({ what }) => what === "accounts")?.problem).toContain("Account dagmar is not as entry");
   await own.asOwner("UPDATE accounts SET name = 'dagmar' WHERE sign_in = 'dagmar'");
+});
+
+it("the head is mailed where an address is set, at each signature and once a day, and what a mail says is compared", async () => {
+  const sent: string[] = [];
+  const mailSender = {
+    address: "https://n.hazel.test",
+    send: ({ toAddress, subject, words }: { readonly toAddress: string; readonly subject: string; readonly words: string }) => {
+      sent.push(`${toAddress} ${subject} ${words}`);
+      return Promise.resolve();
+    },
+  };
+  const mailing = { ...services, mailSender, anchorAddress: "outside@hazel.test" };
+  await runClock(mailing);
+  await runClock(mailing);
+  expect(sent.length).toBe(1);
+  const [, number = "", hash = ""] = /verify --head (\d+):([0-9a-f]{64})/.exec(sent[0] ?? "") ?? [];
+  expect(sent[0]).toContain("outside@hazel.test Head of the record: entry");
+  now += 25 * 3_600_000;
+  await services.record.append({ signIn: "test" }, services.now(), { what: "sign-out", on: "account 1" });
+  await runClock(mailing);
+  expect(sent.length).toBe(2);
+  const held = { number: Number(number), hash };
+  expect((await verifyAll(services, [held])).problems).toEqual([]);
+  for (const other of [
+    { ...held, hash: "0".repeat(64) },
+    { ...held, number: held.number + 1 },
+    { ...held, number: 99_999 },
+  ])
+    expect((await verifyAll(services, [other])).problems.join()).toMatch(/Entry \d+ is not the one whose hash was kept outside \(--head\)/);
 });
 
 it("who looked up whom is noted, and found by any part of either name", async () => {

@@ -19,6 +19,7 @@ const kindWords: Readonly<Record<MailKind, readonly [one: string, many: string]>
   receipt: ["receipt", "receipts"],
   orders: ["mail of orders", "mails of orders"],
   "orders-reminder": ["reminder of orders", "reminders of orders"],
+  anchor: ["head of the record", "heads of the record"],
 };
 
 const kinds = ["invitation", "reminder", "escalation", "receipt", "orders", "orders-reminder"] as const satisfies readonly MailKind[];

@@ -3,7 +3,7 @@ import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
 import { signedTextOf } from "@/core/certification/sign-docket";
 import type { Anchor } from "../ports/anchors";
-import type { KeptStamp } from "../ports/time-stamps";
+import type { KeptStamp, RecordHead } from "../ports/time-stamps";
 import { AlteredSnapshot } from "../ports/snapshots";
 import type { LatestEntry, StoredDocket, Verification } from "../ports/verification";
 import type { Services } from "../services";
@@ -233,9 +233,10 @@ async function verifyAccounts(store: Verification, report: Report): Promise<void
 
 /**
  * Compares everything that a signature rests on with what it should be: the record with its chain and the heads beside the database, frozen
- * documents with their hashes and the record, the register with the frozen documents, decisions, signatures, orders and accounts with the record.
+ * documents with their hashes and the record, the register with the frozen documents, decisions, signatures, orders and accounts with the record. `held` are
+ * heads that somebody kept, such as those in mails.
  */
-export async function verifyAll(services: Services): Promise<VerifiedAll> {
+export async function verifyAll(services: Services, held: readonly RecordHead[] = []): Promise<VerifiedAll> {
   const record = await services.record.verify();
   const report = new Report();
   // What is compared with a record that does not hold says nothing.
@@ -247,6 +248,10 @@ export async function verifyAll(services: Services): Promise<VerifiedAll> {
   }
   const anchors = await services.anchors.read();
   if (anchors) await verifyAnchors(services, anchors, report);
+  for (const { number, hash } of held) {
+    const [entry] = await services.record.page({ before: number + 1 }, 1);
+    if (entry?.number !== number || entry.hash !== hash) report.broken("anchors", `Entry ${number} is not the one whose hash was kept outside (--head).`);
+  }
   const stamps = await services.timeStamps.read();
   if (stamps) await verifyStamps(services, stamps, report);
   else
@@ -268,7 +273,7 @@ export async function verifyAll(services: Services): Promise<VerifiedAll> {
     kinds: report.kinds({
       ...report.checked,
       record: count,
-      anchors: anchors?.length ?? 0,
+      anchors: (anchors?.length ?? 0) + held.length,
       timeStamps: stamps?.length ?? 0,
       values: count - withoutValues.length,
     }),

@@ -1,7 +1,7 @@
 import type { Language } from "@/core/certification/signing-statement";
 
 /** What a mail is for. */
-export type MailKind = "invitation" | "reminder" | "escalation" | "receipt" | "orders" | "orders-reminder";
+export type MailKind = "invitation" | "reminder" | "escalation" | "receipt" | "orders" | "orders-reminder" | "anchor";
 
 /** What a mail tells: nothing personal beyond names. */
 export interface MailFacts {
@@ -16,7 +16,7 @@ export interface MailFacts {
   readonly minutes: number;
   /** Whose docket it is, where that is not whom the mail goes to. */
   readonly certifier?: string;
-  /** Of a receipt: what was signed, and with what the record ended then. */
+  /** Of a receipt: what was signed, and with what the record ended then; of an anchor that alone. */
   /** Of a mail to a source: the numbers of its orders. */
   readonly orders?: readonly number[];
   readonly signed?: { readonly statement: string; readonly hash: string; readonly head: { readonly number: number; readonly hash: string } };
@@ -39,8 +39,8 @@ export interface NewMail extends MailWords {
   readonly kind: MailKind;
   /** What tells it from all others: the same is queued once. */
   readonly dueKey: string;
-  readonly round: number;
   /** Undefined where it is about none. */
+  readonly round: number | undefined;
   readonly docket: number | undefined;
   readonly toAddress: string;
   readonly toName: string;
@@ -74,6 +74,8 @@ export interface MailStore {
   readonly due: (at: string, limit: number) => Promise<QueuedMail[]>;
   readonly sent: (id: number, at: string) => Promise<void>;
   readonly failed: (id: number, error: string, nextAt: string) => Promise<void>;
+  /** When the last mail of a kind was queued. */
+  readonly lastOf: (kind: MailKind) => Promise<string | undefined>;
   readonly ofRound: (round: number) => Promise<MailState[]>;
 }
 

@@ -45,6 +45,8 @@ export function englishMail(facts: MailFacts): MailWords {
         subject: `Overdue, was due on ${day}: ${plural(orders.length, "order", "orders")} of ${round}`,
         words: `${name},\n\nof ${plural(orders.length, "order", "orders")} of “${round}” that ${orders.length === 1 ? "was" : "were"} due on ${day} you said nothing yet. The table is attached once more.\n\n${numbersWords(orders)}\n\nFill in the columns “answer” (done or refused), “note” and, if you like, “ticket”, and send the table back.\n`,
       };
+    case "anchor":
+      return { subject: `Head of the record: entry ${signed?.head.number ?? 0}`, words: `The record ends with entry ${signed?.head.number ?? 0}, SHA-256\n\n${signed?.head.hash ?? ""}\n\nKeep this mail where whoever runs the installation cannot reach it. Later this tells whether the record was written anew or cut off:\n\nnpm run --silent nomade -- verify --head ${signed?.head.number ?? 0}:${signed?.head.hash ?? ""}\n` };
     default:
       return unreachable(kind);
   }

@@ -46,6 +46,8 @@ export function germanMail(facts: MailFacts): MailWords {
         subject: `Überfällig, war fällig am ${day}: ${germanCount(orders.length, "ein Auftrag", "Aufträge")} aus ${round}`,
         words: `${name},\n\nzu ${germanCount(orders.length, "einem Auftrag", "Aufträgen")} aus „${round}“, fällig am ${day}, haben Sie noch nichts gesagt. Die Tabelle hängt noch einmal an.\n\n${numbersWords(orders)}\n\nFüllen Sie die Spalten „answer“ (done oder refused), „note“ und, wenn Sie mögen, „ticket“ aus und schicken Sie die Tabelle zurück.\n`,
       };
+    case "anchor":
+      return { subject: `Ende der Aufzeichnung: Eintrag ${signed?.head.number ?? 0}`, words: `Die Aufzeichnung endet mit Eintrag ${signed?.head.number ?? 0}, SHA-256\n\n${signed?.head.hash ?? ""}\n\nHeben Sie diese Nachricht dort auf, wo niemand hinkommt, der die Anlage betreibt. Später sagt dies, ob die Aufzeichnung neu geschrieben oder gekürzt wurde:\n\nnpm run --silent nomade -- verify --head ${signed?.head.number ?? 0}:${signed?.head.hash ?? ""}\n` };
     default:
       return unreachable(kind);
   }
