@@ -10,9 +10,10 @@ export interface AccountRow {
   readonly password_hash: string;
   readonly second_factor: string | null;
   readonly sites: string | null;
+  readonly language: Language | null;
 }
 
-export const accountColumns = "a.id, a.sign_in, a.name, a.role, a.cardholder, a.password_hash, a.second_factor, a.sites";
+export const accountColumns = "a.id, a.sign_in, a.name, a.role, a.cardholder, a.password_hash, a.second_factor, a.sites, a.language";
 
 export const asAccount = (row: Omit<AccountRow, "password_hash" | "second_factor">): Account => ({
   id: row.id,
@@ -20,6 +21,7 @@ export const asAccount = (row: Omit<AccountRow, "password_hash" | "second_factor
   name: row.name,
   role: row.role,
   cardholder: row.cardholder ?? undefined,
+  ...(row.language !== null && { language: row.language }),
   ...(row.sites !== null && { sites: JSON.parse(row.sites) as string[] }),
 });
 
@@ -27,7 +29,6 @@ export const asSecondFactor = (text: string | null): SecondFactor | undefined =>
 
 export interface DetailsRow extends AccountRow {
   readonly email: string | null;
-  readonly language: Language | null;
   readonly ended_at: string | null;
   readonly last_sign_in: string | null;
   readonly session_count: number;

@@ -85,7 +85,7 @@ export const accountStore = (sequelize: Sequelize, folder: string): AccountStore
       (
         await select<DetailsRow>(
           sequelize,
-          `SELECT ${accountColumns}, a.email, a.language, a.ended_at, a.last_sign_in, (SELECT COUNT(*) FROM sessions s WHERE s.account = a.id) AS session_count
+          `SELECT ${accountColumns}, a.email, a.ended_at, a.last_sign_in, (SELECT COUNT(*) FROM sessions s WHERE s.account = a.id) AS session_count
            FROM accounts a ORDER BY a.ended_at IS NOT NULL, a.name, a.id`,
         )
       ).map(asDetails),

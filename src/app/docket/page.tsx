@@ -7,5 +7,5 @@ import { signOut } from "../sign-in/actions";
 export default async function MyDocketsPage() {
   const account = await accountWith("certify");
   const dockets = await nomade.myDockets(account);
-  return <MyDocketsView dockets={dockets} name={account.name} account={account.id} language={await docketLanguage()} signOut={signOut} />;
+  return <MyDocketsView dockets={dockets} name={account.name} account={account.id} language={await docketLanguage(account)} signOut={signOut} />;
 }

@@ -11,6 +11,8 @@ export interface Account {
   readonly role: Role;
   /** Who they are in the register; certifiers need it. */
   readonly cardholder: string | undefined;
+  /** The language of their dockets and mails; undefined where nobody said. */
+  readonly language?: Language | undefined;
   /** The sites that a reviewer or an auditor is limited to; undefined for all. */
   readonly sites?: readonly string[] | undefined;
   /** What they have to set up before anything else, as their role asks; of an account that a session opens. */
@@ -21,13 +23,11 @@ export interface NewAccount extends Omit<Account, "id" | "setUp"> {
   /** Empty where there is none yet: nobody signs in by it. */
   readonly passwordHash: string;
   readonly email?: string | undefined;
-  readonly language?: Language | undefined;
 }
 
 /** An account as an administrator sees it. */
 export interface AccountDetails extends Omit<Account, "setUp"> {
   readonly email: string | undefined;
-  readonly language: Language | undefined;
   readonly endedAt: string | undefined;
   readonly lastSignIn: string | undefined;
   readonly hasPassword: boolean;

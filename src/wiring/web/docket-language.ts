@@ -1,4 +1,5 @@
 import { cookies, headers } from "next/headers";
+import type { Account } from "@/operations/ports/accounts";
 import type { Language } from "@/core/certification/signing-statement";
 import { languages } from "@/core/certification/signing-statement";
 
@@ -7,10 +8,13 @@ const aYear = 365 * 86_400;
 
 const known = (text: string | undefined): Language | undefined => languages.find((language) => language === text);
 
-/** The language in which somebody reads their dockets: the one that they chose, else the first that their browser asks for and that there is. */
-export async function docketLanguage(): Promise<Language> {
+/**
+ * The language in which somebody reads their dockets: the one that they chose here, else that of their account, else the first that their browser
+ * asks for and that there is.
+ */
+export async function docketLanguage({ language: own }: Pick<Account, "language">): Promise<Language> {
   const chosen = known((await cookies()).get(languageCookie)?.value);
-  if (chosen) return chosen;
+  if (chosen ?? own) return chosen ?? own ?? "en";
   const asked = ((await headers()).get("accept-language") ?? "").split(",").map((one) => one.trim().slice(0, 2).toLowerCase());
   return asked.map(known).find((language) => language !== undefined) ?? "en";
 }

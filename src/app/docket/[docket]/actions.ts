@@ -62,7 +62,7 @@ function decided(account: Account, docket: number, pending: Pending): Promise<De
 /** Each action gives nothing where it was done, or the sentence that says why not. */
 export async function save(docket: number, wanted: unknown): Promise<string | undefined> {
   const account = await accountWith("certify");
-  const words = docketWords(await docketLanguage());
+  const words = docketWords(await docketLanguage(account));
   const asked = checkInput(pendingSchema, wanted);
   if (!asked.ok || !Number.isInteger(docket)) return words.unread;
   const done = await decided(account, docket, asked.value);
@@ -73,12 +73,12 @@ export async function comment(line: number, text: string): Promise<string | unde
   const account = await accountWith("see-dockets");
   const asked = checkInput(Joi.object({ line: Joi.number().integer().required(), text: Joi.string().max(2000).required() }), { line, text });
   const done = asked.ok ? await nomade.commentLine(account, line, text) : "no-round";
-  return done === undefined ? undefined : docketWords(await docketLanguage()).unread;
+  return done === undefined ? undefined : docketWords(await docketLanguage(account)).unread;
 }
 
 export async function sign(docket: number): Promise<string | undefined> {
   const account = await accountWith("certify");
-  const language = await docketLanguage();
+  const language = await docketLanguage(account);
   const words = docketWords(language);
   if (!checkInput(Joi.number().integer().required(), docket).ok) return words.unread;
   const done = await asking.signDocket(account, docket, language);

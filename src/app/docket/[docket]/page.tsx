@@ -16,7 +16,7 @@ export default async function DocketPage({ params, searchParams }: Props) {
   const shown = Number.isInteger(id) ? await asking.showDocket(account, id) : undefined;
   if (!shown) notFound();
   const asOf = Math.floor(Date.parse(shown.snapshot.asOf) / 60_000);
-  const language = await docketLanguage();
+  const language = await docketLanguage(account);
   const { line } = await searchParams;
   return (
     <DocketView
