@@ -35,8 +35,11 @@ const isOver = `r.closed_at < :before AND r.dropped_at IS NULL AND NOT EXISTS (
   SELECT 1 FROM orders o WHERE o.round = r.id AND o.cancelled_at IS NULL AND COALESCE(
     (SELECT JSON_VALUE(c.outcome, '$.outcome') FROM closing_checks c WHERE c.line = o.line ORDER BY c.snapshot DESC, c.id DESC LIMIT 1), '') NOT IN ('done', 'task-done'))`;
 
-/** The month before which all is of before an instant. */
-const monthOf = (instant: string): number => monthOfSecond(Math.floor(Date.parse(instant) / 1000));
+/** The month in which an instant lies, and the second at which it began: whatever is of before that is of before the instant. */
+function monthBegun(instant: string): { readonly month: number; readonly second: number } {
+  const month = monthOfSecond(Math.floor(Date.parse(instant) / 1000));
+  return { month, second: Date.UTC(Math.floor(month / 12), month % 12) / 1000 };
+}
 
 /** What is kept for some time only, and how it is let go: the chain of the record holds all the same. */
 export function retentionStore(sequelize: Sequelize, folder: string): RetentionStore {
@@ -195,27 +198,30 @@ export function retentionStore(sequelize: Sequelize, folder: string): RetentionS
 
   const oldRounds = (before: string): Promise<number[]> => numbers(`SELECT r.id AS n FROM rounds r WHERE ${isOver} ORDER BY 1`, { before });
 
-  /** Whole months of events, with all that is counted of them: as if they had never come in. */
-  const dropEvents = (before: string, who: Actor, at: string): Promise<number> =>
-    written(async (transaction) => {
-      const month = monthOf(before);
-      const second = Date.UTC(Math.floor(month / 12), month % 12) / 1000;
-      const run = (sql: string) => execute(sequelize, sql, { month, second }, transaction);
+  /**
+   * Whole months of events, with all that is counted of them: as if they had never come in. What is counted goes first, with the entry that says so; the events
+   * themselves then go some at a time, so that nobody waits for all of them.
+   */
+  const dropEvents = async (before: string, who: Actor, at: string): Promise<number> => {
+    const { month, second } = monthBegun(before);
+    const count = (await numbers("SELECT COUNT(*) AS n FROM events WHERE second < :second", { second }))[0] ?? 0;
+    if (count === 0) return 0;
+    await written(async (transaction) => {
       await select(sequelize, "SELECT id FROM event_turn WHERE id = 1 FOR UPDATE", {}, transaction);
-      await run("DELETE i FROM event_ids i JOIN events e ON e.identity = i.identity WHERE e.second < :second");
-      await run("DELETE FROM event_repeats WHERE second < :second");
-      const count = await run("DELETE FROM events WHERE second < :second");
-      for (const table of ["door_use", "card_events", "door_dates"]) await run(`DELETE FROM ${table} WHERE month < :month`);
-      if (count > 0)
-        await appendRecord(sequelize, transaction, who, at, { what, on: `${count} events of before ${new Date(second * 1000).toISOString().slice(0, 10)}` });
-      return count;
+      for (const table of ["door_use", "card_events", "door_dates"])
+        await execute(sequelize, `DELETE FROM ${table} WHERE month < :month`, { month }, transaction);
+      await appendRecord(sequelize, transaction, who, at, { what, on: `${count} events of before ${new Date(second * 1000).toISOString().slice(0, 10)}` });
     });
+    await execute(sequelize, "DELETE i FROM event_ids i JOIN events e ON e.identity = i.identity WHERE e.second < :second", { second });
+    for (const table of ["event_repeats", "events"])
+      while ((await execute(sequelize, `DELETE FROM ${table} WHERE second < :second LIMIT ${rowsAtOnce}`, { second })) > 0);
+    return count;
+  };
 
   const due: RetentionStore["due"] = async (kind, before) => {
     switch (kind) {
       case "events": {
-        const month = monthOf(before);
-        const second = Date.UTC(Math.floor(month / 12), month % 12) / 1000;
+        const { second } = monthBegun(before);
         return (await numbers("SELECT COUNT(*) AS n FROM events WHERE second < :second", { second }))[0] ?? 0;
       }
       case "leavers": {

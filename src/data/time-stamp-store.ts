@@ -1,3 +1,4 @@
+import { randomBytes } from "node:crypto";
 import { mkdir, readdir, readFile, rename, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { headText } from "@/core/evidence/chain";
@@ -47,8 +48,10 @@ export function timeStampStore({ folder, address, certificate }: TimeStampSettin
       .flatMap((name) => (/^entry-[1-9]\d{0,14}\.tsr$/.test(name) ? [Number(name.slice("entry-".length, -ending.length))] : []))
       .sort((a, b) => a - b);
   const put = async (name: string, bytes: string | Uint8Array): Promise<void> => {
-    await writeFile(`${name}.part`, bytes);
-    await rename(`${name}.part`, name);
+    // Two may stamp the same head at once; each writes a file of its own.
+    const part = `${name}.${randomBytes(6).toString("hex")}.part`;
+    await writeFile(part, bytes);
+    await rename(part, name);
   };
   const check = async (number: number, pem: string): Promise<KeptStamp> => {
     const text = await readFile(file(number, ".json"), "utf8").catch(absent);

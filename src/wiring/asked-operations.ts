@@ -13,6 +13,7 @@ import { exportFindings, printFindings } from "@/operations/findings/export-find
 import { findingTrends } from "@/operations/findings/finding-trends";
 import { listEvents } from "@/operations/events/list-events";
 import { showRuleSettings } from "@/operations/findings/rule-settings";
+import { verifyRecord } from "@/operations/evidence/read-record";
 import { askInquiry } from "@/operations/inquiry/ask-inquiry";
 import { exampleQuestions } from "@/operations/inquiry/example-questions";
 import { readInquiry, readTimes } from "@/operations/inquiry/read-question";
@@ -49,6 +50,7 @@ export const askedOperations = {
   printFindings: onRegister(printFindings),
   listEvents: onRegister(listEvents),
   compareSnapshots,
+  verifyRecord,
   listAccounts,
   addAccount,
   changeAccount,

@@ -38,6 +38,7 @@ const kinds: Readonly<Record<keyof AskedOperations, OperationKind>> = {
   printFindings: "question",
   listEvents: "question",
   compareSnapshots: "question",
+  verifyRecord: "question",
   listAccounts: "look-up",
   addAccount: "change",
   changeAccount: "change",

@@ -16,7 +16,7 @@ import { exportDocument } from "@/operations/evidence/export-snapshot";
 import { setRetention, showRetention } from "@/operations/administration/retention";
 import { awaitsEffects } from "@/operations/certification/withdrawals";
 import { beginSignOn, finishSignOn, signOnName } from "@/operations/administration/sign-on";
-import { peopleOfRecord, readRecord, verifyRecord } from "@/operations/evidence/read-record";
+import { peopleOfRecord, readRecord } from "@/operations/evidence/read-record";
 import { showFindingHistory, waitingWaivers } from "@/operations/findings/list-findings";
 import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, secondPersonFrom, waiveFinding } from "@/operations/findings/triage";
 import { datesOfEvents, listEventFiles } from "@/operations/events/list-events";
@@ -97,5 +97,4 @@ export const ownOperations = {
   signOnName,
   readRecord,
   peopleOfRecord,
-  verifyRecord,
 };

@@ -1,3 +1,6 @@
+import { writeFileSync } from "node:fs";
+import path from "node:path";
+import { QueryTypes } from "sequelize";
 import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
 import { monthsBefore } from "@/core/evidence/retention";
 import { applyRetention, setRetention, showRetention } from "@/operations/administration/retention";
@@ -11,8 +14,11 @@ import { storeFacility } from "@/operations/intake/store-contents";
 import { unwatched } from "@/operations/ports/progress";
 import type { Account } from "@/operations/ports/accounts";
 import { commentLine } from "@/operations/certification/run-round";
-import { orchard } from "../browser/orchard";
-import { ownDatabase } from "./own-database";
+import { storeFile } from "@/operations/intake/intake-file";
+import { lookForFindings } from "@/operations/findings/look-for-findings";
+import { connect } from "@/data/connection";
+import { orchard, orchardEvents } from "../browser/orchard";
+import { ownDatabase, ownerOf } from "./own-database";
 import type { OwnDatabase } from "./own-database";
 
 let own: OwnDatabase;
@@ -22,6 +28,15 @@ let now = Date.parse("2026-03-02T09:00:00.000Z");
 const at = (instant: string): number => (now = Date.parse(instant));
 const test = { signIn: "test" };
 let [round, docket] = [-1, -1];
+/** What somebody finds who looks into the tables. */
+async function queried<T extends object>(sql: string): Promise<T[]> {
+  const database = connect(ownerOf("nomade_retention"), 1);
+  try {
+    return await database.query<T>(sql, { type: QueryTypes.SELECT });
+  } finally {
+    await database.close();
+  }
+}
 const verified = () => verifyAll(services);
 
 beforeAll(async () => {
@@ -94,34 +109,15 @@ describe("what is past its time", () => {
   });
 
   it("stands in no table any more", async () => {
-    const { connect } = await import("@/data/connection");
-    const { QueryTypes } = await import("sequelize");
-    const database = connect(
-      {
-        port: Number(process.env.NOMADE_DB_PORT),
-        name: "nomade_retention",
-        user: process.env.NOMADE_DB_USER ?? "",
-        password: process.env.NOMADE_DB_PASSWORD ?? "",
-      },
-      1,
+    const columns = await queried<{ t: string; c: string }>(
+      "SELECT table_name AS t, column_name AS c FROM information_schema.columns WHERE table_schema = DATABASE() AND data_type IN ('varchar', 'text', 'mediumtext', 'longtext')",
     );
-    try {
-      const columns = await database.query<{ t: string; c: string }>(
-        "SELECT table_name AS t, column_name AS c FROM information_schema.columns WHERE table_schema = DATABASE() AND data_type IN ('varchar', 'text', 'mediumtext', 'longtext')",
-        { type: QueryTypes.SELECT },
-      );
-      expect(columns.length).toBeGreaterThan(100);
-      const found: string[] = [];
-      for (const { t, c } of columns) {
-        const rows = await database.query(`SELECT 1 FROM \`${t}\` WHERE \`${c}\` LIKE '%Iris of the First%' OR \`${c}\` LIKE '%Iris of the Second%' LIMIT 1`, {
-          type: QueryTypes.SELECT,
-        });
-        if (rows.length > 0) found.push(`${t}.${c}`);
-      }
-      expect(found).toEqual([]);
-    } finally {
-      await database.close();
-    }
+    expect(columns.length).toBeGreaterThan(100);
+    const found: string[] = [];
+    for (const { t, c } of columns)
+      if ((await queried(`SELECT 1 FROM \`${t}\` WHERE \`${c}\` LIKE '%Iris of the First%' OR \`${c}\` LIKE '%Iris of the Second%' LIMIT 1`)).length > 0)
+        found.push(`${t}.${c}`);
+    expect(found).toEqual([]);
   });
 
   it("goes on with the next intake as before", async () => {
@@ -166,6 +162,40 @@ describe("what is past its time", () => {
     const found = await verified();
     await own.asOwner(back);
     expect([found.sound, found.problems.join("\n")]).toEqual([false, expect.stringMatching(problem)]);
+    expect((await verified()).problems).toEqual([]);
+  });
+
+  it("is events of whole months, with all that was counted of them, as if they had never come in", async () => {
+    const file = path.join(own.folder, "events.csv");
+    writeFileSync(file, orchardEvents());
+    await storeFile(services, file, "events.csv", "controller", test, { leaveOut: 0 });
+    const months = () =>
+      Promise.all(
+        ["SELECT second DIV 86400 AS d FROM events", "SELECT date AS d FROM door_dates"].map(async (sql) =>
+          (await queried<{ d: number }>(`SELECT MIN(d) AS d, COUNT(*) AS n FROM (${sql}) AS all_of`)).map((row) => row),
+        ),
+      );
+    const before = await months();
+    // Events of two hundred days up to 1 March 2026: at the end of May 2027, those of before April 2026 are more than fourteen months old, all of them.
+    at("2027-03-20T09:00:00Z");
+    await setRetention(services, wilma, "events", 14);
+    const due = (await showRetention(services, wilma)).find(({ kind }) => kind === "events")?.due ?? 0;
+    at("2027-03-21T10:00:00Z");
+    expect(due).toBeGreaterThan(0);
+    expect(await services.retention.drop("events", "2026-01-21T10:00:00.000Z", test, services.now())).toBe(due);
+    const after = await months();
+    // What is left begins with the month in which the instant lies.
+    const january = Date.UTC(2026, 0, 1) / 86_400_000;
+    expect(after.map(([row]) => Number(row?.d) >= january)).toEqual([true, true]);
+    expect(after.map(([row]) => Number((row as unknown as { n: number }).n))).not.toEqual(before.map(([row]) => Number((row as unknown as { n: number }).n)));
+    expect((await showRetention(services, wilma)).find(({ kind }) => kind === "events")?.due).toBe(0);
+    const [entry] = await services.record.page({ what: "retention.dropped" }, 1);
+    expect(entry?.on).toBe(`${due} events of before 2026-01-01`);
+    // The same file again brings nothing back.
+    expect(await storeFile(services, file, "events.csv", "controller", test, { leaveOut: 0 })).toMatchObject({
+      outcome: "unchanged",
+    });
+    await lookForFindings(services);
     expect((await verified()).problems).toEqual([]);
   });
 

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import Link from "next/link";
 import { Shortcuts } from "@/features/shell/shortcuts";
+import { Seeing } from "@/features/shell/seeing";
 import { PlacesMenu } from "@/features/shell/places-menu";
 import sheet from "@/ui/sheet.module.css";
 import { hasOutbox, may, nomade } from "@/wiring/nomade";
@@ -14,16 +15,16 @@ export default async function ReviewLayout({ children }: { readonly children: Re
     ...(may(account, "take-in") ? [{ name: "Intake", href: "/intake" }] : []),
     { name: "Register", href: "/register" },
     { name: "Inquiry", href: "/inquiry" },
-    { name: "Findings", href: "/findings", count: findings },
+    ...(may(account, "read-findings") ? [{ name: "Findings", href: "/findings", count: findings }] : []),
     { name: "Certification", href: "/certification" },
-    { name: "Evidence", href: "/evidence" },
+    ...(may(account, "read-record") ? [{ name: "Evidence", href: "/evidence" }] : []),
   ];
   return (
     <div className={sheet.frame}>
       <PlacesMenu
         places={places}
         snapshot={snapshot && { id: snapshot.id, takenAt: snapshot.takenAt, hash: snapshot.hash, leftOut: snapshot.leftOut }}
-        person={`${account.name}, ${account.role}`}
+        person={`${account.name}, ${account.role}${account.sites ? " of some sites" : ""}`}
         signOut={signOut}
       >
         <Shortcuts />
@@ -41,7 +42,9 @@ export default async function ReviewLayout({ children }: { readonly children: Re
           Your account
         </Link>
       </PlacesMenu>
-      {children}
+      <Seeing whole={may(account, "read-whole")} record={may(account, "read-record")}>
+        {children}
+      </Seeing>
     </div>
   );
 }

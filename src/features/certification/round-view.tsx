@@ -6,6 +6,7 @@ import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { wishCountsWords } from "../words/closing";
 import { RecordLink } from "../evidence/record-link";
+import { WholeOnly } from "../shell/seeing";
 import { certifierWords } from "../words/holders";
 import { isOfDefinition } from "../words/line-subjects";
 import { notRead } from "../words/not-read";
@@ -138,8 +139,10 @@ export function RoundView({
       )}
       <h2 className={classes.part}>Mail</h2>
       <RoundMails overview={overview} makeAccounts={makeAccounts} />
-      <h2 className={classes.part}>Evidence</h2>
-      <EvidencePack round={round.id} />
+      <WholeOnly>
+        <h2 className={classes.part}>Evidence</h2>
+        <EvidencePack round={round.id} />
+      </WholeOnly>
       {mayRun && (
         <>
           <h2 className={classes.part}>The round</h2>

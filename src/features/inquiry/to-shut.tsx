@@ -2,6 +2,7 @@
 
 import Link from "next/link";
 import type { Inquiry, ShutPlan } from "@/operations/inquiry/inquiry";
+import { useSeeing } from "../shell/seeing";
 import { useFetched } from "@/ui/fetched";
 import sheet from "@/ui/sheet.module.css";
 import { withdrawHref } from "../register/drafts/withdraw-address";
@@ -12,7 +13,10 @@ import classes from "./inquiry.module.css";
 
 /** What must go before a door no longer opens, and what else that does: worked out while the rest is read. */
 export function ToShut({ asked }: { readonly asked: Inquiry }) {
-  const plan = useFetched<ShutPlan>(`/inquiry/shut?${questionQuery(asked)}`);
+  const { whole } = useSeeing();
+  const plan = useFetched<ShutPlan>(whole ? `/inquiry/shut?${questionQuery(asked)}` : undefined);
+  // What shuts a door is planned over all sites.
+  if (!whole) return null;
   if (plan.state !== "there")
     return (
       <div className={`${sheet.must} ${classes.plan}`}>

@@ -7,6 +7,7 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { RecordLink } from "../evidence/record-link";
+import { WholeOnly } from "../shell/seeing";
 import { findingsHref } from "../findings/findings-address";
 import { eventsHref } from "../events/events-address";
 import { sentenceOfFinding } from "../words/finding-names";
@@ -109,11 +110,13 @@ function Margin({ object, past, mayEdit }: ViewProps) {
           </Link>
         </p>
       )}
-      {(object.kind === "door" || object.kind === "credential" || object.kind === "cardholder") && past === undefined && (
-        <p>
-          <Link href={eventsHref({ about: { kind: object.kind, id: object.id } })}>Events</Link>
-        </p>
-      )}
+      <WholeOnly>
+        {(object.kind === "door" || object.kind === "credential" || object.kind === "cardholder") && past === undefined && (
+          <p>
+            <Link href={eventsHref({ about: { kind: object.kind, id: object.id } })}>Events</Link>
+          </p>
+        )}
+      </WholeOnly>
       {mayEdit && past === undefined && (
         <p>
           <Link href={`/register/drafts?${new URLSearchParams({ list: listOfKind[object.kind], key: object.id })}`}>Try a change</Link>
@@ -170,7 +173,7 @@ export function ObjectView({ object, past, mayEdit }: ViewProps) {
         result={object.name}
         reference={
           <>
-            {past === undefined ? `Register of snapshot ${object.snapshot}` : `As it was in snapshot ${object.snapshot}`} ·{" "}
+            {past === undefined ? `Register of snapshot ${object.snapshot}` : `As it was in snapshot ${object.snapshot}`}{" "}
             <RecordLink of={{ object: `${listOfKind[object.kind]} ${object.id}` }} />
           </>
         }

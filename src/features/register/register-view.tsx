@@ -10,6 +10,7 @@ import type { ListedColumn, ListPage } from "@/operations/register/list-register
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { WholeOnly } from "../shell/seeing";
 import { kindWords } from "../words/register-words";
 import { clockText } from "../words/times";
 import type { ListAddress } from "./list-address";
@@ -140,13 +141,13 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
             </Link>
           ),
         )}
-        <Link href="/register/events" style={{ marginLeft: "auto" }}>
-          Events
-        </Link>
-        <Link href="/register/sources">
-          Sources
-        </Link>
-        <Link href="/register/drafts">Try a change</Link>
+        <WholeOnly>
+          <Link href="/register/events" style={{ marginLeft: "auto" }}>
+            Events
+          </Link>
+          <Link href="/register/sources">Sources</Link>
+          <Link href="/register/drafts">Try a change</Link>
+        </WholeOnly>
       </nav>
       {address.of && (
         <p className={sheet.sub}>

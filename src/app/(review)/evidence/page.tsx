@@ -2,7 +2,7 @@ import Joi from "joi";
 import type { RecordAddress } from "@/features/evidence/record-address";
 import { EvidenceView } from "@/features/evidence/evidence-view";
 import { kindsNamed } from "@/features/words/record";
-import { may, nomade } from "@/wiring/nomade";
+import { asking, may, nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 
 type Query = Readonly<Record<string, string | string[] | undefined>>;
@@ -46,7 +46,7 @@ export default async function EvidencePage({ searchParams }: { readonly searchPa
       ...(asked.text !== undefined && { textAsWhat: kindsNamed(asked.text) }),
       ...(object !== undefined && { object: { list: object.slice(0, space), id: object.slice(space + 1) } }),
     }),
-    nomade.verifyRecord(account),
+    asking.verifyRecord(account),
     nomade.peopleOfRecord(account),
   ]);
   return (
