@@ -1,7 +1,7 @@
 import os from "node:os";
 
 const compiled = (tsx) => [
-  "<rootDir>/tests/compile.mjs",
+  "@swc/jest",
   {
     jsc: { target: "es2022", parser: { syntax: "typescript", tsx }, transform: { react: { runtime: "automatic" } } },
     module: { type: "es6" },
@@ -13,7 +13,7 @@ const compiled = (tsx) => [
 export default {
   // One fewer than there are processors is the usual. Many of these wait for a database or a program that was killed: one more keeps all busy.
   maxWorkers: os.availableParallelism(),
-  testEnvironment: "node",
+  testEnvironment: "<rootDir>/tests/environment.mjs",
   // A test says what must hold, not how soon: on a busy machine one that starts processes takes several times as long.
   testTimeout: 60_000,
   testMatch: ["<rootDir>/src/**/*.test.{ts,tsx}", "<rootDir>/demo/**/*.test.ts", "<rootDir>/tests/{judge,contract,integration}/**/*.test.ts"],

@@ -86,7 +86,7 @@ describe("a docket of twelve people with sixty lines", () => {
       return nothing();
     };
     const { user } = show(
-      <DocketView shown={shown} account={1} asOf={29_537_280} language="en" save={save} comment={nothing} sign={nothing} speak={() => Promise.resolve()} />,
+      <DocketView shown={shown} account={1} asOf={29_537_280} language="en" load={nothing} save={save} comment={nothing} sign={nothing} speak={() => Promise.resolve()} />,
     );
     let [actions, words] = [0, 0];
     const click = async (button: HTMLElement) => {

@@ -1,7 +1,6 @@
 "use client";
 
 import { UnstyledButton } from "@mantine/core";
-import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import { countDecisions } from "@/core/certification/sign-docket";
 import type { Language } from "@/core/certification/signing-statement";
@@ -22,6 +21,7 @@ import { clockText } from "../words/times";
 import type { DecisionQueue, Pending } from "./decision-queue";
 import { useDecisionQueue } from "./decision-queue";
 import { choiceOf, DocketLineCard } from "./docket-line";
+import { useLatestDocket } from "./latest-docket";
 import { LineEffect } from "./line-effect";
 import classes from "./docket.module.css";
 
@@ -36,6 +36,8 @@ export interface DocketViewProps {
   /** Minute of the export that the lines speak of. */
   readonly asOf: number;
   readonly language: Language;
+  /** Loads a docket again. */
+  readonly load: (docket: number) => Promise<ShownDocket | undefined>;
   /** Each gives why it was refused, or nothing where it was done. */
   readonly save: (docket: number, pending: Pending) => Promise<string | undefined>;
   readonly comment: (line: number, words: string) => Promise<string | undefined>;
@@ -211,8 +213,8 @@ function useKeys(go: (by: 1 | -1) => void, keepAll: () => void): void {
 }
 
 /** A certifier's docket: one person after another, the unremarkable together, and at the end the signature. */
-export function DocketView({ shown, openAt, account, readsRecord = false, asOf, language, save, comment, sign, speak }: DocketViewProps) {
-  const router = useRouter();
+export function DocketView({ shown: first, openAt, account, readsRecord = false, asOf, language, load, save, comment, sign, speak }: DocketViewProps) {
+  const [shown, look] = useLatestDocket(first, load);
   const words = docketWords(language);
   const parts = partsOf(shown.lines, words);
   const hasDefinitions = parts.some(({ about }) => about.kind === "definitions");
@@ -225,17 +227,11 @@ export function DocketView({ shown, openAt, account, readsRecord = false, asOf, 
   useEffect(() => {
     window.scrollTo(0, 0);
   }, [at]);
-  // What was decided on another device shows when somebody comes back to this one.
-  useEffect(() => {
-    const onFocus = () => document.visibilityState === "visible" && router.refresh();
-    document.addEventListener("visibilitychange", onFocus);
-    return () => document.removeEventListener("visibilitychange", onFocus);
-  }, [router]);
   const queue = useDecisionQueue(
     { docket: docket.id, account },
     shown,
     (pending) => save(docket.id, pending),
-    () => router.refresh(),
+    look,
   );
   const editable = shown.mine && !isOver;
   const chosen = (line: ShownLine) => choiceOf(line, queue.choices.get(line.id));
@@ -243,7 +239,7 @@ export function DocketView({ shown, openAt, account, readsRecord = false, asOf, 
   const person = parts[at];
   const refreshed = async (done: Promise<string | undefined>) => {
     const why = await done;
-    router.refresh();
+    look();
     return why;
   };
   const alone = person?.lines.filter(({ unremarkable, aboutYourself }) => !unremarkable || aboutYourself) ?? [];

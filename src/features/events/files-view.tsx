@@ -74,7 +74,10 @@ export function EventFilesView({
           {files.map(({ id, name, source, rows, repeated, from, to, takenAt }) => (
             <tr key={id}>
               <td>
-                {name} <RecordLink of={{ on: [`event file ${id}`] }} words="record" />
+                {name}
+                <div>
+                  <RecordLink of={{ on: [`event file ${id}`] }} words="record" />
+                </div>
               </td>
               <td>{source === "" ? "–" : source}</td>
               <td className={sheet.number}>{rows.toLocaleString("en-GB")}</td>

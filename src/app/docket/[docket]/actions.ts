@@ -8,6 +8,7 @@ import { languages } from "@/core/certification/signing-statement";
 import type { Pending } from "@/features/certification/decision-queue";
 import { docketWords } from "@/features/words/docket/in-language";
 import type { DecisionOutcome } from "@/operations/certification/decide-line";
+import type { ShownDocket } from "@/operations/certification/show-docket";
 import type { Account } from "@/operations/ports/accounts";
 import { asking, nomade } from "@/wiring/nomade";
 import { checkInput } from "@/wiring/web/check-input";
@@ -57,6 +58,13 @@ function decided(account: Account, docket: number, pending: Pending): Promise<De
     case "undo":
       return nomade.undoDecision(account, line);
   }
+}
+
+/** A docket as it stands now, for whoever looks at it. */
+export async function load(docket: number): Promise<ShownDocket | undefined> {
+  const account = await accountWith("see-dockets");
+  const asked = checkInput(Joi.number().integer().required(), docket);
+  return asked.ok ? asking.showDocket(account, asked.value) : undefined;
 }
 
 /** Each action gives nothing where it was done, or the sentence that says why not. */

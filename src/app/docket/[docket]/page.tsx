@@ -3,7 +3,7 @@ import { DocketView } from "@/features/certification/docket-view";
 import { asking, may } from "@/wiring/nomade";
 import { docketLanguage } from "@/wiring/web/docket-language";
 import { accountWith } from "@/wiring/web/web-session";
-import { comment, save, sign, speak } from "./actions";
+import { comment, load, save, sign, speak } from "./actions";
 
 interface Props {
   readonly params: Promise<{ docket: string }>;
@@ -27,6 +27,7 @@ export default async function DocketPage({ params, searchParams }: Props) {
       readsRecord={may(account, "read-record")}
       asOf={asOf}
       language={language}
+      load={load}
       save={save}
       comment={comment}
       sign={sign}
