@@ -147,7 +147,7 @@ it("what nobody decided in time counts as the round's rule says, a definition as
 it("whether it was changed is told by the register, whether as asked by its source", async () => {
   const preview = await previewSending(services, wilma, round);
   expect([preview?.asOrdered.length, preview?.otherwise, preview?.unknown]).toEqual([1, [], []]);
-  expect(await sendOrders(services, wilma, round, preview?.snapshot ?? -1)).toEqual({ outcome: "sent", orders: 1 });
+  expect(await sendOrders(services, wilma, round, preview?.snapshot ?? -1)).toEqual({ outcome: "sent", orders: 1, mailedTo: [] });
   now = "2026-03-10T09:00:00.000Z";
   await intake({ asOf: "2026-03-10T06:00:00Z" });
   expect(await state(round)).toEqual([["not-done", "unaltered"]]);

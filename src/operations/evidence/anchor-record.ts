@@ -20,7 +20,10 @@ async function mailHead(services: Services, { number, hash }: RecordHead): Promi
   await services.mails.queue([{ ...words, ...to, kind: "anchor", dueKey: `anchor ${number}` }], services.now());
 }
 
-/** Writes the present head of the record outside, and mails it where an address is set. What cannot be written there is told, and does not stop what was done. */
+/**
+ * Writes the present head of the record outside, and mails it where an address is set. What cannot be written there is told, and does not stop what was
+ * done.
+ */
 export async function anchorRecord(services: Services): Promise<void> {
   const [head] = await services.record.page({}, 1);
   if (!head) return;
