@@ -1,14 +1,9 @@
 import type { AccountRefusal } from "@/operations/administration/accounts";
-import type { PasswordOutcome } from "@/operations/administration/own-account";
-import type { AccountDetails, Role } from "@/operations/ports/accounts";
+import type { AccountDetails } from "@/operations/ports/accounts";
+import { english } from "../words/account/english";
 
-export const roleNames: Readonly<Record<Role, string>> = {
-  administrator: "Administrator",
-  reviewer: "Reviewer",
-  manager: "Manager",
-  owner: "Area owner",
-  auditor: "Auditor",
-};
+/** Roles as the reviewer's side calls them. */
+export const roleNames = english.roles;
 
 export const accountRefusals: Readonly<Record<AccountRefusal, string>> = {
   "sites-of-role": "Only reviewers and auditors can be limited to sites; the others see what is theirs in any case.",
@@ -20,13 +15,6 @@ export const accountRefusals: Readonly<Record<AccountRefusal, string>> = {
   yourself: "Somebody else has to do this to your own account.",
   "last-administrator": "This is the only administrator. Make another one first.",
   "not-there": "There is no such account any more, or it is so already.",
-};
-
-export const passwordRefusals: Readonly<Record<Exclude<PasswordOutcome, "changed">, string>> = {
-  wrong: "The present password is not right.",
-  short: "Take at least twelve characters; a few words are easier to remember than signs.",
-  same: "That is the password you have.",
-  barred: "Too many tries have failed. Try again in a quarter of an hour.",
 };
 
 /** How an account stands, in a few words. */

@@ -4,12 +4,12 @@ import { Button, PasswordInput, TextInput, UnstyledButton } from "@mantine/core"
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import type { Language } from "@/core/certification/signing-statement";
 import type { OwnAccount, PasswordOutcome } from "@/operations/administration/own-account";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
-import { capital, plural } from "../words/numbers";
-import { clockText } from "../words/times";
-import { passwordRefusals, roleNames } from "./account-words";
+import type { AccountWords } from "../words/account/account-words";
+import { accountWords } from "../words/account/in-language";
 import classes from "./administration.module.css";
 
 export interface OfferedSquare {
@@ -27,7 +27,15 @@ export interface OwnAccountActions {
   readonly drop: (code: string) => Promise<boolean>;
 }
 
-function Password({ hasPassword, change }: { readonly hasPassword: boolean; readonly change: OwnAccountActions["changePassword"] }) {
+function Password({
+  hasPassword,
+  change,
+  words,
+}: {
+  readonly hasPassword: boolean;
+  readonly change: OwnAccountActions["changePassword"];
+  readonly words: AccountWords["password"];
+}) {
   const router = useRouter();
   const { busy, refused, run } = useAction();
   const [present, setPresent] = useState("");
@@ -36,7 +44,7 @@ function Password({ hasPassword, change }: { readonly hasPassword: boolean; read
   const submit = () =>
     run(async () => {
       const done = await change(present, next);
-      if (done !== "changed") return passwordRefusals[done];
+      if (done !== "changed") return words.refusals[done];
       setPresent("");
       setNext("");
       setDone(true);
@@ -52,11 +60,11 @@ function Password({ hasPassword, change }: { readonly hasPassword: boolean; read
       }}
     >
       {hasPassword && (
-        <PasswordInput label="Present password" autoComplete="current-password" value={present} onChange={(event) => setPresent(event.currentTarget.value)} />
+        <PasswordInput label={words.present} autoComplete="current-password" value={present} onChange={(event) => setPresent(event.currentTarget.value)} />
       )}
       <PasswordInput
-        label={hasPassword ? "New password" : "Password"}
-        description="At least twelve characters."
+        label={hasPassword ? words.next : words.first}
+        description={words.atLeast}
         autoComplete="new-password"
         value={next}
         onChange={(event) => setNext(event.currentTarget.value)}
@@ -66,25 +74,24 @@ function Password({ hasPassword, change }: { readonly hasPassword: boolean; read
           {refused}
         </p>
       )}
-      {isDone && refused === undefined && <p role="status">It is changed. All your other sessions have ended.</p>}
+      {isDone && refused === undefined && <p role="status">{words.isChanged}</p>}
       <Button type="submit" loading={busy} disabled={next === ""}>
-        {hasPassword ? "Change the password" : "Set the password"}
+        {hasPassword ? words.change : words.set}
       </Button>
     </form>
   );
 }
 
-function SecondFactor({ own, actions }: { readonly own: OwnAccount; readonly actions: OwnAccountActions }) {
+function SecondFactor({ own, actions, words }: { readonly own: OwnAccount; readonly actions: OwnAccountActions; readonly words: AccountWords["factor"] }) {
   const router = useRouter();
   const { busy, refused, run } = useAction();
   const [offered, setOffered] = useState<OfferedSquare>();
   const [code, setCode] = useState("");
   const [codes, setCodes] = useState<readonly string[]>();
-  const wrong = "This code is not right, or was used already. Wait for the next one.";
   const confirm = () =>
     run(async () => {
       const made = offered && (await actions.confirm(offered.secret, code));
-      if (!made) return wrong;
+      if (!made) return words.wrong;
       setCodes(made);
       setOffered(undefined);
       setCode("");
@@ -93,14 +100,14 @@ function SecondFactor({ own, actions }: { readonly own: OwnAccount; readonly act
     });
   const drop = () =>
     run(async () => {
-      if (!(await actions.drop(code))) return wrong;
+      if (!(await actions.drop(code))) return words.wrong;
       setCode("");
       router.refresh();
       return undefined;
     });
   const field = (
     <TextInput
-      label="Code"
+      label={words.code}
       inputMode="numeric"
       autoComplete="one-time-code"
       maxLength={16}
@@ -116,7 +123,7 @@ function SecondFactor({ own, actions }: { readonly own: OwnAccount; readonly act
   if (codes)
     return (
       <div role="status">
-        <p>It is in force. Keep these codes where you find them without your authenticator: each works once, and they are shown only now.</p>
+        <p>{words.keepCodes}</p>
         <ul className={classes.codes}>
           {codes.map((one) => (
             <li key={one}>{one}</li>
@@ -126,88 +133,92 @@ function SecondFactor({ own, actions }: { readonly own: OwnAccount; readonly act
     );
   if (own.account.hasSecondFactor)
     return own.isFactorAsked ? (
-      <p>It is in force, and your role asks for it.</p>
+      <p>{words.isAsked}</p>
     ) : (
       <div className={classes.form}>
-        <p>It is in force. To take it away, give a code of it.</p>
+        <p>{words.inForce}</p>
         {field}
         {told}
         <Button variant="default" loading={busy} disabled={code === ""} onClick={drop}>
-          Take it away
+          {words.takeAway}
         </Button>
       </div>
     );
   if (!offered)
     return (
       <>
-        <p>
-          {own.isFactorAsked ? "Your role asks for one: set it up before anything else." : "A code of an authenticator beside the password, at each sign-in."}
-        </p>
+        <p>{own.isFactorAsked ? words.askedFirst : words.what}</p>
         <Button variant="default" loading={busy} onClick={() => run(async () => setOffered(await actions.offer()))}>
-          Set it up
+          {words.setUp}
         </Button>
       </>
     );
   return (
     <div className={classes.form}>
-      <p>Read this with your authenticator, or type the secret; then give the code that it shows.</p>
-      <div
-        className={classes.square}
-        role="img"
-        aria-label="The secret as a square to be read by a camera"
-        dangerouslySetInnerHTML={{ __html: offered.square }}
-      />
+      <p>{words.readThis}</p>
+      <div className={classes.square} role="img" aria-label={words.square} dangerouslySetInnerHTML={{ __html: offered.square }} />
       <code>{offered.secret}</code>
       {field}
       {told}
       <Button loading={busy} disabled={code === ""} onClick={confirm}>
-        Put it in force
+        {words.putInForce}
       </Button>
     </div>
   );
 }
 
 /** One's own account: password, second factor, and where one is signed in. */
-export function OwnAccountView({ own, actions, back }: { readonly own: OwnAccount; readonly actions: OwnAccountActions; readonly back: string | undefined }) {
+export function OwnAccountView({
+  own,
+  actions,
+  back,
+  language,
+}: {
+  readonly own: OwnAccount;
+  readonly actions: OwnAccountActions;
+  readonly back: string | undefined;
+  readonly language: Language;
+}) {
+  const words = accountWords(language);
   const router = useRouter();
   const { busy, run } = useAction();
   const { account, sessions } = own;
   return (
-    <main className={classes.own}>
+    <main className={classes.own} lang={language}>
       <h1>{account.name}</h1>
       <p className={sheet.sub}>
-        {account.signIn}, {roleNames[account.role].toLowerCase()}
+        {account.signIn}, {language === "en" ? words.roles[account.role].toLowerCase() : words.roles[account.role]}
         {back !== undefined && (
           <>
             {" · "}
-            <Link href={back}>Back to your work</Link>
+            <Link href={back}>{words.back}</Link>
           </>
         )}
       </p>
-      <h2>Password</h2>
-      <Password hasPassword={account.hasPassword} change={actions.changePassword} />
-      <h2>Second factor</h2>
-      <SecondFactor own={own} actions={actions} />
-      <h2>{capital(plural(sessions.length, "session", "sessions"))}</h2>
-      <p className={sheet.sub}>Each ends by itself after twelve hours, or after eight without use.</p>
+      <h2>{words.password.heading}</h2>
+      <Password hasPassword={account.hasPassword} change={actions.changePassword} words={words.password} />
+      <h2>{words.factor.heading}</h2>
+      <SecondFactor own={own} actions={actions} words={words.factor} />
+      <h2>{words.sessions.heading(sessions.length)}</h2>
+      <p className={sheet.sub}>{words.sessions.ends}</p>
       <table className={sheet.table}>
         <thead>
           <tr>
-            <th scope="col">Where</th>
-            <th scope="col">Last used</th>
-            <th scope="col">Since</th>
-            <th scope="col">End</th>
+            <th scope="col">{words.sessions.where}</th>
+            <th scope="col">{words.sessions.lastUsed}</th>
+            <th scope="col">{words.sessions.since}</th>
+            <th scope="col">{words.sessions.end}</th>
           </tr>
         </thead>
         <tbody>
           {sessions.map(({ id, agent, lastUsedAt, openedAt, isThis }) => (
             <tr key={id}>
-              <td className={sheet.sub}>{agent === "" ? "unknown browser" : agent}</td>
-              <td>{clockText(lastUsedAt)}</td>
-              <td>{clockText(openedAt)}</td>
+              <td className={sheet.sub}>{agent === "" ? words.sessions.unknown : agent}</td>
+              <td>{words.clock(lastUsedAt)}</td>
+              <td>{words.clock(openedAt)}</td>
               <td>
                 {isThis ? (
-                  "this one"
+                  words.sessions.thisOne
                 ) : (
                   <UnstyledButton
                     className={sheet.plain}
@@ -219,7 +230,7 @@ export function OwnAccountView({ own, actions, back }: { readonly own: OwnAccoun
                       })
                     }
                   >
-                    end it
+                    {words.sessions.endIt}
                   </UnstyledButton>
                 )}
               </td>

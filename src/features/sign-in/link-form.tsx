@@ -2,6 +2,8 @@
 
 import { Button, TextInput } from "@mantine/core";
 import { useActionState } from "react";
+import type { Language } from "@/core/certification/signing-statement";
+import { accountWords } from "../words/account/in-language";
 import classes from "./sign-in-form.module.css";
 import type { SignInState } from "./sign-in-form";
 
@@ -9,33 +11,35 @@ import type { SignInState } from "./sign-in-form";
 export function LinkForm({
   token,
   name,
+  language,
   goOn,
 }: {
   readonly token: string;
   readonly name: string;
+  readonly language: Language;
   readonly goOn: (before: SignInState, form: FormData) => Promise<SignInState>;
 }) {
   const [state, action, busy] = useActionState(goOn, {});
+  const words = accountWords(language).link;
   return (
-    <main className={classes.page}>
+    <main className={classes.page} lang={language}>
       <section className={classes.words}>
         <h1>{name}</h1>
-        <p>This link signs you in once. If you are somebody else, close this page.</p>
+        <p>{words.once}</p>
       </section>
       <section className={classes.form}>
         <h2>Nomade</h2>
         <form action={action}>
           <input type="hidden" name="token" value={token} />
-          {state.codeNeeded && (
-            <TextInput label="Code of your authenticator" name="code" inputMode="numeric" autoComplete="one-time-code" maxLength={16} autoFocus required />
-          )}
+          <input type="hidden" name="language" value={language} />
+          {state.codeNeeded && <TextInput label={words.code} name="code" inputMode="numeric" autoComplete="one-time-code" maxLength={16} autoFocus required />}
           {state.refused !== undefined && (
             <p className={classes.refused} role="alert">
               {state.refused}
             </p>
           )}
           <Button type="submit" mt="lg" loading={busy} fullWidth>
-            Go on
+            {words.goOn}
           </Button>
         </form>
       </section>

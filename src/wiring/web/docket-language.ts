@@ -1,5 +1,6 @@
 import { cookies, headers } from "next/headers";
 import type { Account } from "@/operations/ports/accounts";
+import { may } from "../nomade";
 import type { Language } from "@/core/certification/signing-statement";
 import { languages } from "@/core/certification/signing-statement";
 
@@ -18,6 +19,9 @@ export async function docketLanguage({ language: own }: Pick<Account, "language"
   const asked = ((await headers()).get("accept-language") ?? "").split(",").map((one) => one.trim().slice(0, 2).toLowerCase());
   return asked.map(known).find((language) => language !== undefined) ?? "en";
 }
+
+/** The language of somebody's own account: certifiers read theirs as their dockets; the reviewer's side is in English. */
+export const ownLanguage = async (account: Account): Promise<Language> => (may(account, "ask") ? "en" : docketLanguage(account));
 
 /** Keeps the language that somebody chose. */
 export async function keepLanguage(language: Language): Promise<void> {
