@@ -28,11 +28,17 @@ export const may = (account: Pick<Account, "role" | "sites">, right: Right): boo
   (rights[right] as readonly Role[]).includes(account.role) && (account.sites === undefined || limitedRights.has(right));
 
 /** Whether somebody may see a round: who is limited to some sites sees those that were opened for none but these. */
-export const seesRound = ({ sites }: Pick<Account, "sites">, { terms }: { readonly terms: { readonly scope: { readonly sites?: readonly string[] | undefined } } }): boolean =>
+export const seesRound = (
+  { sites }: Pick<Account, "sites">,
+  { terms }: { readonly terms: { readonly scope: { readonly sites?: readonly string[] | undefined } } },
+): boolean =>
   sites === undefined || (terms.scope.sites !== undefined && terms.scope.sites.length > 0 && terms.scope.sites.every((site) => sites.includes(site)));
 
 /** Thrown where a right is missing; the pages turn it into "not found", so that nothing is told. */
 export class NotAllowed extends Error {
+  /** It stays with the error on its way between threads. */
+  override readonly name = "NotAllowed";
+
   constructor(right: Right) {
     super(`This account may not ${right}.`);
   }

@@ -35,6 +35,8 @@ const views = [
   "/certification/1/lines?decision=decided",
   "/certification/occasions",
   "/evidence",
+  "/evidence?on=round%201&who=tessa",
+  "/evidence/retention",
   "/docket/1",
 ];
 

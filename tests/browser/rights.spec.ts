@@ -5,7 +5,7 @@ import { expect, test } from "@playwright/test";
 import { addAccount, signedIn } from "./people";
 
 /** What each address answers to whom: "yes" a page or data, "no" nothing here, "way in" the sign-in page or 401. */
-type Answer = "yes" | "no" | "way in";
+type Answer = "yes" | "no" | "way in" | "failed";
 const roles = ["administrator", "reviewer", "auditor", "manager", "owner"] as const;
 
 const reading: Record<(typeof roles)[number], Answer> = { administrator: "yes", reviewer: "yes", auditor: "yes", manager: "no", owner: "no" };
@@ -123,6 +123,7 @@ const appFiles = (readdirSync("src/app", { recursive: true }) as string[])
 async function answerTo(page: Page, address: string): Promise<Answer> {
   const response = await page.request.get(address);
   if (response.status() === 401 || new URL(response.url()).pathname === "/sign-in") return "way in";
+  if (response.status() >= 500) return "failed";
   return response.status() === 404 ? "no" : response.ok() ? "yes" : "no";
 }
 

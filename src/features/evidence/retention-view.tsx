@@ -139,7 +139,9 @@ export function RetentionView({ kinds, set }: RetentionViewProps) {
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       <Heading
         result={
-          limited === 0 ? "Everything is kept for ever" : `${capital(countWords(limited))} of ${countWords(kinds.length)} kinds are kept for some time only`
+          limited === 0
+            ? "Everything is kept for ever"
+            : `${capital(countWords(limited))} of ${countWords(kinds.length)} kinds ${limited === 1 ? "is" : "are"} kept for some time only`
         }
         reference={
           <>

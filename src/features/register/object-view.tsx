@@ -123,11 +123,13 @@ function Margin({ object, past, mayEdit }: ViewProps) {
         </p>
       )}
       {object.kind === "calendar" && (
-        <p>
-          <a href={`${objectHref(object.kind, object.id).split("?")[0]}/calendar${past === undefined ? "" : `?snapshot=${past}`}`} download>
-            Save as iCalendar
-          </a>
-        </p>
+        <WholeOnly>
+          <p>
+            <a href={`${objectHref(object.kind, object.id).split("?")[0]}/calendar${past === undefined ? "" : `?snapshot=${past}`}`} download>
+              Save as iCalendar
+            </a>
+          </p>
+        </WholeOnly>
       )}
       <dl className={sheet.facts}>
         {object.facts.map(({ title, text, link }) => (

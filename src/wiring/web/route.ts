@@ -18,12 +18,15 @@ function withReplyHeaders(response: Response): Response {
   return response;
 }
 
+/** What a missing right is called on its way between threads. */
+const notAllowed: NotAllowed["name"] = "NotAllowed";
+
 export const refuse = (error: string, status: number): Response => Response.json({ error }, { status });
 
 /** What somebody is told where a route failed; what it was stands in the server's messages. */
 function failed({ method, url }: Request, error: unknown): Response {
   if (error instanceof TookTooLong || error instanceof Interrupted) return refuse(error.message, 503);
-  if (error instanceof NotAllowed) return refuse("There is nothing here for this account.", 404);
+  if (error instanceof NotAllowed || (error instanceof Error && error.name === notAllowed)) return refuse("There is nothing here for this account.", 404);
   if (error instanceof URIError) return refuse("A % in the address or in a file’s name is followed by no two digits of a character.", 400);
   if (error instanceof AlteredSnapshot) return refuse(error.message, 409);
   console.error(`${method} ${new URL(url).pathname} failed:`, error);

@@ -4,6 +4,6 @@ import { accountWith } from "@/wiring/web/web-session";
 import { setOccasion } from "./actions";
 
 export default async function OccasionsPage() {
-  const account = await accountWith("read-rounds");
+  const account = await accountWith("read-whole");
   return <OccasionsView rules={await nomade.listOccasions(account)} set={may(account, "run-rounds") ? setOccasion : undefined} />;
 }

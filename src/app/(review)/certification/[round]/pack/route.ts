@@ -4,7 +4,7 @@ import { refuse, route } from "@/wiring/web/route";
 const taskForm = /^[0-9a-f-]{1,64}$/;
 
 /** The evidence pack of a round; `task` is the number under which the page looks after it. */
-export const GET = route<{ round: string }>("read-rounds", async (account, request, params) => {
+export const GET = route<{ round: string }>("read-whole", async (account, request, params) => {
   const id = Number(params.round);
   const task = new URL(request.url).searchParams.get("task") ?? crypto.randomUUID();
   if (!taskForm.test(task)) return refuse("The number of the task cannot be understood.", 400);

@@ -2,7 +2,7 @@ import { longWork } from "@/wiring/nomade";
 import { route } from "@/wiring/web/route";
 
 /** A calendar of the register, the latest or that of a snapshot, as iCalendar. */
-export const GET = route<{ kind: string; id: string }>("read-register", async (account, request, params) => {
+export const GET = route<{ kind: string; id: string }>("read-whole", async (account, request, params) => {
   const { kind, id } = params;
   const asked = new URL(request.url).searchParams.get("snapshot");
   const snapshot = asked === null ? undefined : Number(asked);
