@@ -15,7 +15,7 @@ export default {
   maxWorkers: os.availableParallelism(),
   testEnvironment: "<rootDir>/tests/environment.mjs",
   // A test says what must hold, not how soon: on a busy machine one that starts processes takes several times as long.
-  testTimeout: 60_000,
+  testTimeout: 240_000,
   testMatch: ["<rootDir>/src/**/*.test.{ts,tsx}", "<rootDir>/demo/**/*.test.ts", "<rootDir>/tests/{judge,contract,integration}/**/*.test.ts"],
   setupFilesAfterEnv: ["<rootDir>/tests/seed.ts"],
   extensionsToTreatAsEsm: [".ts", ".tsx"],

@@ -60,4 +60,4 @@ it("leaves the register as it was when the database is killed in the middle of a
   expect(nomade("intake", large).status).toBe(0);
   expect(nomade("snapshots").stdout.trim().split("\n")).toHaveLength(2);
   expect(nomade("verify").status).toBe(0);
-}, 120_000);
+});

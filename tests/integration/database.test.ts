@@ -113,7 +113,7 @@ describe("taking in", () => {
     expect(await query<{ n: number }>("SELECT COUNT(*) AS n FROM register_cardholders")).toEqual(rowsBefore);
     expect(nomade("intake", large).status).toBe(0);
     expect(snapshotIds()).toHaveLength(before.length + 1);
-  }, 120_000);
+  });
 
   it("keeps rows of both snapshots apart by the range in which they stand", async () => {
     const standing = await query<{ n: number }>("SELECT COUNT(*) AS n FROM register_cardholders WHERE until_snapshot IS NULL");
@@ -134,7 +134,7 @@ describe("taking in", () => {
     const standing = await query<{ n: number }>("SELECT COUNT(*) AS n FROM register_cardholders WHERE until_snapshot IS NULL");
     expect(Number(standing[0]?.n)).toBe(150);
     expect(lines(nomade("verify").stdout)[0]).toMatchObject({ sound: true });
-  }, 60_000);
+  });
 
   it("exports tables that, taken in again, change nothing; refused rows stop an intake unless just so many are left out", () => {
     const zip = path.join(folder, "tables.zip");
@@ -176,7 +176,7 @@ describe("taking in", () => {
         .digest("hex"),
     });
     expect(nomade("intake", zip).status).toBe(0);
-  }, 60_000);
+  });
 
   it("refuses a file of events with a faulty row whole, and takes the same file only once", async () => {
     const good = "at,door,credential,result\n2026-02-01T08:00:00Z,gate,c1,granted\n";
@@ -216,7 +216,7 @@ describe("a backup", () => {
     expect(lines(again("verify").stdout)[0]).toMatchObject({ sound: true });
     // The application may read and add to the record there, and nothing else, as here.
     await expect(query("DELETE FROM record_entries", { ...application(), name: `${name}_again` })).rejects.toThrow(/denied/);
-  }, 60_000);
+  });
 
   it("does not take a register's place unless that is said, and changes nothing where it is broken", () => {
     const before = asOwner(elsewhere, "snapshots").stdout;
@@ -239,7 +239,7 @@ describe("a backup", () => {
     expect(refused(broken(gzipSync(gunzipSync(bytes).subarray(0, -200))), "--replace")).toMatch(/cut off|ended with/);
     expect(refused(path.join(folder, "none.backup"), "--replace")).toContain("no such file");
     expect(asOwner(elsewhere, "restore", file, "--replace").status).toBe(0);
-  }, 120_000);
+  });
 });
 
 describe("the record", () => {

@@ -39,7 +39,7 @@ describe("the programs that start a database", () => {
     const again = spawnSync(process.execPath, [script(`${start} await db.stop(); process.exit(0);`)], { encoding: "utf8" });
     expect([again.stdout, again.stderr]).toEqual([expect.stringContaining("started true"), ""]);
     expect(isAlive(pidOf())).toBe(false);
-  }, 90_000);
+  });
 
   it("say what the installing program said where it fails", () => {
     const blocked = path.join(folder, "blocked");

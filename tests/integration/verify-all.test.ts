@@ -30,7 +30,7 @@ beforeAll(async () => {
   for (const [i, { id }] of ((await showDocket(services, dagmar, docket))?.lines ?? []).entries())
     await decideLine(services, dagmar, id, { decision: i < 2 ? "withdraw" : "keep", reason: `because ${i}` });
   expect((await signDocket(services, dagmar, docket)).outcome).toBe("signed");
-}, 60_000);
+});
 
 afterAll(() => own.close());
 
