@@ -5,7 +5,7 @@ import type { ToldEvent } from "@/core/events/event-book";
 import { fingerprintOf } from "@/core/findings/judge";
 import { Lives } from "@/core/findings/lives";
 import type { RuleKey } from "@/core/findings/proofs";
-import { doorSensitivity } from "@/core/findings/reach";
+import { doorSensitivity } from "@/core/compile/door-sensitivity";
 import { invariant } from "@/core/kernel/invariant";
 import { horizonOf } from "@/core/table/horizon";
 import { benchConnection } from "./connection";

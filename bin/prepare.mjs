@@ -115,12 +115,15 @@ export async function bundle(entryPoints) {
     absWorkingDir: root,
     entryPoints,
     bundle: true,
+    // What one command alone needs is loaded by that command.
+    splitting: true,
     platform: "node",
     format: "esm",
     target: "node20",
     packages: "external",
     outdir: "dist",
     outExtension: { ".js": ".mjs" },
+    chunkNames: "piece-[hash]",
     sourcemap: true,
     logLevel: "warning",
   });
@@ -128,15 +131,17 @@ export async function bundle(entryPoints) {
 
 /** Bundles the programs that run outside the web server: command line, workers, demo. */
 export async function ensurePrograms() {
-  await onceFor("dist/.built-from", hashOf(["src", "demo"], ["package-lock.json", "tsconfig.json"]), () =>
-    bundle({
+  await onceFor("dist/.built-from", hashOf(["src", "demo"], ["package-lock.json", "tsconfig.json"]), () => {
+    // The pieces that programs share are named by what is in them: those of an earlier build would stay for ever.
+    rmSync(path.join(root, "dist"), { recursive: true, force: true });
+    return bundle({
       nomade: "src/cli/nomade.ts",
       worker: "src/wiring/worker.ts",
       "asking-worker": "src/wiring/asking-worker.ts",
       demo: "demo/generate.ts",
       standins: "src/wiring/standins.ts",
-    }),
-  );
+    });
+  });
 }
 
 /** Builds the web application. */

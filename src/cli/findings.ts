@@ -21,7 +21,6 @@ import { EventRowError, readToldEvents } from "@/intake/formats/events/read-even
 import type { EventForm } from "@/intake/formats/events/read-events";
 import { readRules } from "@/intake/formats/rules/read-rules";
 import { publicHolidaysOf } from "@/wiring/public-holidays";
-import { judgedSnapshot } from "./database-commands";
 import { compiledFile, textOfFile } from "./facility-file";
 import { linePrinter, printableIssue, Refusal, say, UsageError } from "./output";
 
@@ -115,6 +114,7 @@ export async function findings(args: readonly string[]): Promise<number> {
   if (path === undefined) {
     if (events.length + earlier.length > 0 || values.settings !== undefined || values.decisions !== undefined)
       throw new UsageError("--events, --settings, --earlier and --decisions go with a facility document.");
+    const { judgedSnapshot } = await import("./database-commands");
     return judgedSnapshot(values.snapshot, (judged) => printFindings(judged, keys, !!values.risk));
   }
   if (values.snapshot !== undefined) throw new UsageError("--snapshot goes without a facility document.");

@@ -1,12 +1,3 @@
-import { ask } from "./ask";
-import { check } from "./check";
-import { compare } from "./compare";
-import { events } from "./events";
-import { findings } from "./findings";
-import { resolve } from "./resolve";
-import { rules } from "./rules";
-import { withdraw } from "./withdraw";
-import { account, backup, exportSnapshot, intake, migrateDatabase, pinKey, restore, round, snapshots, verify } from "./database-commands";
 import { exitRefused, exitWrongUsage, Refusal, say, UsageError } from "./output";
 
 const usage = `npm run --silent nomade -- COMMAND …
@@ -60,25 +51,26 @@ const usage = `npm run --silent nomade -- COMMAND …
 
 JSON Lines on standard output, messages on standard error. Exit status: 0; 1 refused; 2 wrong usage.`;
 
+/** Each command with what it needs alone: most of them need no database, and are there in half of the time without what speaks to one. */
 const commands: Readonly<Record<string, (args: readonly string[]) => Promise<number>>> = {
-  ask,
-  resolve,
-  check,
-  compare,
-  withdraw,
-  intake,
-  snapshots,
-  events,
-  rules,
-  export: exportSnapshot,
-  findings,
-  round,
-  verify,
-  account,
-  backup,
-  restore,
-  "pin-key": pinKey,
-  migrate: migrateDatabase,
+  ask: async (args) => (await import("./ask")).ask(args),
+  resolve: async (args) => (await import("./resolve")).resolve(args),
+  check: async (args) => (await import("./check")).check(args),
+  compare: async (args) => (await import("./compare")).compare(args),
+  withdraw: async (args) => (await import("./withdraw")).withdraw(args),
+  findings: async (args) => (await import("./findings")).findings(args),
+  events: async (args) => (await import("./events")).events(args),
+  rules: async (args) => (await import("./rules")).rules(args),
+  intake: async (args) => (await import("./database-commands")).intake(args),
+  snapshots: async (args) => (await import("./database-commands")).snapshots(args),
+  export: async (args) => (await import("./database-commands")).exportSnapshot(args),
+  round: async (args) => (await import("./database-commands")).round(args),
+  verify: async (args) => (await import("./database-commands")).verify(args),
+  account: async (args) => (await import("./database-commands")).account(args),
+  backup: async (args) => (await import("./database-commands")).backup(args),
+  restore: async (args) => (await import("./database-commands")).restore(args),
+  "pin-key": async (args) => (await import("./database-commands")).pinKey(args),
+  migrate: async (args) => (await import("./database-commands")).migrateDatabase(args),
 };
 
 /** What the connector says where the server has ended, or was killed. */
@@ -113,7 +105,7 @@ const [name, ...args] = process.argv.slice(2);
 if (name === "help" || name === "--help") {
   process.stdout.write(`${usage}\n`);
 } else {
-  const command = name === undefined ? undefined : commands[name];
+  const command = name !== undefined && Object.hasOwn(commands, name) ? commands[name] : undefined;
   if (command) process.exitCode = await command(args).catch(statusOf);
   else {
     say(name === undefined ? usage : `There is no command ${name}.\n\n${usage}`);

@@ -6,9 +6,9 @@ import { closeDraft } from "./register/drafts/close-draft";
 import { decideLine, keepUnremarkable, passOnLine, undoDecision } from "./certification/decide-line";
 import { effectOfDraft } from "./register/drafts/draft-effect";
 import { editObject, peopleBoard, suggestInDraft } from "./register/drafts/edit-object";
-import type { AnswerableInquiry } from "./inquiry/inquiry";
+import type { Inquiry } from "./inquiry/inquiry";
 import { shutInquiry } from "./inquiry/shut-inquiry";
-import { askInquiry } from "./inquiry/ask-inquiry";
+import { layOutSheet } from "./inquiry/lay-out-sheet";
 import { exampleQuestions } from "./inquiry/example-questions";
 import { exportCalendar, exportDocument, exportTables } from "./evidence/export-snapshot";
 import { peopleOfRecord, readRecord, verifyRecord } from "./evidence/read-record";
@@ -85,7 +85,7 @@ const untouchable = new Proxy({} as ServerServices, {
 });
 
 const register = { snapshot: { id: 1 }, compiled: compiledFrom() } as unknown as OpenRegister;
-const inquiry: AnswerableInquiry = { who: { kind: "cardholder", id: "iris" }, where: { kind: "door", id: "gate" }, when: { kind: "now" }, lockdown: false };
+const inquiry: Inquiry = { who: { kind: "cardholder", id: "iris" }, where: { kind: "door", id: "gate" }, when: { kind: "now" }, lockdown: false };
 const change = { list: "doors", key: "gate", seen: 0 } as const;
 const file = { path: "/nowhere", name: "f.json", source: "", mapping: undefined };
 const list: AskedList = { kind: "door", of: undefined, columns: [], text: "", filters: {}, sort: "name", group: undefined };
@@ -120,7 +120,7 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   shutInquiry: [reading, (by) => Promise.resolve().then(() => shutInquiry(untouchable, by, register, inquiry))],
   readInquiry: [reading, (by) => Promise.resolve().then(() => readInquiry(untouchable, by, register, { when: "tomorrow" }))],
   readTimes: [reading, (by) => Promise.resolve().then(() => readTimes(untouchable, by, register, "tomorrow"))],
-  askInquiry: [reading, (by) => askInquiry(untouchable, by, register, inquiry)],
+  layOutSheet: [reading, (by) => Promise.resolve().then(() => layOutSheet(untouchable, by, register, inquiry, { row: 0, column: 0 }))],
   exampleQuestions: [reading, (by) => exampleQuestions(untouchable, by, register)],
   suggest: [reading, (by) => Promise.resolve().then(() => suggest(untouchable, by, register, ["door"], "g", 5))],
   listRegister: [reading, (by) => Promise.resolve().then(() => listRegister(untouchable, by, register, list, { offset: 0, limit: 1, withChoices: false }))],
@@ -260,13 +260,13 @@ describe("an operation", () => {
     }
     expect(begun.sort()).toEqual([
       "answerInquiry",
-      "askInquiry",
       "commentLine",
       "decideLine",
       "exampleQuestions",
       "exportLines",
       "exportOrders",
       "keepUnremarkable",
+      "layOutSheet",
       "listLines",
       "listOrders",
       "listRegister",

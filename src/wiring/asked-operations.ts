@@ -14,7 +14,7 @@ import { findingTrends } from "@/operations/findings/finding-trends";
 import { listEvents } from "@/operations/events/list-events";
 import { showRuleSettings } from "@/operations/findings/rule-settings";
 import { verifyRecord } from "@/operations/evidence/read-record";
-import { askInquiry } from "@/operations/inquiry/ask-inquiry";
+import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
 import { exampleQuestions } from "@/operations/inquiry/example-questions";
 import { readInquiry, readTimes } from "@/operations/inquiry/read-question";
 import { shutInquiry } from "@/operations/inquiry/shut-inquiry";
@@ -25,6 +25,7 @@ import { draftWithdrawal, offerWithdrawal } from "@/operations/register/drafts/d
 import { editObject, peopleBoard, suggestInDraft } from "@/operations/register/drafts/edit-object";
 import { exportDraftOrders, showDraft } from "@/operations/register/drafts/show-draft";
 import { listRegister, suggest } from "@/operations/register/list-register";
+import { layOutSheet } from "@/operations/inquiry/lay-out-sheet";
 import { layOutAhead, listAhead } from "@/operations/register/open-ahead";
 import { onHorizon, onRegister } from "@/operations/register/open-register";
 import { showObject } from "@/operations/register/show-object";
@@ -33,7 +34,8 @@ import { showObject } from "@/operations/register/show-object";
 export const askedOperations = {
   layOutAhead,
   listAhead,
-  askInquiry: onHorizon(askInquiry),
+  answerInquiry: onHorizon(answerInquiry),
+  layOutSheet: onHorizon(layOutSheet),
   traceInquiry: onHorizon(traceInquiry),
   shutInquiry: onHorizon(shutInquiry),
   readInquiry: onRegister(readInquiry),

@@ -62,6 +62,9 @@ const addresses: Readonly<
   "(review)/inquiry/suggest/route.ts": { at: "/inquiry/suggest?part=who&text=", answers: reading },
   "(review)/inquiry/when/route.ts": { at: "/inquiry/when?text=tomorrow", answers: reading },
   "(review)/inquiry/trace/route.ts": { at: "/inquiry/trace?who=cardholder:nora&where=door:cellar-door", answers: reading },
+  "(review)/inquiry/rows/route.ts": { at: "/inquiry/rows?who=everybody&offset=0", answers: reading },
+  "(review)/inquiry/sheet/route.ts": { at: "/inquiry/sheet?who=everybody&form=sheet", answers: reading },
+  "(review)/inquiry/export/route.ts": { at: "/inquiry/export?who=everybody&as=csv", answers: reading },
   "(review)/inquiry/shut/route.ts": { at: "/inquiry/shut?who=cardholder:nora&where=door:cellar-door", answers: reading },
   "(review)/certification/[round]/pack/route.ts": { at: "/certification/1/pack", answers: reading },
   "(review)/evidence/task/[task]/route.ts": {
@@ -157,6 +160,9 @@ const limitedTo = [
   "/inquiry/suggest?part=who&text=",
   "/inquiry/when?text=tomorrow",
   "/inquiry/trace?who=cardholder:nora&where=door:cellar-door",
+  "/inquiry/rows?who=everybody&offset=0",
+  "/inquiry/sheet?who=everybody&form=sheet",
+  "/inquiry/export?who=everybody&as=csv",
   "/certification",
 ];
 
@@ -191,7 +197,7 @@ test("sixty unknown names at once are all refused alike, and a docket is answere
     return performance.now() - began;
   };
   await docket();
-  const quiet = Math.min(await docket(), await docket(), await docket());
+  const began = performance.now();
   let answered = 0;
   const tries = Array.from({ length: 60 }, async (_, i) => {
     const multipart = { ...fields, signIn: `unknown-${i}`, password: `password ${i} of nobody`, code: "" };
@@ -200,10 +206,12 @@ test("sixty unknown names at once are all refused alike, and a docket is answere
     return response.text();
   });
   const under = await docket();
-  // Not after all of them: hashing runs a few at a time, beside the pages. A quiet machine answers within a second; a busy one takes its share.
-  expect(answered).toBeLessThan(60);
-  expect(under).toBeLessThan(Math.max(1000, 6 * quiet));
+  const before = answered;
   for (const text of await Promise.all(tries)) expect(text).toContain("do not go together");
+  // Hashing runs a few at a time, beside the pages: however slow the machine is, the docket is there long before all of them are. (A quiet one answers in
+  // some 100 ms; how long a busy one takes says nothing.)
+  expect(before).toBeLessThan(30);
+  expect(under).toBeLessThan((performance.now() - began) / 2);
   await page.context().close();
   await stranger.context().close();
 });

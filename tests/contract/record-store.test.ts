@@ -58,34 +58,38 @@ describe("the record, in the database and in memory", () => {
   });
 
   it("gives the same entries for whatever is asked", async () => {
-    const asked = fc.record(
-      {
-        before: fc.integer({ min: 1, max: 130 }),
-        what: fc.constantFrom(...whats, "nothing"),
-        text,
-        textAsWhat: fc.subarray(whats),
-        who: fc.constantFrom("tessa", "Tessa", "dagmar", "a_b", "%"),
-        from: fc.constantFrom(...dates),
-        until: fc.constantFrom(...dates),
-        on: fc.subarray(
+    // One or two of the things that can be asked at once: with all of them hardly an entry would ever be found.
+    const parts: readonly fc.Arbitrary<AskedEntries>[] = [
+      fc.integer({ min: 1, max: 130 }).map((before) => ({ before })),
+      fc.constantFrom(...whats, "nothing").map((what) => ({ what })),
+      fc.record({ text, textAsWhat: fc.subarray(whats) }),
+      text.map((one) => ({ text: one })),
+      fc.constantFrom("tessa", "Tessa", "dagmar", "a_b", "%").map((who) => ({ who })),
+      fc.record({ from: fc.constantFrom(...dates), until: fc.constantFrom(...dates) }),
+      fc
+        .subarray(
           texts.filter((one) => one !== ""),
-          { maxLength: 3 },
-        ),
-        finding: text,
-        object: text.map((id) => ({ list: "cardholders", id })),
-      },
-      { requiredKeys: [] },
+          { minLength: 1, maxLength: 3 },
+        )
+        .map((on) => ({ on })),
+      text.map((finding) => ({ finding })),
+      text.map((id) => ({ object: { list: "cardholders", id } })),
+    ];
+    const one = fc.oneof(...parts);
+    const asked = fc.oneof(
+      one,
+      fc.tuple(one, one).map(([a, b]) => ({ ...a, ...b })),
     );
-    let found = 0;
+    const found = new Set<number>();
     await fc.assert(
-      fc.asyncProperty(asked, fc.integer({ min: 1, max: 60 }), async (given: AskedEntries, limit) => {
+      fc.asyncProperty(asked, fc.integer({ min: 1, max: 60 }), async (given, limit) => {
         const [database, fake] = await both((store) => store.page(given, limit));
         expect([given, database.map(({ number }) => number)]).toEqual([given, fake.map(({ number }) => number)]);
-        found += database.length;
+        for (const { number } of database) found.add(number);
       }),
       { numRuns: 300 },
     );
-    expect(found).toBeGreaterThan(300);
+    expect(found.size).toBe(120);
   });
 
   it("knows the same people, and the same entries from one on", async () => {

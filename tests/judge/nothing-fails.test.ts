@@ -13,9 +13,11 @@ import { usualTerms } from "@/core/certification/round-terms";
 import { previewRound } from "@/operations/certification/preview-round";
 import { listEvents } from "@/operations/events/list-events";
 import { replayEvents } from "@/operations/events/replay-events";
+import { formsOf, sheetFolds } from "@/core/questions/answer-form";
+import { layOutSheet } from "@/operations/inquiry/lay-out-sheet";
 import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
 import { exampleQuestions } from "@/operations/inquiry/example-questions";
-import type { AnswerableInquiry } from "@/operations/inquiry/inquiry";
+import type { Inquiry } from "@/operations/inquiry/inquiry";
 import { shutInquiry } from "@/operations/inquiry/shut-inquiry";
 import { traceInquiry } from "@/operations/inquiry/trace-inquiry";
 import type { Account } from "@/operations/ports/accounts";
@@ -91,7 +93,7 @@ async function servicesOf(
   return { services, register: at(all.length - 1), beside: at(0) };
 }
 
-const whens: readonly AnswerableInquiry["when"][] = [
+const whens: readonly Inquiry["when"][] = [
   { kind: "any" },
   { kind: "moment", at: { date: 20_513 as CivilDay, minuteOfDay: 150 } },
   { kind: "moment", at: { date: -719_162 as CivilDay, minuteOfDay: 0 } },
@@ -107,10 +109,33 @@ async function askEverything(services: Services, register: OpenRegister, beside:
     ...facility.credentials.map(({ id }) => ({ kind: "credential" as const, id })),
   ];
   const places = [...facility.doors.map(({ id }) => ({ kind: "door" as const, id })), ...facility.areas.map(({ id }) => ({ kind: "area" as const, id }))];
+  const several = [
+    { kind: "everybody" as const },
+    { kind: "type" as const, type: "contractor" as const },
+    ...facility.groups.slice(0, 2).map(({ id }) => ({ kind: "group" as const, id })),
+    ...facility.levels.slice(0, 1).map(({ id }) => ({ kind: "level" as const, id })),
+    ...facility.bundles.slice(0, 1).map(({ id }) => ({ kind: "bundle" as const, id })),
+  ];
+  const rooms = [
+    { kind: "anywhere" as const },
+    { kind: "sensitivity" as const, from: 2 as const },
+    ...facility.sites.slice(0, 1).map(({ id }) => ({ kind: "site" as const, id })),
+    ...facility.doorGroups.slice(0, 1).map(({ id }) => ({ kind: "doorGroup" as const, id })),
+    ...facility.areas.slice(0, 1).map(({ id }) => ({ kind: "area" as const, id })),
+  ];
   for (const when of whens)
     for (const lockdown of [false, true]) {
       for (const who of holders) answers += (await answerInquiry(services, reviewer, register, { who, where: undefined, when, lockdown })).rows.length;
       for (const where of places) answers += (await answerInquiry(services, reviewer, register, { who: undefined, where, when, lockdown })).rows.length;
+      for (const who of several)
+        for (const where of [undefined, ...rooms]) {
+          const asked = { who, where, when, lockdown };
+          for (const form of formsOf(asked))
+            if (form === "people" || form === "doors") answers += (await answerInquiry(services, reviewer, register, { ...asked, form })).rows.length;
+            else
+              for (const fold of [undefined, ...sheetFolds])
+                answers += layOutSheet(services, reviewer, register, { ...asked, form: "sheet", fold }, { row: 0, column: 0 }).rowCount;
+        }
       for (const who of holders.slice(0, 3))
         for (const where of places.slice(0, 3)) {
           const asked = { who, where, when, lockdown };

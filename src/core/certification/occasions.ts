@@ -1,6 +1,6 @@
 import { compareAccess } from "../compare/compare-access";
 import type { HolderId } from "../facility/holder-id";
-import { doorSensitivity } from "../findings/reach";
+import { doorSensitivity } from "../compile/door-sensitivity";
 import { required } from "../kernel/invariant";
 import { ordinary } from "../paths/paths";
 import type { Horizon } from "../table/horizon";

@@ -1,6 +1,4 @@
-import { required } from "../kernel/invariant";
 import type { Position } from "../compile/position-index";
-import type { CompiledFacility } from "../compile/compiled-facility";
 import type { AccessTable } from "../table/access-table";
 import { pairsOfCredential } from "../table/access-table";
 import type { IntervalSet } from "../time/intervals";
@@ -15,7 +13,3 @@ export function reachOf(table: AccessTable, credentials: readonly Position[]): R
   for (const credential of credentials) for (const [door, open] of pairsOfCredential(table, credential)) reach.set(door, union(reach.get(door) ?? [], open));
   return reach;
 }
-
-/** Sensitivity of a door: the highest of the area that it leads into and those above it, 0 for a door of no area. */
-export const doorSensitivity = (compiled: CompiledFacility, door: Position): number =>
-  Math.max(0, ...required(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.sensitivity ?? 0));

@@ -3,6 +3,7 @@ import fc from "fast-check";
 import { weekdays } from "../time/civil-day";
 import type { CivilDay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";
+import { formsOf, sheetFolds } from "./answer-form";
 import { cardholderTypes } from "./question";
 import type { Question, Where, Who } from "./question";
 import { readQuestion, readWhere, readWho, writeQuestion } from "./question-address";
@@ -70,12 +71,23 @@ const question: fc.Arbitrary<Question> = fc.record({
   snapshot: fc.option(fc.integer({ min: 1, max: 999_999_999 }), { nil: undefined }),
 });
 
+/** The same with a form among those that it can have, where that is not the one that it has anyway, and of a sheet what is taken together. */
+const questionInAForm = question.chain((asked) =>
+  fc
+    .constantFrom(undefined, ...formsOf(asked).slice(1))
+    .chain((form) =>
+      fc
+        .constantFrom(undefined, ...(form === "sheet" ? sheetFolds : []))
+        .map((fold): Question => ({ ...asked, form: form === "verdict" ? undefined : form, fold })),
+    ),
+);
+
 const throughAddress = (asked: Question) => readQuestion(Object.fromEntries(new URLSearchParams(writeQuestion(asked).map(([key, text]) => [key, text]))));
 
 describe("the address of a question", () => {
   it("holds the whole question, every kind of who, where and when, whatever characters its ids have", () => {
     fc.assert(
-      fc.property(question, (asked) => expect(throughAddress(asked)).toEqual({ ok: true, value: asked })),
+      fc.property(questionInAForm, (asked) => expect(throughAddress(asked)).toEqual({ ok: true, value: asked })),
       { numRuns: 500 },
     );
   });
@@ -96,6 +108,11 @@ describe("the address of a question", () => {
     expect(unknown({ who: ["cardholder:a", "cardholder:b"] })).toEqual(["who=cardholder:a and cardholder:b"]);
     expect(unknown({ who: "", where: "type:contractor", when: "" })).toEqual(["who=", "where=type:contractor", "when="]);
     expect(unknown({ who: "type:robot", where: "sensitivity:0" })).toEqual(["who=type:robot", "where=sensitivity:0"]);
+    expect(unknown({ form: "table", fold: "stairs" })).toEqual(["form=table", "fold=stairs"]);
+    // A form in which the question cannot be answered, and a fold of what is no sheet.
+    expect(unknown({ who: "cardholder:a", form: "sheet" })).toEqual(["form=sheet"]);
+    expect(unknown({ who: "group:a", fold: "both" })).toEqual(["fold=both"]);
+    expect(unknown({ who: "group:a", form: "sheet", fold: "both" })).toBe("read");
     expect(unknown({})).toBe("read");
   });
 

@@ -1,12 +1,13 @@
 import type { Result } from "../kernel/result";
 import { failure, success } from "../kernel/result";
 import { unreachable } from "../kernel/invariant";
+import { chosenForms, formOf, formsOf, sheetFolds } from "./answer-form";
 import { cardholderTypes } from "./question";
 import type { Question, Where, Who } from "./question";
 import { whenOfAddress, writeWhen } from "./when-address";
 
 /** The keys of an address that holds a question; one that is left out is left open. */
-export const questionKeys = ["who", "where", "when", "lockdown", "snapshot"] as const;
+export const questionKeys = ["who", "where", "when", "lockdown", "snapshot", "form", "fold"] as const;
 export type QuestionKey = (typeof questionKeys)[number];
 
 /** A part of an address that says nothing that is known: told, never dropped, since the answer would be one to another question. */
@@ -53,14 +54,18 @@ function writtenWhere(where: Where): string {
 }
 
 /** The query of an address that holds a question, its keys in a fixed order. */
-export function writeQuestion({ who, where, when, lockdown, snapshot }: Question): readonly (readonly [QuestionKey, string])[] {
+export function writeQuestion(question: Question): readonly (readonly [QuestionKey, string])[] {
+  const { who, where, when, lockdown, snapshot, fold } = question;
   const time = writeWhen(when);
+  const form = formOf(question);
   return [
     ...(who ? [["who", writtenWho(who)] as const] : []),
     ...(where ? [["where", writtenWhere(where)] as const] : []),
     ...(time === undefined ? [] : [["when", time] as const]),
     ...(lockdown ? [["lockdown", "1"] as const] : []),
     ...(snapshot === undefined ? [] : [["snapshot", String(snapshot)] as const]),
+    ...(form === formsOf(question)[0] ? [] : [["form", form] as const]),
+    ...(fold === undefined || form !== "sheet" ? [] : [["fold", fold] as const]),
   ];
 }
 
@@ -124,6 +129,10 @@ export function readQuestion(
     when: read("when", readTime) ?? { kind: "any" },
     lockdown: read("lockdown", (text) => (text === "1" ? true : undefined)) ?? false,
     snapshot: read("snapshot", (text) => (/^[1-9][0-9]{0,8}$/.test(text) ? Number(text) : undefined)),
+    form: read("form", (text) => chosenForms.find((one) => one === text)),
+    fold: read("fold", (text) => sheetFolds.find((one) => one === text)),
   };
+  if (question.form && !formsOf(question).includes(question.form)) unknown.push({ key: "form", text: question.form });
+  if (question.fold && formOf(question) !== "sheet") unknown.push({ key: "fold", text: question.fold });
   return unknown.length > 0 ? failure(unknown) : success(question);
 }

@@ -1,4 +1,5 @@
 import type { Cardholder } from "../facility/document";
+import type { ChosenForm, SheetFold } from "./answer-form";
 import type { When } from "./when";
 
 /** Types of cardholders that can be asked about. */
@@ -27,4 +28,8 @@ export interface Question {
   readonly lockdown: boolean;
   /** Number of the snapshot that is asked; undefined for the latest. */
   readonly snapshot?: number | undefined;
+  /** As what the answer is wanted, where there is a choice. */
+  readonly form?: ChosenForm | undefined;
+  /** What of a sheet is taken together: people by department, doors by area, or both. */
+  readonly fold?: SheetFold | undefined;
 }

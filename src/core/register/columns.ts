@@ -1,7 +1,7 @@
 import type { Position } from "../compile/position-index";
 import type { Cardholder, Credential } from "../facility/document";
 import type { CompiledFacility } from "../compile/compiled-facility";
-import { doorSensitivity } from "../findings/reach";
+import { doorSensitivity } from "../compile/door-sensitivity";
 import type { Directory } from "./directory";
 import { directoryOf } from "./directory";
 import type { RegisterKind } from "./kinds";

@@ -26,7 +26,7 @@ class SharedWorlds {
 
 /** After so many changed registers beside it the worlds of a register are begun anew: they hold on to the rows and timelines of all of them. */
 const besideAWorld = 500;
-/** So many spans beyond the horizon are remembered. */
+/** So many spans beyond the horizon, and weeks at other minutes than that of the export, are remembered. */
 const spansRemembered = 4;
 
 /**
@@ -59,16 +59,21 @@ export class Horizon {
     return this.known("ahead", mode, () => this.timeframe(mode));
   }
 
-  /** Who opens what in an ordinary week as things stand at the export. */
-  week(mode: AskingMode): AccessTable {
-    return this.known("week", mode, () => ordinaryWeekTimeframe(this.compiled, this.asOf, mode));
+  /** Who opens what in an ordinary week as things stand at the export, or at another minute; of others the last few are remembered. */
+  week(mode: AskingMode, at: EpochMinute = this.asOf): AccessTable {
+    const timeframe = (): Timeframe => ordinaryWeekTimeframe(this.compiled, at, mode);
+    return at === this.asOf ? this.known("week", mode, timeframe) : this.oneOfFew(`week ${at}`, mode, timeframe);
   }
 
   /** Who opens what from one minute to another beyond those ahead; the last few are remembered. */
   span(from: EpochMinute, to: EpochMinute, mode: AskingMode): AccessTable {
+    return this.oneOfFew(`${from} ${to}`, mode, () => exactTimeframe(this.compiled, from, to, mode));
+  }
+
+  private oneOfFew(minutes: string, mode: AskingMode, timeframe: () => Timeframe): AccessTable {
     const { spans } = this;
-    const key = `${from} ${to} ${mode.lockdown} ${mode.asIfLive}`;
-    const table = spans.get(key) ?? accessTable(this.compiled, exactTimeframe(this.compiled, from, to, mode));
+    const key = `${minutes} ${mode.lockdown} ${mode.asIfLive}`;
+    const table = spans.get(key) ?? accessTable(this.compiled, timeframe());
     spans.delete(key);
     spans.set(key, table);
     for (const oldest of spans.keys()) {

@@ -101,7 +101,7 @@ export function EvidenceView({ entries, verification, asked, notUnderstood, peop
             <tr key={entry.number}>
               <td className={sheet.number}>{entry.number}</td>
               <td style={{ whiteSpace: "nowrap" }}>{clockText(entry.at)}</td>
-              <td>
+              <td className={sheet.inSentence}>
                 <b>{entry.who}</b> {doneWords(entry.what)} <Subject entry={entry} seesAccounts={seesAccounts} />
               </td>
               <td className={sheet.sub} style={{ maxWidth: 300, overflowWrap: "anywhere" }}>

@@ -1,7 +1,14 @@
 import { writeQuestion } from "@/core/questions/question-address";
-import type { Inquiry } from "@/operations/inquiry/inquiry";
+import type { AnswerRow, Inquiry } from "@/operations/inquiry/inquiry";
 
 /** The query of the address that holds a question. */
 export const questionQuery = (inquiry: Inquiry): string => new URLSearchParams(writeQuestion(inquiry).map(([key, text]) => [key, text])).toString();
 
 export const questionAddress = (inquiry: Inquiry): string => `/inquiry?${questionQuery(inquiry)}`;
+
+/** The question why a row's holder opens its door, at the time that was asked; of a row that stands for several, of the one that it names. */
+export const questionOfRow = (inquiry: Inquiry, { holder, door }: AnswerRow): Inquiry => ({
+  ...inquiry,
+  who: { kind: holder.kind, id: holder.id },
+  where: { kind: "door", id: door.id },
+});

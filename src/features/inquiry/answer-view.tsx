@@ -1,88 +1,50 @@
 "use client";
 
-import { UnstyledButton } from "@mantine/core";
+import { Button } from "@mantine/core";
+import { useState } from "react";
 import type { ReactNode } from "react";
 import type { Answer, AnswerRow, Inquiry, Trace } from "@/operations/inquiry/inquiry";
-import { useFetched } from "@/ui/fetched";
+import { useAllFetched, useFetched } from "@/ui/fetched";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";
-import { hoursWords, shareWords } from "../words/numbers";
-import { wordsOfUse } from "../words/use";
-import { questionAddress, questionQuery } from "./address";
+import { countWords } from "../words/numbers";
+import { questionAddress, questionOfRow, questionQuery } from "./address";
+import { AnswerForms } from "./answer-forms";
+import { AnswerRows } from "./answer-rows";
 import { clockWords, leadWords, resultWords } from "./answer-words";
 import classes from "./inquiry.module.css";
+import { PrintedQuestion } from "./printed-question";
 import type { AskedQuestion } from "./question-line";
 import { QuestionLine } from "./question-line";
-import { AccessWeek, markOf, TraceMargin } from "./trace-margin";
+import { TraceMargin } from "./trace-margin";
 
-/** The question of one row: its holder and its door, at the time that was asked. */
-const rowInquiry = (inquiry: Inquiry, row: AnswerRow): Inquiry => ({
-  ...inquiry,
-  who: { kind: row.holder.kind, id: row.holder.id },
-  where: { kind: "door", id: row.door.id },
-});
-
-interface RowsProps {
-  readonly rows: readonly AnswerRow[];
-  readonly first: number;
-  readonly selected: number;
-  readonly byDoor: boolean;
-  readonly rules: readonly string[];
-  readonly answer: Answer;
-  readonly onSelect: (row: number) => void;
+/** The rows of an answer that are shown: those that came with the page, and those that were asked for since. */
+function useRows(inquiry: Inquiry, answer: Answer) {
+  const pageLength = answer.rows.length + answer.asleep.length;
+  const all = answer.total + answer.asleepTotal;
+  const [pages, setPages] = useState(1);
+  const more = useAllFetched<Answer>(Array.from({ length: pages - 1 }, (_, i) => `/inquiry/rows?${questionQuery(inquiry)}&offset=${(i + 1) * pageLength}`));
+  const there = more.flatMap((one) => (one.state === "there" ? [one.value] : []));
+  const rows = [answer, ...there].flatMap((page) => page.rows);
+  const asleep = [answer, ...there].flatMap((page) => page.asleep);
+  return {
+    rows,
+    asleep,
+    left: all - rows.length - asleep.length,
+    isAwaited: more.some(({ state }) => state === "awaited"),
+    hasFailed: more.some(({ state }) => state === "failed"),
+    showMore: () => setPages((before) => before + 1),
+  };
 }
 
-function Rows({ rows, first, selected, byDoor, rules, answer, onSelect }: RowsProps) {
-  return (
-    <table className={sheet.table}>
-      <thead>
-        <tr>
-          <th scope="col">{byDoor ? "Where" : "Who"}</th>
-          <th scope="col">Usual week</th>
-          <th scope="col">In words</th>
-          <th scope="col" className={sheet.number}>
-            a week
-          </th>
-          <th scope="col" className={sheet.number}>
-            out of hours
-          </th>
-          <th scope="col">Used here</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row, i) => {
-          const marks = byDoor ? [] : [...new Set(row.findings.map((rule) => markOf(rules, rule)))];
-          return (
-            <tr
-              key={`${row.holder.id} ${row.door.id}`}
-              className={`${sheet.row} ${first + i === selected ? sheet.selected : ""}`}
-              onClick={() => onSelect(first + i)}
-            >
-              <td className={classes.who}>
-                <UnstyledButton className={sheet.rowButton} data-row-button aria-pressed={first + i === selected}>
-                  {byDoor ? row.door.name : row.holder.name}
-                </UnstyledButton>
-                {marks.length > 0 && <sup className={sheet.mark}> {marks.join("")}</sup>}
-                <div className={sheet.sub}>
-                  {byDoor ? [row.door.area, row.door.site].filter(Boolean).join(", ") : row.holder.detail}
-                  {row.furtherDoors > 0 ? ` · ${row.furtherDoors + 1} doors` : ""}
-                </div>
-              </td>
-              <td>
-                <AccessWeek week={row.week} size="cell" words={row.words} />
-              </td>
-              <td className={`${sheet.words} ${classes.inWords}`}>{row.words}</td>
-              <td className={sheet.number}>{hoursWords(row.weekMinutes)}</td>
-              <td className={sheet.number}>{shareWords(row.outOfHoursMinutes, row.weekMinutes)}</td>
-              <td className={classes.used}>{wordsOfUse(row.use, answer.asOf)}</td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
-  );
-}
+/** Of a row that stands for several, of whom the margin speaks. */
+const speaksOf = ({ holder, door, furtherHolders, furtherDoors }: AnswerRow): string | undefined =>
+  furtherHolders > 0
+    ? `Of the ${countWords(furtherHolders + 1)} who open ${door.name}, this is ${holder.name}.`
+    : furtherDoors > 0
+      ? `Of the ${countWords(furtherDoors + 1)} doors, this is ${door.name}.`
+      : undefined;
 
 /** Who can, or what they open: the answer in rows, and in the margin why the selected one does. */
 export function AnswerView({
@@ -97,22 +59,22 @@ export function AnswerView({
   readonly reference: ReactNode;
 }) {
   const { inquiry } = asked;
-  const byDoor = inquiry.who !== undefined;
-  const rows = [...answer.rows, ...answer.asleep];
-  const rules = [...new Set(rows.flatMap(({ findings }) => findings))];
-  const { selected, select, onKeyDown } = useRowSelection(rows.length);
-  const first = rows[0];
-  const row = rows[selected];
+  const { rows, asleep, left, isAwaited, hasFailed, showMore } = useRows(inquiry, answer);
+  const all = [...rows, ...asleep];
+  const rules = [...new Set(all.flatMap(({ findings }) => findings))];
+  const { selected, select, onKeyDown } = useRowSelection(all.length);
+  const row = all[selected];
   // The trace of the first row comes with the page.
-  const trace = useFetched<Trace>(row && `/inquiry/trace?${questionQuery(rowInquiry(inquiry, row))}`, row === first ? firstTrace : undefined);
-  const shared = { selected, byDoor, rules, answer, onSelect: select };
+  const trace = useFetched<Trace>(row && `/inquiry/trace?${questionQuery(questionOfRow(inquiry, row))}`, selected === 0 ? firstTrace : undefined);
+  const shared = { inquiry, answer, selected, rules, onSelect: select };
   const margin = !row ? (
     <p className={sheet.sub}>Nothing is selected, since nothing opens.</p>
   ) : trace.state === "there" ? (
     <>
-      <TraceMargin trace={trace.value} asked={rowInquiry(inquiry, row)} rules={rules} />
+      {speaksOf(row) !== undefined && <p className={sheet.sub}>{speaksOf(row)}</p>}
+      <TraceMargin trace={trace.value} asked={questionOfRow(inquiry, row)} rules={rules} />
       <p>
-        <a href={questionAddress(rowInquiry(inquiry, row))}>The verdict on a page of its own</a>
+        <a href={questionAddress(questionOfRow(inquiry, row))}>The verdict on a page of its own</a>
       </p>
     </>
   ) : (
@@ -132,19 +94,29 @@ export function AnswerView({
         }
         lead={leadWords(inquiry, answer)}
       />
+      <PrintedQuestion asked={asked} />
+      <AnswerForms inquiry={inquiry} />
       <div role="group" aria-label="Answer" onKeyDown={onKeyDown}>
-        {answer.rows.length > 0 && <Rows {...shared} rows={answer.rows} first={0} />}
-        {answer.total > answer.rows.length && <p className={sheet.sub}>{answer.total - answer.rows.length} more; narrow the question to see them.</p>}
-        {answer.asleep.length > 0 && (
+        {rows.length > 0 && <AnswerRows {...shared} rows={rows} first={0} />}
+        {asleep.length > 0 && (
           <>
             <h2 className={classes.section}>Not live then: would open if made active</h2>
-            <Rows {...shared} rows={answer.asleep} first={answer.rows.length} />
-            {answer.asleepTotal > answer.asleep.length && (
-              <p className={sheet.sub}>{answer.asleepTotal - answer.asleep.length} more; narrow the question to see them.</p>
-            )}
+            <AnswerRows {...shared} rows={asleep} first={rows.length} />
           </>
         )}
       </div>
+      {left > 0 && (
+        <p>
+          <Button variant="default" size="xs" loading={isAwaited} onClick={showMore}>
+            Show more; {left.toLocaleString("en-GB")} are left
+          </Button>
+        </p>
+      )}
+      {hasFailed && (
+        <p role="alert" className={sheet.grave}>
+          More could not be had. Load the page again.
+        </p>
+      )}
     </Sheet>
   );
 }

@@ -3,30 +3,52 @@ import { capital, countWords, plural } from "../words/numbers";
 import { offsetText } from "../words/times";
 import { whenShort } from "../words/when";
 
-const timeClause = ({ when }: Inquiry): string => {
+/** When, as the end of a sentence. */
+export const timeClause = ({ when }: Inquiry): string => {
   if (when.kind === "any" || when.kind === "moment") return "";
   if (when.kind === "now") return " now";
   return `, ${whenShort(when)}`;
 };
 
-/** The result of a question in a sentence. */
-export function resultWords(inquiry: Inquiry, { total, holderless, asked, free }: Answer): string {
-  if (inquiry.who) {
-    const name = asked.who?.name ?? "Nobody by this id";
-    if (!asked.who) return "There is nobody by this id in the snapshot";
-    return total === 0 ? `${name} opens no door${timeClause(inquiry)}` : `${name} opens ${plural(total, "door", "doors")}${timeClause(inquiry)}`;
-  }
+const isOne = ({ who }: Inquiry): boolean => who?.kind === "cardholder" || who?.kind === "credential";
+
+/** What doors are opened, in a sentence. */
+function doorsWords(inquiry: Inquiry, { total, names, askedDoors, askedHolders }: Answer): string {
+  const time = timeClause(inquiry);
+  const among = inquiry.where && inquiry.where.kind !== "anywhere" ? ` of the ${countWords(askedDoors)} of ${names.where ?? "these"}` : "";
+  const doors = total === 0 ? "no door" : plural(total, "door", "doors");
+  if (isOne(inquiry)) return `${names.who ?? ""} opens ${doors}${among}${time}`;
+  if (inquiry.who && inquiry.who.kind !== "everybody")
+    return `${names.who ?? ""}: ${plural(askedHolders, "holder opens", "holders open")} ${doors}${among} between them${time}`;
+  return `${capital(doors)}${among} ${total === 1 ? "opens" : "open"} for somebody${time}`;
+}
+
+/** Who opens, in a sentence. */
+function peopleWords(inquiry: Inquiry, { total, holderless, names, askedHolders, free }: Answer): string {
+  const time = timeClause(inquiry);
   const cards =
     holderless === 0 ? "" : `, ${holderless === 1 ? "one of them a card without a holder" : `${countWords(holderless)} of them cards without a holder`}`;
   const anybody = free && inquiry.when.kind === "any" ? "; at times it stands open to everybody" : "";
-  return total === 0 ? `Nobody can${timeClause(inquiry)}${anybody}` : `${capital(countWords(total))} can${timeClause(inquiry)}${cards}${anybody}`;
+  const what = !inquiry.where || inquiry.where.kind === "anywhere" ? " open something" : "";
+  const among = inquiry.who && inquiry.who.kind !== "everybody" ? ` of the ${countWords(askedHolders)} (${names.who ?? ""})` : "";
+  if (total === 0) return `${among === "" ? "Nobody" : `None${among}`} can${what}${time}${anybody}`;
+  return `${capital(countWords(total))}${among} can${what}${time}${cards}${anybody}`;
 }
+
+/** The result of a question in a sentence. */
+export const resultWords = (inquiry: Inquiry, answer: Answer): string => (answer.by === "doors" ? doorsWords(inquiry, answer) : peopleWords(inquiry, answer));
 
 /** What else there is to say below the result. */
 export function leadWords(inquiry: Inquiry, answer: Answer): string {
-  const asleep = answer.asleepTotal === 0 ? "" : `${capital(countWords(answer.asleepTotal))} more would if their cards were made active, listed apart below.`;
+  const asleep = answer.asleepTotal === 0 ? "" : `${capital(countWords(answer.asleepTotal))} more would if cards were made active, listed apart below.`;
   const free = inquiry.where?.kind !== "door" ? "" : answer.free ? `Unlocked for everybody: ${answer.free.words}.` : "Never unlocked for everybody.";
-  return [asleep, free].filter(Boolean).join(" ");
+  const members =
+    inquiry.who?.kind === "group"
+      ? "Members by department or membership, of the group and those below it; memberships that are over do not count."
+      : inquiry.who?.kind === "level" || inquiry.who?.kind === "bundle"
+        ? "Whoever is given it, in whatever way; the doors are all that they open, by whatever path."
+        : "";
+  return [asleep, free, members].filter(Boolean).join(" ");
 }
 
 /** What the times are read by. */

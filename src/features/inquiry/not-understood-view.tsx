@@ -1,11 +1,10 @@
 import type { ReactNode } from "react";
 import Link from "next/link";
-import type { Inquiry } from "@/operations/inquiry/inquiry";
 import type { UnreadPart } from "@/operations/inquiry/read-question";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { plural, capital } from "../words/numbers";
-import { refusalText, whenFull } from "../words/when";
+import { refusalText } from "../words/when";
 import { nothingAsked, QuestionLine } from "./question-line";
 
 const expected: Readonly<Record<string, string>> = {
@@ -13,10 +12,12 @@ const expected: Readonly<Record<string, string>> = {
   where: "Where is written such as door:ID, doorGroup:ID, level:ID, area:ID, site:ID, sensitivity:2 or anywhere.",
   lockdown: "A question in a lockdown has lockdown=1.",
   snapshot: "A snapshot is told by its number, such as snapshot=3.",
+  form: "Questions about several people and several doors are answered as form=people, form=doors or form=sheet; others have one form.",
+  fold: "A sheet (form=sheet) takes together fold=people, fold=doors or fold=both.",
 };
 
 const partText = ({ key, refusal }: UnreadPart): string =>
-  refusal ? refusalText(refusal) : (expected[key] ?? "A question has the parts who, where, when, lockdown and snapshot, each once.");
+  refusal ? refusalText(refusal) : (expected[key] ?? "A question has the parts who, where, when, lockdown, snapshot, form and fold, each once.");
 
 /** An address that holds no question that is understood: what of it is not, so that nobody takes the answer to another question for theirs. */
 export function NotUnderstoodView({ parts, reference }: { readonly parts: readonly UnreadPart[]; readonly reference: ReactNode }) {
@@ -40,28 +41,6 @@ export function NotUnderstoodView({ parts, reference }: { readonly parts: readon
       <p>
         <Link href="/inquiry">Ask anew</Link>
       </p>
-    </Sheet>
-  );
-}
-
-/** A question that is understood and has no view that answers it yet. */
-export function NotAnsweredYetView({
-  inquiry,
-  words,
-  reference,
-}: {
-  readonly inquiry: Inquiry;
-  readonly words: { readonly who: string; readonly where: string };
-  readonly reference: ReactNode;
-}) {
-  return (
-    <Sheet question={<QuestionLine asked={{ inquiry, whoName: inquiry.who && words.who, whereName: inquiry.where && words.where }} />}>
-      <Heading
-        result="This question is understood, and cannot be answered here yet"
-        reference={reference}
-        lead={`${words.who} · ${words.where} · ${whenFull(inquiry.when)}${inquiry.lockdown ? " · in a lockdown" : ""}`}
-      />
-      <p>Answers at hand are about one person or one card, and one door or one area. Choose one of these in the sentence above, or leave the part open.</p>
     </Sheet>
   );
 }

@@ -4,7 +4,8 @@ import { Combobox, Loader, UnstyledButton, useCombobox } from "@mantine/core";
 import { useDebouncedValue, useHotkeys } from "@mantine/hooks";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { Inquiry } from "@/operations/inquiry/inquiry";
+import { cardholderTypes } from "@/core/questions/question";
+import type { Inquiry, QuestionNames } from "@/operations/inquiry/inquiry";
 import type { Suggestion } from "@/operations/register/list-register";
 import type { ReadTimes } from "@/operations/inquiry/read-question";
 import { useFetched } from "@/ui/fetched";
@@ -16,14 +17,12 @@ import classes from "./question-line.module.css";
 
 export interface AskedQuestion {
   readonly inquiry: Inquiry;
-  readonly whoName: string | undefined;
-  readonly whereName: string | undefined;
+  readonly names: QuestionNames;
 }
 
 export const nothingAsked: AskedQuestion = {
   inquiry: { who: undefined, where: undefined, when: { kind: "any" }, lockdown: false },
-  whoName: undefined,
-  whereName: undefined,
+  names: { who: undefined, where: undefined },
 };
 
 type QuestionPart = "who" | "where" | "when";
@@ -54,6 +53,36 @@ const asChoice =
     fill: (inquiry) => ({ ...inquiry, [part]: { kind, id } }),
   });
 
+/** Whom and what one can ask about that is no object of the register. */
+const standing: Readonly<Record<"who" | "where", readonly Choice[]>> = {
+  who: [
+    { label: "Everybody", detail: "all people and all cards without a holder", fill: (inquiry) => ({ ...inquiry, who: { kind: "everybody" } }) },
+    ...cardholderTypes.map((type): Choice => ({
+      label: `All of type ${type}`,
+      detail: "by type",
+      fill: (inquiry) => ({ ...inquiry, who: { kind: "type", type } }),
+    })),
+  ],
+  where: [
+    { label: "Anything", detail: "every door", fill: (inquiry) => ({ ...inquiry, where: { kind: "anywhere" } }) },
+    ...([1, 2, 3] as const).map((from): Choice => ({
+      label: `Doors of sensitivity ${from === 3 ? "3" : `${from} and more`}`,
+      detail: "by the most sensitive area around them",
+      fill: (inquiry) => ({ ...inquiry, where: { kind: "sensitivity", from } }),
+    })),
+  ],
+};
+
+/** Those of the standing choices that have every typed word. */
+const standingWith = (part: "who" | "where", text: string): readonly Choice[] =>
+  standing[part].filter(({ label, detail }) =>
+    text
+      .trim()
+      .toLowerCase()
+      .split(/\s+/)
+      .every((word) => `${label} ${detail}`.toLowerCase().includes(word)),
+  );
+
 /** Times as choices, each with its reading in full. */
 const timeChoices = ({ read, offered }: ReadTimes): Choice[] =>
   [...(read ? [read] : []), ...offered].map(({ typed, when }) => ({ label: typed, detail: whenFull(when), fill: (inquiry) => ({ ...inquiry, when }) }));
@@ -79,7 +108,7 @@ function useChoices(part: QuestionPart, text: string): Offered {
         ? { choices: timeChoices(times.value), refusal: times.value.refusal ? refusalText(times.value.refusal) : "" }
         : { choices: [], refusal: times.state === "failed" ? "Times cannot be read at the moment. Try again." : "" };
     return objects.state === "there"
-      ? { choices: objects.value.items.map(asChoice(part)), refusal: "Nothing in the register has this in any field." }
+      ? { choices: [...objects.value.items.map(asChoice(part)), ...standingWith(part, wanted)], refusal: "Nothing in the register has this in any field." }
       : { choices: [], refusal: objects.state === "failed" ? "The register cannot be searched at the moment. Try again." : "" };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what came is known by what was asked and whether it is there
   }, [part, wanted, found.state]);
@@ -201,9 +230,9 @@ export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
   return (
     <>
       <div className={classes.line}>
-        {slot("who", asked.whoName, "Who")}
+        {slot("who", asked.names.who, "Who")}
         opens
-        {slot("where", asked.whereName, "what")}
+        {slot("where", asked.names.where, "what")}
         {inquiry.when.kind === "moment" ? "on" : ""}
         <span className={classes.tail}>
           {slot("when", when, "when")}

@@ -1,141 +1,181 @@
+import { firstFew } from "@/core/kernel/compare";
 import { required } from "@/core/kernel/invariant";
-import { firstFew, groupBy } from "@/core/kernel/compare";
+import { doorSensitivity } from "@/core/compile/door-sensitivity";
+import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Position } from "@/core/compile/position-index";
-import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { outOfHours } from "@/core/findings/business-hours";
-import { doorSensitivity } from "@/core/findings/reach";
-import { candidateCredentials, candidateDoors } from "@/core/paths/candidates";
-import type { IntervalSet } from "@/core/time/intervals";
-import { totalMinutes, union } from "@/core/time/intervals";
-import type { UseRecord } from "@/core/findings/use";
+import type { DoorUse, UseRecord } from "@/core/findings/use";
 import { useOfDoors } from "@/core/findings/use";
+import { credentialLabel } from "@/core/facility/labels";
+import type { HolderNumber } from "@/core/questions/asked-people";
+import { bearerOf } from "@/core/questions/asked-people";
+import { totalMinutes } from "@/core/time/intervals";
 import { findingsOf } from "../findings/findings-of";
 import type { FindingsAgainst } from "../findings/findings-of";
+import { useOf } from "../findings/use-of";
 import type { OpenRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { Services } from "../services";
-import type { AnswerableInquiry, AnswerRow, Answer } from "./inquiry";
-import { Holder, InquiryContext, doorsOf, credentialsOf, minuteNow } from "./inquiry-context";
-import { namedDoor, whoNamed } from "./inquiry-names";
-import { useOf } from "../findings/use-of";
+import type { Answer, AnswerRow, Inquiry } from "./inquiry";
+import { InquiryContext, credentialsOf, minuteNow } from "./inquiry-context";
+import { holderKey, namedDoor, namedHolder, namesOfQuestion } from "./inquiry-names";
+import { openedPairs } from "./opened-pairs";
+import type { OpenedPair, OpenedPairs } from "./opened-pairs";
 
 /** Names as people sort them: "Glasshouse 2" before "Glasshouse 10". */
 const byName = new Intl.Collator("en", { numeric: true });
 
-/** At most as many rows are laid out in words; the others are counted. */
-const rowsShown = 80;
+/** So many rows are laid out in words at a time. */
+export const rowsOfAnswer = 80;
+/** Of so many cards the use of a door is not counted together. */
+const cardsCounted = 5000;
 
-interface Pair {
-  readonly holder: Holder;
-  readonly doors: readonly Position[];
-}
+const nameOf = ({ facility }: CompiledFacility, holder: HolderNumber): string => {
+  const bearer = bearerOf(holder);
+  return "card" in bearer
+    ? credentialLabel(required(facility.credentials[bearer.card], "positions are valid"))
+    : (facility.cardholders[bearer.cardholder]?.name ?? "");
+};
 
-const holderKey = (credential: CompiledCredential): string => (credential.holder ? `h ${credential.holder.position}` : `c ${credential.position}`);
+/** The most sensitive of some doors, by position where several are. */
+const mostSensitive = (compiled: CompiledFacility, doors: readonly Position[]): Position =>
+  doors.reduce((best, door) => (doorSensitivity(compiled, door) > doorSensitivity(compiled, best) ? door : best), required(doors[0], "a row has doors"));
 
-/** The pairs that the question is about: each candidate holder with the doors asked for, or the one holder with each door. */
-function pairsOf(compiled: CompiledFacility, { who, where }: AnswerableInquiry): Pair[] {
-  const doors = where && doorsOf(compiled, where);
-  if (who) {
-    const credentials = credentialsOf(compiled, who);
-    if (credentials.length === 0) return [];
-    const holder = new Holder(compiled, credentials, who.kind === "credential");
-    const reached = [...new Set(credentials.flatMap((credential) => candidateDoors(compiled, credential)))];
-    return (doors ? reached.filter((door) => doors.includes(door)) : reached).map((door) => ({ holder, doors: [door] }));
+/** Orders rows: people by risk and doors by sensitivity, the highest first; then by name. */
+class Ranking {
+  constructor(
+    private readonly compiled: CompiledFacility,
+    private readonly by: OpenedPairs["by"],
+    private readonly risks: ReadonlyMap<string, number>,
+  ) {}
+
+  risk(holder: HolderNumber): number {
+    return this.risks.get(holderKey(this.compiled, holder)) ?? 0;
   }
-  const credentials = new Set((doors ?? []).flatMap((door) => candidateCredentials(compiled, door)));
-  return [...groupBy(credentials, holderKey).values()].map((own) => ({ holder: new Holder(compiled, own), doors: doors ?? [] }));
+
+  /** Whoever of a row is shown where it stands for several: who is most at risk. */
+  riskiest(holders: readonly HolderNumber[]): HolderNumber {
+    let best = required(holders[0], "a row has holders");
+    for (const holder of holders) if (this.risk(holder) > this.risk(best)) best = holder;
+    return best;
+  }
+
+  page(pairs: readonly OpenedPair[], offset: number, limit: number): OpenedPair[] {
+    const { compiled } = this;
+    const ranked = pairs.map((pair, place) => {
+      const door = required(pair.doors[0], "a row has doors");
+      if (this.by === "doors")
+        return { pair, place, rank: doorSensitivity(compiled, door), label: required(compiled.facility.doors[door], "positions are valid").name };
+      const holder = required(pair.holders[0], "a row has holders");
+      return { pair, place, rank: this.risk(holder), label: nameOf(compiled, holder) };
+    });
+    return firstFew(ranked, offset + limit, (a, b) => b.rank - a.rank || byName.compare(a.label, b.label) || a.place - b.place)
+      .slice(offset)
+      .map(({ pair }) => pair);
+  }
 }
 
-function rowOf(context: InquiryContext, { holder, doors }: Pair, asleep: boolean, use: UseRecord, against: FindingsAgainst): AnswerRow {
+function useOfRow(context: InquiryContext, use: UseRecord | undefined, { holders, doors }: OpenedPair): DoorUse | undefined {
+  const { compiled, now } = context;
+  if (!use || holders.length > cardsCounted) return undefined;
+  const credentials = holders.flatMap((holder) => credentialsOf(compiled, holder).map(({ credential }) => credential.id));
+  return credentials.length > cardsCounted ? undefined : useOfDoors(compiled, use, credentials, doors, now);
+}
+
+function rowOf(context: InquiryContext, pair: OpenedPair, ranking: Ranking, asleep: boolean, use: UseRecord | undefined, against: FindingsAgainst): AnswerRow {
   const { compiled } = context;
-  const door = required(doors[0], "a pair has doors");
-  const open = doors.reduce<IntervalSet>((set, one) => union(set, context.timetable(holder, one, asleep)), []);
-  const week = doors.reduce<IntervalSet>((set, one) => union(set, context.week(holder, one, asleep)), []);
+  const { holders, doors } = pair;
+  const door = mostSensitive(compiled, doors);
+  const holder = ranking.riskiest(holders);
+  const named = namedHolder(compiled, holder);
+  const week = context.week(holders, doors, asleep);
+  const zones = new Set(doors.map((one) => required(compiled.doors[one], "positions are valid").zone));
   return {
-    holder: holder.named,
+    holder: named,
     door: namedDoor(compiled, door),
     furtherDoors: doors.length - 1,
+    furtherHolders: holders.length - 1,
     opens: !asleep,
     asleep,
     week,
-    words: context.describe(open, holder.credentials[0], door),
+    // One sentence cannot speak of several clocks.
+    words:
+      zones.size > 1
+        ? undefined
+        : context.describe(context.timetable(holders, doors, asleep), holders.length === 1 ? credentialsOf(compiled, holder)[0] : undefined, door),
     weekMinutes: totalMinutes(week),
     outOfHoursMinutes: totalMinutes(outOfHours(week)),
-    use: useOfDoors(
-      compiled,
-      use,
-      holder.credentials.map(({ credential }) => credential.id),
-      doors,
-      context.now,
-    ),
-    findings: [...new Set(against(holder.named).map(({ rule }) => rule))],
+    use: useOfRow(context, use, pair),
+    findings: holders.length > 1 ? [] : [...new Set(against(named).map(({ rule }) => rule))],
   };
 }
 
-/** Answers a question of who, where and when over a snapshot. One of who and where must be given. */
-export async function answerInquiry(services: Services, account: Account, register: OpenRegister, inquiry: AnswerableInquiry): Promise<Answer> {
+/** How the shown rows were used; undefined where they stand for too many cards together. */
+async function useOfShown(services: Services, context: InquiryContext, by: OpenedPairs["by"], shown: readonly OpenedPair[]): Promise<UseRecord | undefined> {
+  const { compiled } = context;
+  const doorIds = (doors: readonly Position[]): string[] => doors.map((door) => required(compiled.facility.doors[door], "positions are valid").id);
+  const isFew = shown.reduce((count, { holders }) => count + holders.length, 0) <= cardsCounted;
+  if (by === "doors" && !isFew) return useOf(services, compiled, { doors: doorIds(shown.flatMap(({ doors }) => doors)) });
+  const credentials = new Set(
+    shown.flatMap(({ holders }) => holders.flatMap((holder) => credentialsOf(compiled, holder).map(({ credential }) => credential.id))),
+  );
+  const doors = context.inquiry.where?.kind === "door" ? { doors: doorIds(context.doors ?? []) } : {};
+  return useOf(services, compiled, { credentials: [...credentials], ...doors });
+}
+
+/** Answers a question of who, where and when over a snapshot: the rows from `offset` on, as many as are laid out at a time, or as `limit` says. */
+export async function answerInquiry(
+  services: Services,
+  account: Account,
+  register: OpenRegister,
+  inquiry: Inquiry,
+  offset = 0,
+  limit = rowsOfAnswer,
+): Promise<Answer> {
   demand(account, "ask");
   const { compiled } = register;
   const context = new InquiryContext(compiled, minuteNow(services), inquiry);
-  const awake: Pair[] = [];
-  const sleeping: Pair[] = [];
-  for (const { holder, doors } of pairsOf(compiled, inquiry)) {
-    const open = doors.filter((door) => context.opens(holder, door, false));
-    if (open.length > 0) awake.push({ holder, doors: open });
-    else {
-      const woken = doors.filter((door) => context.opens(holder, door, true));
-      if (woken.length > 0) sleeping.push({ holder, doors: woken });
-    }
-  }
-  const risks = inquiry.who ? new Map<string, number>() : await services.findings.risks(register.snapshot.id);
-  const use = await useOf(
-    services,
-    compiled,
-    inquiry.who
-      ? { credentials: credentialsOf(compiled, inquiry.who).map(({ credential }) => credential.id) }
-      : inquiry.where
-        ? { doors: doorsOf(compiled, inquiry.where).map((door) => required(compiled.facility.doors[door], "positions are valid").id) }
-        : {},
-  );
-  const rank = ({ holder, doors }: Pair): number =>
-    inquiry.who ? Math.max(...doors.map((door) => doorSensitivity(compiled, door))) : (risks.get(`${holder.named.kind} ${holder.named.id}`) ?? 0);
-  const firstOf = (pairs: readonly Pair[]): Pair[] => {
-    const ranked = pairs.map((pair) => ({
-      pair,
-      rank: rank(pair),
-      label: `${pair.holder.named.name} ${required(compiled.facility.doors[pair.doors[0] ?? -1], "a pair has doors").name}`,
-    }));
-    return firstFew(ranked, rowsShown, (a, b) => b.rank - a.rank || byName.compare(a.label, b.label)).map(({ pair }) => pair);
-  };
-  const [shown, shownAsleep] = [firstOf(awake), firstOf(sleeping)];
-  const against = await findingsOf(
-    services,
-    register,
-    [...shown, ...shownAsleep].map(({ holder }) => holder.named),
-  );
-  const asked = inquiry.where ? doorsOf(compiled, inquiry.where) : awake.flatMap(({ doors }) => doors);
-  const zones = [...new Set(asked.map((door) => required(compiled.doors[door], "positions are valid").zone))];
-  const at = asked[0] === undefined ? undefined : context.instantAt(asked[0]);
-  const area = inquiry.where?.kind === "area" ? compiled.facility.areas.find(({ id }) => id === inquiry.where?.id) : undefined;
+  const { by, awake, asleep, askedHolders, askedDoors } = openedPairs(context);
+  const isOneHolder = askedHolders === 1;
+  const ranking = new Ranking(compiled, by, isOneHolder ? new Map<string, number>() : await services.findings.risks(register.snapshot.id));
+  const shown = ranking.page(awake, offset, limit);
+  // Those that are asleep follow those that are not.
+  const shownAsleep = ranking.page(asleep, Math.max(0, offset - awake.length), Math.max(0, limit - shown.length));
+  const all = [...shown, ...shownAsleep];
+  const [use, against] = await Promise.all([
+    useOfShown(services, context, by, all),
+    findingsOf(
+      services,
+      register,
+      all.filter(({ holders }) => holders.length === 1).map(({ holders }) => namedHolder(compiled, required(holders[0], "a row has holders"))),
+    ),
+  ]);
+  const concerned = context.doors ?? awake.flatMap(({ doors }) => doors);
+  const zones = [...new Set(concerned.map((door) => required(compiled.doors[door], "positions are valid").zone))];
+  const [first] = concerned;
+  const at = first === undefined ? undefined : context.instantAt(first);
   return {
-    asked: {
-      who: inquiry.who && whoNamed(compiled, inquiry.who),
-      // An area may have no door, and a cardholder no card: they are there all the same.
-      where:
-        inquiry.where && (area || asked[0] !== undefined)
-          ? { ...inquiry.where, name: area?.name ?? namedDoor(compiled, required(asked[0], "checked")).name }
-          : undefined,
-    },
-    rows: shown.map((pair) => rowOf(context, pair, false, use, against)),
+    names: namesOfQuestion(compiled, inquiry),
+    by,
+    askedHolders,
+    askedDoors,
+    offset,
+    rows: shown.map((pair) => rowOf(context, pair, ranking, false, use, against)),
     total: awake.length,
-    asleep: shownAsleep.map((pair) => rowOf(context, pair, true, use, against)),
-    asleepTotal: sleeping.length,
-    holderless: awake.filter(({ holder }) => holder.named.kind === "credential" && !holder.credentials[0]?.holder).length,
+    asleep: shownAsleep.map((pair) => rowOf(context, pair, ranking, true, use, against)),
+    asleepTotal: asleep.length,
+    holderless: by === "doors" ? 0 : awake.filter(({ holders: [holder] }) => holder !== undefined && isHolderless(compiled, holder)).length,
     zones: zones.map((zone) => ({ name: zone.name, offset: zone.offsetAt(at ?? context.asOf) })),
     at,
-    free: inquiry.where?.kind === "door" && asked[0] !== undefined ? context.free(asked[0]) : undefined,
+    free: inquiry.where?.kind === "door" && first !== undefined ? context.free(first) : undefined,
     asOf: context.asOf,
     now: context.now,
   };
+}
+
+/** Whether a holder is a card that nobody is written down for. */
+function isHolderless({ objects: { cards } }: CompiledFacility, holder: HolderNumber): boolean {
+  const bearer = bearerOf(holder);
+  return "card" in bearer && cards.holderOf[bearer.card] === -1;
 }

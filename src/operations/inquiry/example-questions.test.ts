@@ -34,10 +34,10 @@ describe("questions worth asking", () => {
       "Who ever opens Cage door?",
       "Who could still open Cage door in a lockdown?",
     ]);
-    expect(questions.map(({ inquiry }) => [inquiry.where?.id, inquiry.lockdown])).toEqual([
-      ["cage-door", false],
-      ["cage-door", false],
-      ["cage-door", true],
+    expect(questions.map(({ inquiry }) => [inquiry.where, inquiry.lockdown])).toEqual([
+      [{ kind: "door", id: "cage-door" }, false],
+      [{ kind: "door", id: "cage-door" }, false],
+      [{ kind: "door", id: "cage-door" }, true],
     ]);
   });
 
@@ -57,10 +57,10 @@ describe("questions worth asking", () => {
     const ofPeople = async (found: readonly Partial<StoredFinding>[]) =>
       (await exampleQuestions(services("2026-03-04T09:00:00Z", found), tessa, registerOf(compiled)))
         .slice(3)
-        .map(({ sentence, inquiry }) => [sentence, inquiry.who?.id, inquiry.where]);
+        .map(({ sentence, inquiry }) => [sentence, inquiry.who, inquiry.where]);
     expect(await ofPeople([{ risk: 90 }, { risk: 80, cardholder: "iris" }, { risk: 70, cardholder: "nobody" }])).toEqual([
-      ["What does Iris Almond open?", "iris", undefined],
-      ["What does Iris Almond open at night?", "iris", undefined],
+      ["What does Iris Almond open?", { kind: "cardholder", id: "iris" }, undefined],
+      ["What does Iris Almond open at night?", { kind: "cardholder", id: "iris" }, undefined],
     ]);
     expect(await ofPeople([{ risk: 90, cardholder: "nobody" }])).toEqual([]);
   });

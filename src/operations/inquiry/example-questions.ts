@@ -1,11 +1,11 @@
-import { doorSensitivity } from "@/core/findings/reach";
+import { doorSensitivity } from "@/core/compile/door-sensitivity";
 import { addDays, weekdayNumber } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
 import type { When } from "@/core/questions/when";
 import { usualParts } from "@/core/questions/when-context";
 import { monthsAhead } from "@/core/time/horizon";
 import type { EpochMinute } from "@/core/time/instant";
-import type { AnswerableInquiry } from "./inquiry";
+import type { Inquiry } from "./inquiry";
 import type { Account } from "../ports/accounts";
 import type { OpenRegister } from "../register/open-register";
 import { demand } from "../rights";
@@ -14,7 +14,7 @@ import { todayOf } from "../findings/today";
 
 export interface ExampleQuestion {
   readonly sentence: string;
-  readonly inquiry: AnswerableInquiry;
+  readonly inquiry: Inquiry;
 }
 
 /** Questions worth asking of the register at hand: of its most sensitive door, and of whoever is most at risk. */
@@ -27,8 +27,8 @@ export async function exampleQuestions(services: Services, account: Account, { c
   if (!asked) return [];
   const today = Math.floor(Date.parse(services.now()) / 86_400_000) as CivilDay;
   const saturday = addDays(today, (5 - weekdayNumber(today) + 7) % 7 || 7);
-  const where: AnswerableInquiry["where"] = { kind: "door", id: asked.id };
-  const open: AnswerableInquiry = { who: undefined, where, when: { kind: "any" }, lockdown: false };
+  const where: Inquiry["where"] = { kind: "door", id: asked.id };
+  const open: Inquiry = { who: undefined, where, when: { kind: "any" }, lockdown: false };
   const from = Math.floor(Date.parse(services.now()) / 60_000) as EpochMinute;
   const nights: When = {
     kind: "recurring",

@@ -9,7 +9,11 @@ import { calendarAt } from "@/core/paths/paths";
 import type { Timeframe } from "@/core/paths/timeframe";
 import type { AccessTable } from "@/core/table/access-table";
 import { exactTimeframe, ordinaryWeekTimeframe } from "@/core/paths/timeframe";
-import { openOf } from "@/core/table/table-questions";
+import type { AskingMode } from "@/core/paths/paths";
+import { askedDoors } from "@/core/questions/asked-doors";
+import type { HolderNumber } from "@/core/questions/asked-people";
+import { bearerOf } from "@/core/questions/asked-people";
+import { Openings } from "@/core/questions/openings";
 import { freeIn, openIn } from "@/core/paths/timetable";
 import type { Weekday } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
@@ -17,24 +21,16 @@ import type { IntervalSet } from "@/core/time/intervals";
 import { contentKey, intersect, nothing, union } from "@/core/time/intervals";
 import { horizonOf } from "@/core/table/horizon";
 import type { Services } from "../services";
-import type { AnswerableInquiry, AskedHolder, AskedPlace, NamedHolder } from "./inquiry";
-import { namedCredential, namedCardholder } from "./inquiry-names";
+import type { Inquiry } from "./inquiry";
 
-/** Who or what carries credentials: a cardholder, or a credential without one. Many are looked at and few are shown, so names wait. */
-export class Holder {
-  private shown: NamedHolder | undefined;
+/** With so few pairs of a holder and a door each is looked at by itself; with more, everybody's week is laid out. */
+const fewPairs = 64;
 
-  constructor(
-    private readonly compiled: CompiledFacility,
-    readonly credentials: readonly CompiledCredential[],
-    private readonly asCredential = false,
-  ) {}
-
-  get named(): NamedHolder {
-    const first = required(this.credentials[0], "a holder has credentials");
-    this.shown ??= first.holder && !this.asCredential ? namedCardholder(this.compiled, first.holder.position) : namedCredential(first);
-    return this.shown;
-  }
+/** The credentials that a holder carries. */
+export function credentialsOf(compiled: CompiledFacility, holder: HolderNumber): CompiledCredential[] {
+  const bearer = bearerOf(holder);
+  const positions = "card" in bearer ? [bearer.card] : required(compiled.cardholders.at(bearer.cardholder), "positions are valid").credentials;
+  return positions.map((position) => required(compiled.credentials.at(position), "positions are valid"));
 }
 
 const usualWeekend: readonly Weekday[] = ["sat", "sun"];
@@ -43,28 +39,67 @@ const usualWeekend: readonly Weekday[] = ["sat", "sun"];
 export class InquiryContext {
   readonly asOf: EpochMinute;
   readonly until: EpochMinute;
+  /** The minute whose ordinary week is drawn. */
+  private readonly weekAt: EpochMinute;
   private readonly weeks: { readonly awake: Timeframe; readonly asleep: Timeframe };
+  /** The doors that are asked about; undefined for all. */
+  readonly doors: readonly Position[] | undefined;
+  /** The first and last minute that are meant at any of the doors. */
+  private readonly bounds: readonly [from: EpochMinute, to: EpochMinute];
+  private readonly readings = new Map<string, Openings>();
   private readonly words = new Map<string, string>();
   private readonly meant = new Map<
     string,
     { readonly minutes: IntervalSet | undefined; readonly beyond: readonly [from: EpochMinute, to: EpochMinute] | undefined }
   >();
-  /** Whether a timetable opens at any of the minutes that are meant; people share their timetables. */
-  private readonly inMeant = new Map<IntervalSet, WeakMap<IntervalSet, boolean>>();
 
   constructor(
     readonly compiled: CompiledFacility,
     readonly now: EpochMinute,
-    readonly inquiry: AnswerableInquiry,
+    readonly inquiry: Inquiry,
   ) {
     ({ from: this.asOf, to: this.until } = horizonOf(compiled).ahead);
     const { lockdown } = inquiry;
-    const week = (asIfLive: boolean) => ordinaryWeekTimeframe(compiled, this.weekOf(), { lockdown, asIfLive });
+    this.doors = askedDoors(compiled, inquiry.where);
+    this.weekAt = this.weekOf();
+    const week = (asIfLive: boolean) => ordinaryWeekTimeframe(compiled, this.weekAt, { lockdown, asIfLive });
     this.weeks = { awake: week(false), asleep: week(true) };
+    this.bounds = this.askedBounds();
   }
 
-  private table(asIfLive: boolean): AccessTable {
-    return horizonOf(this.compiled).table({ lockdown: this.inquiry.lockdown, asIfLive });
+  /** From the first to the last minute that is meant at any of the asked doors: of those ahead where all are, or none is. */
+  private askedBounds(): readonly [from: EpochMinute, to: EpochMinute] {
+    let [from, to] = [Infinity, -Infinity];
+    for (const door of this.doors ?? this.compiled.doors.map(({ position }) => position)) {
+      const minutes = this.minutesAt(door);
+      from = Math.min(from, minutes ? (minutes[0] ?? from) : this.asOf);
+      to = Math.max(to, minutes ? (minutes[minutes.length - 1] ?? to) : this.until);
+    }
+    return from < to ? [from as EpochMinute, to as EpochMinute] : [this.asOf, this.until];
+  }
+
+  /** The minute from which on whoever is asked about belongs to them: that of the export, or one before it that is asked about. */
+  get since(): EpochMinute {
+    return Math.min(this.asOf, this.bounds[0]) as EpochMinute;
+  }
+
+  /** Which of the asked doors open at the asked time. */
+  openings(asIfLive: boolean): Openings {
+    const [from, to] = this.bounds;
+    const isBeyond = from < this.asOf || to > this.until;
+    return this.reading(isBeyond ? "beyond" : "ahead", asIfLive, (mode) =>
+      isBeyond ? horizonOf(this.compiled).span(from, to, mode) : horizonOf(this.compiled).table(mode),
+    );
+  }
+
+  private reading(name: "ahead" | "beyond" | "week", asIfLive: boolean, tableOf: (mode: AskingMode) => AccessTable): Openings {
+    const key = `${name} ${asIfLive}`;
+    let openings = this.readings.get(key);
+    if (!openings) {
+      const table = tableOf({ lockdown: this.inquiry.lockdown, asIfLive });
+      this.readings.set(key, (openings = new Openings(table, this.doors, (door) => this.minutesAt(door))));
+    }
+    return openings;
   }
 
   /** The instant whose ordinary week is drawn: the asked one, or the beginning of the asked time, else that of the export. */
@@ -104,39 +139,37 @@ export class InquiryContext {
     return this.minutesAt(door)?.[0] as EpochMinute | undefined;
   }
 
-  timetable(holder: Holder, door: Position, asIfLive: boolean): IntervalSet {
-    const table = this.table(asIfLive);
-    return holder.credentials.reduce<IntervalSet>((open, { position }) => union(open, openOf(table, position, door)), []);
+  /** When any of some holders opens any of some doors, in the 13 months from the export on. */
+  timetable(holders: readonly HolderNumber[], doors: readonly Position[], asIfLive: boolean): IntervalSet {
+    return this.reading("ahead", asIfLive, (mode) => horizonOf(this.compiled).table(mode)).timesOf(holders, doors);
   }
 
-  week(holder: Holder, door: Position, asIfLive: boolean): IntervalSet {
+  /** Everybody's ordinary week at the asked time. */
+  weekReading(asIfLive: boolean): Openings {
+    return this.reading("week", asIfLive, (mode) => horizonOf(this.compiled).week(mode, this.weekAt));
+  }
+
+  /** When any of some holders opens any of some doors, in an ordinary week at the asked time. */
+  week(holders: readonly HolderNumber[], doors: readonly Position[], asIfLive: boolean): IntervalSet {
+    if (holders.length * doors.length > fewPairs) return this.weekReading(asIfLive).timesOf(holders, doors);
     const timeframe = asIfLive ? this.weeks.asleep : this.weeks.awake;
-    return holder.credentials.reduce<IntervalSet>((open, credential) => union(open, openIn(this.compiled, timeframe, credential, door)), []);
+    let week: IntervalSet = nothing;
+    for (const holder of holders)
+      for (const credential of credentialsOf(this.compiled, holder))
+        for (const door of doors) week = union(week, openIn(this.compiled, timeframe, credential, door));
+    return week;
   }
 
   /** When a holder opens a door in the asked time, or at all where it is left open. */
-  opening(holder: Holder, door: Position, asIfLive: boolean): IntervalSet {
+  opening(holder: HolderNumber, door: Position): IntervalSet {
     const { minutes, beyond } = this.meantAt(door);
-    if (!beyond) return minutes ? intersect(this.timetable(holder, door, asIfLive), minutes) : this.timetable(holder, door, asIfLive);
-    const timeframe = exactTimeframe(this.compiled, ...beyond, { lockdown: this.inquiry.lockdown, asIfLive });
-    const open = holder.credentials.reduce<IntervalSet>((set, credential) => union(set, openIn(this.compiled, timeframe, credential, door)), []);
+    if (!beyond) return minutes ? intersect(this.timetable([holder], [door], false), minutes) : this.timetable([holder], [door], false);
+    const timeframe = exactTimeframe(this.compiled, ...beyond, { lockdown: this.inquiry.lockdown, asIfLive: false });
+    const open = credentialsOf(this.compiled, holder).reduce<IntervalSet>(
+      (set, credential) => union(set, openIn(this.compiled, timeframe, credential, door)),
+      [],
+    );
     return minutes ? intersect(open, minutes) : open;
-  }
-
-  /** Whether a holder opens a door at any minute of the asked time. */
-  opens(holder: Holder, door: Position, asIfLive: boolean): boolean {
-    const { minutes, beyond } = this.meantAt(door);
-    const table = beyond ? horizonOf(this.compiled).span(...beyond, { lockdown: this.inquiry.lockdown, asIfLive }) : this.table(asIfLive);
-    const open = holder.credentials.reduce<IntervalSet>((set, { position }) => union(set, openOf(table, position, door)), []);
-    if (!minutes) return open.length > 0;
-    const known = this.inMeant.get(minutes) ?? new WeakMap<IntervalSet, boolean>();
-    this.inMeant.set(minutes, known);
-    let opens = known.get(open);
-    if (opens === undefined) {
-      opens = intersect(open, minutes).length > 0;
-      known.set(open, opens);
-    }
-    return opens;
   }
 
   /** Hours in words of a timetable at a door, read by the holder's calendar or the site's. */
@@ -154,31 +187,9 @@ export class InquiryContext {
 
   free(door: Position): { words: string; week: IntervalSet } | undefined {
     const at = required(this.compiled.doors[door], "positions are valid");
-    const open = freeIn(this.table(false).timeframe, at);
+    const open = freeIn(horizonOf(this.compiled).timeframe({ lockdown: this.inquiry.lockdown, asIfLive: false }), at);
     return open.length === 0 ? undefined : { words: this.describe(open, undefined, door), week: freeIn(this.weeks.awake, at) };
   }
 }
-
-export const doorsOf = (compiled: CompiledFacility, where: AskedPlace): Position[] => {
-  if (where.kind === "door") {
-    const door = compiled.doorById.get(where.id);
-    return door === undefined ? [] : [door];
-  }
-  const area = compiled.facility.areas.findIndex(({ id }) => id === where.id);
-  return compiled.doors.filter(({ areas }) => areas.includes(area)).map(({ position }) => position);
-};
-
-export const credentialsOf = (compiled: CompiledFacility, who: AskedHolder): CompiledCredential[] => {
-  if (who.kind === "credential") {
-    const position = compiled.credentialById.get(who.id);
-    return position === undefined ? [] : [required(compiled.credentials.at(position), "positions are valid")];
-  }
-  const position = compiled.cardholderById.get(who.id);
-  return position === undefined
-    ? []
-    : required(compiled.cardholders.at(position), "positions are valid").credentials.map((credential) =>
-        required(compiled.credentials.at(credential), "positions are valid"),
-      );
-};
 
 export const minuteNow = (services: Services): EpochMinute => Math.floor(Date.parse(services.now()) / 60_000) as EpochMinute;

@@ -2,7 +2,11 @@ import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { credentialLabel } from "@/core/facility/labels";
-import type { NamedHolder, NamedDoor } from "./inquiry";
+import { isPlaceThere } from "@/core/questions/asked-doors";
+import type { HolderNumber } from "@/core/questions/asked-people";
+import { areThere, bearerOf } from "@/core/questions/asked-people";
+import { directoryOf } from "@/core/register/directory";
+import type { Inquiry, NamedHolder, NamedDoor, QuestionNames } from "./inquiry";
 
 export function namedCredential(credential: CompiledCredential): NamedHolder {
   const { status } = credential.credential;
@@ -14,7 +18,7 @@ export function namedCredential(credential: CompiledCredential): NamedHolder {
   };
 }
 
-export function namedCardholder(compiled: CompiledFacility, position: Position): NamedHolder {
+function namedCardholder(compiled: CompiledFacility, position: Position): NamedHolder {
   const { cardholder } = required(compiled.cardholders.at(position), "positions are valid");
   const department = compiled.facility.groups[compiled.groupById.get(cardholder.department ?? "") ?? -1]?.name ?? "no department";
   const type = cardholder.type === undefined || cardholder.type === "employee" ? "" : `, ${cardholder.type}`;
@@ -24,6 +28,19 @@ export function namedCardholder(compiled: CompiledFacility, position: Position):
     name: cardholder.name,
     detail: `${department}${type}${cardholder.status === "active" ? "" : `, ${cardholder.status}`}`,
   };
+}
+
+export function namedHolder(compiled: CompiledFacility, holder: HolderNumber): NamedHolder {
+  const bearer = bearerOf(holder);
+  return "card" in bearer
+    ? namedCredential(required(compiled.credentials.at(bearer.card), "positions are valid"))
+    : namedCardholder(compiled, bearer.cardholder);
+}
+
+/** By which a holder's findings and risk are kept. */
+export function holderKey({ facility }: CompiledFacility, holder: HolderNumber): string {
+  const bearer = bearerOf(holder);
+  return "card" in bearer ? `credential ${facility.credentials[bearer.card]?.id ?? ""}` : `cardholder ${facility.cardholders[bearer.cardholder]?.id ?? ""}`;
 }
 
 export function namedDoor(compiled: CompiledFacility, position: Position): NamedDoor {
@@ -37,12 +54,27 @@ export function namedDoor(compiled: CompiledFacility, position: Position): Named
   };
 }
 
-/** Whom a question is about; undefined where the register does not hold them. */
-export function whoNamed(
-  compiled: CompiledFacility,
-  { kind, id }: { readonly kind: "cardholder" | "credential"; readonly id: string },
-): NamedHolder | undefined {
-  const position = (kind === "cardholder" ? compiled.cardholderById : compiled.credentialById).get(id);
-  if (position === undefined) return undefined;
-  return kind === "cardholder" ? namedCardholder(compiled, position) : namedCredential(required(compiled.credentials.at(position), "positions are valid"));
+/** Who and where of a question by name; undefined for what is left open. */
+export function namesOfQuestion(compiled: CompiledFacility, { who, where }: Pick<Inquiry, "who" | "where">): QuestionNames {
+  const directory = directoryOf(compiled);
+  const whoName = (): string | undefined => {
+    if (!who) return undefined;
+    if (who.kind === "everybody") return "Everybody";
+    if (who.kind === "type") return `All of type ${who.type}`;
+    if (who.kind === "credential") return directory.credentialName(who.id);
+    const name = directory.name(who.kind, who.id);
+    return who.kind === "group" ? `All of ${name} and below` : who.kind === "cardholder" ? name : `Whoever holds ${name}`;
+  };
+  const whereName = (): string | undefined => {
+    if (!where) return undefined;
+    if (where.kind === "anywhere") return "anything";
+    if (where.kind === "sensitivity") return `doors of sensitivity ${where.from === 3 ? "3" : `${where.from} and more`}`;
+    const name = directory.name(where.kind, where.id);
+    return where.kind === "level" || where.kind === "doorGroup" ? `the doors of ${name}` : name;
+  };
+  return { who: whoName(), where: whereName() };
 }
+
+/** Whether the register holds whoever and whatever a question names. */
+export const isAbout = (compiled: CompiledFacility, { who, where }: Pick<Inquiry, "who" | "where">): boolean =>
+  (!who || areThere(compiled, who)) && (!where || isPlaceThere(compiled, where));

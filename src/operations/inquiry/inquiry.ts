@@ -3,7 +3,7 @@ import type { GroupRemoval } from "@/core/table/group-removals";
 import type { Need } from "@/core/paths/needs";
 import type { Verdict } from "@/core/paths/trace";
 import type { HolderId } from "@/core/facility/holder-id";
-import type { Question } from "@/core/questions/question";
+import type { Question, Where } from "@/core/questions/question";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
 import type { RuleKey } from "@/core/findings/finding";
@@ -14,29 +14,15 @@ import type { ShownWithdrawal } from "../certification/withdrawals";
 /** A question as the pages ask it. */
 export type Inquiry = Question;
 
-/** Whom the answers at hand are about: a person or a card. */
-export type AskedHolder = HolderId;
-/** Where: a door, or an area with those below. */
-export interface AskedPlace {
-  readonly kind: "door" | "area";
-  readonly id: string;
+/** A question about one person or card and one door, or the doors of one place: it is told why. */
+export interface PairInquiry extends Inquiry {
+  readonly who: HolderId;
+  readonly where: Where | undefined;
 }
 
-/** A question that can be answered: other kinds of who and where are understood, and said not to be answered yet. */
-export interface AnswerableInquiry extends Inquiry {
-  readonly who: AskedHolder | undefined;
-  readonly where: AskedPlace | undefined;
-}
-
-/** The question as it can be answered; everybody and anywhere are what is left open. Undefined where no view answers it yet. */
-export function answerable(inquiry: Inquiry): AnswerableInquiry | undefined {
-  const { who, where } = inquiry;
-  const asksWho = who === undefined || who.kind === "everybody" ? undefined : who;
-  const asksWhere = where === undefined || where.kind === "anywhere" ? undefined : where;
-  if (asksWho && asksWho.kind !== "cardholder" && asksWho.kind !== "credential") return undefined;
-  if (asksWhere && asksWhere.kind !== "door" && asksWhere.kind !== "area") return undefined;
-  return { ...inquiry, who: asksWho, where: asksWhere };
-}
+/** The question as one about a single person or card; undefined where it is about several. */
+export const asPair = (inquiry: Inquiry): PairInquiry | undefined =>
+  inquiry.who?.kind === "cardholder" || inquiry.who?.kind === "credential" ? { ...inquiry, who: inquiry.who, where: inquiry.where } : undefined;
 
 export interface NamedHolder {
   readonly kind: "cardholder" | "credential";
@@ -53,29 +39,42 @@ export interface NamedDoor {
   readonly zone: string;
 }
 
-/** One holder at one door, or at all doors of an area taken together. */
+/** One holder at one door; or one holder at several doors, or several holders at one door, taken together. */
 export interface AnswerRow {
   readonly holder: NamedHolder;
   readonly door: NamedDoor;
-  /** More doors that the row stands for, where an area was asked about. */
+  /** More doors, and more holders, that the row stands for. */
   readonly furtherDoors: number;
+  readonly furtherHolders: number;
   readonly opens: boolean;
   /** Opens only if a suspended or not yet valid credential were made active. */
   readonly asleep: boolean;
   readonly week: IntervalSet;
-  readonly words: string;
+  /** Hours in words; undefined where the doors lie in several zones, so that no one sentence is true of all. */
+  readonly words: string | undefined;
   readonly weekMinutes: number;
   readonly outOfHoursMinutes: number;
-  readonly use: DoorUse;
-  /** Rules of which something speaks against the holder, each once. */
+  /** Undefined where the row stands for so many cards that their use is not counted together. */
+  readonly use: DoorUse | undefined;
+  /** Rules of which something speaks against the holder, each once; of several holders none is told. */
   readonly findings: readonly RuleKey[];
 }
 
+/** Who and where of a question, by name. */
+export interface QuestionNames {
+  readonly who: string | undefined;
+  readonly where: string | undefined;
+}
+
 export interface Answer {
-  readonly asked: {
-    readonly who: NamedHolder | undefined;
-    readonly where: { readonly kind: "door" | "area"; readonly id: string; readonly name: string } | undefined;
-  };
+  readonly names: QuestionNames;
+  /** Whether a row is a holder, or a door. */
+  readonly by: "people" | "doors";
+  /** How many people and cards were asked about, and how many doors. */
+  readonly askedHolders: number;
+  readonly askedDoors: number;
+  /** The number of the first row, from 0 on. */
+  readonly offset: number;
   /** Rows that open then, the most remarkable first. */
   readonly rows: readonly AnswerRow[];
   readonly total: number;
@@ -91,11 +90,6 @@ export interface Answer {
   readonly asOf: EpochMinute;
   readonly now: EpochMinute;
 }
-
-/** The answer to a question, or that no view answers it yet, with its parts in words. */
-export type AskedAnswer =
-  | { readonly outcome: "answered"; readonly answerable: AnswerableInquiry; readonly answer: Answer }
-  | { readonly outcome: "not-answered-yet"; readonly words: { readonly who: string; readonly where: string } };
 
 export interface Trace {
   readonly holder: NamedHolder;

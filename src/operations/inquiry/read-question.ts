@@ -8,11 +8,11 @@ import { whenOfAddress } from "@/core/questions/when-address";
 import { usualParts } from "@/core/questions/when-context";
 import type { WhenContext } from "@/core/questions/when-context";
 import type { When } from "@/core/questions/when";
-import { directoryOf } from "@/core/register/directory";
 import { calendarAt } from "@/core/paths/paths";
 import { zoneOf } from "@/core/time/zone";
-import type { Inquiry } from "./inquiry";
+import type { Inquiry, QuestionNames } from "./inquiry";
 import { minuteNow } from "./inquiry-context";
+import { isAbout, namesOfQuestion } from "./inquiry-names";
 import type { OpenRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
@@ -65,8 +65,16 @@ export interface UnreadPart extends UnknownPart {
   readonly refusal?: WhenRefusal;
 }
 
+/** A question as an address holds it, with who and where by name. */
+export interface ReadInquiry {
+  readonly inquiry: Inquiry;
+  readonly names: QuestionNames;
+  /** Whether the register holds whoever and whatever is named. */
+  readonly isThere: boolean;
+}
+
 /** The question that an address holds, times as they are written there or as somebody would type them; or every part that is not understood. */
-export function readInquiry(services: Services, account: Account, register: OpenRegister, parts: AddressParts): Result<Inquiry, readonly UnreadPart[]> {
+export function readInquiry(services: Services, account: Account, register: OpenRegister, parts: AddressParts): Result<ReadInquiry, readonly UnreadPart[]> {
   demand(account, "ask");
   let refusal: WhenRefusal | undefined;
   const question = readQuestion(parts, (text) => {
@@ -76,25 +84,7 @@ export function readInquiry(services: Services, account: Account, register: Open
     if (!meant.ok) refusal = meant.error;
     return meant.ok ? meant.value : undefined;
   });
-  if (question.ok) return success(question.value);
-  return failure(question.error.map((part) => (part.key === "when" && refusal ? { ...part, refusal } : part)));
-}
-
-/** Who and where of a question by name, ids where the register has none. */
-export function namesOfQuestion({ compiled }: OpenRegister, { who, where }: Inquiry): { readonly who: string; readonly where: string } {
-  const directory = directoryOf(compiled);
-  const whoName = (): string => {
-    if (!who || who.kind === "everybody") return "Everybody";
-    if (who.kind === "type") return `All of type ${who.type}`;
-    if (who.kind === "credential") return directory.credentialName(who.id);
-    const name = directory.name(who.kind, who.id);
-    return who.kind === "group" ? `All of ${name} and the groups below` : who.kind === "cardholder" ? name : `Whoever holds ${name}`;
-  };
-  const whereName = (): string => {
-    if (!where || where.kind === "anywhere") return "anywhere";
-    if (where.kind === "sensitivity") return `everything of sensitivity ${where.from} or more`;
-    const name = directory.name(where.kind, where.id);
-    return where.kind === "level" || where.kind === "doorGroup" ? `the doors of ${name}` : name;
-  };
-  return { who: whoName(), where: whereName() };
+  if (!question.ok) return failure(question.error.map((part) => (part.key === "when" && refusal ? { ...part, refusal } : part)));
+  const inquiry = question.value;
+  return success({ inquiry, names: namesOfQuestion(register.compiled, inquiry), isThere: isAbout(register.compiled, inquiry) });
 }

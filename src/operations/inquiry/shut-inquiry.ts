@@ -1,6 +1,8 @@
 import { withdrawDoors } from "@/core/certification/line-withdrawal";
 import type { HolderId } from "@/core/facility/holder-id";
 import { required } from "@/core/kernel/invariant";
+import { askedDoors } from "@/core/questions/asked-doors";
+import { askedPeople } from "@/core/questions/asked-people";
 import { directoryOf } from "@/core/register/directory";
 import { groupRemovals } from "@/core/table/group-removals";
 import { horizonOf } from "@/core/table/horizon";
@@ -9,21 +11,22 @@ import type { Account } from "../ports/accounts";
 import type { OpenRegister } from "../register/open-register";
 import { demand, may } from "../rights";
 import type { Services } from "../services";
-import { answerable } from "./inquiry";
+import { asPair } from "./inquiry";
 import type { Inquiry, ShutPlan } from "./inquiry";
-import { credentialsOf, doorsOf } from "./inquiry-context";
+import { credentialsOf } from "./inquiry-context";
 
 /** What must go before a door no longer opens for a holder; undefined where the question is not of one of each, or nothing opens. */
 export function shutInquiry(_services: Services, account: Account, { compiled }: OpenRegister, asked: Inquiry): ShutPlan | undefined {
   demand(account, "ask");
   // What shuts a door is planned over all sites.
   demand(account, "read-whole");
-  const inquiry = answerable(asked);
-  if (!inquiry?.who || !inquiry.where) return undefined;
-  const credentials = credentialsOf(compiled, inquiry.who);
-  const [door] = doorsOf(compiled, inquiry.where);
-  if (door === undefined || credentials.length === 0) return undefined;
+  const inquiry = asPair(asked);
+  if (!inquiry?.where) return undefined;
   const horizon = horizonOf(compiled);
+  const [own] = askedPeople(compiled, inquiry.who, horizon.asOf);
+  const [door] = askedDoors(compiled, inquiry.where) ?? [];
+  const credentials = own === undefined ? [] : credentialsOf(compiled, own);
+  if (door === undefined || credentials.length === 0) return undefined;
   const { id } = required(compiled.facility.doors[door], "positions are valid");
   // Of a card that somebody carries it is the person that is planned for: their other cards would open the door as well.
   const carrier = credentials[0]?.holder?.cardholder.id;

@@ -9,6 +9,7 @@ import { freeIn, openIn } from "@/core/paths/timetable";
 import type { Verdict } from "@/core/paths/trace";
 import { verdictAt } from "@/core/paths/trace";
 import type { EpochMinute } from "@/core/time/instant";
+import { askedPeople } from "@/core/questions/asked-people";
 import { whenAtSite } from "@/core/questions/when";
 import { monthsAhead } from "@/core/time/horizon";
 import { minuteAtWallClock } from "@/core/time/zone";
@@ -22,10 +23,10 @@ import type { Account } from "../ports/accounts";
 import type { StoredFinding } from "../ports/findings";
 import { demand } from "../rights";
 import type { Services } from "../services";
-import { answerable } from "./inquiry";
-import type { Inquiry, NamedHolder, Trace } from "./inquiry";
-import { Holder, InquiryContext, doorsOf, credentialsOf, minuteNow } from "./inquiry-context";
-import { namedCredential, namedCardholder, namedDoor } from "./inquiry-names";
+import { asPair } from "./inquiry";
+import type { Inquiry, Trace } from "./inquiry";
+import { InquiryContext, credentialsOf, minuteNow } from "./inquiry-context";
+import { namedCredential, namedDoor, namedHolder } from "./inquiry-names";
 
 /** Names of what a verdict's paths speak of. */
 function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], needs: readonly Need[]): Record<string, string> {
@@ -115,30 +116,22 @@ const concernsArea = (finding: StoredFinding, areas: ReadonlySet<string | undefi
 export async function traceInquiry(services: Services, account: Account, register: OpenRegister, asked: Inquiry, doorId?: string): Promise<Trace | undefined> {
   demand(account, "ask");
   const { compiled } = register;
-  const inquiry = answerable(asked);
-  if (!inquiry?.who) return undefined;
-  const credentials = credentialsOf(compiled, inquiry.who);
-  const doors = inquiry.where ? doorsOf(compiled, inquiry.where) : [];
-  const door = (doorId === undefined ? undefined : compiled.doorById.get(doorId)) ?? doors[0];
-  if (door === undefined) return undefined;
+  const inquiry = asPair(asked);
+  if (!inquiry) return undefined;
   const context = new InquiryContext(compiled, minuteNow(services), inquiry);
-  const own = new Holder(compiled, credentials);
+  const door = (doorId === undefined ? undefined : compiled.doorById.get(doorId)) ?? (inquiry.where && context.doors?.[0]);
+  const [own] = askedPeople(compiled, inquiry.who, context.since);
+  if (door === undefined || own === undefined) return undefined;
+  const credentials = credentialsOf(compiled, own);
   // Of a span, the first minute at which it opens tells more than its beginning.
-  const first = (context.minutesAt(door) ? context.opening(own, door, false)[0] : undefined) as EpochMinute | undefined;
+  const first = (context.minutesAt(door) ? context.opening(own, door)[0] : undefined) as EpochMinute | undefined;
   const comes = context.minutesAt(door)?.length !== 0;
   const at = first ?? context.instantAt(door) ?? skippedTime(context, door) ?? context.now;
   const mode: AskingMode = { lockdown: inquiry.lockdown, asIfLive: false };
-  const who = inquiry.who;
-  const holder: NamedHolder | undefined =
-    who.kind === "cardholder"
-      ? compiled.cardholderById.has(who.id)
-        ? namedCardholder(compiled, required(compiled.cardholderById.get(who.id), "checked"))
-        : undefined
-      : credentials[0] && namedCredential(credentials[0]);
-  if (!holder) return undefined;
+  const holder = namedHolder(compiled, own);
   const verdicts = credentials.map((credential) => ({ credential, verdict: verdictAt(compiled, credential, door, at, mode) }));
   const told = verdicts.find(({ verdict }) => verdict.verdict === "open") ?? verdicts[0];
-  const open = context.timetable(own, door, false);
+  const open = context.timetable([own], [door], false);
   const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
   const against = (await findingsOf(services, register, [holder]))(holder);
   const areas = new Set(required(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id));
@@ -150,7 +143,7 @@ export async function traceInquiry(services: Services, account: Account, registe
     credential: told && namedCredential(told.credential),
     verdict: told?.verdict ?? { verdict: "closed", reason: "unknown-credential", paths: [] },
     others: verdicts.filter((one) => one !== told).map(({ credential, verdict }) => ({ credential: namedCredential(credential), reason: verdict.reason })),
-    week: context.week(own, door, false),
+    week: context.week([own], [door], false),
     words: context.describe(open, credentials[0], door),
     fullWords: context.describe(open, credentials[0], door, true),
     nextChange: changeAfter(compiled, credentials, door, at, mode),

@@ -13,7 +13,7 @@ import { instantOf } from "@/core/facility/time-rules";
 import { monthsAhead } from "@/core/time/horizon";
 import { minuteDown } from "@/core/time/instant";
 import type { FacilityDocument } from "@/core/facility/document";
-import { doorSensitivity } from "@/core/findings/reach";
+import { doorSensitivity } from "@/core/compile/door-sensitivity";
 import { subtract, totalMinutes } from "@/core/time/intervals";
 import { effectOnAccess } from "./effect-on-access";
 

@@ -2,7 +2,7 @@ import { causesOf } from "@/core/compare/causes";
 import type { Cause } from "@/core/compare/causes";
 import { compareAccess } from "@/core/compare/compare-access";
 import type { DoorChange } from "@/core/compare/compare-access";
-import { doorSensitivity } from "@/core/findings/reach";
+import { doorSensitivity } from "@/core/compile/door-sensitivity";
 import { First, firstFew } from "@/core/kernel/compare";
 import { directoryOf } from "@/core/register/directory";
 import { ordinary } from "@/core/paths/paths";

@@ -132,7 +132,7 @@ export interface Suggestion {
   readonly status: string | undefined;
 }
 
-/** Objects of some kinds with all words in some field, by name. */
+/** Objects of some kinds with all words in some field, the best matches first. */
 export function suggest(
   _services: Services,
   account: Account,
@@ -144,12 +144,18 @@ export function suggest(
   demand(account, "read-register");
   const query: ListQuery = { text, filters: {}, sort: "name", group: undefined };
   let total = 0;
-  const ranked = kinds.flatMap((kind) => {
+  const ranked = kinds.flatMap((kind, order) => {
     const index = listIndexOf(compiled, kind);
     total += index.find(query).positions.length;
-    return index.best(text, limit).map(({ position, rank }) => ({ rank, item: suggestionOf(compiled, index, position) }));
+    const placeInRank = new Map<number, number>();
+    return index.best(text, limit).map(({ position, rank }) => {
+      const place = placeInRank.get(rank) ?? 0;
+      placeInRank.set(rank, place + 1);
+      return { rank, place, order, item: suggestionOf(compiled, index, position) };
+    });
   });
-  ranked.sort((a, b) => a.rank - b.rank || (a.item.name < b.item.name ? -1 : a.item.name > b.item.name ? 1 : 0));
+  // Of equally good matches the first of each kind come first, so that many people never hide a department.
+  ranked.sort((a, b) => a.rank - b.rank || a.place - b.place || a.order - b.order);
   return { items: ranked.slice(0, limit).map(({ item }) => item), total };
 }
 
@@ -166,6 +172,10 @@ const detailColumns: Partial<Record<RegisterKind, readonly string[]>> = {
   credential: ["holder", "printedNumber"],
   door: ["area", "site"],
   area: ["site", "sensitivity"],
+  group: ["kind", "parent"],
+  level: ["schedules"],
+  bundle: ["levels"],
+  site: ["timeZone"],
 };
 
 function suggestionDetail(index: ListIndex, position: number): string {

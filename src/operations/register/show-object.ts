@@ -2,7 +2,7 @@ import { doorsOfRow } from "@/core/table/access-rows";
 import { calendarAt, ordinary } from "@/core/paths/paths";
 import { dayTypeWords } from "@/core/describe/english-hours";
 import { daysOfWeek, weekWords } from "@/core/describe/week-words";
-import { doorSensitivity } from "@/core/findings/reach";
+import { doorSensitivity } from "@/core/compile/door-sensitivity";
 import { columnsOf, idOf } from "@/core/register/columns";
 import { comingDays } from "@/core/register/coming-days";
 import type { ComingDay } from "@/core/register/coming-days";

@@ -1,25 +1,64 @@
 import { notFound } from "next/navigation";
+import { Suspense } from "react";
+import type { ReactNode } from "react";
+import { formOf } from "@/core/questions/answer-form";
 import type { AddressParts } from "@/core/questions/question-address";
+import { questionOfRow } from "@/features/inquiry/address";
 import { AsOf } from "@/features/inquiry/as-of";
 import { AnswerView } from "@/features/inquiry/answer-view";
+import { AwaitedView } from "@/features/inquiry/awaited-view";
 import { BlankView } from "@/features/inquiry/blank-view";
-import { NotAnsweredYetView, NotUnderstoodView } from "@/features/inquiry/not-understood-view";
+import { NotUnderstoodView } from "@/features/inquiry/not-understood-view";
+import type { AskedQuestion } from "@/features/inquiry/question-line";
 import { NoRegister } from "@/features/shell/no-register";
+import { SheetView } from "@/features/inquiry/sheet-view";
 import { VerdictView } from "@/features/inquiry/verdict-view";
 import { notRead } from "@/features/words/not-read";
+import type { Account } from "@/operations/ports/accounts";
 import { asking, nomade } from "@/wiring/nomade";
+import { readAsked } from "@/wiring/web/asked-question";
 import { accountWith } from "@/wiring/web/web-session";
+
+interface AnsweredProps {
+  readonly account: Account;
+  readonly asked: AskedQuestion;
+  readonly reference: ReactNode;
+}
+
+/** The answer to a question about people, doors and a time that the register holds. */
+async function Answered({ account, asked, reference }: AnsweredProps) {
+  const { inquiry } = asked;
+  const { snapshot, when } = inquiry;
+  if (formOf(inquiry) === "verdict") {
+    const now = await asking.traceInquiry(account, snapshot, { ...inquiry, when: { kind: "now" } });
+    const then = when.kind === "any" || when.kind === "now" ? undefined : await asking.traceInquiry(account, snapshot, inquiry);
+    return now ? <VerdictView asked={asked} now={now} then={then} reference={reference} /> : <NoRegister />;
+  }
+  if (formOf(inquiry) === "sheet") {
+    const first = await asking.layOutSheet(account, snapshot, inquiry, { row: 0, column: 0 });
+    return first ? <SheetView key={JSON.stringify(inquiry)} asked={asked} first={first} reference={reference} /> : <NoRegister />;
+  }
+  const answer = await asking.answerInquiry(account, snapshot, inquiry);
+  if (!answer) return <NoRegister />;
+  const first = answer.rows[0] ?? answer.asleep[0];
+  const firstTrace = first && (await asking.traceInquiry(account, snapshot, questionOfRow(inquiry, first)));
+  return <AnswerView key={JSON.stringify(inquiry)} asked={asked} answer={answer} firstTrace={firstTrace} reference={reference} />;
+}
 
 export default async function InquiryPage({ searchParams }: { readonly searchParams: Promise<AddressParts> }) {
   const account = await accountWith("ask");
-  const [snapshots, read] = await Promise.all([nomade.snapshotChoices(account), asking.readInquiry(account, undefined, await searchParams)]);
+  const parts = await searchParams;
+  const [snapshots, read] = await Promise.all([nomade.snapshotChoices(account), readAsked(account, parts)]);
   const [latest] = snapshots;
-  if (!latest || !read) return <NoRegister />;
-  if (!read.ok) return <NotUnderstoodView parts={read.error} reference={`Inquiry on snapshot ${latest.id}`} />;
-  const inquiry = read.value;
-  const past = inquiry.snapshot === undefined ? undefined : snapshots.find(({ id }) => id === inquiry.snapshot);
-  if (inquiry.snapshot !== undefined && !past) notFound();
-  const snapshot = past ?? latest;
+  if (!latest) return <NoRegister />;
+  const wanted = read?.ok ? read.value.inquiry.snapshot : undefined;
+  const snapshot = wanted === undefined ? latest : snapshots.find(({ id }) => id === wanted);
+  // There is no such snapshot.
+  if (!read || !snapshot) notFound();
+  if (!read.ok) return <NotUnderstoodView parts={read.error} reference={`Inquiry on snapshot ${snapshot.id}`} />;
+  const { inquiry, names, isThere } = read.value;
+  // Of what the register does not hold nothing is said, least of all that nobody opens it.
+  if (!isThere) notFound();
   const reference = (
     <AsOf
       words={`Inquiry on snapshot ${snapshot.id}${notRead(snapshot)}`}
@@ -27,30 +66,16 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
       snapshots={snapshots.map(({ id, takenAt }) => ({ id, takenAt }))}
     />
   );
-  if (!inquiry.who && !inquiry.where) {
+  const { who, where, when } = inquiry;
+  if (!who && !where && when.kind === "any") {
     const [examples, waiting] = await Promise.all([asking.exampleQuestions(account, undefined), nomade.whatWaits(account)]);
     return <BlankView examples={examples ?? []} waiting={waiting} reference={reference} />;
   }
-  const outcome = await asking.askInquiry(account, inquiry.snapshot, inquiry);
-  if (!outcome) return <NoRegister />;
-  if (outcome.outcome === "not-answered-yet") return <NotAnsweredYetView inquiry={inquiry} words={outcome.words} reference={reference} />;
-  const { answer, answerable } = outcome;
-  // Of what the register does not hold nothing is said, least of all that nobody opens it.
-  if ((answerable.who && !answer.asked.who) || (answerable.where && !answer.asked.where)) notFound();
-  if (answerable.who) await nomade.noteLookUp(account, "access", { ...answerable.who, name: answer.asked.who?.name });
-  const asked = { inquiry: answerable, whoName: answer.asked.who?.name ?? answerable.who?.id, whereName: answer.asked.where?.name ?? answerable.where?.id };
-  if (answerable.who && answerable.where?.kind === "door") {
-    const now = await asking.traceInquiry(account, inquiry.snapshot, { ...inquiry, when: { kind: "now" } });
-    const then = inquiry.when.kind === "any" || inquiry.when.kind === "now" ? undefined : await asking.traceInquiry(account, inquiry.snapshot, inquiry);
-    if (now) return <VerdictView asked={asked} now={now} then={then} reference={reference} />;
-  }
-  const first = answer.rows[0] ?? answer.asleep[0];
-  const firstTrace =
-    first &&
-    (await asking.traceInquiry(account, inquiry.snapshot, {
-      ...inquiry,
-      who: { kind: first.holder.kind, id: first.holder.id },
-      where: { kind: "door", id: first.door.id },
-    }));
-  return <AnswerView key={JSON.stringify(inquiry)} asked={asked} answer={answer} firstTrace={firstTrace} reference={reference} />;
+  if (who?.kind === "cardholder" || who?.kind === "credential") await nomade.noteLookUp(account, "access", { ...who, name: names.who });
+  const asked = { inquiry, names };
+  return (
+    <Suspense key={JSON.stringify(parts)} fallback={<AwaitedView asked={asked} reference={reference} />}>
+      <Answered account={account} asked={asked} reference={reference} />
+    </Suspense>
+  );
 }

@@ -1,6 +1,6 @@
 import { required } from "../../kernel/invariant";
 import type { Finding } from "../../findings/finding";
-import { doorSensitivity } from "../../findings/reach";
+import { doorSensitivity } from "../../compile/door-sensitivity";
 import { greatest } from "../../kernel/compare";
 import type { Horizon } from "../../table/horizon";
 import { ownersOfAreas } from "../certifier";

@@ -3,7 +3,7 @@ import { compareCodePoints, groupBy } from "../../kernel/compare";
 import { required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import type { CompiledFacility } from "../../compile/compiled-facility";
-import { doorSensitivity } from "../../findings/reach";
+import { doorSensitivity } from "../../compile/door-sensitivity";
 import { ordinary } from "../../paths/paths";
 import { ordinaryWeekTimeframe } from "../../paths/timeframe";
 import type { Timeframe } from "../../paths/timeframe";

@@ -3,7 +3,7 @@ import { checkInput } from "@/wiring/web/check-input";
 import { asking } from "@/wiring/nomade";
 import { route } from "@/wiring/web/route";
 
-const kinds = { who: ["cardholder", "credential"], where: ["door", "area"] } as const;
+const kinds = { who: ["cardholder", "credential", "group", "level", "bundle"], where: ["door", "area", "doorGroup", "site", "level"] } as const;
 const schema = Joi.object<{ part: keyof typeof kinds; text: string }>({
   part: Joi.valid("who", "where").required(),
   text: Joi.string().allow("").max(200).default(""),

@@ -1,0 +1,46 @@
+import { formOf } from "@/core/questions/answer-form";
+import { answerTable, sheetTable } from "@/features/inquiry/answer-table";
+import type { AnswerTable } from "@/features/inquiry/answer-table";
+import { asking, nomade } from "@/wiring/nomade";
+import { notUnderstood, readAsked } from "@/wiring/web/asked-question";
+import { refuse, route } from "@/wiring/web/route";
+import { csvFile, xlsxFile } from "@/wiring/web/table-file";
+
+const types = { csv: "text/csv; charset=utf-8", xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" } as const;
+/** So much is handed out at once. */
+const mostRows = 20_000;
+const mostCells = 1_000_000;
+
+/** The whole answer to a question, as a file. */
+export const GET = route("ask", async (account, request) => {
+  const { as = "csv", ...parts } = Object.fromEntries(new URL(request.url).searchParams);
+  if (!(as === "csv" || as === "xlsx")) return refuse("An answer comes as csv or xlsx.", 400);
+  const read = await readAsked(account, parts);
+  if (read && !read.ok) return notUnderstood(read.error);
+  if (!read?.value.isThere) return refuse("The register does not hold who or where.", 404);
+  const { inquiry, names } = read.value;
+  const { snapshot, who } = inquiry;
+  const tooMany = (found: string): Response => refuse(`The answer has ${found}, more than is handed out at once. Narrow the question.`, 413);
+  let table: AnswerTable;
+  if (formOf(inquiry) === "sheet") {
+    const start = { row: 0, column: 0 };
+    const sizes = await asking.layOutSheet(account, snapshot, inquiry, start, { rows: 0, columns: 0 });
+    if (!sizes) return refuse("There is no such snapshot.", 404);
+    const [rows, columns] = [sizes.rowCount, sizes.columnCount];
+    if (rows * columns > mostCells) return tooMany(`${rows.toLocaleString("en-GB")} rows and ${columns.toLocaleString("en-GB")} columns`);
+    const whole = await asking.layOutSheet(account, snapshot, inquiry, start, { rows, columns });
+    if (!whole) return refuse("There is no such snapshot.", 404);
+    table = sheetTable(inquiry, whole);
+  } else {
+    const answer = await asking.answerInquiry(account, snapshot, inquiry, 0, mostRows);
+    if (!answer) return refuse("There is no such snapshot.", 404);
+    const all = answer.total + answer.asleepTotal;
+    if (all > mostRows) return tooMany(`${all.toLocaleString("en-GB")} rows`);
+    table = answerTable(answer);
+  }
+  if (who?.kind === "cardholder" || who?.kind === "credential") await nomade.noteLookUp(account, "access", { ...who, name: names.who });
+  const file = { title: "Answer", ...table };
+  return new Response(as === "csv" ? csvFile(file) : new Uint8Array(xlsxFile(file)), {
+    headers: { "content-type": types[as], "content-disposition": `attachment; filename="nomade-answer.${as}"` },
+  });
+});

@@ -1,0 +1,172 @@
+import type { Position } from "../compile/position-index";
+import { compareCodePoints } from "../kernel/compare";
+import type { RowNumber } from "../table/access-rows";
+import { timelineAt } from "../table/access-rows";
+import { never } from "../table/timelines";
+import type { IntervalSet } from "../time/intervals";
+import { nothing, totalMinutes, union } from "../time/intervals";
+import type { HolderNumber } from "./asked-people";
+import type { Openings } from "./openings";
+
+/** A row of a sheet: one holder, or all of a group that open anything. */
+export interface SheetRow {
+  /** Position of the department where people are taken together; -1 for those without; undefined for a single holder. */
+  readonly group: Position | undefined;
+  readonly holders: readonly HolderNumber[];
+}
+
+/** A column of a sheet: one door, or all doors of an area that open for anybody. */
+export interface SheetColumn {
+  /** Position of the area where doors are taken together; -1 for those of no area; undefined for a single door. */
+  readonly group: Position | undefined;
+  readonly doors: readonly Position[];
+}
+
+/** What stands where a row and a column meet. */
+export interface SheetCell {
+  /** How many of the row's holders open any of the column's doors at the asked time. */
+  readonly people: number;
+  /** Minutes of an ordinary week at which any of the doors opens, of whoever has most of them; and how many of these are out of business hours. */
+  readonly weekMinutes: number;
+  readonly outOfHoursMinutes: number;
+}
+
+/** How the rows and columns of a sheet are made up: by whom people, and doors, are taken together, and in which order groups and single ones stand. */
+export interface SheetAxes {
+  readonly departmentOf: ((holder: HolderNumber) => Position) | undefined;
+  readonly areaOf: ((door: Position) => Position) | undefined;
+  /** By which rows are ordered first, and doors: departments, and sites and areas, by name. */
+  readonly rowOrder: (holder: HolderNumber) => string;
+  readonly columnOrder: (door: Position) => string;
+  readonly outOfHours: (week: IntervalSet) => IntervalSet;
+}
+
+interface HoldersAlike {
+  /** What they open at the asked time, and in an ordinary week. */
+  readonly open: RowNumber;
+  readonly week: RowNumber;
+  count: number;
+}
+
+/**
+ * Who opens what, as a sheet of people by doors, of those who open anything at the asked time and of what anybody opens then. Rows of equal groups stand by
+ * the doors that they open, so that likes stand together. Cells are worked out when they are asked for, once for all holders that open the same.
+ */
+export class AccessSheet {
+  readonly rows: readonly SheetRow[];
+  readonly columns: readonly SheetColumn[];
+  private readonly alike: (readonly HoldersAlike[] | undefined)[] = [];
+  private readonly cells = new Map<string, Omit<SheetCell, "people"> | undefined>();
+
+  constructor(
+    private readonly openings: Openings,
+    private readonly weeks: Openings,
+    holders: readonly HolderNumber[],
+    private readonly axes: SheetAxes,
+  ) {
+    const open = holders.filter((holder) => openings.doorsOf(openings.rowOf(holder)).length > 0);
+    const doors = new Set<Position>();
+    for (const row of new Set(open.map((holder) => openings.rowOf(holder)))) for (const door of openings.doorsOf(row)) doors.add(door);
+    this.columns = this.columnsOf([...doors]);
+    this.rows = this.rowsOf(open);
+  }
+
+  /** Where a row and a column meet; undefined where nobody of the row opens anything of the column at the asked time. */
+  cell(row: number, column: number): SheetCell | undefined {
+    let people = 0;
+    let [weekMinutes, outOfHoursMinutes] = [0, 0];
+    for (const alike of this.alikeOf(row)) {
+      const cell = this.cellOf(alike, column);
+      if (!cell) continue;
+      people += alike.count;
+      if (cell.weekMinutes > weekMinutes || (cell.weekMinutes === weekMinutes && cell.outOfHoursMinutes > outOfHoursMinutes))
+        ({ weekMinutes, outOfHoursMinutes } = cell);
+    }
+    return people === 0 ? undefined : { people, weekMinutes, outOfHoursMinutes };
+  }
+
+  private columnsOf(doors: readonly Position[]): SheetColumn[] {
+    const { areaOf, columnOrder } = this.axes;
+    const ordered = doors.map((door) => ({ door, order: columnOrder(door) })).sort((a, b) => compareCodePoints(a.order, b.order) || a.door - b.door);
+    if (!areaOf) return ordered.map(({ door }) => ({ group: undefined, doors: [door] }));
+    const byArea = new Map<Position, Position[]>();
+    for (const { door } of ordered) {
+      const area = areaOf(door);
+      const own = byArea.get(area);
+      if (own) own.push(door);
+      else byArea.set(area, [door]);
+    }
+    return [...byArea].map(([group, own]) => ({ group, doors: own }));
+  }
+
+  private rowsOf(holders: readonly HolderNumber[]): SheetRow[] {
+    const { departmentOf, rowOrder } = this.axes;
+    const placeOf = new Map<Position, number>();
+    for (const { doors } of this.columns) for (const door of doors) placeOf.set(door, placeOf.size);
+    const likeness = new Map<RowNumber, readonly number[]>();
+    const places = (row: RowNumber): readonly number[] => {
+      let known = likeness.get(row);
+      if (!known)
+        likeness.set(
+          row,
+          (known = this.openings
+            .doorsOf(row)
+            .map((door) => placeOf.get(door) ?? -1)
+            .sort((a, b) => a - b)),
+        );
+      return known;
+    };
+    const ordered = holders
+      .map((holder, place) => ({ holder, place, order: rowOrder(holder), row: this.openings.rowOf(holder) }))
+      .sort((a, b) => compareCodePoints(a.order, b.order) || compareLists(places(a.row), places(b.row)) || a.row - b.row || a.place - b.place);
+    if (!departmentOf) return ordered.map(({ holder }) => ({ group: undefined, holders: [holder] }));
+    const byDepartment = new Map<Position, HolderNumber[]>();
+    for (const { holder } of ordered) {
+      const department = departmentOf(holder);
+      const own = byDepartment.get(department);
+      if (own) own.push(holder);
+      else byDepartment.set(department, [holder]);
+    }
+    return [...byDepartment].map(([group, own]) => ({ group, holders: own }));
+  }
+
+  private alikeOf(row: number): readonly HoldersAlike[] {
+    let alike = this.alike[row];
+    if (!alike) {
+      const found = new Map<string, HoldersAlike>();
+      for (const holder of this.rows[row]?.holders ?? []) {
+        const [open, week] = [this.openings.rowOf(holder), this.weeks.rowOf(holder)];
+        const known = found.get(`${open} ${week}`);
+        if (known) known.count++;
+        else found.set(`${open} ${week}`, { open, week, count: 1 });
+      }
+      this.alike[row] = alike = [...found.values()];
+    }
+    return alike;
+  }
+
+  private cellOf({ open, week }: HoldersAlike, column: number): Omit<SheetCell, "people"> | undefined {
+    const key = `${open} ${week} ${column}`;
+    if (this.cells.has(key)) return this.cells.get(key);
+    const { rows, timelines } = this.weeks.table;
+    let isOpen = false;
+    let minutes: IntervalSet = nothing;
+    for (const door of this.columns[column]?.doors ?? []) {
+      if (!this.openings.opensAt(open, door)) continue;
+      isOpen = true;
+      const timeline = timelineAt(rows, week, door);
+      if (timeline !== never) minutes = union(minutes, timelines.set(timeline));
+    }
+    const cell = isOpen ? { weekMinutes: totalMinutes(minutes), outOfHoursMinutes: totalMinutes(this.axes.outOfHours(minutes)) } : undefined;
+    this.cells.set(key, cell);
+    return cell;
+  }
+}
+
+function compareLists(a: readonly number[], b: readonly number[]): number {
+  for (let i = 0; i < a.length && i < b.length; i++) {
+    const difference = (a[i] as number) - (b[i] as number);
+    if (difference !== 0) return difference;
+  }
+  return a.length - b.length;
+}

@@ -1,0 +1,36 @@
+import { UnstyledButton } from "@mantine/core";
+import Link from "next/link";
+import { formOf, formsOf } from "@/core/questions/answer-form";
+import type { AnswerForm } from "@/core/questions/answer-form";
+import type { Inquiry } from "@/operations/inquiry/inquiry";
+import sheet from "@/ui/sheet.module.css";
+import { questionAddress, questionQuery } from "./address";
+import classes from "./inquiry.module.css";
+
+const formWords: Readonly<Record<AnswerForm, string>> = { verdict: "Verdict", people: "By person", doors: "By door", sheet: "People by doors" };
+
+/** As what else the same question can be answered, and what can be taken away of the answer. */
+export function AnswerForms({ inquiry }: { readonly inquiry: Inquiry }) {
+  const forms = formsOf(inquiry);
+  return (
+    <nav className={classes.forms} aria-label="Answer as">
+      {forms.length > 1 &&
+        forms.map((form) => (
+          <Link
+            key={form}
+            href={questionAddress({ ...inquiry, form: form === "verdict" ? undefined : form })}
+            aria-current={form === formOf(inquiry) ? "page" : undefined}
+          >
+            {formWords[form]}
+          </Link>
+        ))}
+      <span className={classes.away}>
+        <a href={`/inquiry/export?${questionQuery(inquiry)}&as=csv`}>CSV</a>
+        <a href={`/inquiry/export?${questionQuery(inquiry)}&as=xlsx`}>XLSX</a>
+        <UnstyledButton className={sheet.plain} onClick={() => window.print()}>
+          Print
+        </UnstyledButton>
+      </span>
+    </nav>
+  );
+}

@@ -1,0 +1,74 @@
+import { expect, test } from "@playwright/test";
+import { addAccount, signedIn } from "./people";
+
+test("several people and several doors are asked about with the keyboard alone, from the question line to a verdict", async ({ browser }) => {
+  addAccount("asker", "Ava Asker", "reviewer");
+  const page = await signedIn(browser, "asker");
+  const heading = page.getByRole("heading", { level: 1 });
+  await page.goto("/inquiry");
+  await page.getByRole("button", { name: "Who: left open" }).press("Enter");
+  await page.keyboard.type("press hou");
+  await expect(page.getByRole("option").first()).toContainText("Press house");
+  await page.keyboard.press("Enter");
+  // What a department opens is told by doors: the four who open the barn by day, and the cellar, which three of them open.
+  await expect(heading).toHaveText("All of Press house and below: four holders open two doors between them");
+  await expect(page.getByRole("row", { name: /^Cellar door/ })).toContainText("3 open it");
+  await page.getByRole("link", { name: "By person" }).press("Enter");
+  await expect(heading).toHaveText("Three of the four (All of Press house and below) can open something");
+  await page
+    .getByRole("row", { name: /^Iris Almondfeld/ })
+    .getByRole("link", { name: "2 doors" })
+    .press("Enter");
+  await expect(heading).toHaveText("Iris Almondfeld opens two doors");
+  await page.goBack();
+  await page.getByRole("link", { name: "People by doors" }).press("Enter");
+  await expect(heading).toHaveText("Three holders open something of two doors");
+  const grid = page.getByRole("grid", { name: "People by doors" });
+  await grid.focus();
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("ArrowRight");
+  const chosen = page.getByRole("gridcell", { selected: true });
+  await expect(chosen).toHaveAttribute("aria-label", /^.+, Cellar door: [0-9.]+ h in an ordinary week, [0-9.]+ h of them out of hours$/);
+  await page.getByRole("link", { name: "The verdict on a page of its own" }).press("Enter");
+  await expect(heading).toHaveText(/opens it now$|does not open it now$/);
+  await page.context().close();
+});
+
+test("a sheet is folded by department and by area, leads from a cell to its rows, and comes as CSV; an address with a form that it cannot have is refused by name", async ({
+  browser,
+}) => {
+  const page = await signedIn(browser, "asker");
+  const heading = page.getByRole("heading", { level: 1 });
+  await page.goto("/inquiry?who=everybody&form=sheet");
+  await page.getByRole("link", { name: "Both", exact: true }).click();
+  await expect(heading).toHaveText(/department/);
+  await page.getByRole("gridcell", { name: /^Press house, Cider cellar: / }).click();
+  await page.getByRole("link", { name: "Who opens what of it, in rows" }).click();
+  await expect(heading).toHaveText("Three of the four (All of Press house and below) can");
+  const file = await page.request.get("/inquiry/export?who=group:press&where=area:cellar&as=csv");
+  expect(file.headers()["content-type"]).toContain("text/csv");
+  const lines = (await file.text()).trim().split("\r\n");
+  expect(lines[0]).toContain("who,kind,id,of,doors");
+  expect(
+    lines
+      .slice(1)
+      .map((line) => line.split(",")[2])
+      .sort(),
+  ).toEqual(["iris", "nora", "otto"]);
+  await page.goto("/inquiry?who=cardholder:nora&form=sheet");
+  await expect(heading).toHaveText("One part of this question is not understood");
+  await expect(page.getByText("form=sheet", { exact: true })).toBeVisible();
+  // Nobody is said to open nothing of what is not there.
+  expect((await page.goto("/inquiry?who=group:nowhere"))?.status()).toBe(404);
+  expect((await page.goto("/inquiry?where=site:nowhere&when=nights"))?.status()).toBe(404);
+  await page.context().close();
+});
+
+test("when alone is answered: who opens anything then", async ({ browser }) => {
+  const page = await signedIn(browser, "asker");
+  await page.goto("/inquiry?when=Sunday%20night");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^(One|Two|Three) can open something, /);
+  await expect(page.getByRole("row", { name: /^Iris Almondfeld/ })).toBeVisible();
+  await expect(page.getByRole("row", { name: /^=Otto Rushgaard/ })).toHaveCount(0);
+  await page.context().close();
+});
