@@ -8,6 +8,8 @@ export interface OpenRegister {
   readonly compiled: CompiledFacility;
   /** The sites that it is limited to; undefined for the whole. */
   readonly sites?: readonly string[] | undefined;
+  /** Of how many credentials uses since its export move the end, where they are laid over it. */
+  readonly laterUses?: number;
 }
 
 /** A snapshot, the latest unless another is asked for, with its compiled register; undefined where there is none yet. */
