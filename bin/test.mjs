@@ -76,8 +76,8 @@ try {
     check("unit and integration tests", ["--experimental-vm-modules", "--no-warnings", `${modules}/jest/bin/jest.js`], unit.env, 5),
     check("boundaries", [`${modules}/dependency-cruiser/bin/dependency-cruise.mjs`, "--config", ".dependency-cruiser.cjs", "src", "demo", "bench", "tests"])
       .then(() => check("build", ["-e", "import('./bin/prepare.mjs').then(({ ensureWebBuild }) => ensureWebBuild())"]))
-      // Types are looked at with those that the build writes.
-      .then(() => check("types", [`${modules}/typescript/bin/tsc`, "--noEmit", "-p", "."]))
+      // Types are looked at with those that the build writes; by the native compiler, in a quarter of the time. (The linter needs the other one.)
+      .then(() => check("types", [`${modules}/typescript-native/bin/tsc`, "--noEmit", "-p", "."]))
       .then(() => serve(browser.application))
       .then((address) =>
         check("browser tests", [`${modules}/@playwright/test/cli.js`, "test"], { ...browser.env, NOMADE_ADDRESS: address, CHROMIUM: program("chromium") }),

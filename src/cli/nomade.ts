@@ -70,7 +70,7 @@ const commands: Readonly<Record<string, (args: readonly string[]) => Promise<num
   backup: async (args) => (await import("./database-commands")).backup(args),
   restore: async (args) => (await import("./database-commands")).restore(args),
   "pin-key": async (args) => (await import("./database-commands")).pinKey(args),
-  migrate: async (args) => (await import("./database-commands")).migrateDatabase(args),
+  migrate: async () => (await import("./database-commands")).migrateDatabase(),
 };
 
 /** What the connector says where the server has ended, or was killed. */
