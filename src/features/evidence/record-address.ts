@@ -30,6 +30,7 @@ const pages: readonly (readonly [RegExp, (id: string) => string])[] = [
   [/^(?:line \d+ of )?docket (\d+)$/, (id) => `/docket/${id}`],
   [/^draft (\d+)$/, (id) => `/register/drafts/${id}`],
   [/^event file \d+$/, () => "/register/events/files"],
+  [/^calendar (.+)$/, (id) => `/register/calendar/${encodeURIComponent(id)}`],
   [/^rules$/, () => "/findings/settings"],
   [/^occasion /, () => "/certification/occasions"],
 ];

@@ -23,6 +23,7 @@ export const GET = route("read-findings", async (account, request) => {
   if (exported.outcome === "too-many")
     return refuse(`There are ${exported.total.toLocaleString("en-GB")} of these, more than are handed out at once. Choose a rule, an area or a manager.`, 413);
   const { findings } = exported;
+  await nomade.noteExport(account, { what: "findings", on: `snapshot ${snapshot.id}`, query: new URL(request.url).search });
   const rows = () => findings.map((finding) => findingRow(finding, snapshot.timeZone));
   const table = { title: `Findings of snapshot ${snapshot.id}`, columns: findingColumns };
   const body =
