@@ -26,6 +26,7 @@ import * as rulesThatWait from "./migrations/0020-rules-that-wait";
 import * as lookUps from "./migrations/0021-look-ups";
 import * as retentionAndSites from "./migrations/0022-retention-and-sites";
 import * as orderMails from "./migrations/0023-order-mails";
+import * as keptQuestions from "./migrations/0024-kept-questions";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -53,6 +54,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0021-look-ups", up: lookUps.up },
   { name: "0022-retention-and-sites", up: retentionAndSites.up },
   { name: "0023-order-mails", up: orderMails.up },
+  { name: "0024-kept-questions", up: keptQuestions.up },
 ];
 
 const migrationTable = "migrations";

@@ -17,6 +17,8 @@ import { anyEvents } from "~/tests/asked-events";
 import { datesOfEvents, listEventFiles, listEvents } from "./events/list-events";
 import { replayEvents } from "./events/replay-events";
 import { withdrawEvents } from "./events/withdraw-events";
+import { changeOfQuestion, dropQuestion, keepQuestion, listKeptQuestions, watchQuestion } from "./inquiry/kept-questions";
+import { noteExport } from "./evidence/note-export";
 import { exportFindings, printFindings } from "./findings/export-findings";
 import { findingTrends } from "./findings/finding-trends";
 import { exampleFinding, listFindings, showFindingHistory, waitingWaivers } from "./findings/list-findings";
@@ -133,6 +135,12 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   exportCalendar: [reading, (by) => exportCalendar(untouchable, by, 1, "k")],
   listFindings: [reading, (by) => listFindings(untouchable, by, register, {})],
   exampleFinding: [reading, (by) => exampleFinding(untouchable, by, register, "unused")],
+  keepQuestion: [reading, (by) => keepQuestion(untouchable, by, register, "who=everybody")],
+  listKeptQuestions: [reading, (by) => listKeptQuestions(untouchable, by, register)],
+  changeOfQuestion: [reading, (by) => changeOfQuestion(untouchable, by, 1)],
+  watchQuestion: [reading, (by) => Promise.resolve().then(() => watchQuestion(untouchable, by, 1, true))],
+  dropQuestion: [reading, (by) => Promise.resolve().then(() => dropQuestion(untouchable, by, 1))],
+  noteExport: [reading, (by) => noteExport(untouchable, by, { what: "list", on: "snapshot 1", query: "" })],
   exportFindings: [reading, (by) => exportFindings(untouchable, by, register, {})],
   printFindings: [reading, (by) => printFindings(untouchable, by, register, {})],
   findingTrends: [reading, (by) => findingTrends(untouchable, by, register)],
@@ -260,13 +268,17 @@ describe("an operation", () => {
     }
     expect(begun.sort()).toEqual([
       "answerInquiry",
+      "changeOfQuestion",
       "commentLine",
       "decideLine",
+      "dropQuestion",
       "exampleQuestions",
       "exportLines",
       "exportOrders",
+      "keepQuestion",
       "keepUnremarkable",
       "layOutSheet",
+      "listKeptQuestions",
       "listLines",
       "listOrders",
       "listRegister",
@@ -274,6 +286,7 @@ describe("an operation", () => {
       "listSnapshots",
       "myDockets",
       "narrowLine",
+      "noteExport",
       "passOnLine",
       "readInquiry",
       "readTimes",
@@ -287,6 +300,7 @@ describe("an operation", () => {
       "suggest",
       "traceInquiry",
       "undoDecision",
+      "watchQuestion",
     ]);
   });
 });

@@ -8,6 +8,7 @@ import type { RefusedRow } from "@/intake/formats/tables/read-table";
 import type { AccessEffect } from "./register/effect-on-access";
 import type { AnchorStore } from "./ports/anchors";
 import type { TimeStampStore } from "./ports/time-stamps";
+import type { KeptQuestionStore } from "./ports/kept-questions";
 import type { LookUpStore } from "./ports/look-ups";
 import type { MailSender, MailStore, Outbox } from "./ports/mail";
 import type { Papers } from "./ports/papers";
@@ -159,6 +160,7 @@ export interface Services {
   readonly timeStamps: TimeStampStore;
   /** Where heads of the record are mailed; undefined where no address is set. */
   readonly anchorAddress: string | undefined;
+  readonly keptQuestions: KeptQuestionStore;
   readonly lookUps: LookUpStore;
   readonly mails: MailStore;
   readonly mailSender: MailSender;

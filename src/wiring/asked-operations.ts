@@ -16,6 +16,7 @@ import { showRuleSettings } from "@/operations/findings/rule-settings";
 import { verifyRecord } from "@/operations/evidence/read-record";
 import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
 import { exampleQuestions } from "@/operations/inquiry/example-questions";
+import { changeOfQuestion, keepQuestion, listKeptQuestions } from "@/operations/inquiry/kept-questions";
 import { readInquiry, readTimes } from "@/operations/inquiry/read-question";
 import { shutInquiry } from "@/operations/inquiry/shut-inquiry";
 import { traceInquiry } from "@/operations/inquiry/trace-inquiry";
@@ -27,6 +28,7 @@ import { exportDraftOrders, showDraft } from "@/operations/register/drafts/show-
 import { listRegister, suggest } from "@/operations/register/list-register";
 import { layOutSheet } from "@/operations/inquiry/lay-out-sheet";
 import { layOutAhead, listAhead } from "@/operations/register/open-ahead";
+import { onUsedHorizon } from "@/operations/register/later-uses";
 import { onHorizon, onRegister } from "@/operations/register/open-register";
 import { showObject } from "@/operations/register/show-object";
 
@@ -34,13 +36,16 @@ import { showObject } from "@/operations/register/show-object";
 export const askedOperations = {
   layOutAhead,
   listAhead,
-  answerInquiry: onHorizon(answerInquiry),
-  layOutSheet: onHorizon(layOutSheet),
-  traceInquiry: onHorizon(traceInquiry),
-  shutInquiry: onHorizon(shutInquiry),
+  answerInquiry: onUsedHorizon(answerInquiry),
+  layOutSheet: onUsedHorizon(layOutSheet),
+  traceInquiry: onUsedHorizon(traceInquiry),
+  shutInquiry: onUsedHorizon(shutInquiry),
   readInquiry: onRegister(readInquiry),
   readTimes: onRegister(readTimes),
   exampleQuestions: onRegister(exampleQuestions),
+  keepQuestion: onRegister(keepQuestion),
+  listKeptQuestions: onRegister(listKeptQuestions),
+  changeOfQuestion,
   suggest: onRegister(suggest),
   listRegister: onRegister(listRegister),
   showObject: onHorizon(showObject),

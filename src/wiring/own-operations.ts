@@ -1,6 +1,8 @@
 import { askSecondFactor } from "@/operations/administration/accounts";
 import { changePassword, endSession, showOwnAccount } from "@/operations/administration/own-account";
 import { confirmSecondFactor, dropSecondFactor, offerSecondFactor } from "@/operations/administration/second-factor";
+import { dropQuestion, watchQuestion } from "@/operations/inquiry/kept-questions";
+import { noteExport } from "@/operations/evidence/note-export";
 import { listLookUps, noteLookUp } from "@/operations/administration/look-ups";
 import { whatWaits } from "@/operations/administration/what-waits";
 import { signIn, signOut, whoIs } from "@/operations/administration/sign-in";
@@ -42,6 +44,9 @@ export const ownOperations = {
   dropSecondFactor,
   askSecondFactor,
   whatWaits,
+  dropQuestion,
+  watchQuestion,
+  noteExport,
   noteLookUp,
   listLookUps,
   dropRuleSettings,

@@ -1,6 +1,7 @@
 import { anchorFile } from "@/data/anchor-file";
 import { signOnProvider } from "@/data/sign-on";
 import { timeStampStore } from "@/data/time-stamp-store";
+import { keptQuestionStore } from "@/data/kept-question-store";
 import { lookUpStore } from "@/data/look-up-store";
 import { mailSender } from "@/data/mail-sender";
 import { mailStore } from "@/data/mail-store";
@@ -31,7 +32,17 @@ import { snapshotStore } from "@/data/snapshot-store";
 import { sourceStore } from "@/data/source-store";
 import type { Services } from "@/operations/services";
 import { signInTries } from "@/operations/administration/sign-in-tries";
-import { anchorAddress, anchorFolder, signOnSettings, timeStampSettings, mailSettings, standInMail, standInMailFolder, databaseSettings, dataFolder } from "./environment";
+import {
+  anchorAddress,
+  anchorFolder,
+  signOnSettings,
+  timeStampSettings,
+  mailSettings,
+  standInMail,
+  standInMailFolder,
+  databaseSettings,
+  dataFolder,
+} from "./environment";
 import { publicHolidaysOf } from "./public-holidays";
 import { pinTagger } from "@/data/pin-key";
 import { sourceFiles } from "@/data/source-files";
@@ -91,6 +102,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     signOn: signOnProvider(signOnSettings()),
     timeStamps: timeStampStore(timeStampSettings()),
     anchorAddress: anchorAddress(),
+    keptQuestions: keptQuestionStore(sequelize),
     lookUps: lookUpStore(sequelize),
     retention: retentionStore(sequelize, folder),
     mails: mailStore(sequelize),

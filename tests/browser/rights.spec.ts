@@ -62,6 +62,11 @@ const addresses: Readonly<
   "(review)/inquiry/suggest/route.ts": { at: "/inquiry/suggest?part=who&text=", answers: reading },
   "(review)/inquiry/when/route.ts": { at: "/inquiry/when?text=tomorrow", answers: reading },
   "(review)/inquiry/trace/route.ts": { at: "/inquiry/trace?who=cardholder:nora&where=door:cellar-door", answers: reading },
+  // Each keeps their own questions; these keep none.
+  "(review)/inquiry/kept/route.ts": {
+    at: "/inquiry/kept?id=1",
+    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+  },
   "(review)/inquiry/rows/route.ts": { at: "/inquiry/rows?who=everybody&offset=0", answers: reading },
   "(review)/inquiry/sheet/route.ts": { at: "/inquiry/sheet?who=everybody&form=sheet", answers: reading },
   "(review)/inquiry/export/route.ts": { at: "/inquiry/export?who=everybody&as=csv", answers: reading },

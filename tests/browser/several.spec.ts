@@ -3,6 +3,7 @@ import { addAccount, signedIn } from "./people";
 
 test("several people and several doors are asked about with the keyboard alone, from the question line to a verdict", async ({ browser }) => {
   addAccount("asker", "Ava Asker", "reviewer");
+  addAccount("other-asker", "Otis Asker", "reviewer");
   const page = await signedIn(browser, "asker");
   const heading = page.getByRole("heading", { level: 1 });
   await page.goto("/inquiry");
@@ -62,6 +63,37 @@ test("a sheet is folded by department and by area, leads from a cell to its rows
   expect((await page.goto("/inquiry?who=group:nowhere"))?.status()).toBe(404);
   expect((await page.goto("/inquiry?where=site:nowhere&when=nights"))?.status()).toBe(404);
   await page.context().close();
+});
+
+test("a question is kept with its time in the words in which it was typed, watched, asked again, and dropped; what was asked before stands there, too", async ({
+  browser,
+}) => {
+  const page = await signedIn(browser, "asker");
+  await page.goto("/inquiry?where=door:cellar-door");
+  await page.getByRole("button", { name: "when: left open" }).click();
+  await page.keyboard.type("nights");
+  await expect(page.getByRole("option").first()).toContainText("nights");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^(One|Two) can, /);
+  await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByRole("status").filter({ hasText: "Kept" })).toBeVisible();
+  await page.goto("/inquiry");
+  const kept = page.getByRole("region", { name: "Kept questions" });
+  await expect(kept.getByRole("link")).toHaveText("Who opens Cellar door, nights?");
+  await expect(kept.getByRole("link")).toHaveAttribute("href", /when=nights/);
+  await expect(page.getByRole("region", { name: "Asked before" }).getByRole("link").first()).toHaveText(/^Who opens Cellar door, /);
+  await kept.getByRole("button", { name: "Watch" }).click();
+  await expect(kept.getByRole("status")).toHaveText(/^(The same as in snapshot \d+\.|Since snapshot \d+: .+|There is no earlier snapshot to compare with\.)$/);
+  // Nobody else keeps it, and nobody else is told of it.
+  const other = await signedIn(browser, "other-asker");
+  await other.goto("/inquiry");
+  await expect(other.getByRole("region", { name: "Kept questions" })).toHaveCount(0);
+  await kept.getByRole("link").click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^(One|Two) can, /);
+  await page.goBack();
+  await kept.getByRole("button", { name: "Drop" }).click();
+  await expect(kept).toHaveCount(0);
+  for (const one of [page, other]) await one.context().close();
 });
 
 test("when alone is answered: who opens anything then", async ({ browser }) => {

@@ -124,6 +124,18 @@ export function nextChange(set: IntervalSet, minute: EpochMinute): EpochMinute |
   return Number.isFinite(bound) ? bound : undefined;
 }
 
+/** The last minute before the given one at which membership in the set changed; undefined if it never did. */
+export function previousChange(set: IntervalSet, minute: EpochMinute): EpochMinute | undefined {
+  let [low, high] = [0, set.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((set[middle] as number) < minute) low = middle + 1;
+    else high = middle;
+  }
+  const bound = set[low - 1] as EpochMinute | undefined;
+  return bound !== undefined && Number.isFinite(bound) ? bound : undefined;
+}
+
 /** How many minutes the set has. */
 export function totalMinutes(set: IntervalSet): number {
   let total = 0;

@@ -6,11 +6,13 @@ import type { Inquiry } from "@/operations/inquiry/inquiry";
 import sheet from "@/ui/sheet.module.css";
 import { questionAddress, questionQuery } from "./address";
 import classes from "./inquiry.module.css";
+import type { KeepAction } from "./keep-question";
+import { KeepQuestion } from "./keep-question";
 
 const formWords: Readonly<Record<AnswerForm, string>> = { verdict: "Verdict", people: "By person", doors: "By door", sheet: "People by doors" };
 
 /** As what else the same question can be answered, and what can be taken away of the answer. */
-export function AnswerForms({ inquiry }: { readonly inquiry: Inquiry }) {
+export function AnswerForms({ inquiry, keep }: { readonly inquiry: Inquiry; readonly keep: KeepAction }) {
   const forms = formsOf(inquiry);
   return (
     <nav className={classes.forms} aria-label="Answer as">
@@ -25,6 +27,7 @@ export function AnswerForms({ inquiry }: { readonly inquiry: Inquiry }) {
           </Link>
         ))}
       <span className={classes.away}>
+        <KeepQuestion inquiry={inquiry} keep={keep} />
         <a href={`/inquiry/export?${questionQuery(inquiry)}&as=csv`}>CSV</a>
         <a href={`/inquiry/export?${questionQuery(inquiry)}&as=xlsx`}>XLSX</a>
         <UnstyledButton className={sheet.plain} onClick={() => window.print()}>

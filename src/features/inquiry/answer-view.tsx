@@ -14,9 +14,11 @@ import { AnswerForms } from "./answer-forms";
 import { AnswerRows } from "./answer-rows";
 import { clockWords, leadWords, resultWords } from "./answer-words";
 import classes from "./inquiry.module.css";
+import type { KeepAction } from "./keep-question";
 import { PrintedQuestion } from "./printed-question";
 import type { AskedQuestion } from "./question-line";
 import { QuestionLine } from "./question-line";
+import { Remembered } from "./recent-questions";
 import { TraceMargin } from "./trace-margin";
 
 /** The rows of an answer that are shown: those that came with the page, and those that were asked for since. */
@@ -52,11 +54,13 @@ export function AnswerView({
   answer,
   firstTrace,
   reference,
+  keep,
 }: {
   readonly asked: AskedQuestion;
   readonly answer: Answer;
   readonly firstTrace: Trace | undefined;
   readonly reference: ReactNode;
+  readonly keep: KeepAction;
 }) {
   const { inquiry } = asked;
   const { rows, asleep, left, isAwaited, hasFailed, showMore } = useRows(inquiry, answer);
@@ -94,8 +98,9 @@ export function AnswerView({
         }
         lead={leadWords(inquiry, answer)}
       />
+      <Remembered asked={asked} />
       <PrintedQuestion asked={asked} />
-      <AnswerForms inquiry={inquiry} />
+      <AnswerForms inquiry={inquiry} keep={keep} />
       <div role="group" aria-label="Answer" onKeyDown={onKeyDown}>
         {rows.length > 0 && <AnswerRows {...shared} rows={rows} first={0} />}
         {asleep.length > 0 && (

@@ -48,8 +48,17 @@ export function leadWords(inquiry: Inquiry, answer: Answer): string {
       : inquiry.who?.kind === "level" || inquiry.who?.kind === "bundle"
         ? "Whoever is given it, in whatever way; the doors are all that they open, by whatever path."
         : "";
-  return [asleep, free, members].filter(Boolean).join(" ");
+  return [asleep, free, members, usesWords(answer)].filter(Boolean).join(" ");
 }
+
+/** What of an answer rests on uses: those since the export, and that there are none from now on. */
+export const usesWords = ({ laterUses, endsUnused }: { readonly laterUses: number; readonly endsUnused: boolean }): string =>
+  [
+    laterUses === 0 ? "" : `Later uses of ${plural(laterUses, "card", "cards")} are taken in from the events, where these keep a card from ending.`,
+    endsUnused ? "Some of these cards end by not being used: what is said of later holds if they are not used again." : "",
+  ]
+    .filter(Boolean)
+    .join(" ");
 
 /** What the times are read by. */
 export function clockWords(answer: Answer): string {

@@ -1,11 +1,15 @@
 import type { ReactNode } from "react";
 import Link from "next/link";
 import type { Inquiry } from "@/operations/inquiry/inquiry";
+import type { ListedQuestion } from "@/operations/inquiry/kept-questions";
 import { Heading, Sheet } from "@/ui/sheet";
 import type { Waiting } from "@/operations/administration/what-waits";
 import { questionAddress } from "./address";
 import classes from "./inquiry.module.css";
+import type { KeptActions } from "./kept-questions";
+import { KeptQuestions } from "./kept-questions";
 import { nothingAsked, QuestionLine } from "./question-line";
+import { RecentQuestions } from "./recent-questions";
 import { WhatWaits } from "./what-waits";
 
 export interface Example {
@@ -17,10 +21,14 @@ export interface Example {
 export function BlankView({
   examples,
   waiting,
+  kept,
+  keptActions,
   reference,
 }: {
   readonly examples: readonly Example[];
   readonly waiting: readonly Waiting[];
+  readonly kept: readonly ListedQuestion[];
+  readonly keptActions: KeptActions;
   readonly reference: ReactNode;
 }) {
   return (
@@ -37,6 +45,8 @@ export function BlankView({
           </li>
         ))}
       </ul>
+      <KeptQuestions kept={kept} actions={keptActions} />
+      <RecentQuestions />
     </Sheet>
   );
 }

@@ -13,6 +13,7 @@ import { questionAddress } from "./address";
 import { kindWords } from "../words/register-words";
 import { refusalText, whenFull, whenShort } from "../words/when";
 import { useSingleKeys } from "../shell/single-keys";
+import { rememberTyped } from "./typed-times";
 import classes from "./question-line.module.css";
 
 export interface AskedQuestion {
@@ -85,7 +86,14 @@ const standingWith = (part: "who" | "where", text: string): readonly Choice[] =>
 
 /** Times as choices, each with its reading in full. */
 const timeChoices = ({ read, offered }: ReadTimes): Choice[] =>
-  [...(read ? [read] : []), ...offered].map(({ typed, when }) => ({ label: typed, detail: whenFull(when), fill: (inquiry) => ({ ...inquiry, when }) }));
+  [...(read ? [read] : []), ...offered].map(({ typed, when }) => ({
+    label: typed,
+    detail: whenFull(when),
+    fill: (inquiry) => {
+      rememberTyped(when, typed);
+      return { ...inquiry, when };
+    },
+  }));
 
 interface Offered {
   readonly choices: readonly Choice[];

@@ -14,12 +14,14 @@ import sheet from "@/ui/sheet.module.css";
 import { capital, hoursWords, plural } from "../words/numbers";
 import { questionAddress, questionQuery } from "./address";
 import { AnswerForms } from "./answer-forms";
-import { timeClause } from "./answer-words";
+import { timeClause, usesWords } from "./answer-words";
 import inquiryClasses from "./inquiry.module.css";
+import type { KeepAction } from "./keep-question";
 import { PrintedQuestion } from "./printed-question";
 import type { AskedQuestion } from "./question-line";
 import { QuestionLine } from "./question-line";
 import classes from "./sheet-view.module.css";
+import { Remembered } from "./recent-questions";
 import { TraceMargin } from "./trace-margin";
 
 const rowHeight = 34;
@@ -165,7 +167,17 @@ function CellMargin({
 }
 
 /** People by doors: how many hours of an ordinary week each opens each, and how much of it out of hours. */
-export function SheetView({ asked, first, reference }: { readonly asked: AskedQuestion; readonly first: SheetOfPart; readonly reference: ReactNode }) {
+export function SheetView({
+  asked,
+  first,
+  reference,
+  keep,
+}: {
+  readonly asked: AskedQuestion;
+  readonly first: SheetOfPart;
+  readonly reference: ReactNode;
+  readonly keep: KeepAction;
+}) {
   const { inquiry } = asked;
   const { rowCount, columnCount, askedHolders } = first;
   const scroller = useRef<HTMLDivElement>(null);
@@ -228,14 +240,19 @@ export function SheetView({ asked, first, reference }: { readonly asked: AskedQu
       }
     >
       <Heading
-        result={rowCount === 0 ? `Nobody opens anything of it${timeClause(inquiry)}` : `${capital(what)} ${rowCount === 1 ? "opens" : "open"} something of ${doors}${timeClause(inquiry)}`}
+        result={
+          rowCount === 0
+            ? `Nobody opens anything of it${timeClause(inquiry)}`
+            : `${capital(what)} ${rowCount === 1 ? "opens" : "open"} something of ${doors}${timeClause(inquiry)}`
+        }
         reference={reference}
         lead={`${askedHolders.toLocaleString("en-GB")} people and cards were asked about; who opens nothing has no row. ${
           inquiry.fold === "people" || inquiry.fold === "both" ? "A cell counts the people who open it" : "A cell gives the hours of an ordinary week"
-        }; the bar is the week, solid inside business hours, hatched outside.`}
+        }; the bar is the week, solid inside business hours, hatched outside. ${usesWords(first)}`}
       />
+      <Remembered asked={asked} />
       <PrintedQuestion asked={asked} />
-      <AnswerForms inquiry={inquiry} />
+      <AnswerForms inquiry={inquiry} keep={keep} />
       <Folds inquiry={inquiry} />
       {rowCount > 0 && (
         <div

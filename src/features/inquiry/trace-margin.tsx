@@ -148,6 +148,12 @@ export function TraceMargin({
           <b>It would open</b> if {needsWords(trace.needs, names)}.
         </div>
       )}
+      {trace.endsUnused.map(({ credential, at: end }) => (
+        <p key={credential.id} className={sheet.sub}>
+          {credential.name} {end <= at ? "ended" : "ends"} on {nearMomentText(end, door.zone)} by not being used{end <= at ? "" : ", if it is not used again"}
+          {trace.laterUses > 0 ? "; uses since the export are counted" : ""}.
+        </p>
+      ))}
       {trace.everOpens && <ToShut asked={asked} />}
       {trace.others.length > 0 && (
         <p className={sheet.sub}>

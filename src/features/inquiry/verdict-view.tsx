@@ -1,15 +1,40 @@
 import type { ReactNode } from "react";
-import type { Trace } from "@/operations/inquiry/inquiry";
+import Link from "next/link";
+import type { EpochMinute } from "@/core/time/instant";
+import { localTime, zoneOf } from "@/core/time/zone";
+import type { Inquiry, Trace } from "@/operations/inquiry/inquiry";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { capital } from "../words/numbers";
 import { reasonWords } from "../words/reasons";
 import { whenShort } from "../words/when";
 import { localMomentText, nearMomentText } from "../words/times";
+import { questionAddress } from "./address";
 import classes from "./inquiry.module.css";
+import type { KeepAction } from "./keep-question";
+import { KeepQuestion } from "./keep-question";
+import { PrintedQuestion } from "./printed-question";
 import type { AskedQuestion } from "./question-line";
 import { QuestionLine } from "./question-line";
+import { Remembered } from "./recent-questions";
 import { AccessWeek, minuteOfWeek, TraceMargin } from "./trace-margin";
+
+/** The same question at the minutes at which the verdict changes, one before and one after. */
+function Steps({ trace, inquiry }: { readonly trace: Trace; readonly inquiry: Inquiry }) {
+  const zone = zoneOf(trace.door.zone);
+  const step = (change: EpochMinute | undefined, words: string) =>
+    change !== undefined && (
+      <Link href={questionAddress({ ...inquiry, when: { kind: "moment", at: localTime(zone, change) } })}>
+        {words}, {nearMomentText(change, trace.door.zone)}
+      </Link>
+    );
+  return (
+    <p className={sheet.links}>
+      {step(trace.previousChange, "The change before")}
+      {step(trace.nextChange, "The change after")}
+    </p>
+  );
+}
 
 /** One holder, one door: whether it opens now, whether it did or will at the asked moment, when it does, and why. */
 export function VerdictView({
@@ -17,11 +42,13 @@ export function VerdictView({
   now,
   then,
   reference,
+  keep,
 }: {
   readonly asked: AskedQuestion;
   readonly now: Trace;
   readonly then: Trace | undefined;
   readonly reference: ReactNode;
+  readonly keep: KeepAction;
 }) {
   const told = then ?? now;
   const opens = told.verdict.verdict === "open";
@@ -54,6 +81,8 @@ export function VerdictView({
         }
         lead={[told.holder.detail, `${told.door.name}, ${[told.door.area, told.door.site].filter(Boolean).join(", ")}`].join(" · ")}
       />
+      <Remembered asked={asked} />
+      <PrintedQuestion asked={asked} />
       <div className={classes.verdict}>
         <AccessWeek week={told.week} size="large" pin={minuteOfWeek(told.at, told.door.zone)} words={told.words} />
         <div>
@@ -68,6 +97,10 @@ export function VerdictView({
           <p className={classes.said}>
             <b>In the 13 months from the export:</b> {told.fullWords}.
           </p>
+          <p className={classes.forms}>
+            <KeepQuestion inquiry={asked.inquiry} keep={keep} />
+          </p>
+          <Steps trace={told} inquiry={asked.inquiry} />
           <p className={sheet.sub}>The drawing shows an ordinary week; solid is inside business hours, hatched outside, the pin is the asked instant.</p>
         </div>
       </div>

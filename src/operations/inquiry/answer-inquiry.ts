@@ -18,7 +18,7 @@ import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import type { Answer, AnswerRow, Inquiry } from "./inquiry";
-import { InquiryContext, credentialsOf, minuteNow } from "./inquiry-context";
+import { InquiryContext, anyEndsUnused, credentialsOf, minuteNow } from "./inquiry-context";
 import { holderKey, namedDoor, namedHolder, namesOfQuestion } from "./inquiry-names";
 import { openedPairs } from "./opened-pairs";
 import type { OpenedPair, OpenedPairs } from "./opened-pairs";
@@ -136,8 +136,8 @@ export async function answerInquiry(
   demand(account, "ask");
   const { compiled } = register;
   const context = new InquiryContext(compiled, minuteNow(services), inquiry);
-  const { by, awake, asleep, askedHolders, askedDoors } = openedPairs(context);
-  const isOneHolder = askedHolders === 1;
+  const { by, awake, asleep, holders, askedDoors } = openedPairs(context);
+  const isOneHolder = holders.length === 1;
   const ranking = new Ranking(compiled, by, isOneHolder ? new Map<string, number>() : await services.findings.risks(register.snapshot.id));
   const shown = ranking.page(awake, offset, limit);
   // Those that are asleep follow those that are not.
@@ -158,7 +158,7 @@ export async function answerInquiry(
   return {
     names: namesOfQuestion(compiled, inquiry),
     by,
-    askedHolders,
+    askedHolders: holders.length,
     askedDoors,
     offset,
     rows: shown.map((pair) => rowOf(context, pair, ranking, false, use, against)),
@@ -171,6 +171,8 @@ export async function answerInquiry(
     free: inquiry.where?.kind === "door" && first !== undefined ? context.free(first) : undefined,
     asOf: context.asOf,
     now: context.now,
+    laterUses: register.laterUses ?? 0,
+    endsUnused: anyEndsUnused(compiled, holders),
   };
 }
 

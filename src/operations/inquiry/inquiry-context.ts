@@ -12,7 +12,7 @@ import { exactTimeframe, ordinaryWeekTimeframe } from "@/core/paths/timeframe";
 import type { AskingMode } from "@/core/paths/paths";
 import { askedDoors } from "@/core/questions/asked-doors";
 import type { HolderNumber } from "@/core/questions/asked-people";
-import { bearerOf } from "@/core/questions/asked-people";
+import { bearerOf, cardByItself } from "@/core/questions/asked-people";
 import { Openings } from "@/core/questions/openings";
 import { freeIn, openIn } from "@/core/paths/timetable";
 import type { Weekday } from "@/core/time/civil-day";
@@ -31,6 +31,23 @@ export function credentialsOf(compiled: CompiledFacility, holder: HolderNumber):
   const bearer = bearerOf(holder);
   const positions = "card" in bearer ? [bearer.card] : required(compiled.cardholders.at(bearer.cardholder), "positions are valid").credentials;
   return positions.map((position) => required(compiled.credentials.at(position), "positions are valid"));
+}
+
+/** Whether a card ends when it is not used for some time, and not by then anyway. */
+export const endsUnused = ({ vocabulary: { windows } }: CompiledFacility, { credential, life }: CompiledCredential): boolean =>
+  credential.expiry?.after === "last-use" && life.window.until < windows.of(credential).outward.until;
+
+/** Whether any of some holders has such a card. */
+export function anyEndsUnused(compiled: CompiledFacility, holders: readonly HolderNumber[]): boolean {
+  const { facility, objects } = compiled;
+  if (!facility.credentials.some(({ expiry }) => expiry?.after === "last-use")) return false;
+  const asked = new Set(holders);
+  return facility.credentials.some(({ expiry }, position) => {
+    if (expiry?.after !== "last-use") return false;
+    const holder = objects.cards.holderOf[position] as number;
+    const isAsked = asked.has(cardByItself(position)) || (holder !== -1 && asked.has(holder));
+    return isAsked && endsUnused(compiled, required(compiled.credentials.at(position), "positions are valid"));
+  });
 }
 
 const usualWeekend: readonly Weekday[] = ["sat", "sun"];

@@ -160,7 +160,7 @@ describe("what opens, asked by who, where and when", () => {
           );
           const judge = new Judge(draft);
           const reasonOf = (card: string, at: EpochMinute): string => judge.reason(card, door, BigInt(at), { lockdown, asIfLive: false });
-          const { at, credential, verdict, others, nextChange } = required(trace, "somebody and a door were asked about");
+          const { at, credential, verdict, others, nextChange, previousChange } = required(trace, "somebody and a door were asked about");
           const cards = (draft.credentials ?? [])
             .filter(({ id, cardholder }) => (who?.kind === "credential" ? id === who.id : cardholder === who?.id))
             .map(({ id }) => id);
@@ -171,6 +171,11 @@ describe("what opens, asked by who, where and when", () => {
           // A next change is one: the door opens just before it and not after, or the other way about.
           const opens = (minute: number): boolean => cards.some((card) => reasonOf(card, minute as EpochMinute) === "open");
           if (nextChange !== undefined) expect(opens(nextChange)).not.toBe(opens(nextChange - 1));
+          if (previousChange !== undefined) expect(opens(previousChange)).not.toBe(opens(previousChange - 1));
+          // Between the two nothing changes.
+          const state = opens(at);
+          for (const minute of [previousChange ?? at, at - 1, at + 1, (nextChange ?? at + 1) - 1])
+            if (minute >= (previousChange ?? at) && minute < (nextChange ?? at + 1)) expect([minute, opens(minute)]).toEqual([minute, state]);
         },
       ),
       { numRuns: 40 },

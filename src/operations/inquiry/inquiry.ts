@@ -89,6 +89,10 @@ export interface Answer {
   readonly free: { readonly words: string; readonly week: IntervalSet } | undefined;
   readonly asOf: EpochMinute;
   readonly now: EpochMinute;
+  /** Of how many cards uses since the export move the end: they are taken in. */
+  readonly laterUses: number;
+  /** Whether any of those asked about has a card that ends by not being used: what is said of later holds if it is not. */
+  readonly endsUnused: boolean;
 }
 
 export interface Trace {
@@ -105,6 +109,8 @@ export interface Trace {
   readonly words: string;
   /** The same with every exception named; can be read back to the timetable. */
   readonly fullWords: string;
+  /** The last minute before the asked one at which that changed; undefined where it did not within some 13 months. */
+  readonly previousChange: EpochMinute | undefined;
   /** The first minute after the asked one at which that changes; undefined where it does not within 13 months. */
   readonly nextChange: EpochMinute | undefined;
   readonly free: boolean;
@@ -116,6 +122,10 @@ export interface Trace {
   readonly timeZone: string;
   /** Names of everything that the paths speak of, by kind and id. */
   readonly names: Readonly<Record<string, string>>;
+  /** Cards of the holder that end by not being used, with the minute at which they do if they are not used again. */
+  readonly endsUnused: readonly { readonly credential: NamedHolder; readonly at: EpochMinute }[];
+  /** Of how many cards of the register uses since the export move the end: they are taken in. */
+  readonly laterUses: number;
 }
 
 /** What must go before a door no longer opens for a holder. */

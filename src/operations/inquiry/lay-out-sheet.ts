@@ -12,7 +12,7 @@ import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import type { Inquiry, QuestionNames } from "./inquiry";
-import { InquiryContext, minuteNow } from "./inquiry-context";
+import { InquiryContext, anyEndsUnused, minuteNow } from "./inquiry-context";
 import { namedDoor, namedHolder, namesOfQuestion } from "./inquiry-names";
 
 /** Which part of a sheet is asked for. */
@@ -44,6 +44,8 @@ export interface SheetOfPart {
   readonly columnCount: number;
   /** People and cards that were asked about; those of them that open nothing have no row. */
   readonly askedHolders: number;
+  readonly laterUses: number;
+  readonly endsUnused: boolean;
   readonly part: SheetPart;
   readonly rows: readonly SheetHead[];
   readonly columns: readonly SheetHead[];
@@ -53,6 +55,7 @@ export interface SheetOfPart {
 interface LaidOut {
   readonly sheet: AccessSheet;
   readonly askedHolders: number;
+  readonly endsUnused: boolean;
 }
 
 const laidOut = new WeakMap<CompiledFacility, Map<string, LaidOut>>();
@@ -84,7 +87,7 @@ function layOut(register: OpenRegister, context: InquiryContext): LaidOut {
     columnOrder: (door) => `${facility.doors[door]?.site ?? ""} ${facility.areas[areaOf(door)]?.name ?? "\uffff"} ${facility.doors[door]?.name ?? ""}`,
     outOfHours,
   });
-  const made = { sheet, askedHolders: holders.length };
+  const made = { sheet, askedHolders: holders.length, endsUnused: anyEndsUnused(compiled, holders) };
   known.set(key, made);
   for (const oldest of known.keys()) {
     if (known.size <= sheetsRemembered) break;
@@ -120,7 +123,7 @@ export function layOutSheet(services: Services, account: Account, register: Open
   demand(account, "ask");
   const { compiled } = register;
   const context = new InquiryContext(compiled, minuteNow(services), inquiry);
-  const { sheet, askedHolders } = layOut(register, context);
+  const { sheet, askedHolders, endsUnused } = layOut(register, context);
   const rows = sheet.rows.slice(part.row, part.row + size.rows);
   const columns = sheet.columns.slice(part.column, part.column + size.columns);
   return {
@@ -128,6 +131,8 @@ export function layOutSheet(services: Services, account: Account, register: Open
     rowCount: sheet.rows.length,
     columnCount: sheet.columns.length,
     askedHolders,
+    laterUses: register.laterUses ?? 0,
+    endsUnused,
     part,
     rows: rows.map((row) => rowHead(compiled, row)),
     columns: columns.map((column) => columnHead(compiled, column)),

@@ -13,7 +13,8 @@ export interface OpenedPair {
 
 export interface OpenedPairs {
   readonly by: "people" | "doors";
-  readonly askedHolders: number;
+  /** Who was asked about. */
+  readonly holders: readonly HolderNumber[];
   readonly askedDoors: number;
   /** What opens at the asked time. */
   readonly awake: readonly OpenedPair[];
@@ -87,7 +88,7 @@ export function openedPairs(context: InquiryContext): OpenedPairs {
   const by = form === "verdict" || form === "doors" ? "doors" : "people";
   return {
     by,
-    askedHolders: holders.length,
+    holders,
     askedDoors: (doors ?? compiled.doors).length,
     ...(by === "doors" ? byDoors(context, holders) : byPeople(context, holders)),
   };

@@ -8,12 +8,13 @@ import { exactTimeframe } from "@/core/paths/timeframe";
 import { freeIn, openIn } from "@/core/paths/timetable";
 import type { Verdict } from "@/core/paths/trace";
 import { verdictAt } from "@/core/paths/trace";
+import { minutesADay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
 import { askedPeople } from "@/core/questions/asked-people";
 import { whenAtSite } from "@/core/questions/when";
 import { monthsAhead } from "@/core/time/horizon";
 import { minuteAtWallClock } from "@/core/time/zone";
-import { contains, nextChange, union } from "@/core/time/intervals";
+import { contains, nextChange, previousChange, union } from "@/core/time/intervals";
 import type { IntervalSet } from "@/core/time/intervals";
 import { findingsOf } from "../findings/findings-of";
 import { withNames } from "../findings/with-names";
@@ -25,7 +26,7 @@ import { demand } from "../rights";
 import type { Services } from "../services";
 import { asPair } from "./inquiry";
 import type { Inquiry, Trace } from "./inquiry";
-import { InquiryContext, credentialsOf, minuteNow } from "./inquiry-context";
+import { InquiryContext, credentialsOf, endsUnused, minuteNow } from "./inquiry-context";
 import { namedCredential, namedDoor, namedHolder } from "./inquiry-names";
 
 /** Names of what a verdict's paths speak of. */
@@ -80,22 +81,26 @@ function namesIn(compiled: CompiledFacility, verdicts: readonly Verdict[], needs
   return names;
 }
 
-/** The first minute in the 13 months from `at` at which a door begins to open with one of these cards, or no longer does; undefined for none. */
-function changeAfter(
+/** How far back a change is looked for: as far as ahead, some 13 months. */
+const minutesBack = 396 * minutesADay;
+
+/**
+ * The last minute before `at` and the first one after it at which a door begins to open with one of these cards, or no longer does, within 13 months;
+ * undefined for none.
+ */
+function changesAround(
   compiled: CompiledFacility,
   credentials: readonly CompiledCredential[],
   door: Position,
   at: EpochMinute,
   mode: AskingMode,
-): EpochMinute | undefined {
-  // Looked at from the asked moment on, which may lie before or after what is laid out from the export on; and the end of the look is no change.
-  const until = monthsAhead(at, compiled.vocabulary.zone);
-  const reading = exactTimeframe(compiled, at, until, mode);
-  const change = nextChange(
-    credentials.reduce<IntervalSet>((open, credential) => union(open, openIn(compiled, reading, credential, door)), []),
-    at,
-  );
-  return change === until ? undefined : change;
+): { readonly before: EpochMinute | undefined; readonly after: EpochMinute | undefined } {
+  // Looked at around the asked moment, which may lie before or after what is laid out from the export on; and the ends of the look are no changes.
+  const [from, until] = [(at - minutesBack) as EpochMinute, monthsAhead(at, compiled.vocabulary.zone)];
+  const reading = exactTimeframe(compiled, from, until, mode);
+  const open = credentials.reduce<IntervalSet>((set, credential) => union(set, openIn(compiled, reading, credential, door)), []);
+  const [before, after] = [previousChange(open, at), nextChange(open, at)];
+  return { before: before === from ? undefined : before, after: after === until ? undefined : after };
 }
 
 /** The minute after a time that the clock of a door's site skips; undefined where a moment was not asked for. */
@@ -132,6 +137,7 @@ export async function traceInquiry(services: Services, account: Account, registe
   const verdicts = credentials.map((credential) => ({ credential, verdict: verdictAt(compiled, credential, door, at, mode) }));
   const told = verdicts.find(({ verdict }) => verdict.verdict === "open") ?? verdicts[0];
   const open = context.timetable([own], [door], false);
+  const changes = changesAround(compiled, credentials, door, at, mode);
   const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
   const against = (await findingsOf(services, register, [holder]))(holder);
   const areas = new Set(required(compiled.doors[door], "positions are valid").areas.map((area) => compiled.facility.areas[area]?.id));
@@ -146,7 +152,8 @@ export async function traceInquiry(services: Services, account: Account, registe
     week: context.week([own], [door], false),
     words: context.describe(open, credentials[0], door),
     fullWords: context.describe(open, credentials[0], door, true),
-    nextChange: changeAfter(compiled, credentials, door, at, mode),
+    previousChange: changes.before,
+    nextChange: changes.after,
     free: contains(freeIn(exactTimeframe(compiled, at, (at + 1) as EpochMinute, mode), required(compiled.doors[door], "positions are valid")), at),
     everOpens: open.length > 0,
     needs,
@@ -160,5 +167,9 @@ export async function traceInquiry(services: Services, account: Account, registe
       verdicts.map(({ verdict }) => verdict),
       needs,
     ),
+    endsUnused: credentials
+      .filter((credential) => endsUnused(compiled, credential))
+      .map((credential) => ({ credential: namedCredential(credential), at: credential.life.window.until })),
+    laterUses: register.laterUses ?? 0,
   };
 }

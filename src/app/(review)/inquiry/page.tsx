@@ -17,6 +17,7 @@ import { notRead } from "@/features/words/not-read";
 import type { Account } from "@/operations/ports/accounts";
 import { asking, nomade } from "@/wiring/nomade";
 import { readAsked } from "@/wiring/web/asked-question";
+import { dropQuestion, keepQuestion, watchQuestion } from "./actions";
 import { accountWith } from "@/wiring/web/web-session";
 
 interface AnsweredProps {
@@ -32,17 +33,17 @@ async function Answered({ account, asked, reference }: AnsweredProps) {
   if (formOf(inquiry) === "verdict") {
     const now = await asking.traceInquiry(account, snapshot, { ...inquiry, when: { kind: "now" } });
     const then = when.kind === "any" || when.kind === "now" ? undefined : await asking.traceInquiry(account, snapshot, inquiry);
-    return now ? <VerdictView asked={asked} now={now} then={then} reference={reference} /> : <NoRegister />;
+    return now ? <VerdictView asked={asked} now={now} then={then} reference={reference} keep={keepQuestion} /> : <NoRegister />;
   }
   if (formOf(inquiry) === "sheet") {
     const first = await asking.layOutSheet(account, snapshot, inquiry, { row: 0, column: 0 });
-    return first ? <SheetView key={JSON.stringify(inquiry)} asked={asked} first={first} reference={reference} /> : <NoRegister />;
+    return first ? <SheetView key={JSON.stringify(inquiry)} asked={asked} first={first} reference={reference} keep={keepQuestion} /> : <NoRegister />;
   }
   const answer = await asking.answerInquiry(account, snapshot, inquiry);
   if (!answer) return <NoRegister />;
   const first = answer.rows[0] ?? answer.asleep[0];
   const firstTrace = first && (await asking.traceInquiry(account, snapshot, questionOfRow(inquiry, first)));
-  return <AnswerView key={JSON.stringify(inquiry)} asked={asked} answer={answer} firstTrace={firstTrace} reference={reference} />;
+  return <AnswerView key={JSON.stringify(inquiry)} asked={asked} answer={answer} firstTrace={firstTrace} reference={reference} keep={keepQuestion} />;
 }
 
 export default async function InquiryPage({ searchParams }: { readonly searchParams: Promise<AddressParts> }) {
@@ -68,8 +69,20 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
   );
   const { who, where, when } = inquiry;
   if (!who && !where && when.kind === "any") {
-    const [examples, waiting] = await Promise.all([asking.exampleQuestions(account, undefined), nomade.whatWaits(account)]);
-    return <BlankView examples={examples ?? []} waiting={waiting} reference={reference} />;
+    const [examples, waiting, kept] = await Promise.all([
+      asking.exampleQuestions(account, undefined),
+      nomade.whatWaits(account),
+      asking.listKeptQuestions(account, undefined),
+    ]);
+    return (
+      <BlankView
+        examples={examples ?? []}
+        waiting={waiting}
+        kept={kept ?? []}
+        keptActions={{ watch: watchQuestion, drop: dropQuestion }}
+        reference={reference}
+      />
+    );
   }
   if (who?.kind === "cardholder" || who?.kind === "credential") await nomade.noteLookUp(account, "access", { ...who, name: names.who });
   const asked = { inquiry, names };

@@ -38,6 +38,8 @@ export const GET = route("ask", async (account, request) => {
     if (all > mostRows) return tooMany(`${all.toLocaleString("en-GB")} rows`);
     table = answerTable(answer);
   }
+  const latest = snapshot ?? (await nomade.latestSnapshot())?.id;
+  await nomade.noteExport(account, { what: "answer", on: `snapshot ${latest}`, query: new URL(request.url).search });
   if (who?.kind === "cardholder" || who?.kind === "credential") await nomade.noteLookUp(account, "access", { ...who, name: names.who });
   const file = { title: "Answer", ...table };
   return new Response(as === "csv" ? csvFile(file) : new Uint8Array(xlsxFile(file)), {

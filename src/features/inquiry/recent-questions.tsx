@@ -1,0 +1,60 @@
+"use client";
+
+import Link from "next/link";
+import { useEffect, useState } from "react";
+import { whenShort } from "../words/when";
+import { questionAddress } from "./address";
+import classes from "./inquiry.module.css";
+import type { AskedQuestion } from "./question-line";
+
+const store = "nomade.asked";
+const remembered = 8;
+
+interface RecentQuestion {
+  readonly href: string;
+  readonly sentence: string;
+}
+
+function recent(): RecentQuestion[] {
+  try {
+    const found: unknown = JSON.parse(window.sessionStorage.getItem(store) ?? "[]");
+    return Array.isArray(found) ? (found as RecentQuestion[]).filter(({ href, sentence }) => href.startsWith("/inquiry?") && typeof sentence === "string") : [];
+  } catch {
+    return [];
+  }
+}
+
+/** Remembers what was asked, for as long as the window is open. */
+export function Remembered({ asked: { inquiry, names } }: { readonly asked: AskedQuestion }) {
+  const href = questionAddress(inquiry);
+  const when = inquiry.when.kind === "any" ? "" : `, ${whenShort(inquiry.when)}`;
+  const sentence = `${names.who ?? "Who"} opens ${names.where ?? "what"}${when}${inquiry.lockdown ? ", in a lockdown" : ""}?`;
+  useEffect(() => {
+    try {
+      window.sessionStorage.setItem(store, JSON.stringify([{ href, sentence }, ...recent().filter((one) => one.href !== href)].slice(0, remembered)));
+    } catch {
+      // Where nothing can be kept, nothing is remembered.
+    }
+  }, [href, sentence]);
+  return null;
+}
+
+/** What was asked before in this window, the latest first. */
+export function RecentQuestions() {
+  const [asked, setAsked] = useState<readonly RecentQuestion[]>([]);
+  // Only the browser knows: what the server sends has none.
+  useEffect(() => setAsked(recent()), []);
+  if (asked.length === 0) return null;
+  return (
+    <section aria-label="Asked before">
+      <h2 className={classes.section}>Asked before in this window</h2>
+      <ul className={classes.examples}>
+        {asked.map(({ href, sentence }) => (
+          <li key={href}>
+            <Link href={href}>{sentence}</Link>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
