@@ -12,10 +12,10 @@ test("several people and several doors are asked about with the keyboard alone, 
   await expect(page.getByRole("option").first()).toContainText("Press house");
   await page.keyboard.press("Enter");
   // What a department opens is told by doors: the four who open the barn by day, and the cellar, which three of them open.
-  await expect(heading).toHaveText("All of Press house and below: four holders open two doors between them");
+  await expect(heading).toHaveText("Everybody of Press house: four holders open two doors between them");
   await expect(page.getByRole("row", { name: /^Cellar door/ })).toContainText("3 open it");
   await page.getByRole("link", { name: "By person" }).press("Enter");
-  await expect(heading).toHaveText("Three of the four (All of Press house and below) can open something");
+  await expect(heading).toHaveText("Three of the four (Everybody of Press house) can open something");
   await page
     .getByRole("row", { name: /^Iris Almondfeld/ })
     .getByRole("link", { name: "2 doors" })
@@ -45,7 +45,7 @@ test("a sheet is folded by department and by area, leads from a cell to its rows
   await expect(heading).toHaveText(/department/);
   await page.getByRole("gridcell", { name: /^Press house, Cider cellar: / }).click();
   await page.getByRole("link", { name: "Who opens what of it, in rows" }).click();
-  await expect(heading).toHaveText("Three of the four (All of Press house and below) can");
+  await expect(heading).toHaveText("Three of the four (Everybody of Press house) can");
   const file = await page.request.get("/inquiry/export?who=group:press&where=area:cellar&as=csv");
   expect(file.headers()["content-type"]).toContain("text/csv");
   const lines = (await file.text()).trim().split("\r\n");

@@ -44,7 +44,7 @@ export function leadWords(inquiry: Inquiry, answer: Answer): string {
   const free = inquiry.where?.kind !== "door" ? "" : answer.free ? `Unlocked for everybody: ${answer.free.words}.` : "Never unlocked for everybody.";
   const members =
     inquiry.who?.kind === "group"
-      ? "Members by department or membership, of the group and those below it; memberships that are over do not count."
+      ? "Members by department or membership, of the groups below it, too; memberships that are over do not count."
       : inquiry.who?.kind === "level" || inquiry.who?.kind === "bundle"
         ? "Whoever is given it, in whatever way; the doors are all that they open, by whatever path."
         : "";
@@ -54,8 +54,10 @@ export function leadWords(inquiry: Inquiry, answer: Answer): string {
 /** What of an answer rests on uses: those since the export, and that there are none from now on. */
 export const usesWords = ({ laterUses, endsUnused }: { readonly laterUses: number; readonly endsUnused: boolean }): string =>
   [
-    laterUses === 0 ? "" : `Later uses of ${plural(laterUses, "card", "cards")} are taken in from the events, where these keep a card from ending.`,
-    endsUnused ? "Some of these cards end by not being used: what is said of later holds if they are not used again." : "",
+    laterUses === 0 || !endsUnused
+      ? ""
+      : `Later uses of ${plural(laterUses, "card", "cards")} are taken in from the events, where these keep a card from ending.`,
+    endsUnused ? "Some of their cards end by not being used: what is said of later holds if they are not used again." : "",
   ]
     .filter(Boolean)
     .join(" ");

@@ -59,7 +59,7 @@ const standing: Readonly<Record<"who" | "where", readonly Choice[]>> = {
   who: [
     { label: "Everybody", detail: "all people and all cards without a holder", fill: (inquiry) => ({ ...inquiry, who: { kind: "everybody" } }) },
     ...cardholderTypes.map((type): Choice => ({
-      label: `All of type ${type}`,
+      label: `Everybody of type ${type}`,
       detail: "by type",
       fill: (inquiry) => ({ ...inquiry, who: { kind: "type", type } }),
     })),

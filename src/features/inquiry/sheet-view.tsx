@@ -117,6 +117,23 @@ function Cell({ cell, row }: { readonly cell: WrittenCell | undefined; readonly 
   );
 }
 
+/** How a sheet is read, until a cell is chosen. */
+function SheetGuide({ counts }: { readonly counts: boolean }) {
+  return (
+    <>
+      <h2>How it is read</h2>
+      <p className={sheet.sub}>
+        {counts
+          ? "A cell counts the people who open it; the bar is the week of whoever opens it longest:"
+          : "A cell gives the hours of an ordinary week; the bar is that week:"}{" "}
+        solid inside business hours, hatched outside. Who opens nothing has no row, and what nobody opens has no column; cards that are not live are not
+        counted. People who open the same stand together.
+      </p>
+      <p className={sheet.sub}>Choose a cell with the pointer or the arrow keys: here stands why it opens.</p>
+    </>
+  );
+}
+
 /** What the margin says of the chosen cell: why it opens, or, of several together, how many and what lists them. */
 function CellMargin({
   inquiry,
@@ -139,7 +156,7 @@ function CellMargin({
     };
   const isPair = asked !== undefined && column?.kind === "door" && (row?.kind === "cardholder" || row?.kind === "credential");
   const trace = useFetched<Trace>(isPair && cell ? `/inquiry/trace?${questionQuery(asked)}` : undefined);
-  if (!asked || !row || !column) return <p className={sheet.sub}>Choose a cell with the pointer or the arrow keys: here stands why it opens.</p>;
+  if (!asked || !row || !column) return <SheetGuide counts={inquiry.fold === "people" || inquiry.fold === "both"} />;
   if (isPair && cell && trace.state === "there")
     return (
       <>
@@ -246,9 +263,7 @@ export function SheetView({
             : `${capital(what)} ${rowCount === 1 ? "opens" : "open"} something of ${doors}${timeClause(inquiry)}`
         }
         reference={reference}
-        lead={`${askedHolders.toLocaleString("en-GB")} people and cards were asked about; who opens nothing has no row. ${
-          inquiry.fold === "people" || inquiry.fold === "both" ? "A cell counts the people who open it" : "A cell gives the hours of an ordinary week"
-        }; the bar is the week, solid inside business hours, hatched outside. ${usesWords(first)}`}
+        lead={`${askedHolders.toLocaleString("en-GB")} people and cards were asked about. ${usesWords(first)}`}
       />
       <Remembered asked={asked} />
       <PrintedQuestion asked={asked} />

@@ -13,6 +13,7 @@ import { needsWords } from "../words/needs";
 import { pathStateWords, reasonWords } from "../words/reasons";
 import { localMomentText, nearMomentText } from "../words/times";
 import classes from "./inquiry.module.css";
+import { PathChain } from "./path-chain";
 import { ToShut } from "./to-shut";
 
 /** The drawn week of a set of minutes: solid in business hours, hatched outside. */
@@ -42,40 +43,6 @@ export const minuteOfWeek = (minute: EpochMinute, zone: string): number => {
   const { date, minuteOfDay } = localTime(zoneOf(zone), minute);
   return weekdayNumber(date) * 1440 + minuteOfDay;
 };
-
-interface ChainLink {
-  readonly text: string;
-  readonly small?: string | undefined;
-}
-
-/** The chain of a path in plain connecting words. */
-function chainOf(path: TracedPath, names: Readonly<Record<string, string>>): ChainLink[] {
-  if (path.effect === "override") return [{ text: "has a standing override: every door, at all times" }];
-  const name = (kind: string, id: string): string => names[`${kind} ${id}`] ?? id;
-  const [first, ...above] = path.groups ?? [];
-  const { from, until } = path.membership ?? {};
-  const window =
-    path.membership === undefined
-      ? undefined
-      : [from === undefined ? "since always" : `since ${from.slice(0, 10)}`, until === undefined ? "no end" : `until ${until.slice(0, 10)}`].join(", ");
-  const links: ChainLink[] = [];
-  if (path.by === "credential") links.push({ text: "the card itself" });
-  if (first !== undefined) links.push({ text: `${path.by === "department" ? "in department" : "in"} ${name("group", first)}`, small: window });
-  for (const group of above) links.push({ text: `which is below ${name("group", group)}` });
-  const verb = links.length === 0 ? "has" : path.effect === "block" ? "is blocked from" : "which has";
-  const blocked = path.effect === "block" ? "is blocked from" : verb;
-  if (path.bundle !== undefined) links.push({ text: `${blocked} bundle ${name("bundle", path.bundle)}` });
-  if (path.level !== undefined)
-    links.push({
-      text: `${path.bundle === undefined ? blocked : "with"} level ${name("level", path.level)}`,
-      small: path.row === undefined ? undefined : `row ${path.row + 1} of the level`,
-    });
-  if (path.bundle === undefined && path.level === undefined)
-    links.push({ text: `${blocked} ${name("grant", path.grant ?? "")} by an exception`, small: path.grant });
-  const schedules = path.schedules ?? [];
-  links.push({ text: schedules.length === 0 ? "at all times" : `on ${schedules.map((id) => name("schedule", id)).join(", and within ")}` });
-  return links;
-}
 
 function changeText(path: TracedPath, zone: string): string {
   const change = path.changesAt === undefined ? undefined : parseInstant(path.changesAt);
@@ -131,14 +98,7 @@ export function TraceMargin({
               </b>
               <span>{changeText(path, door.zone)}</span>
             </div>
-            <ul className={open ? classes.because : classes.shut}>
-              {chainOf(path, names).map(({ text, small }) => (
-                <li key={text}>
-                  {text}
-                  {small !== undefined && <small>{small}</small>}
-                </li>
-              ))}
-            </ul>
+            <PathChain path={path} names={names} isOpen={open} snapshot={asked.snapshot} />
           </section>
         );
       })}

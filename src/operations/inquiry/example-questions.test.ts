@@ -33,11 +33,13 @@ describe("questions worth asking", () => {
       "Who opens Cage door on Saturday at 22:30?",
       "Who ever opens Cage door?",
       "Who could still open Cage door in a lockdown?",
+      "Who opens anything at night?",
     ]);
     expect(questions.map(({ inquiry }) => [inquiry.where, inquiry.lockdown])).toEqual([
       [{ kind: "door", id: "cage-door" }, false],
       [{ kind: "door", id: "cage-door" }, false],
       [{ kind: "door", id: "cage-door" }, true],
+      [undefined, false],
     ]);
   });
 
@@ -56,7 +58,7 @@ describe("questions worth asking", () => {
   it("are also of whoever is most at risk, if they are in the register", async () => {
     const ofPeople = async (found: readonly Partial<StoredFinding>[]) =>
       (await exampleQuestions(services("2026-03-04T09:00:00Z", found), tessa, registerOf(compiled)))
-        .slice(3)
+        .slice(4)
         .map(({ sentence, inquiry }) => [sentence, inquiry.who, inquiry.where]);
     expect(await ofPeople([{ risk: 90 }, { risk: 80, cardholder: "iris" }, { risk: 70, cardholder: "nobody" }])).toEqual([
       ["What does Iris Almond open?", { kind: "cardholder", id: "iris" }, undefined],

@@ -38,7 +38,8 @@ export async function exampleQuestions(services: Services, account: Account, { c
   };
   const found = await services.findings.page(snapshot.id, {}, todayOf(services), 50);
   const risky = found.find(({ cardholder }) => cardholder !== undefined)?.cardholder;
-  const name = compiled.facility.cardholders[compiled.cardholderById.get(risky ?? "") ?? -1]?.name;
+  const { name, department } = compiled.facility.cardholders[compiled.cardholderById.get(risky ?? "") ?? -1] ?? {};
+  const group = compiled.facility.groups[compiled.groupById.get(department ?? "") ?? -1];
   return [
     {
       sentence: `Who opens ${asked.name} on Saturday at 22:30?`,
@@ -46,6 +47,7 @@ export async function exampleQuestions(services: Services, account: Account, { c
     },
     { sentence: `Who ever opens ${asked.name}?`, inquiry: open },
     { sentence: `Who could still open ${asked.name} in a lockdown?`, inquiry: { ...open, lockdown: true } },
+    { sentence: "Who opens anything at night?", inquiry: { ...open, where: undefined, when: nights } },
     ...(risky === undefined || name === undefined
       ? []
       : [
@@ -55,5 +57,13 @@ export async function exampleQuestions(services: Services, account: Account, { c
             inquiry: { ...open, where: undefined, who: { kind: "cardholder" as const, id: risky }, when: nights },
           },
         ]),
+    ...(group
+      ? [
+          {
+            sentence: `What does everybody of ${group.name} open?`,
+            inquiry: { ...open, where: undefined, who: { kind: "group" as const, id: group.id }, form: "sheet" as const },
+          },
+        ]
+      : []),
   ];
 }

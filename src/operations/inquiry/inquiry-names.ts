@@ -60,10 +60,10 @@ export function namesOfQuestion(compiled: CompiledFacility, { who, where }: Pick
   const whoName = (): string | undefined => {
     if (!who) return undefined;
     if (who.kind === "everybody") return "Everybody";
-    if (who.kind === "type") return `All of type ${who.type}`;
+    if (who.kind === "type") return `Everybody of type ${who.type}`;
     if (who.kind === "credential") return directory.credentialName(who.id);
     const name = directory.name(who.kind, who.id);
-    return who.kind === "group" ? `All of ${name} and below` : who.kind === "cardholder" ? name : `Whoever holds ${name}`;
+    return who.kind === "group" ? `Everybody of ${name}` : who.kind === "cardholder" ? name : `Whoever holds ${name}`;
   };
   const whereName = (): string | undefined => {
     if (!where) return undefined;

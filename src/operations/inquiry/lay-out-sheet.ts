@@ -52,6 +52,9 @@ export interface SheetOfPart {
   readonly cells: readonly (readonly WrittenCell[])[];
 }
 
+/** A text by which names sort as people sort them: "Glasshouse 2" before "Glasshouse 10". */
+const natural = (name: string): string => name.replace(/[0-9]+/g, (digits) => digits.padStart(12, "0"));
+
 interface LaidOut {
   readonly sheet: AccessSheet;
   readonly askedHolders: number;
@@ -83,8 +86,8 @@ function layOut(register: OpenRegister, context: InquiryContext): LaidOut {
     departmentOf: fold === "people" || fold === "both" ? departmentOf : undefined,
     areaOf: fold === "doors" || fold === "both" ? areaOf : undefined,
     // Those without a department, and doors of no area, come last.
-    rowOrder: (holder) => facility.groups[departmentOf(holder)]?.name ?? "\uffff",
-    columnOrder: (door) => `${facility.doors[door]?.site ?? ""} ${facility.areas[areaOf(door)]?.name ?? "\uffff"} ${facility.doors[door]?.name ?? ""}`,
+    rowOrder: (holder) => natural(facility.groups[departmentOf(holder)]?.name ?? "\uffff"),
+    columnOrder: (door) => natural(`${facility.doors[door]?.site ?? ""} ${facility.areas[areaOf(door)]?.name ?? "\uffff"} ${facility.doors[door]?.name ?? ""}`),
     outOfHours,
   });
   const made = { sheet, askedHolders: holders.length, endsUnused: anyEndsUnused(compiled, holders) };
