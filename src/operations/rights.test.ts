@@ -18,6 +18,7 @@ import { datesOfEvents, listEventFiles, listEvents } from "./events/list-events"
 import { replayEvents } from "./events/replay-events";
 import { withdrawEvents } from "./events/withdraw-events";
 import { changeOfQuestion, dropQuestion, keepQuestion, listKeptQuestions, watchQuestion } from "./inquiry/kept-questions";
+import { firstSteps } from "./inquiry/first-steps";
 import { noteExport } from "./evidence/note-export";
 import { exportFindings, printFindings } from "./findings/export-findings";
 import { findingTrends } from "./findings/finding-trends";
@@ -135,6 +136,7 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   exportCalendar: [reading, (by) => exportCalendar(untouchable, by, 1, "k")],
   listFindings: [reading, (by) => listFindings(untouchable, by, register, {})],
   exampleFinding: [reading, (by) => exampleFinding(untouchable, by, register, "unused")],
+  firstSteps: [reading, (by) => firstSteps(untouchable, by, register)],
   keepQuestion: [reading, (by) => keepQuestion(untouchable, by, register, "who=everybody")],
   listKeptQuestions: [reading, (by) => listKeptQuestions(untouchable, by, register)],
   changeOfQuestion: [reading, (by) => changeOfQuestion(untouchable, by, 1)],
@@ -275,6 +277,7 @@ describe("an operation", () => {
       "exampleQuestions",
       "exportLines",
       "exportOrders",
+      "firstSteps",
       "keepQuestion",
       "keepUnremarkable",
       "layOutSheet",

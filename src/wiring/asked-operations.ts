@@ -14,6 +14,7 @@ import { findingTrends } from "@/operations/findings/finding-trends";
 import { listEvents } from "@/operations/events/list-events";
 import { showRuleSettings } from "@/operations/findings/rule-settings";
 import { verifyRecord } from "@/operations/evidence/read-record";
+import { firstSteps } from "@/operations/inquiry/first-steps";
 import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
 import { exampleQuestions } from "@/operations/inquiry/example-questions";
 import { changeOfQuestion, keepQuestion, listKeptQuestions } from "@/operations/inquiry/kept-questions";
@@ -46,6 +47,7 @@ export const askedOperations = {
   keepQuestion: onRegister(keepQuestion),
   listKeptQuestions: onRegister(listKeptQuestions),
   changeOfQuestion,
+  firstSteps: onHorizon(firstSteps),
   suggest: onRegister(suggest),
   listRegister: onRegister(listRegister),
   showObject: onHorizon(showObject),

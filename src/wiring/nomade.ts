@@ -31,6 +31,7 @@ const kinds: Readonly<Record<keyof AskedOperations, OperationKind>> = {
   keepQuestion: "change",
   listKeptQuestions: "look-up",
   changeOfQuestion: "question",
+  firstSteps: "question",
   suggest: "look-up",
   listRegister: "look-up",
   showObject: "question",

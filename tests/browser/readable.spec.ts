@@ -16,6 +16,8 @@ const views = [
   "/findings?snapshot=1",
   "/register/drafts/1",
   "/inquiry",
+  "/glossary",
+  "/first-steps",
   "/inquiry?where=door:cellar-door",
   "/inquiry?who=cardholder:nora",
   "/inquiry?who=group:press",
@@ -102,12 +104,13 @@ test("the docket is not cut off or pushed out sideways on a phone", async ({ bro
   expect(await overflow(page)).toBe(0);
 });
 
-test("the page of keys opens on ?, and single keys can be switched off", async ({ browser }) => {
+test("? says what a view shows and how it is reckoned, with the keys; single keys can be switched off", async ({ browser }) => {
   const page = await signedIn(browser, "reader");
   await page.goto("/findings");
   await page.locator("body").press("Shift+?");
-  const keys = page.getByRole("dialog", { name: "Keys" });
-  await expect(keys).toBeVisible();
+  const keys = page.getByRole("dialog", { name: "Findings" });
+  await expect(keys).toContainText("How it is reckoned.");
+  await expect(keys.getByRole("heading", { name: "Keys" })).toBeVisible();
   await keys.getByRole("switch").click({ force: true });
   await keys.getByRole("button", { name: "Close" }).click();
   await expect(keys).toBeHidden();

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import Link from "next/link";
-import { Shortcuts } from "@/features/shell/shortcuts";
+import { Help } from "@/features/shell/help";
 import { Seeing } from "@/features/shell/seeing";
 import { PlacesMenu } from "@/features/shell/places-menu";
 import sheet from "@/ui/sheet.module.css";
@@ -27,7 +27,7 @@ export default async function ReviewLayout({ children }: { readonly children: Re
         person={`${account.name}, ${account.role}${account.sites ? " of some sites" : ""}`}
         signOut={signOut}
       >
-        <Shortcuts />
+        <Help />
         {may(account, "keep-accounts") && (
           <Link href="/accounts" className={sheet.plain}>
             Accounts

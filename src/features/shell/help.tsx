@@ -2,14 +2,17 @@
 
 import { Modal, Switch, UnstyledButton } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
+import Link from "next/link";
+import { usePathname } from "next/navigation";
 import { useState } from "react";
-import { useSingleKeys } from "./single-keys";
 import sheet from "@/ui/sheet.module.css";
+import { helpOf } from "../words/help";
+import { useSingleKeys } from "./single-keys";
 
 const keys: readonly (readonly [key: string, does: string])[] = [
   ["/", "begin a question, from any view"],
   ["x", "ask the same in a lockdown, and back"],
-  ["↑ ↓", "move through the rows of an answer"],
+  ["↑ ↓ ← →", "move through rows, and through the cells of a sheet"],
   ["Enter", "take the first suggestion"],
   ["Esc", "leave a part of the question as it was"],
   ["w", "waive the selected finding"],
@@ -21,17 +24,32 @@ const keys: readonly (readonly [key: string, does: string])[] = [
   ["?", "this page"],
 ];
 
-/** The page of shortcuts, on `?` and from the menu of places. */
-export function Shortcuts() {
+/** What the view at hand shows and how it is reckoned, and the keys; on `?` and from the menu of places. */
+export function Help() {
   const [shown, show] = useState(false);
   const [singleKeys, setSingleKeys] = useSingleKeys();
+  const { title, shows, reckoned } = helpOf(usePathname());
   useHotkeys([["shift+?", () => singleKeys && show(true)]]);
+  const close = (): void => show(false);
   return (
     <>
       <UnstyledButton className={sheet.plain} onClick={() => show(true)}>
-        Keys
+        Help and keys
       </UnstyledButton>
-      <Modal opened={shown} onClose={() => show(false)} title="Keys" closeButtonProps={{ "aria-label": "Close" }}>
+      <Modal opened={shown} onClose={close} size="lg" title={title} closeButtonProps={{ "aria-label": "Close" }}>
+        <p>{shows}</p>
+        <p>
+          <b>How it is reckoned.</b> {reckoned}
+        </p>
+        <p className={sheet.links}>
+          <Link href="/first-steps" onClick={close}>
+            First steps
+          </Link>
+          <Link href="/glossary" onClick={close}>
+            Glossary
+          </Link>
+        </p>
+        <h2>Keys</h2>
         <dl className={sheet.facts}>
           {keys.map(([key, does]) => (
             <div key={key} style={{ display: "contents" }}>

@@ -1,0 +1,268 @@
+/** What a view shows, and how that is reckoned. */
+export interface ViewHelp {
+  readonly title: string;
+  readonly shows: string;
+  readonly reckoned: string;
+}
+
+/** By the beginning of the address, the longest that fits first. */
+const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
+  [
+    /^\/intake/,
+    {
+      title: "Intake",
+      shows:
+        "What was taken in and when, and a place to drop files. Before anything is stored you see what was understood, what is odd, and who gains and loses what.",
+      reckoned:
+        "All or nothing: a file is stored whole as a snapshot with its SHA-256, or not at all. Rows that cannot be read stop it, unless you say that just so many may be left out; every answer then says so.",
+    },
+  ],
+  [
+    /^\/register\/compare/,
+    {
+      title: "Two snapshots compared",
+      shows: "Who opens more, less, or at other hours in the later snapshot, and what brought it about.",
+      reckoned:
+        "By access, not by records: both snapshots are laid out over the same 13 months and each pair of holder and door is compared, minute by minute.",
+    },
+  ],
+  [
+    /^\/register\/events\/replay/,
+    {
+      title: "Replay",
+      shows: "Events held against the record of their time: how many the record explains, and which it does not.",
+      reckoned:
+        "Each event is asked of the snapshot that stood then, at its minute. Granted and open agree, refused and shut agree; anything else is a difference.",
+    },
+  ],
+  [
+    /^\/register\/events\/files/,
+    {
+      title: "Files of events",
+      shows: "Each file of events that was taken in, with how many it brought that were new.",
+      reckoned: "An event counts once, however many files bring it. Taking a file back takes back what only it brought, with all that was counted from it.",
+    },
+  ],
+  [
+    /^\/register\/events/,
+    {
+      title: "Events",
+      shows: "What happened at the doors, the newest first; from an event to what the record of its time says.",
+      reckoned: "Cards are told by their source's id, else by number and facility code; a number that several cards have is nobody's.",
+    },
+  ],
+  [
+    /^\/register\/drafts/,
+    {
+      title: "Drafts",
+      shows: "Changes tried out: who would gain and lose what, which findings would come and go.",
+      reckoned:
+        "The changed register is laid out beside the present one and both are compared. Nothing changes in the register: what a source owns goes out as orders, what Nomade owns is applied as a snapshot.",
+    },
+  ],
+  [
+    /^\/register\/sources/,
+    {
+      title: "Sources",
+      shows: "Which system brings which kinds of objects and fields, and where its orders go.",
+      reckoned: "A source owns what it has columns for. What is missing from a complete list is gone from the register.",
+    },
+  ],
+  [
+    /^\/register\/schedule\//,
+    {
+      title: "A schedule",
+      shows: "Its week, what it makes of each coming date, and who and what uses it.",
+      reckoned: "Dates are read with the chosen site's calendar and clock: what its row says, another row for a day type, or nothing on a holiday.",
+    },
+  ],
+  [
+    /^\/register\/calendar\//,
+    {
+      title: "A calendar",
+      shows: "The coming 13 months: what each date is, which entry won over which, and the last date for which anything was entered.",
+      reckoned: "Of entries on one date the highest priority wins, then the one that comes first.",
+    },
+  ],
+  [
+    /^\/register\/[^/]+\/./,
+    {
+      title: "An object of the register",
+      shows: "Everything that it says, everything that hangs on it and by which way, what it opens, and how it came to be so.",
+      reckoned: "What a person opens is all of their cards taken together, in the 13 months from the export on.",
+    },
+  ],
+  [
+    /^\/register/,
+    {
+      title: "Register",
+      shows: "All objects of a kind. Type any part of any field; narrow, break up and sort; the address holds what you see, and CSV saves it.",
+      reckoned: "Search folds case and accents and looks in every field. The count on top is of all that fit, not of those drawn.",
+    },
+  ],
+  [
+    /^\/inquiry/,
+    {
+      title: "Inquiry",
+      shows:
+        "Who opens where, and when: fill any part of the sentence; what you leave open is what is asked. With all three filled it is a verdict with its reason.",
+      reckoned:
+        "Access is the union of everything somebody carries: grants to them, their cards, their department and groups with those above, through levels and bundles, by the calendar that counts for them, less blocks. A time is each site's own wall clock; over several minutes a door counts as opening if it opens at any of them. Hours a week are those of an ordinary week. Without a time, the 13 months from the export count.",
+    },
+  ],
+  [
+    /^\/findings\/rules/,
+    {
+      title: "A rule",
+      shows: "What it flags, why, by which standard, with what figures, how many, an example, and what it cannot see.",
+      reckoned: "Exactly as its page says; the figures are those in force.",
+    },
+  ],
+  [
+    /^\/findings\/settings/,
+    {
+      title: "Settings of rules",
+      shows: "Every figure by which rules judge, weights, business hours, duties that nobody should have together.",
+      reckoned: "Before a change is kept you see which findings would come and go. It is entered into the record and, by second person, confirmed.",
+    },
+  ],
+  [
+    /^\/findings\/trends/,
+    {
+      title: "Trends",
+      shows: "Findings over the snapshots, by rule and by area, and of how many subjects it could be told.",
+      reckoned: "Each snapshot by the findings that were made of it; later settings do not change earlier ones.",
+    },
+  ],
+  [
+    /^\/findings/,
+    {
+      title: "Findings",
+      shows: "What should not be, the riskiest and newest first, each with its proof and its risk as a sum.",
+      reckoned:
+        "Each snapshot is looked through by all rules as of its export. “Cannot tell” is said apart: it means that data is missing, not that all is well.",
+    },
+  ],
+  [
+    /^\/certification\/new/,
+    {
+      title: "A new round",
+      shows: "What it covers and who certifies, with what each choice does: dockets, lines, minutes, and who is missing.",
+      reckoned: "Over one frozen snapshot. Nobody certifies themself; where manager and owner both decide, withdrawing wins.",
+    },
+  ],
+  [
+    /^\/certification\/occasions/,
+    {
+      title: "Occasions",
+      shows: "What between rounds asks for a decision at once: a new department, a renewed contract, a new grant to a sensitive area, a waiver that ends.",
+      reckoned: "Looked for at each intake; each makes a small docket of just these lines.",
+    },
+  ],
+  [
+    /^\/certification\/\d+\/lines/,
+    {
+      title: "Lines of a round",
+      shows: "What was to be decided and what was, each line with what becomes of it.",
+      reckoned: "A line speaks of all access from the snapshot on for 13 months.",
+    },
+  ],
+  [
+    /^\/certification/,
+    {
+      title: "Certification",
+      shows: "Rounds with their dockets: who decided what and how fast, which orders went out, and whether what was withdrawn is gone.",
+      reckoned:
+        "Whether an order is done is asked of the resolver at the next intake from its source, not of records: done, in part, returned, not done, or cannot tell.",
+    },
+  ],
+  [
+    /^\/evidence\/retention/,
+    {
+      title: "How long things are kept",
+      shows: "For each kind how long it is kept, what is past its time, and what was let go.",
+      reckoned: "What goes, goes whole; its hash stays, so that the chain of the record still holds.",
+    },
+  ],
+  [
+    /^\/evidence/,
+    {
+      title: "Evidence",
+      shows: "The record: who did what, on what, before and after, searchable in words.",
+      reckoned:
+        "Each entry holds the SHA-256 of itself together with the one before. On each visit the whole chain is walked and compared with its heads outside the database.",
+    },
+  ],
+  [
+    /^\/accounts\/look-ups/,
+    { title: "Look-ups", shows: "Who looked at whose access, page or events.", reckoned: "Noted when the page is made, and kept as long as retention says." },
+  ],
+  [
+    /^\/accounts/,
+    {
+      title: "Accounts",
+      shows: "Who may sign in, as what, for which sites, and since when they did.",
+      reckoned: "Each change is entered into the record, and verify compares the accounts with it.",
+    },
+  ],
+  [
+    /^\/glossary/,
+    { title: "Glossary", shows: "The words that Nomade uses, one for each thing.", reckoned: "They mean the same in pages, documents and the command line." },
+  ],
+  [
+    /^\/first-steps/,
+    {
+      title: "First steps",
+      shows: "One story of this register from a question to its proof, a step at a time.",
+      reckoned: "Each step leads to the view itself; nothing is made up for it.",
+    },
+  ],
+];
+
+const other: ViewHelp = {
+  title: "Nomade",
+  shows: "Who can open which doors, and when; what of it should not be; who certified it; and the proof.",
+  reckoned: "Every number leads to its rows, every row to its reason.",
+};
+
+/** What the view at an address shows. */
+export const helpOf = (address: string): ViewHelp => views.find(([pattern]) => pattern.test(address))?.[1] ?? other;
+
+/** The words of Nomade and of the trade, each with what it means here. */
+export const glossary: readonly (readonly [word: string, means: string])[] = [
+  ["access level", "doors with a schedule for each, given as one. Changing its schedule changes everybody who has it."],
+  ["area", "what lies behind doors. Areas lie in areas; the sensitivity of a door is the highest of the areas around it."],
+  ["as if live", "how it would be if a card that is suspended, not yet valid or over were made active."],
+  ["as of", "the instant of the export that a snapshot was made from. Findings, lines and forecasts speak of it; questions ask the clock."],
+  ["asleep", "said of a card that is not live, does not begin by itself, and as if live would open something that its holder does not open otherwise."],
+  ["block", "a grant that shuts: whatever else opens the door, it does not while the block holds."],
+  ["bundle", "several access levels given as one."],
+  ["cardholder", "a person who carries credentials: employee, contractor, visitor or tenant."],
+  ["closing check", "the proof, on later data, that an order took effect."],
+  ["credential", "what is presented at a reader: a card, a fob, a PIN, a phone."],
+  ["day type", "what a calendar makes of a date: a public holiday, a company's own day."],
+  ["docket", "one certifier's list in a round."],
+  ["draft", "changes tried out on the register without touching it."],
+  ["exception", "a grant made directly to one person or card, not through a level or a group."],
+  ["finding", "something in the register that should not be, with its proof."],
+  ["free", "unlocked for everybody by a schedule; told apart from who may open."],
+  ["hours a week", "minutes of an ordinary week at the asked date, without holidays."],
+  ["inquiry", "a question of who, where and when, and its answer."],
+  ["intake", "one run of taking data in from a source."],
+  ["line", "one decision of a docket that a person can understand."],
+  ["lockdown", "when only grants that count in a lockdown open, and those who pass in one."],
+  ["order", "a change that the controlling system must make, from a decision."],
+  ["out of hours", "outside the site's business hours; a public holiday counts as out of hours."],
+  ["override", "a person passes everywhere, or at some sites, at all times, without any grant."],
+  ["path", "one way in which a grant gets from somewhere to a credential."],
+  ["reach", "everything that somebody opens at any time of the coming 13 months."],
+  ["record", "who did what, when, on what; each entry chained to the one before by its hash."],
+  ["register", "the facility's data as Nomade holds them now."],
+  ["risk", "a finding's weight, as a sum of what speaks for it; the sum is shown with it."],
+  ["round", "one certification over a frozen snapshot."],
+  ["snapshot", "the register frozen at an intake, with its SHA-256; it never changes."],
+  ["source", "a system that brings data, and owns what it brings."],
+  ["stand-in", "a small simulated outside service that ships with Nomade."],
+  ["trace", "why a door opens, or does not: all paths, and what each depends on."],
+  ["waiver", "a reasoned, dated acceptance of a finding."],
+];

@@ -1,0 +1,64 @@
+import { required } from "@/core/kernel/invariant";
+import type { RuleKey } from "@/core/findings/finding";
+import { findingsOf } from "../findings/findings-of";
+import type { OpenRegister } from "../register/open-register";
+import type { Account } from "../ports/accounts";
+import { demand, may, seesRound } from "../rights";
+import type { Services } from "../services";
+import { mostSensitiveDoor, nightsFrom } from "./example-questions";
+import type { Inquiry, NamedHolder } from "./inquiry";
+import { InquiryContext, minuteNow } from "./inquiry-context";
+import { holderKey, namedHolder } from "./inquiry-names";
+import { openedPairs } from "./opened-pairs";
+
+/** A story of the register at hand, from a question to its proof; of what there is not yet, nothing. */
+export interface FirstSteps {
+  readonly door: { readonly id: string; readonly name: string };
+  /** Who opens it at night, and how many do. */
+  readonly nights: Inquiry;
+  readonly openers: number;
+  /** Whoever of them is most at risk, with the question why they open it. */
+  readonly holder: { readonly named: NamedHolder; readonly verdict: Inquiry } | undefined;
+  /** What speaks against them: how many findings, and the rule of the first. */
+  readonly findings: { readonly count: number; readonly rule: RuleKey | undefined } | undefined;
+  /** The last round that was closed, else the last one, with how many lines were withdrawn. */
+  readonly round: { readonly id: number; readonly name: string; readonly isClosed: boolean; readonly withdrawn: number } | undefined;
+}
+
+async function lastRound(services: Services, account: Account): Promise<FirstSteps["round"]> {
+  if (!may(account, "read-rounds")) return undefined;
+  const rounds = (await services.rounds.list()).filter((round) => seesRound(account, round)).sort((a, b) => b.id - a.id);
+  // Where several are closed, the one in which most was withdrawn tells most.
+  let best: FirstSteps["round"];
+  for (const { id, name, closedAt } of rounds) {
+    const { total: withdrawn } = await services.rounds.someLines(id, { decision: "withdraw" }, 0, 1);
+    const isClosed = closedAt !== undefined;
+    if (!best || Number(isClosed) > Number(best.isClosed) || (isClosed === best.isClosed && withdrawn > best.withdrawn))
+      best = { id, name, isClosed, withdrawn };
+  }
+  return best;
+}
+
+/** Where a story begins that leads through everything; undefined where there is no door. */
+export async function firstSteps(services: Services, account: Account, register: OpenRegister): Promise<FirstSteps | undefined> {
+  demand(account, "ask");
+  const { compiled, snapshot } = register;
+  const door = compiled.facility.doors[mostSensitiveDoor(compiled)];
+  if (!door) return undefined;
+  const now = minuteNow(services);
+  const nights: Inquiry = { who: undefined, where: { kind: "door", id: door.id }, when: nightsFrom(now, compiled), lockdown: false };
+  const { awake } = openedPairs(new InquiryContext(compiled, now, nights));
+  const risks = await services.findings.risks(snapshot.id);
+  const riskOf = (pair: (typeof awake)[number]): number => risks.get(holderKey(compiled, required(pair.holders[0], "a row has a holder"))) ?? 0;
+  const riskiest = awake.reduce<(typeof awake)[number] | undefined>((best, pair) => (best && riskOf(best) >= riskOf(pair) ? best : pair), undefined);
+  const named = riskiest && namedHolder(compiled, required(riskiest.holders[0], "a row has a holder"));
+  const against = named && may(account, "read-findings") ? (await findingsOf(services, register, [named]))(named) : undefined;
+  return {
+    door: { id: door.id, name: door.name },
+    nights,
+    openers: awake.length,
+    holder: named && { named, verdict: { ...nights, who: { kind: named.kind, id: named.id } } },
+    findings: against && { count: against.length, rule: against[0]?.rule },
+    round: await lastRound(services, account),
+  };
+}
