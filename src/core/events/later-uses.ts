@@ -1,7 +1,6 @@
 import { compileFacility } from "../compile/compile-facility";
 import type { CompiledFacility } from "../compile/compiled-facility";
 import type { Position } from "../compile/position-index";
-import type { Facility } from "../facility/facility";
 import { horizonOf, keepHorizon } from "../table/horizon";
 
 export interface WithLaterUses {
@@ -26,7 +25,7 @@ export function withLaterUses(compiled: CompiledFacility, lastUseOf: (credential
     return { ...credential, lastUse };
   });
   if (moved === 0) return { compiled, moved };
-  const changed = compileFacility({ ...facility, credentials } as Facility, compiled);
+  const changed = compileFacility({ ...facility, credentials }, compiled);
   // Laid out beside the register as it is: of rows and times only those of the moved credentials are others.
   keepHorizon(horizonOf(compiled).beside(changed));
   return { compiled: changed, moved };

@@ -101,24 +101,12 @@ export class AccessSheet {
 
   private rowsOf(holders: readonly HolderNumber[]): SheetRow[] {
     const { departmentOf, rowOrder } = this.axes;
-    const placeOf = new Map<Position, number>();
-    for (const { doors } of this.columns) for (const door of doors) placeOf.set(door, placeOf.size);
-    const likeness = new Map<RowNumber, readonly number[]>();
-    const places = (row: RowNumber): readonly number[] => {
-      let known = likeness.get(row);
-      if (!known)
-        likeness.set(
-          row,
-          (known = this.openings
-            .doorsOf(row)
-            .map((door) => placeOf.get(door) ?? -1)
-            .sort((a, b) => a - b)),
-        );
-      return known;
-    };
+    const likeness = this.likenessOfRows(new Set(holders.map((holder) => this.openings.rowOf(holder))));
+    const orders = holders.map(rowOrder);
+    const ranks = new Map([...new Set(orders)].sort(compareCodePoints).map((order, rank) => [order, rank]));
     const ordered = holders
-      .map((holder, place) => ({ holder, place, order: rowOrder(holder), row: this.openings.rowOf(holder) }))
-      .sort((a, b) => compareCodePoints(a.order, b.order) || compareLists(places(a.row), places(b.row)) || a.row - b.row || a.place - b.place);
+      .map((holder, place) => ({ holder, place, rank: ranks.get(orders[place] as string) ?? 0, likeness: likeness.get(this.openings.rowOf(holder)) ?? 0 }))
+      .sort((a, b) => a.rank - b.rank || a.likeness - b.likeness || a.place - b.place);
     if (!departmentOf) return ordered.map(({ holder }) => ({ group: undefined, holders: [holder] }));
     const byDepartment = new Map<Position, HolderNumber[]>();
     for (const { holder } of ordered) {
@@ -128,6 +116,25 @@ export class AccessSheet {
       else byDepartment.set(department, [holder]);
     }
     return [...byDepartment].map(([group, own]) => ({ group, holders: own }));
+  }
+
+  /** The place of each row in the order in which likes stand together: by the columns of the doors that it opens, the first of them first. */
+  private likenessOfRows(rows: ReadonlySet<RowNumber>): ReadonlyMap<RowNumber, number> {
+    const placeOf = new Int32Array(this.openings.table.compiled.doors.length);
+    let place = 0;
+    for (const { doors } of this.columns) for (const door of doors) placeOf[door] = place++;
+    const placesOf = (row: RowNumber): Int32Array => {
+      const doors = this.openings.doorsOf(row);
+      const places = new Int32Array(doors.length);
+      for (let i = 0; i < doors.length; i++) places[i] = placeOf[doors[i] as Position] as number;
+      return places.sort();
+    };
+    return new Map(
+      [...rows]
+        .map((row) => ({ row, places: placesOf(row) }))
+        .sort((a, b) => compareLists(a.places, b.places) || a.row - b.row)
+        .map(({ row }, likeness) => [row, likeness]),
+    );
   }
 
   private alikeOf(row: number): readonly HoldersAlike[] {
@@ -163,7 +170,7 @@ export class AccessSheet {
   }
 }
 
-function compareLists(a: readonly number[], b: readonly number[]): number {
+function compareLists(a: Int32Array, b: Int32Array): number {
   for (let i = 0; i < a.length && i < b.length; i++) {
     const difference = (a[i] as number) - (b[i] as number);
     if (difference !== 0) return difference;

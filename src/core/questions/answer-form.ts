@@ -1,15 +1,7 @@
-import type { Question } from "./question";
+import type { ChosenForm, Question } from "./question";
 
 /** As what a question is answered: one verdict, people, doors, or people by doors. */
-export type AnswerForm = "verdict" | "people" | "doors" | "sheet";
-
-/** The forms among which whoever asks can choose, for questions about several of both. */
-export const chosenForms = ["people", "doors", "sheet"] as const satisfies readonly AnswerForm[];
-export type ChosenForm = (typeof chosenForms)[number];
-
-/** What of a sheet can be taken together. */
-export const sheetFolds = ["people", "doors", "both"] as const;
-export type SheetFold = (typeof sheetFolds)[number];
+export type AnswerForm = "verdict" | ChosenForm;
 
 const isOne = (kind: string | undefined): boolean => kind === "cardholder" || kind === "credential" || kind === "door";
 

@@ -4,7 +4,7 @@ import type { RowNumber } from "../table/access-rows";
 import { timelineAt } from "../table/access-rows";
 import type { TimelineNumber } from "../table/timelines";
 import type { IntervalSet } from "../time/intervals";
-import { intersect, union } from "../time/intervals";
+import { meet, union } from "../time/intervals";
 import type { HolderNumber } from "./asked-people";
 import { bearerOf } from "./asked-people";
 
@@ -13,6 +13,28 @@ const looksUp = 8;
 const unknown = 0;
 const shut = 1;
 const open = 2;
+
+const knownRows = new WeakMap<AccessTable, (holder: HolderNumber) => RowNumber>();
+
+/** The row of each holder in a table, worked out when it is first asked for and kept with the table: everybody is asked about again and again. */
+function rowsOfHolders(table: AccessTable): (holder: HolderNumber) => RowNumber {
+  const known = knownRows.get(table);
+  if (known) return known;
+  const { cards, holders } = table.compiled.objects;
+  const ofCardholders = new Int32Array(holders.department.length).fill(-1);
+  const ofCards = new Int32Array(cards.holderOf.length).fill(-1);
+  const rowOf = (holder: HolderNumber): RowNumber => {
+    const bearer = bearerOf(holder);
+    if ("card" in bearer) {
+      if (ofCards[bearer.card] === -1) ofCards[bearer.card] = table.liveRow(bearer.card);
+      return ofCards[bearer.card] as RowNumber;
+    }
+    if (ofCardholders[bearer.cardholder] === -1) ofCardholders[bearer.cardholder] = table.rowOfCardholder(bearer.cardholder);
+    return ofCardholders[bearer.cardholder] as RowNumber;
+  };
+  knownRows.set(table, rowOf);
+  return rowOf;
+}
 
 /**
  * Which of some doors holders open at an asked time, by an access table. People share rows and rows share timelines: each row, and each timeline on
@@ -33,6 +55,7 @@ export class Openings {
     private readonly doors: readonly Position[] | undefined,
     meantAt: (door: Position) => IntervalSet | undefined,
   ) {
+    this.rowOf = rowsOfHolders(table);
     this.meantOfDoor = new Int32Array(table.compiled.doors.length).fill(-1);
     for (const door of doors ?? table.compiled.doors.map(({ position }) => position)) {
       const meant = meantAt(door);
@@ -41,10 +64,8 @@ export class Openings {
     }
   }
 
-  rowOf(holder: HolderNumber): RowNumber {
-    const bearer = bearerOf(holder);
-    return "card" in bearer ? this.table.liveRow(bearer.card) : this.table.rowOfCardholder(bearer.cardholder);
-  }
+  /** The row of a holder in the table. */
+  readonly rowOf: (holder: HolderNumber) => RowNumber;
 
   /** The asked doors that a row opens at the asked time, in order of position. */
   doorsOf(row: RowNumber): readonly Position[] {
@@ -91,7 +112,7 @@ export class Openings {
       if (states) more.set(states);
       this.states[at] = states = more;
     }
-    if (states[timeline] === unknown) states[timeline] = intersect(this.table.timelines.set(timeline), meant).length > 0 ? open : shut;
+    if (states[timeline] === unknown) states[timeline] = meet(this.table.timelines.set(timeline), meant) ? open : shut;
     return states[timeline] === open;
   }
 }

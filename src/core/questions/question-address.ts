@@ -1,8 +1,8 @@
 import type { Result } from "../kernel/result";
 import { failure, success } from "../kernel/result";
 import { unreachable } from "../kernel/invariant";
-import { chosenForms, formOf, formsOf, sheetFolds } from "./answer-form";
-import { cardholderTypes } from "./question";
+import { formOf, formsOf } from "./answer-form";
+import { cardholderTypes, chosenForms, sheetFolds } from "./question";
 import type { Question, Where, Who } from "./question";
 import { whenOfAddress, writeWhen } from "./when-address";
 

@@ -1,5 +1,4 @@
 import type { Cardholder } from "../facility/document";
-import type { ChosenForm, SheetFold } from "./answer-form";
 import type { When } from "./when";
 
 /** Types of cardholders that can be asked about. */
@@ -19,6 +18,14 @@ export type Where =
   | { readonly kind: "doorGroup" | "level" | "site"; readonly id: string }
   | { readonly kind: "sensitivity"; readonly from: 1 | 2 | 3 }
   | { readonly kind: "anywhere" };
+
+/** The forms among which whoever asks can choose, for questions about several people and several doors: people, doors, or people by doors. */
+export const chosenForms = ["people", "doors", "sheet"] as const;
+export type ChosenForm = (typeof chosenForms)[number];
+
+/** What of a sheet can be taken together. */
+export const sheetFolds = ["people", "doors", "both"] as const;
+export type SheetFold = (typeof sheetFolds)[number];
 
 /** A question of who opens where, when; what is left open is what is asked. */
 export interface Question {

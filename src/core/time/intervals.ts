@@ -79,6 +79,17 @@ function within(set: IntervalSet, bounds: IntervalSet): IntervalSet {
 }
 
 /** The minutes of a that are not in b. */
+/** Whether two sets have a minute in common: their intersection is not made, and what lies behind the first common minute is not looked at. */
+export function meet(a: IntervalSet, b: IntervalSet): boolean {
+  let [i, j] = [0, 0];
+  while (i < a.length && j < b.length) {
+    if ((a[i + 1] as number) <= (b[j] as number)) i += 2;
+    else if ((b[j + 1] as number) <= (a[i] as number)) j += 2;
+    else return true;
+  }
+  return false;
+}
+
 export function subtract(a: IntervalSet, b: IntervalSet): IntervalSet {
   if (a.length === 0 || b.length === 0) return a;
   if (a === b) return nothing;

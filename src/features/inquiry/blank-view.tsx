@@ -38,6 +38,9 @@ export function BlankView({
         reference={reference}
         lead="Fill any part of the sentence above; what you leave open is what is asked. Press / from anywhere to begin, and type any part of a name, a number, a department, a door."
       />
+      <p>
+        New here? <Link href="/first-steps">First steps: from a question to its proof</Link>
+      </p>
       <ul className={classes.examples}>
         {examples.map(({ sentence, inquiry }) => (
           <li key={sentence}>

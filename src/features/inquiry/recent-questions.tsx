@@ -1,7 +1,7 @@
 "use client";
 
 import Link from "next/link";
-import { useEffect, useState } from "react";
+import { useEffect, useSyncExternalStore } from "react";
 import { whenShort } from "../words/when";
 import { questionAddress } from "./address";
 import classes from "./inquiry.module.css";
@@ -15,9 +15,18 @@ interface RecentQuestion {
   readonly sentence: string;
 }
 
-function recent(): RecentQuestion[] {
+/** What is written down; "[]" where nothing is, or nothing can be. */
+function written(): string {
   try {
-    const found: unknown = JSON.parse(window.sessionStorage.getItem(store) ?? "[]");
+    return window.sessionStorage.getItem(store) ?? "[]";
+  } catch {
+    return "[]";
+  }
+}
+
+function recentIn(text: string): RecentQuestion[] {
+  try {
+    const found: unknown = JSON.parse(text);
     return Array.isArray(found) ? (found as RecentQuestion[]).filter(({ href, sentence }) => href.startsWith("/inquiry?") && typeof sentence === "string") : [];
   } catch {
     return [];
@@ -31,7 +40,10 @@ export function Remembered({ asked: { inquiry, names } }: { readonly asked: Aske
   const sentence = `${names.who ?? "Who"} opens ${names.where ?? "what"}${when}${inquiry.lockdown ? ", in a lockdown" : ""}?`;
   useEffect(() => {
     try {
-      window.sessionStorage.setItem(store, JSON.stringify([{ href, sentence }, ...recent().filter((one) => one.href !== href)].slice(0, remembered)));
+      window.sessionStorage.setItem(
+        store,
+        JSON.stringify([{ href, sentence }, ...recentIn(written()).filter((one) => one.href !== href)].slice(0, remembered)),
+      );
     } catch {
       // Where nothing can be kept, nothing is remembered.
     }
@@ -39,11 +51,12 @@ export function Remembered({ asked: { inquiry, names } }: { readonly asked: Aske
   return null;
 }
 
+const never = (): (() => void) => () => undefined;
+
 /** What was asked before in this window, the latest first. */
 export function RecentQuestions() {
-  const [asked, setAsked] = useState<readonly RecentQuestion[]>([]);
-  // Only the browser knows: what the server sends has none.
-  useEffect(() => setAsked(recent()), []);
+  // Only the browser knows: what the server sends has none. Nothing is asked while this is shown.
+  const asked = recentIn(useSyncExternalStore(never, written, () => "[]"));
   if (asked.length === 0) return null;
   return (
     <section aria-label="Asked before">

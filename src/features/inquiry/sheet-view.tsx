@@ -4,8 +4,8 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import Link from "next/link";
 import { useRef, useState } from "react";
 import type { KeyboardEvent, ReactNode } from "react";
-import { sheetFolds } from "@/core/questions/answer-form";
-import type { SheetFold } from "@/core/questions/answer-form";
+import { sheetFolds } from "@/core/questions/question";
+import type { SheetFold } from "@/core/questions/question";
 import type { Inquiry, Trace } from "@/operations/inquiry/inquiry";
 import type { SheetHead, SheetOfPart, WrittenCell } from "@/operations/inquiry/lay-out-sheet";
 import { useAllFetched, useFetched } from "@/ui/fetched";
@@ -199,6 +199,7 @@ export function SheetView({
   const { rowCount, columnCount, askedHolders } = first;
   const scroller = useRef<HTMLDivElement>(null);
   const [chosen, choose] = useState<Place>();
+  // eslint-disable-next-line react-hooks/incompatible-library -- the compiler that the rule speaks of is not in use
   const rows = useVirtualizer({
     count: rowCount,
     getScrollElement: () => scroller.current,

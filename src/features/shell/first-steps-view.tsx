@@ -39,8 +39,8 @@ export function FirstStepsView({ steps, reads }: { readonly steps: FirstSteps; r
         </Step>
         {holder && (
           <Step title="Ask why" href={questionAddress(holder.verdict)} link={`Why does ${holder.named.name} open it?`}>
-            Of these, most speaks against {holder.named.name} ({holder.named.detail}). The margin lists every path by which the access comes, what each depends
-            on, and what would have to go.
+            Of these, findings put {holder.named.name} ({holder.named.detail}) most at risk. The margin lists every path by which the access comes, what each
+            depends on, and what would have to go.
           </Step>
         )}
         {holder && findings && findings.count > 0 && (

@@ -151,7 +151,8 @@ export async function answerInquiry(
       all.filter(({ holders }) => holders.length === 1).map(({ holders }) => namedHolder(compiled, required(holders[0], "a row has holders"))),
     ),
   ]);
-  const concerned = context.doors ?? awake.flatMap(({ doors }) => doors);
+  // People who open the same share their list of doors.
+  const concerned = context.doors ?? [...new Set([...new Set(awake.map(({ doors }) => doors))].flat())];
   const zones = [...new Set(concerned.map((door) => required(compiled.doors[door], "positions are valid").zone))];
   const [first] = concerned;
   const at = first === undefined ? undefined : context.instantAt(first);

@@ -2,6 +2,7 @@ import type { Position } from "@/core/compile/position-index";
 import type { HolderNumber } from "@/core/questions/asked-people";
 import { askedPeople } from "@/core/questions/asked-people";
 import { formOf } from "@/core/questions/answer-form";
+import type { Openings } from "@/core/questions/openings";
 import type { RowNumber } from "@/core/table/access-rows";
 import type { InquiryContext } from "./inquiry-context";
 
@@ -38,46 +39,50 @@ function byPeople(context: InquiryContext, holders: readonly HolderNumber[]): Pi
   return { awake, asleep };
 }
 
-/** What opens, each door with those who open it. Cost: the entries of the distinct rows, and the answer. */
-function byDoors(context: InquiryContext, holders: readonly HolderNumber[]): Pick<OpenedPairs, "awake" | "asleep"> {
-  const openers = (asIfLive: boolean): Map<Position, HolderNumber[][]> => {
-    const openings = context.openings(asIfLive);
-    const holdersOfRow = new Map<RowNumber, HolderNumber[]>();
-    for (const holder of holders) {
-      const row = openings.rowOf(holder);
-      const same = holdersOfRow.get(row);
-      if (same) same.push(holder);
-      else holdersOfRow.set(row, [holder]);
-    }
-    const found = new Map<Position, HolderNumber[][]>();
-    for (const [row, own] of holdersOfRow)
-      for (const door of openings.doorsOf(row)) {
-        const lists = found.get(door);
-        if (lists) lists.push(own);
-        else found.set(door, [own]);
-      }
-    return found;
-  };
-  const live = openers(false);
-  const pairs = (found: ReadonlyMap<Position, HolderNumber[][]>): OpenedPair[] => [...found].map(([door, lists]) => new OpenedDoor(lists, door));
-  return { awake: pairs(live), asleep: pairs(openers(true)).filter(({ doors }) => !live.has(doors[0] as Position)) };
+/** Holders by the row that they have. */
+function holdersByRow(openings: Openings, holders: readonly HolderNumber[]): ReadonlyMap<RowNumber, HolderNumber[]> {
+  const found = new Map<RowNumber, HolderNumber[]>();
+  for (const holder of holders) {
+    const row = openings.rowOf(holder);
+    const same = found.get(row);
+    if (same) same.push(holder);
+    else found.set(row, [holder]);
+  }
+  return found;
 }
 
-/** A door and those who open it, listed when somebody asks for them: thousands may, at thousands of doors. */
+/** A door and those who open it, looked for when somebody asks for them: thousands may, at thousands of doors. */
 class OpenedDoor implements OpenedPair {
   readonly doors: readonly Position[];
-  private listed: readonly HolderNumber[] | undefined;
+  private found: readonly HolderNumber[] | undefined;
 
   constructor(
-    private readonly lists: readonly (readonly HolderNumber[])[],
-    door: Position,
+    private readonly openings: Openings,
+    private readonly byRow: ReadonlyMap<RowNumber, readonly HolderNumber[]>,
+    private readonly door: Position,
   ) {
     this.doors = [door];
   }
 
   get holders(): readonly HolderNumber[] {
-    return (this.listed ??= this.lists.flat());
+    return (this.found ??= [...this.byRow].flatMap(([row, holders]) => (this.openings.opensAt(row, this.door) ? holders : [])));
   }
+}
+
+/** What opens, each door with those who open it. Cost: the entries of the distinct rows, and the answer. */
+function byDoors(context: InquiryContext, holders: readonly HolderNumber[]): Pick<OpenedPairs, "awake" | "asleep"> {
+  const opened = (asIfLive: boolean, but?: Uint8Array) => {
+    const openings = context.openings(asIfLive);
+    const byRow = holdersByRow(openings, holders);
+    // Index d: 1 where somebody opens door d.
+    const isOpened = new Uint8Array(context.compiled.doors.length);
+    for (const row of byRow.keys()) for (const door of openings.doorsOf(row)) isOpened[door] = 1;
+    const pairs: OpenedPair[] = [];
+    for (let door = 0; door < isOpened.length; door++) if (isOpened[door] === 1 && but?.[door] !== 1) pairs.push(new OpenedDoor(openings, byRow, door));
+    return { isOpened, pairs };
+  };
+  const { isOpened, pairs } = opened(false);
+  return { awake: pairs, asleep: opened(true, isOpened).pairs };
 }
 
 /** What opens of all that a question is about, at the asked time. */
