@@ -45,7 +45,10 @@ async function shoot(page, name, at) {
 }
 
 await shoot(await signedIn(undefined, desk, "light"), "sign-in");
-const vault = "/inquiry?where=door:v-inner&when=2026-11-28T22:30";
+/** The Saturday to come, so that nothing that is shown lies in the past. */
+const today = new Date();
+const saturdayNight = new Date(today.getTime() + ((6 - today.getUTCDay() + 7) % 7 || 7) * 86_400_000).toISOString().slice(0, 10);
+const vault = `/inquiry?where=door:v-inner&when=${saturdayNight}T22:30`;
 const reviewer = await signedIn("reviewer", desk, "light");
 await shoot(reviewer, "inquiry", vault);
 await shoot(reviewer, "reach", "/inquiry?who=cardholder:p-00017");
@@ -99,7 +102,12 @@ await reviewer.getByText(/^Dropped/).waitFor();
 
 await shoot(reviewer, "evidence", "/evidence");
 await shoot(reviewer, "round", "/certification/1");
-await shoot(await signedIn("reviewer", desk, "dark"), "inquiry-dark", vault);
+const inTheDark = await signedIn("reviewer", desk, "dark");
+await inTheDark.goto(`${address}/inquiry?who=group:d-horticulture&form=sheet`);
+await inTheDark.getByRole("grid").focus();
+for (const key of ["ArrowDown", "ArrowDown", "ArrowRight", "ArrowRight"]) await inTheDark.keyboard.press(key);
+await inTheDark.getByRole("link", { name: "The verdict on a page of its own" }).waitFor();
+await shoot(inTheDark, "sheet");
 
 // The docket of the demo's round under way in which a line was narrowed.
 const certifier = await signedIn("facilities", phone, "light");

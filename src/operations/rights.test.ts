@@ -18,6 +18,7 @@ import { datesOfEvents, listEventFiles, listEvents } from "./events/list-events"
 import { replayEvents } from "./events/replay-events";
 import { withdrawEvents } from "./events/withdraw-events";
 import { changeOfQuestion, dropQuestion, keepQuestion, listKeptQuestions, watchQuestion } from "./inquiry/kept-questions";
+import { answerPast, timesOfInquiry } from "./inquiry/past-inquiry";
 import { firstSteps } from "./inquiry/first-steps";
 import { noteExport } from "./evidence/note-export";
 import { exportFindings, printFindings } from "./findings/export-findings";
@@ -136,6 +137,8 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   exportCalendar: [reading, (by) => exportCalendar(untouchable, by, 1, "k")],
   listFindings: [reading, (by) => listFindings(untouchable, by, register, {})],
   exampleFinding: [reading, (by) => exampleFinding(untouchable, by, register, "unused")],
+  timesOfInquiry: [reading, (by) => timesOfInquiry(untouchable, by, register, inquiry)],
+  answerPast: [reading, (by) => answerPast(untouchable, by, inquiry, [])],
   firstSteps: [reading, (by) => firstSteps(untouchable, by, register)],
   keepQuestion: [reading, (by) => keepQuestion(untouchable, by, register, "who=everybody")],
   listKeptQuestions: [reading, (by) => listKeptQuestions(untouchable, by, register)],
@@ -270,6 +273,7 @@ describe("an operation", () => {
     }
     expect(begun.sort()).toEqual([
       "answerInquiry",
+      "answerPast",
       "changeOfQuestion",
       "commentLine",
       "decideLine",
@@ -301,6 +305,7 @@ describe("an operation", () => {
       "signDocket",
       "snapshotChoices",
       "suggest",
+      "timesOfInquiry",
       "traceInquiry",
       "undoDecision",
       "watchQuestion",

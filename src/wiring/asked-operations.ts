@@ -15,6 +15,7 @@ import { listEvents } from "@/operations/events/list-events";
 import { showRuleSettings } from "@/operations/findings/rule-settings";
 import { verifyRecord } from "@/operations/evidence/read-record";
 import { firstSteps } from "@/operations/inquiry/first-steps";
+import { answerPast, timesOfInquiry } from "@/operations/inquiry/past-inquiry";
 import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
 import { exampleQuestions } from "@/operations/inquiry/example-questions";
 import { changeOfQuestion, keepQuestion, listKeptQuestions } from "@/operations/inquiry/kept-questions";
@@ -47,6 +48,8 @@ export const askedOperations = {
   keepQuestion: onRegister(keepQuestion),
   listKeptQuestions: onRegister(listKeptQuestions),
   changeOfQuestion,
+  timesOfInquiry: onRegister(timesOfInquiry),
+  answerPast,
   firstSteps: onHorizon(firstSteps),
   suggest: onRegister(suggest),
   listRegister: onRegister(listRegister),

@@ -31,6 +31,8 @@ const kinds: Readonly<Record<keyof AskedOperations, OperationKind>> = {
   keepQuestion: "change",
   listKeptQuestions: "look-up",
   changeOfQuestion: "question",
+  timesOfInquiry: "question",
+  answerPast: "question",
   firstSteps: "question",
   suggest: "look-up",
   listRegister: "look-up",

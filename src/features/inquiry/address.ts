@@ -12,3 +12,7 @@ export const questionOfRow = (inquiry: Inquiry, { holder, door }: AnswerRow): In
   who: { kind: holder.kind, id: holder.id },
   where: { kind: "door", id: door.id },
 });
+
+/** The question as it is answered: of the snapshot that stood at the asked time, where it names none. */
+export const answeredQuestion = ({ inquiry, stood }: { readonly inquiry: Inquiry; readonly stood?: number | undefined }): Inquiry =>
+  stood === undefined ? inquiry : { ...inquiry, snapshot: stood };

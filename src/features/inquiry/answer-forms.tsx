@@ -2,17 +2,18 @@ import { UnstyledButton } from "@mantine/core";
 import Link from "next/link";
 import { formOf, formsOf } from "@/core/questions/answer-form";
 import type { AnswerForm } from "@/core/questions/answer-form";
-import type { Inquiry } from "@/operations/inquiry/inquiry";
 import sheet from "@/ui/sheet.module.css";
-import { questionAddress, questionQuery } from "./address";
+import { answeredQuestion, questionAddress, questionQuery } from "./address";
 import classes from "./inquiry.module.css";
 import type { KeepAction } from "./keep-question";
 import { KeepQuestion } from "./keep-question";
+import type { AskedQuestion } from "./question-line";
 
 const formWords: Readonly<Record<AnswerForm, string>> = { verdict: "Verdict", people: "By person", doors: "By door", sheet: "People by doors" };
 
 /** As what else the same question can be answered, and what can be taken away of the answer. */
-export function AnswerForms({ inquiry, keep }: { readonly inquiry: Inquiry; readonly keep: KeepAction }) {
+export function AnswerForms({ asked, keep }: { readonly asked: AskedQuestion; readonly keep: KeepAction }) {
+  const inquiry = answeredQuestion(asked);
   const forms = formsOf(inquiry);
   return (
     <nav className={classes.forms} aria-label="Answer as">
@@ -27,7 +28,7 @@ export function AnswerForms({ inquiry, keep }: { readonly inquiry: Inquiry; read
           </Link>
         ))}
       <span className={classes.away}>
-        <KeepQuestion inquiry={inquiry} keep={keep} />
+        <KeepQuestion inquiry={asked.inquiry} keep={keep} />
         <a href={`/inquiry/export?${questionQuery(inquiry)}&as=csv`}>CSV</a>
         <a href={`/inquiry/export?${questionQuery(inquiry)}&as=xlsx`}>XLSX</a>
         <UnstyledButton className={sheet.plain} onClick={() => window.print()}>

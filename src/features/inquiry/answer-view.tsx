@@ -9,7 +9,7 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";
 import { countWords } from "../words/numbers";
-import { questionAddress, questionOfRow, questionQuery } from "./address";
+import { answeredQuestion, questionAddress, questionOfRow, questionQuery } from "./address";
 import { AnswerForms } from "./answer-forms";
 import { AnswerRows } from "./answer-rows";
 import { clockWords, leadWords, resultWords } from "./answer-words";
@@ -62,7 +62,7 @@ export function AnswerView({
   readonly reference: ReactNode;
   readonly keep: KeepAction;
 }) {
-  const { inquiry } = asked;
+  const inquiry = answeredQuestion(asked);
   const { rows, asleep, left, isAwaited, hasFailed, showMore } = useRows(inquiry, answer);
   const all = [...rows, ...asleep];
   const rules = [...new Set(all.flatMap(({ findings }) => findings))];
@@ -100,7 +100,7 @@ export function AnswerView({
       />
       <Remembered asked={asked} />
       <PrintedQuestion asked={asked} />
-      <AnswerForms inquiry={inquiry} keep={keep} />
+      <AnswerForms asked={asked} keep={keep} />
       <div role="group" aria-label="Answer" onKeyDown={onKeyDown}>
         {rows.length > 0 && <AnswerRows {...shared} rows={rows} first={0} />}
         {asleep.length > 0 && (

@@ -19,6 +19,8 @@ import classes from "./question-line.module.css";
 export interface AskedQuestion {
   readonly inquiry: Inquiry;
   readonly names: QuestionNames;
+  /** The snapshot that answers where the question names none and the latest is not meant: that which stood at the asked time. */
+  readonly stood?: number | undefined;
 }
 
 export const nothingAsked: AskedQuestion = {

@@ -12,7 +12,7 @@ import { useAllFetched, useFetched } from "@/ui/fetched";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { capital, hoursWords, plural } from "../words/numbers";
-import { questionAddress, questionQuery } from "./address";
+import { answeredQuestion, questionAddress, questionQuery } from "./address";
 import { AnswerForms } from "./answer-forms";
 import { timeClause, usesWords } from "./answer-words";
 import inquiryClasses from "./inquiry.module.css";
@@ -195,7 +195,7 @@ export function SheetView({
   readonly reference: ReactNode;
   readonly keep: KeepAction;
 }) {
-  const { inquiry } = asked;
+  const inquiry = answeredQuestion(asked);
   const { rowCount, columnCount, askedHolders } = first;
   const scroller = useRef<HTMLDivElement>(null);
   const [chosen, choose] = useState<Place>();
@@ -268,7 +268,7 @@ export function SheetView({
       />
       <Remembered asked={asked} />
       <PrintedQuestion asked={asked} />
-      <AnswerForms inquiry={inquiry} keep={keep} />
+      <AnswerForms asked={asked} keep={keep} />
       <Folds inquiry={inquiry} />
       {rowCount > 0 && (
         <div

@@ -9,7 +9,7 @@ import { capital } from "../words/numbers";
 import { reasonWords } from "../words/reasons";
 import { whenShort } from "../words/when";
 import { localMomentText, nearMomentText } from "../words/times";
-import { questionAddress } from "./address";
+import { answeredQuestion, questionAddress } from "./address";
 import classes from "./inquiry.module.css";
 import type { KeepAction } from "./keep-question";
 import { KeepQuestion } from "./keep-question";
@@ -70,7 +70,7 @@ export function VerdictView({
       ? `It opens${trace.credential ? ` with ${trace.credential.name}` : ""}${trace.nextChange === undefined ? ", and goes on doing so for the 13 months looked at" : `, until ${nearMomentText(trace.nextChange, trace.door.zone)}`}.`
       : `It stays shut: ${reasonWords(trace.verdict.reason)}.${trace.nextChange === undefined ? "" : ` It opens next on ${nearMomentText(trace.nextChange, trace.door.zone)}.`}${trace.free ? " But it stands open to everybody then." : ""}`;
   return (
-    <Sheet question={<QuestionLine asked={asked} />} margin={<TraceMargin trace={told} asked={asked.inquiry} rules={rules} withWeek={false} />}>
+    <Sheet question={<QuestionLine asked={asked} />} margin={<TraceMargin trace={told} asked={answeredQuestion(asked)} rules={rules} withWeek={false} />}>
       <Heading
         result={result}
         reference={

@@ -18,7 +18,7 @@ import { freeIn, openIn } from "@/core/paths/timetable";
 import type { Weekday } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
-import { contentKey, intersect, nothing, union } from "@/core/time/intervals";
+import { clip, contentKey, intersect, nothing, union } from "@/core/time/intervals";
 import { horizonOf } from "@/core/table/horizon";
 import type { Services } from "../services";
 import type { Inquiry } from "./inquiry";
@@ -62,7 +62,7 @@ export class InquiryContext {
   /** The doors that are asked about; undefined for all. */
   readonly doors: readonly Position[] | undefined;
   /** The first and last minute that are meant at any of the doors. */
-  private readonly bounds: readonly [from: EpochMinute, to: EpochMinute];
+  readonly bounds: readonly [from: EpochMinute, to: EpochMinute];
   private readonly readings = new Map<string, Openings>();
   private readonly words = new Map<string, string>();
   private readonly meant = new Map<
@@ -74,6 +74,8 @@ export class InquiryContext {
     readonly compiled: CompiledFacility,
     readonly now: EpochMinute,
     readonly inquiry: Inquiry,
+    /** The part of the asked time that is looked at: minutes, the last one not included. Without one, all of it. */
+    private readonly part?: readonly [from: EpochMinute, to: EpochMinute],
   ) {
     ({ from: this.asOf, to: this.until } = horizonOf(compiled).ahead);
     const { lockdown } = inquiry;
@@ -138,7 +140,8 @@ export class InquiryContext {
     if (!meant) {
       const when = whenAtSite(this.inquiry.when, site);
       const clock = { zone, calendar: calendarAt(this.compiled, calendar), weekend: usualWeekend, business: businessHours };
-      const minutes = when ? minutesOfWhen(when, clock, this.now) : nothing;
+      const all = when ? minutesOfWhen(when, clock, this.now) : nothing;
+      const minutes = all && this.part ? clip(all, ...this.part) : all;
       const [from, to] = [minutes?.[0] ?? this.asOf, minutes?.[minutes.length - 1] ?? this.until];
       meant = { minutes, beyond: from < this.asOf || to > this.until ? [from as EpochMinute, to as EpochMinute] : undefined };
       this.meant.set(site, meant);

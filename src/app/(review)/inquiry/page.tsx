@@ -2,13 +2,16 @@ import { notFound } from "next/navigation";
 import { Suspense } from "react";
 import type { ReactNode } from "react";
 import { formOf } from "@/core/questions/answer-form";
+import type { PastPart } from "@/core/questions/past-parts";
+import { mostParts } from "@/core/questions/past-parts";
 import type { AddressParts } from "@/core/questions/question-address";
-import { questionOfRow } from "@/features/inquiry/address";
+import { answeredQuestion, questionOfRow } from "@/features/inquiry/address";
 import { AsOf } from "@/features/inquiry/as-of";
 import { AnswerView } from "@/features/inquiry/answer-view";
 import { AwaitedView } from "@/features/inquiry/awaited-view";
 import { BlankView } from "@/features/inquiry/blank-view";
 import { NotUnderstoodView } from "@/features/inquiry/not-understood-view";
+import { PastView, TooLongView } from "@/features/inquiry/past-view";
 import type { AskedQuestion } from "@/features/inquiry/question-line";
 import { NoRegister } from "@/features/shell/no-register";
 import { SheetView } from "@/features/inquiry/sheet-view";
@@ -29,27 +32,36 @@ interface AnsweredProps {
 /** The answer to a question about people, doors and a time that the register holds. */
 async function Answered({ account, asked, reference }: AnsweredProps) {
   const { inquiry } = asked;
-  const { snapshot, when } = inquiry;
+  const answered = answeredQuestion(asked);
+  const { snapshot, when } = answered;
+  const keep = keepQuestion;
   if (formOf(inquiry) === "verdict") {
-    const now = await asking.traceInquiry(account, snapshot, { ...inquiry, when: { kind: "now" } });
-    const then = when.kind === "any" || when.kind === "now" ? undefined : await asking.traceInquiry(account, snapshot, inquiry);
-    return now ? <VerdictView asked={asked} now={now} then={then} reference={reference} keep={keepQuestion} /> : <NoRegister />;
+    // What is now is told by the present register, whatever stood at the asked time.
+    const now = await asking.traceInquiry(account, inquiry.snapshot, { ...inquiry, when: { kind: "now" } });
+    const then = when.kind === "any" || when.kind === "now" ? undefined : await asking.traceInquiry(account, snapshot, answered);
+    return now ? <VerdictView asked={asked} now={now} then={then} reference={reference} keep={keep} /> : <NoRegister />;
   }
   if (formOf(inquiry) === "sheet") {
-    const first = await asking.layOutSheet(account, snapshot, inquiry, { row: 0, column: 0 });
-    return first ? <SheetView key={JSON.stringify(inquiry)} asked={asked} first={first} reference={reference} keep={keepQuestion} /> : <NoRegister />;
+    const first = await asking.layOutSheet(account, snapshot, answered, { row: 0, column: 0 });
+    return first ? <SheetView key={JSON.stringify(answered)} asked={asked} first={first} reference={reference} keep={keep} /> : <NoRegister />;
   }
-  const answer = await asking.answerInquiry(account, snapshot, inquiry);
+  const answer = await asking.answerInquiry(account, snapshot, answered);
   if (!answer) return <NoRegister />;
   const first = answer.rows[0] ?? answer.asleep[0];
-  const firstTrace = first && (await asking.traceInquiry(account, snapshot, questionOfRow(inquiry, first)));
-  return <AnswerView key={JSON.stringify(inquiry)} asked={asked} answer={answer} firstTrace={firstTrace} reference={reference} keep={keepQuestion} />;
+  const firstTrace = first && (await asking.traceInquiry(account, snapshot, questionOfRow(answered, first)));
+  return <AnswerView key={JSON.stringify(answered)} asked={asked} answer={answer} firstTrace={firstTrace} reference={reference} keep={keep} />;
+}
+
+/** The answer to a question about a past time that lies over several snapshots. */
+async function PastAnswered({ account, asked, reference, parts }: AnsweredProps & { readonly parts: readonly PastPart[] }) {
+  const answer = await asking.answerPast(account, asked.inquiry, parts);
+  return <PastView asked={asked} answer={answer} reference={reference} />;
 }
 
 export default async function InquiryPage({ searchParams }: { readonly searchParams: Promise<AddressParts> }) {
   const account = await accountWith("ask");
-  const parts = await searchParams;
-  const [snapshots, read] = await Promise.all([nomade.snapshotChoices(account), readAsked(account, parts)]);
+  const query = await searchParams;
+  const [snapshots, read] = await Promise.all([nomade.snapshotChoices(account), readAsked(account, query)]);
   const [latest] = snapshots;
   if (!latest) return <NoRegister />;
   const wanted = read?.ok ? read.value.inquiry.snapshot : undefined;
@@ -60,14 +72,20 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
   const { inquiry, names, isThere } = read.value;
   // Of what the register does not hold nothing is said, least of all that nobody opens it.
   if (!isThere) notFound();
+  const { who, where, when } = inquiry;
+  const times = await asking.timesOfInquiry(account, undefined, inquiry);
+  const parts = times?.outcome === "past" ? times.parts : [];
+  // A past moment is told by the snapshot that stood then.
+  const stood = parts.length === 1 ? parts[0]?.snapshot : undefined;
+  const told = snapshots.find(({ id }) => id === stood) ?? snapshot;
   const reference = (
     <AsOf
-      words={`Inquiry on snapshot ${snapshot.id}${notRead(snapshot)}`}
+      words={`Inquiry on snapshot ${told.id}${stood === undefined ? "" : parts[0]?.isBeforeAll ? ", the first of all, exported later" : ", which stood then"}${notRead(told)}`}
       inquiry={inquiry}
+      stood={stood}
       snapshots={snapshots.map(({ id, takenAt }) => ({ id, takenAt }))}
     />
   );
-  const { who, where, when } = inquiry;
   if (!who && !where && when.kind === "any") {
     const [examples, waiting, kept] = await Promise.all([
       asking.exampleQuestions(account, undefined),
@@ -85,10 +103,15 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
     );
   }
   if (who?.kind === "cardholder" || who?.kind === "credential") await nomade.noteLookUp(account, "access", { ...who, name: names.who });
-  const asked = { inquiry, names };
+  const asked = { inquiry, names, stood };
+  if (times?.outcome === "too-many") return <TooLongView asked={asked} count={times.count} most={mostParts} reference={reference} />;
   return (
-    <Suspense key={JSON.stringify(parts)} fallback={<AwaitedView asked={asked} reference={reference} />}>
-      <Answered account={account} asked={asked} reference={reference} />
+    <Suspense key={JSON.stringify(query)} fallback={<AwaitedView asked={asked} reference={reference} />}>
+      {parts.length > 1 ? (
+        <PastAnswered account={account} asked={asked} reference={`Inquiry on ${parts.length} snapshots`} parts={parts} />
+      ) : (
+        <Answered account={account} asked={asked} reference={reference} />
+      )}
     </Suspense>
   );
 }
