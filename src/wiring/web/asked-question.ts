@@ -1,6 +1,8 @@
-import type { AddressParts, UnknownPart } from "@/core/questions/question-address";
+import type { AddressParts } from "@/core/questions/question-address";
 import type { Account } from "@/operations/ports/accounts";
+import type { Inquiry, QuestionNames } from "@/operations/inquiry/inquiry";
 import { asking } from "../nomade";
+import { refuse } from "./route";
 
 /** The question that an address holds, read in the snapshot that it asks; undefined where there is no register, or no such snapshot. */
 export async function readAsked(account: Account, parts: AddressParts): ReturnType<typeof asking.readInquiry> {
@@ -9,6 +11,17 @@ export async function readAsked(account: Account, parts: AddressParts): ReturnTy
   return wanted === undefined ? presently : asking.readInquiry(account, wanted, parts);
 }
 
-/** What is answered to an address of which some parts are not understood. */
-export const notUnderstood = (parts: readonly UnknownPart[]): Response =>
-  Response.json({ error: `Not understood: ${parts.map(({ key, text }) => `${key}=${text}`).join(", ")}.` }, { status: 400 });
+/**
+ * The question that an address holds, as one answer can be given to it: a past time is asked of the snapshot that stood then. What is not understood, not
+ * there, or of several snapshots is refused by name.
+ */
+export async function readAnswerable(account: Account, parts: AddressParts): Promise<Response | { readonly inquiry: Inquiry; readonly names: QuestionNames }> {
+  const read = await readAsked(account, parts);
+  if (read && !read.ok) return refuse(`Not understood: ${read.error.map(({ key, text }) => `${key}=${text}`).join(", ")}.`, 400);
+  if (!read?.value.isThere) return refuse("The register does not hold who or where.", 404);
+  const { inquiry, names } = read.value;
+  const times = await asking.timesOfInquiry(account, undefined, inquiry);
+  if (times?.outcome === "past" && times.parts.length === 1) return { inquiry: { ...inquiry, snapshot: times.parts[0]?.snapshot }, names };
+  if (times && times.outcome !== "present") return refuse("This time lies over several snapshots: name one of them, such as snapshot=2.", 400);
+  return { inquiry, names };
+}

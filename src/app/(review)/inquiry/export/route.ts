@@ -2,7 +2,7 @@ import { formOf } from "@/core/questions/answer-form";
 import { answerTable, sheetTable } from "@/features/inquiry/answer-table";
 import type { AnswerTable } from "@/features/inquiry/answer-table";
 import { asking, nomade } from "@/wiring/nomade";
-import { notUnderstood, readAsked } from "@/wiring/web/asked-question";
+import { readAnswerable } from "@/wiring/web/asked-question";
 import { refuse, route } from "@/wiring/web/route";
 import { csvFile, xlsxFile } from "@/wiring/web/table-file";
 
@@ -15,10 +15,9 @@ const mostCells = 1_000_000;
 export const GET = route("ask", async (account, request) => {
   const { as = "csv", ...parts } = Object.fromEntries(new URL(request.url).searchParams);
   if (!(as === "csv" || as === "xlsx")) return refuse("An answer comes as csv or xlsx.", 400);
-  const read = await readAsked(account, parts);
-  if (read && !read.ok) return notUnderstood(read.error);
-  if (!read?.value.isThere) return refuse("The register does not hold who or where.", 404);
-  const { inquiry, names } = read.value;
+  const asked = await readAnswerable(account, parts);
+  if (asked instanceof Response) return asked;
+  const { inquiry, names } = asked;
   const { snapshot, who } = inquiry;
   const tooMany = (found: string): Response => refuse(`The answer has ${found}, more than is handed out at once. Narrow the question.`, 413);
   let table: AnswerTable;

@@ -1,13 +1,13 @@
 import { asking } from "@/wiring/nomade";
-import { notUnderstood, readAsked } from "@/wiring/web/asked-question";
-import { route } from "@/wiring/web/route";
+import { readAnswerable } from "@/wiring/web/asked-question";
+import { refuse, route } from "@/wiring/web/route";
 
 /** Further rows of an answer, from `offset` on. */
 export const GET = route("ask", async (account, request) => {
   const { offset = "0", ...parts } = Object.fromEntries(new URL(request.url).searchParams);
-  if (!/^[0-9]{1,9}$/.test(offset)) return Response.json({ error: "The offset is a whole number from 0 on." }, { status: 400 });
-  const read = await readAsked(account, parts);
-  if (read && !read.ok) return notUnderstood(read.error);
-  const answer = read?.value.isThere ? await asking.answerInquiry(account, read.value.inquiry.snapshot, read.value.inquiry, Number(offset)) : undefined;
-  return answer ? Response.json(answer) : Response.json({ error: "The register does not hold who or where." }, { status: 404 });
+  if (!/^[0-9]{1,9}$/.test(offset)) return refuse("The offset is a whole number from 0 on.", 400);
+  const asked = await readAnswerable(account, parts);
+  if (asked instanceof Response) return asked;
+  const answer = await asking.answerInquiry(account, asked.inquiry.snapshot, asked.inquiry, Number(offset));
+  return answer ? Response.json(answer) : refuse("There is no such snapshot.", 404);
 });

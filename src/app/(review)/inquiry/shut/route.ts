@@ -1,11 +1,11 @@
 import { asking } from "@/wiring/nomade";
-import { notUnderstood, readAsked } from "@/wiring/web/asked-question";
-import { route } from "@/wiring/web/route";
+import { readAnswerable } from "@/wiring/web/asked-question";
+import { refuse, route } from "@/wiring/web/route";
 
 /** What must go before the door of a question no longer opens for its holder. */
 export const GET = route("read-whole", async (account, request) => {
-  const read = await readAsked(account, Object.fromEntries(new URL(request.url).searchParams));
-  if (read && !read.ok) return notUnderstood(read.error);
-  const plan = read && (await asking.shutInquiry(account, read.value.inquiry.snapshot, read.value.inquiry));
-  return plan ? Response.json(plan) : Response.json({ error: "There is no such pair of holder and door in the register." }, { status: 404 });
+  const asked = await readAnswerable(account, Object.fromEntries(new URL(request.url).searchParams));
+  if (asked instanceof Response) return asked;
+  const plan = await asking.shutInquiry(account, asked.inquiry.snapshot, asked.inquiry);
+  return plan ? Response.json(plan) : refuse("There is no such pair of holder and door in the register.", 404);
 });

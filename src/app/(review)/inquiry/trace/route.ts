@@ -1,10 +1,11 @@
 import { asking } from "@/wiring/nomade";
-import { notUnderstood, readAsked } from "@/wiring/web/asked-question";
-import { route } from "@/wiring/web/route";
+import { readAnswerable } from "@/wiring/web/asked-question";
+import { refuse, route } from "@/wiring/web/route";
 
+/** Why somebody opens a door, or does not. */
 export const GET = route("ask", async (account, request) => {
-  const read = await readAsked(account, Object.fromEntries(new URL(request.url).searchParams));
-  if (read && !read.ok) return notUnderstood(read.error);
-  const trace = read && (await asking.traceInquiry(account, read.value.inquiry.snapshot, read.value.inquiry));
-  return trace ? Response.json(trace) : Response.json({ error: "There is no such pair of holder and door in the register." }, { status: 404 });
+  const asked = await readAnswerable(account, Object.fromEntries(new URL(request.url).searchParams));
+  if (asked instanceof Response) return asked;
+  const trace = await asking.traceInquiry(account, asked.inquiry.snapshot, asked.inquiry);
+  return trace ? Response.json(trace) : refuse("There is no such pair of holder and door in the register.", 404);
 });
