@@ -80,19 +80,18 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 describe("a question that never ends", () => {
   it("is stopped at its deadline and its asker told, while all others are served at once", async () => {
-    open();
+    // Long enough that a busy machine answers forty others before it is over.
+    const questionMs = 4000;
+    open({ questionMs });
     await asking.echo("warm");
     const began = performance.now();
-    const stuck = [outcome(asking.endless()), outcome(asking.endless())];
-    const served = Array.from({ length: 40 }, async (_, i) => {
-      const asked = performance.now();
-      expect(await asking.echo(`question ${i}`)).toBe(`question ${i}`);
-      return performance.now() - asked;
-    });
+    let told = 0;
+    const stuck = [asking.endless(), asking.endless()].map((asked) => outcome(asked).finally(() => told++));
+    await Promise.all(Array.from({ length: 40 }, async (_, i) => expect(await asking.echo(`question ${i}`)).toBe(`question ${i}`)));
     // Nobody waits for the deadline of somebody else's question.
-    expect(Math.max(...(await Promise.all(served)))).toBeLessThan(limits.questionMs);
+    expect(told).toBe(0);
     for (const error of await Promise.all(stuck)) expect(error).toBeInstanceOf(TookTooLong);
-    expect(performance.now() - began).toBeGreaterThan(limits.questionMs - 10);
+    expect(performance.now() - began).toBeGreaterThan(questionMs - 10);
     // And goes on being served by threads that take the place of those that were ended.
     expect(await asking.echo("after")).toBe("after");
   });
@@ -129,24 +128,24 @@ describe("a question that never ends", () => {
 
 describe("the asking threads", () => {
   it("answer look-ups while a question works, without a further thread for what waits behind it", async () => {
-    open({ busyAfterMs: 5_000 });
-    const threads = new Set([await asking.thread()]);
-    const busy = asking.busy(900);
+    open({ busyAfterMs: 20_000, questionMs: 10_000 });
+    const threads = new Set([await asking.thread(), await asking.looks()]);
+    let isBusy = true;
+    const busy = asking.busy(3000).finally(() => (isBusy = false));
     const behind = asking.thread();
-    const began = performance.now();
     for (let i = 0; i < 20; i++) threads.add(await asking.looks());
-    expect(performance.now() - began).toBeLessThan(800);
+    expect(isBusy).toBe(true);
     await busy;
     threads.add(await behind);
     expect(threads.size).toBe(2);
   });
 
   it("are one while questions are quick, and more while one of them works long", async () => {
-    open();
+    open({ busyAfterMs: 500, questionMs: 10_000 });
     const threads = new Set<number>();
     for (let i = 0; i < 5; i++) threads.add(await asking.thread());
     expect(threads.size).toBe(1);
-    const busy = asking.busy(700);
+    const busy = asking.busy(4000);
     await new Promise((resolve) => setTimeout(resolve, 100));
     threads.add(await asking.thread());
     expect(threads.size).toBe(2);
