@@ -145,7 +145,7 @@ describe("the asking threads", () => {
     const threads = new Set<number>();
     for (let i = 0; i < 5; i++) threads.add(await asking.thread());
     expect(threads.size).toBe(1);
-    const busy = asking.busy(4000);
+    const busy = asking.busy(2500);
     await new Promise((resolve) => setTimeout(resolve, 100));
     threads.add(await asking.thread());
     expect(threads.size).toBe(2);
