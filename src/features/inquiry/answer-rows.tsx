@@ -79,7 +79,7 @@ export function AnswerRows({ inquiry, answer, rows, first, selected, rules, onSe
               <td className={`${sheet.words} ${classes.inWords}`}>{row.words ?? "on several clocks: see its doors"}</td>
               <td className={sheet.number}>{hoursWords(row.weekMinutes)}</td>
               <td className={sheet.number}>{shareWords(row.outOfHoursMinutes, row.weekMinutes)}</td>
-              <td className={classes.used}>{row.use ? wordsOfUse(row.use, answer.asOf) : "not counted for so many"}</td>
+              <td className={classes.used}>{row.use ? wordsOfUse(row.use, answer.now) : "not counted for so many"}</td>
             </tr>
           );
         })}

@@ -17,6 +17,7 @@ export function PastView({ asked, answer, reference }: { readonly asked: AskedQu
   const { inquiry, names } = asked;
   const { by, parts, rows, total } = answer;
   const what = names.where ?? "something";
+  const hasCounts = rows.some(({ count }) => count > 1);
   const result =
     by === "people"
       ? `${total === 0 ? "Nobody could" : `${capital(countWords(total))} could`} open ${what}${timeClause(inquiry)}`
@@ -59,9 +60,11 @@ export function PastView({ asked, answer, reference }: { readonly asked: AskedQu
           <thead>
             <tr>
               <th scope="col">{by === "people" ? "Who" : "Where"}</th>
-              <th scope="col" className={sheet.number}>
-                {by === "people" ? "doors, at most" : "people, at most"}
-              </th>
+              {hasCounts && (
+                <th scope="col" className={sheet.number}>
+                  {by === "people" ? "doors, at most" : "people, at most"}
+                </th>
+              )}
               <th scope="col">by</th>
             </tr>
           </thead>
@@ -82,7 +85,7 @@ export function PastView({ asked, answer, reference }: { readonly asked: AskedQu
                   </Link>
                   <div className={sheet.sub}>{"kind" in subject ? subject.detail : [subject.area, subject.site].filter(Boolean).join(", ")}</div>
                 </td>
-                <td className={sheet.number}>{count.toLocaleString("en-GB")}</td>
+                {hasCounts && <td className={sheet.number}>{count.toLocaleString("en-GB")}</td>}
                 <td>
                   {snapshots.length === parts.length && parts.length > 1
                     ? "all of them"
