@@ -90,9 +90,9 @@ it("is answered with the uses since the export where these keep a card from endi
   const ask = onUsedHorizon(answerInquiry);
   const asked = { who: { kind: "cardholder", id: "iris" }, where: { kind: "door", id: "cellar-door" }, when: { kind: "any" }, lockdown: false } as const;
   // Ten days after 20 February the card is over: the export of 4 March knows of no later use.
-  expect(await ask(services, wilma, undefined, asked)).toMatchObject({ total: 0, laterUses: 0 });
+  expect(await ask(services, wilma, undefined, asked)).toMatchObject({ total: 0, uses: { prolonged: 0 } });
   const at = Date.parse("2026-03-05T08:00:00Z") / 1000;
   const uses = new Map([[cardKey({ credential: "c-iris", number: undefined, facilityCode: undefined }), at]]);
   const told = { ...services, events: { ...services.events, lastUses: () => Promise.resolve(uses) } };
-  expect(await ask(told, wilma, undefined, asked)).toMatchObject({ total: 1, laterUses: 1, endsUnused: true });
+  expect(await ask(told, wilma, undefined, asked)).toMatchObject({ total: 1, uses: { prolonged: 1, endsUnused: true } });
 });

@@ -1,32 +1,35 @@
 import { compileFacility } from "../compile/compile-facility";
 import type { CompiledFacility } from "../compile/compiled-facility";
+import { credentialLife } from "../compile/lives";
 import type { Position } from "../compile/position-index";
 import { horizonOf, keepHorizon } from "../table/horizon";
 
 export interface WithLaterUses {
   readonly compiled: CompiledFacility;
-  /** Of how many credentials a use that the document does not know of moves the end. */
-  readonly moved: number;
+  /** The credentials that last longer by a use that the document does not know of. */
+  readonly prolonged: ReadonlySet<Position>;
 }
 
 /**
- * A facility in which credentials that end by not being used were last used when `lastUseOf` says, an instant or undefined: laid over the document, which
- * stays as it is. Of what nobody was told by events nothing changes, and the same facility is given where nothing moves. A first use is not laid over: it
- * would end what the document leaves open.
+ * A facility in which credentials that end by not being used were last used when `lastUseOf` says, an instant or undefined, where they last longer by that: it
+ * is laid over the document, which stays as it is. A use never shortens anything: not the first one of a card that ends some time after it, and none
+ * of a card of which the document counts from a later moment, or not at all. The same facility is given where no credential lasts longer.
  */
 export function withLaterUses(compiled: CompiledFacility, lastUseOf: (credential: Position) => string | undefined): WithLaterUses {
-  const { facility } = compiled;
-  let moved = 0;
+  const { facility, vocabulary } = compiled;
+  const prolonged = new Set<Position>();
   const credentials = facility.credentials.map((credential, position) => {
     if (credential.expiry?.after !== "last-use") return credential;
     const lastUse = lastUseOf(position);
     if (lastUse === undefined || lastUse === credential.lastUse) return credential;
-    moved++;
-    return { ...credential, lastUse };
+    const used = { ...credential, lastUse };
+    if (credentialLife(used, vocabulary).window.until <= credentialLife(credential, vocabulary).window.until) return credential;
+    prolonged.add(position);
+    return used;
   });
-  if (moved === 0) return { compiled, moved };
+  if (prolonged.size === 0) return { compiled, prolonged };
   const changed = compileFacility({ ...facility, credentials }, compiled);
-  // Laid out beside the register as it is: of rows and times only those of the moved credentials are others.
+  // Laid out beside the register as it is: of rows and times only those of the prolonged credentials are others.
   keepHorizon(horizonOf(compiled).beside(changed));
-  return { compiled: changed, moved };
+  return { compiled: changed, prolonged };
 }

@@ -1,5 +1,5 @@
 import type { Position } from "../compile/position-index";
-import { compareCodePoints } from "../kernel/compare";
+import { compareCodePoints, groupBy } from "../kernel/compare";
 import type { RowNumber } from "../table/access-rows";
 import { timelineAt } from "../table/access-rows";
 import { never } from "../table/timelines";
@@ -31,13 +31,16 @@ export interface SheetCell {
   readonly outOfHoursMinutes: number;
 }
 
+type Names = readonly (string | undefined)[];
+
 /** How the rows and columns of a sheet are made up: by whom people, and doors, are taken together, and in which order groups and single ones stand. */
 export interface SheetAxes {
   readonly departmentOf: ((holder: HolderNumber) => Position) | undefined;
   readonly areaOf: ((door: Position) => Position) | undefined;
-  /** By which rows are ordered first, and doors: departments, and sites and areas, by name. */
-  readonly rowOrder: (holder: HolderNumber) => string;
-  readonly columnOrder: (door: Position) => string;
+  /** The names by which rows are ordered first, and columns; one that is missing comes last. */
+  readonly rowNames: (holder: HolderNumber) => Names;
+  readonly columnNames: (door: Position) => Names;
+  readonly compareNames: (a: string, b: string) => number;
   readonly outOfHours: (week: IntervalSet) => IntervalSet;
 }
 
@@ -86,36 +89,50 @@ export class AccessSheet {
   }
 
   private columnsOf(doors: readonly Position[]): SheetColumn[] {
-    const { areaOf, columnOrder } = this.axes;
-    const ordered = doors.map((door) => ({ door, order: columnOrder(door) })).sort((a, b) => compareCodePoints(a.order, b.order) || a.door - b.door);
+    const { areaOf, columnNames } = this.axes;
+    const ranks = this.ranksOf(doors.map(columnNames));
+    const ordered = doors.map((door, i) => ({ door, rank: ranks[i] as number })).sort((a, b) => a.rank - b.rank || a.door - b.door);
     if (!areaOf) return ordered.map(({ door }) => ({ group: undefined, doors: [door] }));
-    const byArea = new Map<Position, Position[]>();
-    for (const { door } of ordered) {
-      const area = areaOf(door);
-      const own = byArea.get(area);
-      if (own) own.push(door);
-      else byArea.set(area, [door]);
-    }
+    const byArea = groupBy(
+      ordered.map(({ door }) => door),
+      areaOf,
+    );
     return [...byArea].map(([group, own]) => ({ group, doors: own }));
   }
 
   private rowsOf(holders: readonly HolderNumber[]): SheetRow[] {
-    const { departmentOf, rowOrder } = this.axes;
+    const { departmentOf, rowNames } = this.axes;
     const likeness = this.likenessOfRows(new Set(holders.map((holder) => this.openings.rowOf(holder))));
-    const orders = holders.map(rowOrder);
-    const ranks = new Map([...new Set(orders)].sort(compareCodePoints).map((order, rank) => [order, rank]));
+    const ranks = this.ranksOf(holders.map(rowNames));
     const ordered = holders
-      .map((holder, place) => ({ holder, place, rank: ranks.get(orders[place] as string) ?? 0, likeness: likeness.get(this.openings.rowOf(holder)) ?? 0 }))
+      .map((holder, place) => ({ holder, place, rank: ranks[place] as number, likeness: likeness.get(this.openings.rowOf(holder)) as number }))
       .sort((a, b) => a.rank - b.rank || a.likeness - b.likeness || a.place - b.place);
     if (!departmentOf) return ordered.map(({ holder }) => ({ group: undefined, holders: [holder] }));
-    const byDepartment = new Map<Position, HolderNumber[]>();
-    for (const { holder } of ordered) {
-      const department = departmentOf(holder);
-      const own = byDepartment.get(department);
-      if (own) own.push(holder);
-      else byDepartment.set(department, [holder]);
-    }
+    const byDepartment = groupBy(
+      ordered.map(({ holder }) => holder),
+      departmentOf,
+    );
     return [...byDepartment].map(([group, own]) => ({ group, holders: own }));
+  }
+
+  /** For each of some names its place in their order; equal ones have one. Many share theirs, and comparing them is what takes time. */
+  private ranksOf(all: readonly Names[]): readonly number[] {
+    const keys = all.map((names) => JSON.stringify(names));
+    const distinct = [...new Map(all.map((names, i) => [keys[i] as string, names]))].sort(([, a], [, b]) => this.compare(a, b));
+    const rankOf = new Map(distinct.map(([key], rank) => [key, rank]));
+    return keys.map((key) => rankOf.get(key) as number);
+  }
+
+  private compare(a: Names, b: Names): number {
+    for (let i = 0; i < a.length; i++) {
+      const [one, other] = [a[i], b[i]];
+      if (one === other) continue;
+      if (one === undefined) return 1;
+      if (other === undefined) return -1;
+      // Names that sort alike are told apart by their characters, so that each keeps its place.
+      return this.axes.compareNames(one, other) || compareCodePoints(one, other);
+    }
+    return 0;
   }
 
   /** The place of each row in the order in which likes stand together: by the columns of the doors that it opens, the first of them first. */

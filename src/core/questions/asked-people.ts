@@ -41,9 +41,9 @@ function membersOf(
   return found;
 }
 
-/** A group and all groups below it. */
-function withThoseBelow({ facility: { groups }, chainOf }: CompiledFacility, group: Position): Set<Position> {
-  return new Set(groups.map((_group, position) => position).filter((position) => chainOf(position).includes(group)));
+/** Some groups and all groups below them. */
+function withThoseBelow({ facility: { groups }, chainOf }: CompiledFacility, above: ReadonlySet<Position>): Set<Position> {
+  return new Set(groups.map((_group, position) => position).filter((position) => chainOf(position).some((group) => above.has(group))));
 }
 
 /** Whoever is given a level or a bundle by a grant that is not over before `from`, in whatever way; blocks of it give nothing. */
@@ -58,14 +58,14 @@ function holdersOf(compiled: CompiledFacility, who: { readonly kind: "level" | "
     const gives = (who.kind === "level" && open.level === who.id) || (open.bundle !== undefined && bundles.has(open.bundle));
     if (!gives || blocks || window.until <= from) continue;
     if (toCardholder[grant] !== -1) found.push(toCardholder[grant] as HolderNumber);
-    else if (toGroup[grant] !== -1) for (const group of withThoseBelow(compiled, toGroup[grant] as Position)) groups.add(group);
+    else if (toGroup[grant] !== -1) groups.add(toGroup[grant] as Position);
     else {
       const credential = toCredential[grant] as Position;
       const holder = objects.cards.holderOf[credential] as number;
       found.push(holder === -1 ? cardByItself(credential) : holder);
     }
   }
-  return [...found, ...membersOf(compiled, groups, from)];
+  return [...found, ...membersOf(compiled, withThoseBelow(compiled, groups), from)];
 }
 
 const typeOf = (compiled: CompiledFacility, holder: Position): CardholderType => compiled.facility.cardholders[holder]?.type ?? "employee";
@@ -89,7 +89,7 @@ export function askedPeople(compiled: CompiledFacility, who: Who | undefined, fr
     }
     case "group": {
       const group = compiled.groupById.get(who.id);
-      return group === undefined ? [] : [...new Set(membersOf(compiled, withThoseBelow(compiled, group), from))];
+      return group === undefined ? [] : [...new Set(membersOf(compiled, withThoseBelow(compiled, new Set([group])), from))];
     }
     case "level":
     case "bundle":

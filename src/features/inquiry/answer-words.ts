@@ -1,4 +1,4 @@
-import type { Answer, Inquiry } from "@/operations/inquiry/inquiry";
+import type { Answer, Inquiry, RestsOnUses } from "@/operations/inquiry/inquiry";
 import { capital, countWords, plural } from "../words/numbers";
 import { offsetText } from "../words/times";
 import { whenShort } from "../words/when";
@@ -48,15 +48,13 @@ export function leadWords(inquiry: Inquiry, answer: Answer): string {
       : inquiry.who?.kind === "level" || inquiry.who?.kind === "bundle"
         ? "Whoever is given it, in whatever way; the doors are all that they open, by whatever path."
         : "";
-  return [asleep, free, members, usesWords(answer)].filter(Boolean).join(" ");
+  return [asleep, free, members, usesWords(answer.uses)].filter(Boolean).join(" ");
 }
 
 /** What of an answer rests on uses: those since the export, and that there are none from now on. */
-export const usesWords = ({ laterUses, endsUnused }: { readonly laterUses: number; readonly endsUnused: boolean }): string =>
+export const usesWords = ({ prolonged, endsUnused }: RestsOnUses): string =>
   [
-    laterUses === 0 || !endsUnused
-      ? ""
-      : `Later uses of ${plural(laterUses, "card", "cards")} are taken in from the events, where these keep a card from ending.`,
+    prolonged === 0 ? "" : `By their use since the export, as events tell it, ${plural(prolonged, "card lasts", "cards last")} longer than the export says.`,
     endsUnused ? "Some of their cards end by not being used: what is said of later holds if they are not used again." : "",
   ]
     .filter(Boolean)

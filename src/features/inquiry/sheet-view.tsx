@@ -264,7 +264,7 @@ export function SheetView({
             : `${capital(what)} ${rowCount === 1 ? "opens" : "open"} something of ${doors}${timeClause(inquiry)}`
         }
         reference={reference}
-        lead={`${askedHolders.toLocaleString("en-GB")} people and cards were asked about. ${usesWords(first)}`}
+        lead={`${askedHolders.toLocaleString("en-GB")} people and cards were asked about. ${usesWords(first.uses)}`}
       />
       <Remembered asked={asked} />
       <PrintedQuestion asked={asked} />

@@ -111,7 +111,7 @@ export function TraceMargin({
       {trace.endsUnused.map(({ credential, at: end }) => (
         <p key={credential.id} className={sheet.sub}>
           {credential.name} {end <= at ? "ended" : "ends"} on {nearMomentText(end, door.zone)} by not being used{end <= at ? "" : ", if it is not used again"}
-          {trace.laterUses > 0 ? "; uses since the export are counted" : ""}.
+          {trace.uses.prolonged > 0 ? "; uses since the export are counted" : ""}.
         </p>
       ))}
       {trace.everOpens && <ToShut asked={asked} />}

@@ -18,13 +18,11 @@ import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import type { Answer, AnswerRow, Inquiry } from "./inquiry";
-import { InquiryContext, anyEndsUnused, credentialsOf, minuteNow } from "./inquiry-context";
+import { compareNames } from "./compare-names";
+import { InquiryContext, credentialsOf, minuteNow, restsOnUses } from "./inquiry-context";
 import { holderKey, namedDoor, namedHolder, namesOfQuestion } from "./inquiry-names";
 import { openedPairs } from "./opened-pairs";
 import type { OpenedPair, OpenedPairs } from "./opened-pairs";
-
-/** Names as people sort them: "Glasshouse 2" before "Glasshouse 10". */
-const byName = new Intl.Collator("en", { numeric: true });
 
 /** So many rows are laid out in words at a time. */
 export const rowsOfAnswer = 80;
@@ -70,7 +68,7 @@ class Ranking {
       const holder = required(pair.holders[0], "a row has holders");
       return { pair, place, rank: this.risk(holder), label: nameOf(compiled, holder) };
     });
-    return firstFew(ranked, offset + limit, (a, b) => b.rank - a.rank || byName.compare(a.label, b.label) || a.place - b.place)
+    return firstFew(ranked, offset + limit, (a, b) => b.rank - a.rank || compareNames(a.label, b.label) || a.place - b.place)
       .slice(offset)
       .map(({ pair }) => pair);
   }
@@ -172,8 +170,7 @@ export async function answerInquiry(
     free: inquiry.where?.kind === "door" && first !== undefined ? context.free(first) : undefined,
     asOf: context.asOf,
     now: context.now,
-    laterUses: register.laterUses ?? 0,
-    endsUnused: anyEndsUnused(compiled, holders),
+    uses: restsOnUses(register, holders),
   };
 }
 

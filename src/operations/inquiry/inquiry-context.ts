@@ -21,7 +21,8 @@ import type { IntervalSet } from "@/core/time/intervals";
 import { clip, contentKey, intersect, nothing, union } from "@/core/time/intervals";
 import { horizonOf } from "@/core/table/horizon";
 import type { Services } from "../services";
-import type { Inquiry } from "./inquiry";
+import type { OpenRegister } from "../register/open-register";
+import type { Inquiry, RestsOnUses } from "./inquiry";
 
 /** With so few pairs of a holder and a door each is looked at by itself; with more, everybody's week is laid out. */
 const fewPairs = 64;
@@ -37,17 +38,20 @@ export function credentialsOf(compiled: CompiledFacility, holder: HolderNumber):
 export const endsUnused = ({ vocabulary: { windows } }: CompiledFacility, { credential, life }: CompiledCredential): boolean =>
   credential.expiry?.after === "last-use" && life.window.until < windows.of(credential).outward.until;
 
-/** Whether any of some holders has such a card. */
-export function anyEndsUnused(compiled: CompiledFacility, holders: readonly HolderNumber[]): boolean {
+/** What of an answer about some holders rests on uses: how many of their cards last longer by those since the export, and whether any ends without further ones. */
+export function restsOnUses({ compiled, prolonged }: OpenRegister, holders: readonly HolderNumber[]): RestsOnUses {
   const { facility, objects } = compiled;
-  if (!facility.credentials.some(({ expiry }) => expiry?.after === "last-use")) return false;
+  const byUse = facility.credentials.flatMap(({ expiry }, position) => (expiry?.after === "last-use" ? [position] : []));
+  if (byUse.length === 0) return { prolonged: 0, endsUnused: false };
   const asked = new Set(holders);
-  return facility.credentials.some(({ expiry }, position) => {
-    if (expiry?.after !== "last-use") return false;
+  const concerned = byUse.filter((position) => {
     const holder = objects.cards.holderOf[position] as number;
-    const isAsked = asked.has(cardByItself(position)) || (holder !== -1 && asked.has(holder));
-    return isAsked && endsUnused(compiled, required(compiled.credentials.at(position), "positions are valid"));
+    return asked.has(cardByItself(position)) || (holder !== -1 && asked.has(holder));
   });
+  return {
+    prolonged: concerned.filter((position) => prolonged?.has(position)).length,
+    endsUnused: concerned.some((position) => endsUnused(compiled, required(compiled.credentials.at(position), "positions are valid"))),
+  };
 }
 
 const usualWeekend: readonly Weekday[] = ["sat", "sun"];

@@ -66,6 +66,14 @@ export interface QuestionNames {
   readonly where: string | undefined;
 }
 
+/** What of an answer rests on uses. */
+export interface RestsOnUses {
+  /** How many cards of those who are asked about last longer by uses since the export, which are counted. */
+  readonly prolonged: number;
+  /** Whether any of their cards ends by not being used: what is said of later holds if it is not used again. */
+  readonly endsUnused: boolean;
+}
+
 export interface Answer {
   readonly names: QuestionNames;
   /** Whether a row is a holder, or a door. */
@@ -89,10 +97,7 @@ export interface Answer {
   readonly free: { readonly words: string; readonly week: IntervalSet } | undefined;
   readonly asOf: EpochMinute;
   readonly now: EpochMinute;
-  /** Of how many cards uses since the export move the end: they are taken in. */
-  readonly laterUses: number;
-  /** Whether any of those asked about has a card that ends by not being used: what is said of later holds if it is not. */
-  readonly endsUnused: boolean;
+  readonly uses: RestsOnUses;
 }
 
 export interface Trace {
@@ -124,8 +129,7 @@ export interface Trace {
   readonly names: Readonly<Record<string, string>>;
   /** Cards of the holder that end by not being used, with the minute at which they do if they are not used again. */
   readonly endsUnused: readonly { readonly credential: NamedHolder; readonly at: EpochMinute }[];
-  /** Of how many cards of the register uses since the export move the end: they are taken in. */
-  readonly laterUses: number;
+  readonly uses: RestsOnUses;
 }
 
 /** What must go before a door no longer opens for a holder. */

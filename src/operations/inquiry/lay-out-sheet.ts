@@ -11,9 +11,10 @@ import type { OpenRegister } from "../register/open-register";
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import type { Services } from "../services";
-import type { Inquiry, QuestionNames } from "./inquiry";
-import { InquiryContext, anyEndsUnused, minuteNow } from "./inquiry-context";
-import { namedDoor, namedHolder, namesOfQuestion } from "./inquiry-names";
+import type { Inquiry, RestsOnUses } from "./inquiry";
+import { compareNames } from "./compare-names";
+import { InquiryContext, minuteNow, restsOnUses } from "./inquiry-context";
+import { namedDoor, namedHolder } from "./inquiry-names";
 
 /** Which part of a sheet is asked for. */
 export interface SheetPart {
@@ -39,26 +40,21 @@ export type WrittenCell = readonly [weekMinutes: number, outOfHoursMinutes: numb
 
 /** A part of a sheet of people by doors, with the sizes of the whole. */
 export interface SheetOfPart {
-  readonly names: QuestionNames;
   readonly rowCount: number;
   readonly columnCount: number;
   /** People and cards that were asked about; those of them that open nothing have no row. */
   readonly askedHolders: number;
-  readonly laterUses: number;
-  readonly endsUnused: boolean;
+  readonly uses: RestsOnUses;
   readonly part: SheetPart;
   readonly rows: readonly SheetHead[];
   readonly columns: readonly SheetHead[];
   readonly cells: readonly (readonly WrittenCell[])[];
 }
 
-/** A text by which names sort as people sort them: "Glasshouse 2" before "Glasshouse 10". */
-const natural = (name: string): string => name.replace(/[0-9]+/g, (digits) => digits.padStart(12, "0"));
-
 interface LaidOut {
   readonly sheet: AccessSheet;
   readonly askedHolders: number;
-  readonly endsUnused: boolean;
+  readonly uses: RestsOnUses;
 }
 
 const laidOut = new WeakMap<CompiledFacility, Map<string, LaidOut>>();
@@ -85,12 +81,12 @@ function layOut(register: OpenRegister, context: InquiryContext): LaidOut {
   const sheet = new AccessSheet(context.openings(false), context.weekReading(false), holders, {
     departmentOf: fold === "people" || fold === "both" ? departmentOf : undefined,
     areaOf: fold === "doors" || fold === "both" ? areaOf : undefined,
-    // Those without a department, and doors of no area, come last.
-    rowOrder: (holder) => natural(facility.groups[departmentOf(holder)]?.name ?? "\uffff"),
-    columnOrder: (door) => natural(`${facility.doors[door]?.site ?? ""} ${facility.areas[areaOf(door)]?.name ?? "\uffff"} ${facility.doors[door]?.name ?? ""}`),
+    rowNames: (holder) => [facility.groups[departmentOf(holder)]?.name],
+    columnNames: (door) => [facility.doors[door]?.site, facility.areas[areaOf(door)]?.name, facility.doors[door]?.name],
+    compareNames,
     outOfHours,
   });
-  const made = { sheet, askedHolders: holders.length, endsUnused: anyEndsUnused(compiled, holders) };
+  const made = { sheet, askedHolders: holders.length, uses: restsOnUses(register, holders) };
   known.set(key, made);
   for (const oldest of known.keys()) {
     if (known.size <= sheetsRemembered) break;
@@ -126,16 +122,14 @@ export function layOutSheet(services: Services, account: Account, register: Open
   demand(account, "ask");
   const { compiled } = register;
   const context = new InquiryContext(compiled, minuteNow(services), inquiry);
-  const { sheet, askedHolders, endsUnused } = layOut(register, context);
+  const { sheet, askedHolders, uses } = layOut(register, context);
   const rows = sheet.rows.slice(part.row, part.row + size.rows);
   const columns = sheet.columns.slice(part.column, part.column + size.columns);
   return {
-    names: namesOfQuestion(compiled, inquiry),
     rowCount: sheet.rows.length,
     columnCount: sheet.columns.length,
     askedHolders,
-    laterUses: register.laterUses ?? 0,
-    endsUnused,
+    uses,
     part,
     rows: rows.map((row) => rowHead(compiled, row)),
     columns: columns.map((column) => columnHead(compiled, column)),

@@ -1,3 +1,4 @@
+import { groupBy } from "@/core/kernel/compare";
 import type { Position } from "@/core/compile/position-index";
 import type { HolderNumber } from "@/core/questions/asked-people";
 import { askedPeople } from "@/core/questions/asked-people";
@@ -39,18 +40,6 @@ function byPeople(context: InquiryContext, holders: readonly HolderNumber[]): Pi
   return { awake, asleep };
 }
 
-/** Holders by the row that they have. */
-function holdersByRow(openings: Openings, holders: readonly HolderNumber[]): ReadonlyMap<RowNumber, HolderNumber[]> {
-  const found = new Map<RowNumber, HolderNumber[]>();
-  for (const holder of holders) {
-    const row = openings.rowOf(holder);
-    const same = found.get(row);
-    if (same) same.push(holder);
-    else found.set(row, [holder]);
-  }
-  return found;
-}
-
 /** A door and those who open it, looked for when somebody asks for them: thousands may, at thousands of doors. */
 class OpenedDoor implements OpenedPair {
   readonly doors: readonly Position[];
@@ -73,7 +62,7 @@ class OpenedDoor implements OpenedPair {
 function byDoors(context: InquiryContext, holders: readonly HolderNumber[]): Pick<OpenedPairs, "awake" | "asleep"> {
   const opened = (asIfLive: boolean, but?: Uint8Array) => {
     const openings = context.openings(asIfLive);
-    const byRow = holdersByRow(openings, holders);
+    const byRow = groupBy(holders, (holder) => openings.rowOf(holder));
     // Index d: 1 where somebody opens door d.
     const isOpened = new Uint8Array(context.compiled.doors.length);
     for (const row of byRow.keys()) for (const door of openings.doorsOf(row)) isOpened[door] = 1;

@@ -26,7 +26,7 @@ import { demand } from "../rights";
 import type { Services } from "../services";
 import { asPair } from "./inquiry";
 import type { Inquiry, Trace } from "./inquiry";
-import { InquiryContext, credentialsOf, endsUnused, minuteNow } from "./inquiry-context";
+import { InquiryContext, credentialsOf, endsUnused, minuteNow, restsOnUses } from "./inquiry-context";
 import { namedCredential, namedDoor, namedHolder } from "./inquiry-names";
 
 /** Names of what a verdict's paths speak of. */
@@ -170,6 +170,6 @@ export async function traceInquiry(services: Services, account: Account, registe
     endsUnused: credentials
       .filter((credential) => endsUnused(compiled, credential))
       .map((credential) => ({ credential: namedCredential(credential), at: credential.life.window.until })),
-    laterUses: register.laterUses ?? 0,
+    uses: restsOnUses(register, [own]),
   };
 }

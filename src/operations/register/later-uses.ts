@@ -11,14 +11,14 @@ import type { OpenRegister } from "./open-register";
 const known = new WeakMap<LastUseOf, WithLaterUses>();
 
 /** A register as the uses since its export leave it: the present one with what the events tell; an earlier one as it was. */
-async function withUses(services: Services, register: OpenRegister): Promise<OpenRegister> {
+export async function withUses(services: Services, register: OpenRegister): Promise<OpenRegister> {
   // Hardly any register has cards that end by not being used.
   if (!register.compiled.facility.credentials.some(({ expiry }) => expiry?.after === "last-use")) return register;
   const lastUseOf = await lastUsesIn(services, register);
   if (!lastUseOf) return register;
   let laidOver = known.get(lastUseOf);
   if (!laidOver) known.set(lastUseOf, (laidOver = withLaterUses(register.compiled, lastUseOf)));
-  return { ...register, compiled: laidOver.compiled, laterUses: laidOver.moved };
+  return { ...register, ...laidOver };
 }
 
 /** An operation that asks who opens what, of the register as the uses since its export leave it. */

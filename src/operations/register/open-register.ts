@@ -1,4 +1,5 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import type { Position } from "@/core/compile/position-index";
 import type { Account } from "../ports/accounts";
 import type { Snapshot } from "../ports/snapshots";
 import type { Services } from "../services";
@@ -8,8 +9,8 @@ export interface OpenRegister {
   readonly compiled: CompiledFacility;
   /** The sites that it is limited to; undefined for the whole. */
   readonly sites?: readonly string[] | undefined;
-  /** Of how many credentials uses since its export move the end, where they are laid over it. */
-  readonly laterUses?: number;
+  /** The credentials that last longer by uses since its export, where these are laid over it. */
+  readonly prolonged?: ReadonlySet<Position>;
 }
 
 /** A snapshot, the latest unless another is asked for, with its compiled register; undefined where there is none yet. */

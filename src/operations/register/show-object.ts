@@ -27,6 +27,7 @@ import type { FindingWithNames } from "../findings/with-names";
 import type { Account } from "../ports/accounts";
 import { demand } from "../rights";
 import { lastUsesIn } from "./last-uses";
+import { withUses } from "./later-uses";
 import type { OpenRegister } from "./open-register";
 import type { ObjectVersion } from "../ports/snapshots";
 import type { Services } from "../services";
@@ -221,7 +222,7 @@ export async function showObject(services: Services, account: Account, register:
     sections: sections.filter(({ total }) => total > 0),
     schedule: kind === "schedule" ? scheduleSheet(register, position, today) : undefined,
     year: calendar && { ...yearSheet(calendar, today), today },
-    reach: kind === "cardholder" ? reachCounts(register, position) : undefined,
+    reach: kind === "cardholder" ? reachCounts(await withUses(services, register), position) : undefined,
     findings: holder ? withNames(register, (await findingsOf(services, register, [holder]))(holder)) : [],
     timeZone: facility.timeZone,
     // What it was before may name what is at other sites.
