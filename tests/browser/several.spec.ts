@@ -44,7 +44,7 @@ test("a sheet is folded by department and by area, leads from a cell to its rows
   await page.getByRole("link", { name: "Both", exact: true }).click();
   await expect(heading).toHaveText(/department/);
   await page.getByRole("gridcell", { name: /^Press house, Cider cellar: / }).click();
-  await page.getByRole("link", { name: "Who opens what of it, in rows" }).click();
+  await page.getByRole("link", { name: "Ask about these, with all groups and areas below them" }).click();
   await expect(heading).toHaveText("Three of the four (Everybody of Press house) can");
   const file = await page.request.get("/inquiry/export?who=group:press&where=area:cellar&as=csv");
   expect(file.headers()["content-type"]).toContain("text/csv");

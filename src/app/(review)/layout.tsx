@@ -42,7 +42,7 @@ export default async function ReviewLayout({ children }: { readonly children: Re
           Your account
         </Link>
       </PlacesMenu>
-      <Seeing whole={may(account, "read-whole")} record={may(account, "read-record")}>
+      <Seeing whole={may(account, "read-whole")} record={may(account, "read-record")} signIn={account.signIn}>
         {children}
       </Seeing>
     </div>

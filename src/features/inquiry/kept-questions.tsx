@@ -27,14 +27,19 @@ function sentenceOf({ query, read }: ListedQuestion): string {
 const some = ({ count, names }: { readonly count: number; readonly names: readonly string[] }): string =>
   count > names.length ? `${names.join(", ")} and ${count - names.length} more` : listWords(names);
 
+const notCompared: Readonly<Record<Exclude<ChangeOfAnswer["outcome"], "compared">, string>> = {
+  "nothing-earlier": "There is no earlier snapshot to compare with.",
+  "not-in-both": "One of the last two snapshots does not hold who or where.",
+  settled: "It asks about the past, or about one snapshot: no intake changes its answer.",
+};
+
 function changeWords(change: ChangeOfAnswer): string {
-  if (change.outcome !== "compared")
-    return change.outcome === "nothing-earlier" ? "There is no earlier snapshot to compare with." : "One of the last two snapshots does not hold who or where.";
+  if (change.outcome !== "compared") return notCompared[change.outcome];
   const { before, came, went, otherwise } = change;
   const parts = [
     came.count > 0 ? `${some(came)} came` : "",
     went.count > 0 ? `${some(went)} went` : "",
-    otherwise > 0 ? `${plural(otherwise, "other stands", "others stand")} for more or for fewer` : "",
+    otherwise > 0 ? `${plural(otherwise, "other is", "others are")} there with more or fewer than before` : "",
   ].filter(Boolean);
   return parts.length === 0 ? `The same as in snapshot ${before}.` : `Since snapshot ${before}: ${parts.join("; ")}.`;
 }

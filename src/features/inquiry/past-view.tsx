@@ -15,19 +15,20 @@ import { QuestionLine } from "./question-line";
 /** Who could at any minute of a past time: all together, with the snapshots by which they could. */
 export function PastView({ asked, answer, reference }: { readonly asked: AskedQuestion; readonly answer: PastAnswer; readonly reference: ReactNode }) {
   const { inquiry, names } = asked;
-  const { by, parts, rows, total } = answer;
+  const { by, isOver, parts, rows, total } = answer;
+  const could = isOver ? "could" : "could or can";
   const what = names.where ?? "something";
   const hasCounts = rows.some(({ count }) => count > 1);
   const result =
     by === "people"
-      ? `${total === 0 ? "Nobody could" : `${capital(countWords(total))} could`} open ${what}${timeClause(inquiry)}`
-      : `${names.who ?? "Somebody"} could open ${total === 0 ? "no door" : plural(total, "door", "doors")}${timeClause(inquiry)}`;
+      ? `${total === 0 ? "Nobody" : capital(countWords(total))} ${could} open ${what}${timeClause(inquiry)}`
+      : `${names.who ?? "Somebody"} ${could} open ${total === 0 ? "no door" : plural(total, "door", "doors")}${timeClause(inquiry)}`;
   return (
     <Sheet question={<QuestionLine asked={asked} />}>
       <Heading
         result={result}
         reference={reference}
-        lead={`This time lies over ${plural(parts.length, "snapshot", "snapshots")}: each is asked of its own part of it, and here stands who could in any of them.`}
+        lead={`This time lies over ${plural(parts.length, "snapshot", "snapshots")}: each is asked of its own part of it, and below stands what holds in any of them.`}
       />
       <PrintedQuestion asked={asked} />
       <table className={sheet.table}>
@@ -37,7 +38,7 @@ export function PastView({ asked, answer, reference }: { readonly asked: AskedQu
             <th scope="col">tells from</th>
             <th scope="col">until</th>
             <th scope="col" className={sheet.number}>
-              {by === "people" ? "could" : "doors"}
+              {by === "people" ? "people" : "doors"}
             </th>
           </tr>
         </thead>

@@ -2,12 +2,14 @@
 
 import Link from "next/link";
 import { useEffect, useSyncExternalStore } from "react";
+import { useSeeing } from "../shell/seeing";
 import { whenShort } from "../words/when";
 import { questionAddress } from "./address";
 import classes from "./inquiry.module.css";
 import type { AskedQuestion } from "./question-line";
 
-const store = "nomade.asked";
+/** Each account has its own: somebody else may sign in later in the same window. */
+const storeOf = (signIn: string): string => `nomade.asked.${signIn}`;
 const remembered = 8;
 
 interface RecentQuestion {
@@ -16,7 +18,7 @@ interface RecentQuestion {
 }
 
 /** What is written down; "[]" where nothing is, or nothing can be. */
-function written(): string {
+function written(store: string): string {
   try {
     return window.sessionStorage.getItem(store) ?? "[]";
   } catch {
@@ -35,6 +37,7 @@ function recentIn(text: string): RecentQuestion[] {
 
 /** Remembers what was asked, for as long as the window is open. */
 export function Remembered({ asked: { inquiry, names } }: { readonly asked: AskedQuestion }) {
+  const store = storeOf(useSeeing().signIn);
   const href = questionAddress(inquiry);
   const when = inquiry.when.kind === "any" ? "" : `, ${whenShort(inquiry.when)}`;
   const sentence = `${names.who ?? "Who"} opens ${names.where ?? "what"}${when}${inquiry.lockdown ? ", in a lockdown" : ""}?`;
@@ -42,12 +45,12 @@ export function Remembered({ asked: { inquiry, names } }: { readonly asked: Aske
     try {
       window.sessionStorage.setItem(
         store,
-        JSON.stringify([{ href, sentence }, ...recentIn(written()).filter((one) => one.href !== href)].slice(0, remembered)),
+        JSON.stringify([{ href, sentence }, ...recentIn(written(store)).filter((one) => one.href !== href)].slice(0, remembered)),
       );
     } catch {
       // Where nothing can be kept, nothing is remembered.
     }
-  }, [href, sentence]);
+  }, [store, href, sentence]);
   return null;
 }
 
@@ -56,7 +59,14 @@ const never = (): (() => void) => () => undefined;
 /** What was asked before in this window, the latest first. */
 export function RecentQuestions() {
   // Only the browser knows: what the server sends has none. Nothing is asked while this is shown.
-  const asked = recentIn(useSyncExternalStore(never, written, () => "[]"));
+  const store = storeOf(useSeeing().signIn);
+  const asked = recentIn(
+    useSyncExternalStore(
+      never,
+      () => written(store),
+      () => "[]",
+    ),
+  );
   if (asked.length === 0) return null;
   return (
     <section aria-label="Asked before">

@@ -176,7 +176,7 @@ function CellMargin({
       <p>{cellWords(cell, row, column)}.</p>
       {row.kind !== "none" && column.kind !== "none" && (
         <p>
-          <Link href={questionAddress(asked)}>{isPair ? "Why it does not open" : "Who opens what of it, in rows"}</Link>
+          <Link href={questionAddress(asked)}>{isPair ? "Why it does not open" : "Ask about these, with all groups and areas below them"}</Link>
         </p>
       )}
     </>

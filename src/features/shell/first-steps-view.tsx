@@ -33,14 +33,16 @@ export function FirstStepsView({ steps, reads }: { readonly steps: FirstSteps; r
       />
       <ol className={classes.steps}>
         <Step title="Ask" href={questionAddress(nights)} link={`Who opens ${door.name} at night?`}>
-          {door.name} is the most sensitive door here.{" "}
+          {door.sensitivity > 0
+            ? `No door here is more sensitive than ${door.name}.`
+            : `No area here is said to be sensitive; ${door.name} lies as deep inside as any.`}{" "}
           {openers === 0 ? "Nobody opens it at night." : `${capital(plural(openers, "holder opens", "holders open"))} it at night.`} The sentence on top of
           every view is the question: change any part of it.
         </Step>
         {holder && (
           <Step title="Ask why" href={questionAddress(holder.verdict)} link={`Why does ${holder.named.name} open it?`}>
-            Of these, findings put {holder.named.name} ({holder.named.detail}) most at risk. The margin lists every path by which the access comes, what each
-            depends on, and what would have to go.
+            {holder.risk > 0 ? `Of these, nobody has a finding of more risk than ${holder.named.name}` : `One of them is ${holder.named.name}`} (
+            {holder.named.detail}). The margin lists every path by which the access comes, what each depends on, and what would have to go.
           </Step>
         )}
         {holder && findings && findings.count > 0 && (
@@ -49,8 +51,8 @@ export function FirstStepsView({ steps, reads }: { readonly steps: FirstSteps; r
             href={findingsHref({ about: { kind: holder.named.kind, id: holder.named.id } })}
             link={`Findings about ${holder.named.name}`}
           >
-            {capital(plural(findings.count, "finding speaks", "findings speak"))} of {holder.named.name}, each with its proof. Waive one with a reason, note
-            something to it, or begin the draft that would end it.
+            {capital(plural(findings.count, "finding speaks", "findings speak"))} of {holder.named.name}, each with its proof. Waive one with a reason, write a
+            note to it, or begin the draft that would end it.
           </Step>
         )}
         {findings?.rule !== undefined && (
@@ -60,23 +62,19 @@ export function FirstStepsView({ steps, reads }: { readonly steps: FirstSteps; r
         )}
         {round && (
           <Step title="Have it certified" href={`/certification/${round.id}`} link={round.name}>
-            {round.isClosed ? "In this round, which is closed," : "In this round, which is under way,"} managers and owners of areas looked at each line of
-            their people and doors, and decided.
+            In a round managers and owners of areas decide on the access of their people and to their areas, line by line. This one is{" "}
+            {round.isClosed ? "closed" : "under way"}.
           </Step>
         )}
         {round && round.withdrawn > 0 && (
           <Step title="See what became of it" href={linesHref(round.id, { decision: "withdraw" })} link="What was withdrawn">
-            {capital(countWords(round.withdrawn))} {round.withdrawn === 1 ? "line was" : "lines were"} withdrawn. Each became orders to the system that owns
-            them; at the next intake Nomade asks whether the access is really gone, and the round’s page says so first.
+            {capital(countWords(round.withdrawn))} {round.withdrawn === 1 ? "line was" : "lines were"} withdrawn. What is withdrawn goes out as orders when its
+            docket is signed; at the next intake Nomade asks whether the access is really gone, and the round’s page says so first.
           </Step>
         )}
         {reads.record && (
-          <Step
-            title="Prove it"
-            href={round ? `/certification/${round.id}` : "/evidence"}
-            link={round ? "The round, with its evidence pack at the foot" : "The record"}
-          >
-            Everything that was done stands in the record, chained by hashes. The evidence pack of a round can be checked without Nomade, years later.
+          <Step title="Prove it" href={round ? `/certification/${round.id}` : "/evidence"} link={round ? "The round, with its evidence pack" : "The record"}>
+            Whatever changes something stands in the record, chained by hashes. The evidence pack of a round can be checked without Nomade, years later.
           </Step>
         )}
         {reads.takesIn && (

@@ -107,7 +107,7 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
       shows:
         "Who opens where, and when: fill any part of the sentence; what you leave open is what is asked. With all three filled it is a verdict with its reason.",
       reckoned:
-        "Access is the union of everything somebody carries: grants to them, their cards, their department and groups with those above, through levels and bundles, by the calendar that counts for them, less blocks. A time is each site's own wall clock; over several minutes a door counts as opening if it opens at any of them. Hours a week are those of an ordinary week. Without a time, the 13 months from the export count.",
+        "Access is the union of everything somebody carries: grants to them, their cards, their department and groups with those above, through levels and bundles, by the calendar that counts for them, within their own hours and sites, less blocks; an override opens without any grant. A time is each site's own wall clock; over several minutes a door counts as opening if it opens at any of them. Hours a week are those of an ordinary week. Without a time, the 13 months from the export count.",
     },
   ],
   [
@@ -123,7 +123,7 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
     {
       title: "Settings of rules",
       shows: "Every figure by which rules judge, weights, business hours, duties that nobody should have together.",
-      reckoned: "Before a change is kept you see which findings would come and go. It is entered into the record and, by second person, confirmed.",
+      reckoned: "Before a change is kept you see which findings would come and go. It takes effect when a second person confirms it, and is entered into the record.",
     },
   ],
   [
@@ -246,14 +246,14 @@ export const glossary: readonly (readonly [word: string, means: string])[] = [
   ["exception", "a grant made directly to one person or card, not through a level or a group."],
   ["finding", "something in the register that should not be, with its proof."],
   ["free", "unlocked for everybody by a schedule; told apart from who may open."],
-  ["hours a week", "minutes of an ordinary week at the asked date, without holidays."],
+  ["hours a week", "how long a door opens in an ordinary week at the asked date, without holidays."],
   ["inquiry", "a question of who, where and when, and its answer."],
   ["intake", "one run of taking data in from a source."],
   ["line", "one decision of a docket that a person can understand."],
-  ["lockdown", "when only grants that count in a lockdown open, and those who pass in one."],
+  ["lockdown", "when a grant counts only if it is marked for a lockdown, or its holder passes in one, and nothing is free; an override opens all the same."],
   ["order", "a change that the controlling system must make, from a decision."],
   ["out of hours", "outside the site's business hours; a public holiday counts as out of hours."],
-  ["override", "a person passes everywhere, or at some sites, at all times, without any grant."],
+  ["override", "a person passes everywhere, or at some sites, at all times, without any grant; blocks still hold."],
   ["path", "one way in which a grant gets from somewhere to a credential."],
   ["reach", "everything that somebody opens at any time of the coming 13 months."],
   ["record", "who did what, when, on what; each entry chained to the one before by its hash."],

@@ -1,13 +1,14 @@
 import type { Account } from "../ports/accounts";
 import type { KeptQuestion } from "../ports/kept-questions";
 import type { OpenRegister } from "../register/open-register";
-import { onHorizon } from "../register/open-register";
+import { onHorizon, onRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import type { Inquiry, QuestionNames } from "./inquiry";
 import { InquiryContext, minuteNow } from "./inquiry-context";
 import { namedDoor, namedHolder } from "./inquiry-names";
 import { openedPairs } from "./opened-pairs";
+import { timesOfInquiry } from "./past-inquiry";
 import { readInquiry } from "./read-question";
 
 /** So many questions are kept by an account. */
@@ -80,10 +81,21 @@ function rowsOf(services: Services, account: Account, register: OpenRegister, qu
   );
 }
 
+/** Whether a question asks of what is over, so that no intake changes its answer. */
+async function isSettled(services: Services, account: Account, register: OpenRegister, query: string): Promise<boolean> {
+  const read = readInquiry(services, account, register, partsOf(query));
+  if (!read.ok) return false;
+  const { inquiry } = read.value;
+  if (inquiry.snapshot !== undefined) return true;
+  const times = await timesOfInquiry(services, account, register, inquiry);
+  return times.outcome === "past" && times.parts.every(({ to }) => to <= minuteNow(services));
+}
+
 /** How the answer to a question changed with the last intake: rows that came, that went, and that stand for more or for fewer. */
 export type ChangeOfAnswer =
   | { readonly outcome: "compared"; readonly before: number; readonly came: Changed; readonly went: Changed; readonly otherwise: number }
-  | { readonly outcome: "nothing-earlier" | "not-in-both" };
+  /** One of a snapshot by its number, or of a time that is over, has one answer for good. */
+  | { readonly outcome: "nothing-earlier" | "not-in-both" | "settled" };
 
 interface Changed {
   readonly count: number;
@@ -98,6 +110,7 @@ export async function changeOfQuestion(services: Services, account: Account, id:
   demand(account, "ask");
   const kept = (await services.keptQuestions.of(account.id)).find((one) => one.id === id);
   if (!kept) return undefined;
+  if (await onRegister(isSettled)(services, account, undefined, kept.query)) return { outcome: "settled" };
   const [latest, before] = await services.snapshots.choices();
   if (!latest || !before) return { outcome: "nothing-earlier" };
   const ask = onHorizon(rowsOf);

@@ -44,6 +44,8 @@ export interface PastRow {
 
 export interface PastAnswer {
   readonly by: "people" | "doors";
+  /** Whether all of the time is over. */
+  readonly isOver: boolean;
   /** Each part of the time, in order, with how many rows it has; undefined where its snapshot does not hold who or where. */
   readonly parts: readonly (PastPart & { readonly total: number | undefined })[];
   /** All that are in any of the parts, by name, and how many there are. */
@@ -99,5 +101,12 @@ export async function answerPast(services: Services, account: Account, inquiry: 
     }
   }
   const rows = [...found.values()].sort((a, b) => (a.subject.name < b.subject.name ? -1 : a.subject.name > b.subject.name ? 1 : 0));
-  return { by, parts: told.map(({ part, total }) => ({ ...part, total })), rows: rows.slice(0, rowsShown), total: rows.length };
+  const last = parts[parts.length - 1];
+  return {
+    by,
+    isOver: last !== undefined && last.to <= minuteNow(services),
+    parts: told.map(({ part, total }) => ({ ...part, total })),
+    rows: rows.slice(0, rowsShown),
+    total: rows.length,
+  };
 }
