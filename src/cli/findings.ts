@@ -114,7 +114,7 @@ export async function findings(args: readonly string[]): Promise<number> {
   if (path === undefined) {
     if (events.length + earlier.length > 0 || values.settings !== undefined || values.decisions !== undefined)
       throw new UsageError("--events, --settings, --earlier and --decisions go with a facility document.");
-    const { judgedSnapshot } = await import("./database-commands");
+    const { judgedSnapshot } = await import("./snapshots");
     return judgedSnapshot(values.snapshot, (judged) => printFindings(judged, keys, !!values.risk));
   }
   if (values.snapshot !== undefined) throw new UsageError("--snapshot goes without a facility document.");
