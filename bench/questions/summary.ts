@@ -1,6 +1,6 @@
 import { compileFacility } from "@/core/compile/compile-facility";
 import { withAllLists } from "@/core/facility/facility";
-import { businessHours, businessLines } from "@/core/findings/business-hours";
+import { usualBusinessHours, businessLines } from "@/core/findings/business-hours";
 import { invariant, required } from "@/core/kernel/invariant";
 import { doorsOfRow, timelineAt } from "@/core/table/access-rows";
 import { pairBlocks, summaries, summaryGroups } from "@/core/table/pair-summaries";
@@ -28,7 +28,7 @@ function plainSummary({ compiled, plain }: Institute): (cardholder: string) => R
       const doorAt = required(compiled.doors[required(compiled.doorById.get(door), "valid")], "valid");
       const days = doorAt.calendar === undefined ? undefined : compiled.calendars[doorAt.calendar];
       let business = businessOf.get(at.id);
-      if (!business) businessOf.set(at.id, (business = openDuring(businessHours, days, doorAt.zone, from, to)));
+      if (!business) businessOf.set(at.id, (business = openDuring(usualBusinessHours, days, doorAt.zone, from, to)));
       found.set(door, [totalMinutes(open), totalMinutes(subtract(open, business)), open[0] as number, open[open.length - 1] as number]);
     }
     return found;

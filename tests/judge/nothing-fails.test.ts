@@ -136,7 +136,7 @@ async function askEverything(services: Services, register: OpenRegister, beside:
             if (form === "people" || form === "doors") answers += (await answerInquiry(services, reviewer, register, { ...asked, form })).rows.length;
             else
               for (const fold of [undefined, ...sheetFolds])
-                answers += layOutSheet(services, reviewer, register, { ...asked, form: "sheet", fold }, { row: 0, column: 0 }).rowCount;
+                answers += (await layOutSheet(services, reviewer, register, { ...asked, form: "sheet", fold }, { row: 0, column: 0 })).rowCount;
         }
       for (const who of holders.slice(0, 3))
         for (const where of places.slice(0, 3)) {

@@ -21,6 +21,8 @@ export interface LineHours {
   readonly german?: string;
   /** An ordinary week, minutes 0..10080 from Monday. */
   readonly week: IntervalSet;
+  /** What of it lies outside the business hours of the doors' sites, as these were set when the round opened; lines of earlier rounds do not say. */
+  readonly outside?: IntervalSet;
 }
 
 /** A local time in the facility's zone; without a clock where it is the turn of a date. */

@@ -11,7 +11,10 @@ import { findingsOfLine } from "./line-findings";
 import { isToldToCertifiers, speaksOfCredential, speaksOfDoors } from "./against";
 import type { Reach } from "../findings/reach";
 import { doorSensitivity } from "../compile/door-sensitivity";
+import { BusinessWeeks, businessHoursOf } from "../findings/business-hours";
 import { reachOf } from "../findings/reach";
+import type { RuleSettings } from "../findings/settings";
+import { usualSettings } from "../findings/settings";
 import type { UseRecord } from "../findings/use";
 import { useOfDoors } from "../findings/use";
 import { intersectWindows, windowIsEmpty } from "../time/window";
@@ -63,7 +66,7 @@ function hoursOf(
   access: Access,
   cardholder: Position | undefined,
   weeks: ReadonlyMap<Position, IntervalSet>,
-  describe: ReturnType<typeof hoursAtDoors>,
+  { describe, business }: Pick<LineBasis, "describe" | "business">,
 ): LineHours[] {
   const own = cardholder === undefined ? undefined : compiled.cardholders.at(cardholder)?.calendar;
   const same = groupBy(access.now, ([door, open]) => `${compiled.doors[door]?.zone.name} ${contentKey(weeks.get(door) ?? nothing)} ${contentKey(open)}`);
@@ -76,6 +79,10 @@ function hoursOf(
       }),
       ...describe(open, own, door),
       week: weeks.get(door) ?? nothing,
+      outside: business.outside(
+        doors.map(([position]) => position),
+        weeks.get(door) ?? nothing,
+      ),
     };
   });
 }
@@ -104,6 +111,7 @@ interface LineBasis {
   readonly awake: AccessTable;
   readonly asleep: AccessTable;
   readonly week: AccessTable;
+  readonly business: BusinessWeeks;
   readonly describe: ReturnType<typeof hoursAtDoors>;
 }
 
@@ -227,7 +235,7 @@ export interface LinesByHolder {
  * door in the 13 months from the export, and one for each credential with findings or sleeping access. Holders in order of
  * the document, lines with findings first.
  */
-export function linesByHolder(compiled: CompiledFacility, findings: readonly Finding[]): LinesByHolder {
+export function linesByHolder(compiled: CompiledFacility, findings: readonly Finding[], settings: RuleSettings = usualSettings): LinesByHolder {
   const horizon = horizonOf(compiled);
   const { from: asOf, to } = horizon.ahead;
   const always: Omit<LineBasis, "use"> = {
@@ -237,6 +245,7 @@ export function linesByHolder(compiled: CompiledFacility, findings: readonly Fin
     awake: horizon.table(ordinary),
     asleep: horizon.table(asIfLive),
     week: horizon.week(ordinary),
+    business: new BusinessWeeks(compiled, businessHoursOf(settings), asOf),
     describe: hoursAtDoors(compiled, asOf, to),
   };
   const byHolder = groupBy(findings.filter(isToldToCertifiers), ({ cardholder, subject }) => cardholder ?? `credential ${subject.id}`);
@@ -262,7 +271,7 @@ export function linesByHolder(compiled: CompiledFacility, findings: readonly Fin
         credential: holder.cardholder === undefined ? holder.id : undefined,
         subject: one.subject,
         sensitivity: Math.max(0, ...doors.map((door) => doorSensitivity(compiled, door))),
-        hours: hoursOf(compiled, one, holder.cardholder, weeks, basis.describe),
+        hours: hoursOf(compiled, one, holder.cardholder, weeks, basis),
         life: undefined,
         override: isOverridden(compiled, holder.cardholder, doors),
         use: usedAt(basis, holder.credentials, doors),

@@ -1,10 +1,9 @@
 import type { CompiledFacility } from "../compile/compiled-facility";
-import { scheduleOf } from "../facility/time-rules";
 import type { CountedPlace } from "../events/use-counts";
 import { calendarAt } from "../paths/paths";
 import { openAt } from "../time/schedule";
 import { zoneOf } from "../time/zone";
-import { businessHours } from "./business-hours";
+import { businessHoursOf } from "./business-hours";
 import { remembered } from "../kernel/remembered";
 import { own } from "./settings";
 import type { RuleSettings } from "./settings";
@@ -15,11 +14,12 @@ export type PlaceOfDoor = CountedPlace & { readonly hoursText: string };
 /** Where the events of each door are counted, by a register and the business hours that are set. */
 export function countedPlaces(compiled: CompiledFacility, settings: RuleSettings): (door: string) => PlaceOfDoor | undefined {
   const { facility, indexes } = compiled;
+  const businessOf = businessHoursOf(settings);
   const placeOfSite = remembered((id: string): PlaceOfDoor | undefined => {
     const site = facility.sites[indexes.of("sites").get(id) ?? -1];
     if (!site) return undefined;
     const { business } = own(settings.sites, id) ?? {};
-    const schedule = business === undefined ? businessHours : scheduleOf({ ...business, id: "", name: "" });
+    const schedule = businessOf(id);
     const position = site.calendar === undefined ? undefined : indexes.of("calendars").get(site.calendar);
     const calendar = position === undefined ? undefined : calendarAt(compiled, position);
     const zone = zoneOf(site.timeZone);

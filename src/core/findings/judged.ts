@@ -4,7 +4,6 @@ import { coveredDatesBefore, coversPeriod } from "../events/coverage";
 import type { Evidence } from "../events/event-book";
 import type { Area } from "../facility/document";
 import type { Facility } from "../facility/facility";
-import { scheduleOf } from "../facility/time-rules";
 import { required } from "../kernel/invariant";
 import { asIfLive, calendarAt, ordinary } from "../paths/paths";
 import type { Timeframe } from "../paths/timeframe";
@@ -21,7 +20,7 @@ import { openAt, openDuring } from "../time/schedule";
 import type { Schedule } from "../time/schedule";
 import { zoneOf } from "../time/zone";
 import type { Zone } from "../time/zone";
-import { businessHours } from "./business-hours";
+import { businessHoursOf } from "./business-hours";
 import { Lives, minuteOf } from "./lives";
 import type { Untold } from "./flag";
 import { remembered } from "../kernel/remembered";
@@ -107,6 +106,7 @@ export class Judged {
     this.zone = zoneOf(this.facility.timeZone);
     this.lives = new Lives(this.compiled, this.asOf);
     this.settings = settings;
+    this.businessOf = businessHoursOf(settings);
     this.events = events;
     this.earlier = earlier;
     this.decisions = decisions;
@@ -294,10 +294,7 @@ export class Judged {
 
   // — Business hours
 
-  readonly businessOf = remembered((site: string): Schedule => {
-    const business = own(this.settings.sites, site)?.business;
-    return business === undefined ? businessHours : scheduleOf({ ...business, id: "", name: "" });
-  });
+  readonly businessOf: (site: string) => Schedule;
 
   private calendarOfSite(site: string) {
     const calendar = this.site(site)?.calendar;

@@ -2,16 +2,14 @@ import type { Position } from "../compile/position-index";
 import { greatest } from "../kernel/compare";
 import { required } from "../kernel/invariant";
 import { minutesAWeek } from "../paths/timeframe";
-import { addDays, minutesADay, weekdayNumber } from "../time/civil-day";
-import type { IntervalSet } from "../time/intervals";
-import { append, subtract, totalMinutes } from "../time/intervals";
-import { openOnDate } from "../time/schedule";
+import { minutesADay } from "../time/civil-day";
+import { subtract, totalMinutes } from "../time/intervals";
+import { BusinessWeeks } from "./business-hours";
 import { doorsOfGroups } from "./covered-doors";
 import { remembered } from "../kernel/remembered";
 import type { Judged } from "./judged";
 import type { Flag, Subject } from "./flag";
 import { own, usualWeights } from "./settings";
-import { localDate } from "./written";
 
 /** The sum that a risk is, at most 100, and its terms. Source: `findings.md`, 6. */
 export interface Risk {
@@ -47,10 +45,12 @@ export class RiskScale {
   /** Index d: the place of the site of door d among the sites, and its sensitivity. */
   private readonly siteOfDoor: Int32Array;
   private readonly sensitivityOfDoor: Uint8Array;
+  private readonly businessWeeks: BusinessWeeks;
 
   constructor(private readonly judged: Judged) {
     const { sensitivity, outOfHours, weeklyHours, standing } = { ...usualWeights, ...judged.settings.weights };
     this.weights = { sensitivity, outOfHours, weeklyHours, standing };
+    this.businessWeeks = new BusinessWeeks(judged.compiled, judged.businessOf, judged.asOf);
     this.sites = judged.facility.sites.map(({ id }) => id);
     const places = new Map(this.sites.map((site, i) => [site, i]));
     this.siteOfDoor = Int32Array.from(judged.compiled.doors, ({ door }) => places.get(door.site) ?? 0);
@@ -125,19 +125,6 @@ export class RiskScale {
 
   private readonly doorsOfGroups = remembered((_: "all") => doorsOfGroups(this.judged));
 
-  /** The business hours of a site in an ordinary week, minutes from its Monday. */
-  private readonly businessWeek = remembered((site: string): IntervalSet => {
-    const { judged } = this;
-    const date = localDate(judged.zoneOfSite(site), judged.asOf);
-    const monday = addDays(date, -weekdayNumber(date));
-    const open: number[] = [];
-    for (let day = 0; day < 7; day++) {
-      const set = openOnDate(judged.businessOf(site), undefined, addDays(monday, day));
-      for (let i = 0; i < set.length; i += 2) append(open, day * minutesADay + (set[i] as number), day * minutesADay + (set[i + 1] as number));
-    }
-    return open;
-  });
-
   private readonly reaches = remembered((key: string): WeeklyReach => {
     const { rows, timelines } = this.judged.week;
     const bySite = new Int32Array(this.sites.length);
@@ -166,7 +153,8 @@ export class RiskScale {
     const ofSite = this.unusual.get(site) ?? new Map<number, number>();
     this.unusual.set(site, ofSite);
     let outside = ofSite.get(timeline);
-    if (outside === undefined) ofSite.set(timeline, (outside = timelines.number(subtract(timelines.set(timeline), this.businessWeek(this.sites[site] ?? "")))));
+    if (outside === undefined)
+      ofSite.set(timeline, (outside = timelines.number(subtract(timelines.set(timeline), this.businessWeeks.ofSite(this.sites[site] ?? "")))));
     return outside;
   }
 

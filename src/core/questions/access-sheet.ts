@@ -41,7 +41,8 @@ export interface SheetAxes {
   readonly rowNames: (holder: HolderNumber) => Names;
   readonly columnNames: (door: Position) => Names;
   readonly compareNames: (a: string, b: string) => number;
-  readonly outOfHours: (week: IntervalSet) => IntervalSet;
+  /** What of the week of a door is out of business hours there. */
+  readonly outside: (door: Position, week: IntervalSet) => IntervalSet;
 }
 
 interface HoldersAlike {
@@ -174,14 +175,17 @@ export class AccessSheet {
     if (this.cells.has(key)) return this.cells.get(key);
     const { rows, timelines } = this.weeks.table;
     let isOpen = false;
-    let minutes: IntervalSet = nothing;
+    let [minutes, outside]: [IntervalSet, IntervalSet] = [nothing, nothing];
     for (const door of this.columns[column]?.doors ?? []) {
       if (!this.openings.opensAt(open, door)) continue;
       isOpen = true;
       const timeline = timelineAt(rows, week, door);
-      if (timeline !== never) minutes = union(minutes, timelines.set(timeline));
+      if (timeline === never) continue;
+      const times = timelines.set(timeline);
+      minutes = union(minutes, times);
+      outside = union(outside, this.axes.outside(door, times));
     }
-    const cell = isOpen ? { weekMinutes: totalMinutes(minutes), outOfHoursMinutes: totalMinutes(this.axes.outOfHours(minutes)) } : undefined;
+    const cell = isOpen ? { weekMinutes: totalMinutes(minutes), outOfHoursMinutes: totalMinutes(outside) } : undefined;
     this.cells.set(key, cell);
     return cell;
   }

@@ -2,7 +2,7 @@ import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
 import { Temporal } from "temporal-polyfill";
 import { minute } from "~/tests/builders";
-import { businessHours } from "../findings/business-hours";
+import { usualBusinessHours } from "../findings/business-hours";
 import { holidayCalendar } from "../time/calendar";
 import { civilDay, formatCivilDay, weekdays } from "../time/civil-day";
 import type { CivilDay } from "../time/civil-day";
@@ -19,7 +19,7 @@ const calendar = holidayCalendar([
   { name: "Spring", dayType: "season", priority: 0, when: { rule: "yearlySpan", from: 320, to: 410 } },
 ]);
 const zones = ["Europe/Vienna", "Australia/Lord_Howe", "America/Santiago", "Asia/Kathmandu", "Pacific/Apia", "Africa/Casablanca", "UTC"];
-const clockOf = (zone: string): SiteClock => ({ zone: zoneOf(zone), calendar, weekend: ["sat", "sun"], business: businessHours });
+const clockOf = (zone: string): SiteClock => ({ zone: zoneOf(zone), calendar, weekend: ["sat", "sun"], business: usualBusinessHours });
 const now = minute("2026-11-27T13:10:00Z");
 
 const texts = (when: SiteWhen, zone: string): string[] => (minutesOfWhen(when, clockOf(zone), now) ?? []).map((bound) => formatMinute(bound as EpochMinute));
@@ -83,21 +83,17 @@ describe("the minutes of a time", () => {
     const whens: fc.Arbitrary<SiteWhen> = fc.oneof(
       time(3).map((at): SiteWhen => ({ kind: "moment", at })),
       fc.tuple(dates, fc.nat(3)).map(([from, more]): SiteWhen => ({ kind: "dates", from, to: (from + more) as CivilDay })),
-      fc
-        .tuple(dates, fc.nat(1439), fc.nat(1439), fc.integer({ min: 1, max: 3 }))
-        .map(([date, start, end, more]): SiteWhen => ({
-          kind: "span",
-          from: { date, minuteOfDay: start },
-          to: { date: (date + more) as CivilDay, minuteOfDay: end },
-        })),
-      fc
-        .tuple(dates, fc.nat(4), days, hours)
-        .map(([from, more, filter, part]): SiteWhen => ({
-          kind: "recurring",
-          days: filter,
-          hours: part,
-          within: { kind: "dates", from, to: (from + more) as CivilDay },
-        })),
+      fc.tuple(dates, fc.nat(1439), fc.nat(1439), fc.integer({ min: 1, max: 3 })).map(([date, start, end, more]): SiteWhen => ({
+        kind: "span",
+        from: { date, minuteOfDay: start },
+        to: { date: (date + more) as CivilDay, minuteOfDay: end },
+      })),
+      fc.tuple(dates, fc.nat(4), days, hours).map(([from, more, filter, part]): SiteWhen => ({
+        kind: "recurring",
+        days: filter,
+        hours: part,
+        within: { kind: "dates", from, to: (from + more) as CivilDay },
+      })),
     );
     const isMeant = (when: SiteWhen, zone: string, at: number): boolean => {
       const shown = Temporal.Instant.fromEpochMilliseconds(at * 60_000).toZonedDateTimeISO(zone);

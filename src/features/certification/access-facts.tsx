@@ -38,7 +38,7 @@ export function AccessFacts({ line, asOf, timeZone, words }: AccessFactsProps) {
         <div key={hours.words + (hours.doors[0]?.id ?? "")}>
           <div className={classes.hours}>{words.hours(hours)}</div>
           <div className={classes.facts}>
-            <AccessWeek week={hours.week} size="cell" words={hours.words} />
+            <AccessWeek week={hours.week} outside={hours.outside} size="cell" words={hours.words} />
             {hours === line.hours[0] && <span>{unusual.join(" ")}</span>}
           </div>
         </div>

@@ -16,7 +16,7 @@ function Hours({ hours, moreHours, words }: { readonly hours: readonly DefinedHo
     <>
       {hours.map((one) => (
         <div key={one.words + (one.doors[0]?.id ?? "")} className={classes.defined}>
-          <AccessWeek week={one.week} size="cell" words={words.hours(one)} />
+          <AccessWeek week={one.week} outside={one.outside} size="cell" words={words.hours(one)} />
           <div>
             <div>
               {words.hours(one)}

@@ -1,7 +1,7 @@
 "use client";
 
 import type { Narrowing } from "@/core/certification/decide-line";
-import { subtract } from "@/core/time/intervals";
+import { intersect, subtract } from "@/core/time/intervals";
 import type { ShownLineEffect } from "@/operations/certification/withdrawals";
 import { useFetched } from "@/ui/fetched";
 import { AccessWeek } from "../inquiry/trace-margin";
@@ -29,20 +29,20 @@ export function LineEffect({ line, narrowing, words }: { readonly line: number; 
     <>
       <p className={classes.effect}>{words.withdrawal(asked.value)}</p>
       {narrowing !== undefined &&
-        weeks.map(({ doors, before, after }) => {
+        weeks.map(({ doors, before, after, outside }) => {
           const goes = subtract(before, after);
           const doorNames = words.doors(doors.map((door) => names[`door ${door}`] ?? door));
           return (
             <div key={doors.join()} className={classes.weeks}>
               {after.length > 0 && (
                 <figure>
-                  <AccessWeek week={after} size="cell" words={`${words.stays}: ${doorNames}`} />
+                  <AccessWeek week={after} outside={outside && intersect(after, outside)} size="cell" words={`${words.stays}: ${doorNames}`} />
                   <figcaption>{words.stays}</figcaption>
                 </figure>
               )}
               {goes.length > 0 && (
                 <figure>
-                  <AccessWeek week={goes} size="cell" words={`${words.goes}: ${doorNames}`} />
+                  <AccessWeek week={goes} outside={outside && intersect(goes, outside)} size="cell" words={`${words.goes}: ${doorNames}`} />
                   <figcaption>{words.goes}</figcaption>
                 </figure>
               )}

@@ -74,7 +74,7 @@ export function AnswerRows({ inquiry, answer, rows, first, selected, rules, onSe
                 </div>
               </td>
               <td>
-                <AccessWeek week={row.week} size="cell" words={row.words ?? "hours on several clocks"} />
+                <AccessWeek week={row.week.open} outside={row.week.outside} size="cell" words={row.words ?? "hours on several clocks"} />
               </td>
               <td className={`${sheet.words} ${classes.inWords}`}>{row.words ?? "on several clocks: see its doors"}</td>
               <td className={sheet.number}>{hoursWords(row.weekMinutes)}</td>

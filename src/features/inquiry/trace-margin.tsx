@@ -1,8 +1,8 @@
-import { outOfHours, businessWeek } from "@/core/findings/business-hours";
+import { usualBusinessWeek } from "@/core/findings/business-hours";
 import type { TracedPath } from "@/core/paths/trace";
 import { parseInstant, minuteDown } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
-import { intersect } from "@/core/time/intervals";
+import { subtract } from "@/core/time/intervals";
 import { weekdayNumber } from "@/core/time/civil-day";
 import { localTime, zoneOf } from "@/core/time/zone";
 import type { Inquiry, Trace } from "@/operations/inquiry/inquiry";
@@ -16,27 +16,21 @@ import classes from "./inquiry.module.css";
 import { PathChain } from "./path-chain";
 import { ToShut } from "./to-shut";
 
-/** The drawn week of a set of minutes: solid in business hours, hatched outside. */
+/** The drawn week of a set of minutes: solid in business hours, hatched outside. What was frozen before these were kept with it is held against the usual ones. */
 export function AccessWeek({
   week,
+  outside = subtract(week, usualBusinessWeek),
   size,
   pin,
   words,
 }: {
   readonly week: readonly number[];
+  readonly outside?: readonly number[] | undefined;
   readonly size: "cell" | "large";
   readonly pin?: number;
   readonly words: string;
 }) {
-  return (
-    <WeekDrawing
-      solid={intersect(week, businessWeek)}
-      hatched={outOfHours(week)}
-      size={size}
-      label={`Usual week: ${words}`}
-      {...(pin !== undefined && { pin })}
-    />
-  );
+  return <WeekDrawing solid={subtract(week, outside)} hatched={outside} size={size} label={`Usual week: ${words}`} {...(pin !== undefined && { pin })} />;
 }
 
 export const minuteOfWeek = (minute: EpochMinute, zone: string): number => {
@@ -85,7 +79,7 @@ export function TraceMargin({
       {verdict.verdict === "closed" && <div className={sheet.sub}>Because {reasonWords(verdict.reason)}.</div>}
       {withWeek && (
         <div className={classes.week}>
-          <AccessWeek week={trace.week} size="large" pin={minuteOfWeek(at, door.zone)} words={trace.words} />
+          <AccessWeek week={trace.week.open} outside={trace.week.outside} size="large" pin={minuteOfWeek(at, door.zone)} words={trace.words} />
         </div>
       )}
       {paths.map((path, i) => {

@@ -84,7 +84,7 @@ export function VerdictView({
       <Remembered asked={asked} />
       <PrintedQuestion asked={asked} />
       <div className={classes.verdict}>
-        <AccessWeek week={told.week} size="large" pin={minuteOfWeek(told.at, told.door.zone)} words={told.words} />
+        <AccessWeek week={told.week.open} outside={told.week.outside} size="large" pin={minuteOfWeek(told.at, told.door.zone)} words={told.words} />
         <div>
           <p className={classes.said}>
             {then ? <b>{when.kind === "moment" ? moment : capital(whenShort(when))}.</b> : <b>Now, {moment}.</b>} {then ? thenWords(told) : sentence(told)}

@@ -43,7 +43,8 @@ export async function planDefinitions(
   const before = await certifiedBefore(services, certified, present);
   const byCertifier = new Map(certified.map((one) => [`${definitionKey(one)} ${one.certifier ?? ""}`, one]));
   const isIncluded = definitionInScope(compiled, scope);
-  return definitionLines(present, findings, (subject) => before.get(definitionKey(subject))).map((planned): DefinitionOfRound => {
+  const { settings } = await services.ruleSettings.current();
+  return definitionLines(present, findings, (subject) => before.get(definitionKey(subject)), settings).map((planned): DefinitionOfRound => {
     const { since, subject } = planned.line;
     const changed = since === undefined || since.count > 0;
     return {

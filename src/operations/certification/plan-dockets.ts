@@ -121,7 +121,7 @@ export async function planDockets(
   const today = todayOf(services);
   const findings = await services.findings.page(snapshot.id, {}, today, await services.findings.count(snapshot.id, {}, today));
   report({ step: "access", done: 0, of: 1 });
-  const { holders, placeOf, credentialsOf, lines: linesFrom } = linesByHolder(compiled, findings);
+  const { holders, placeOf, credentialsOf, lines: linesFrom } = linesByHolder(compiled, findings, (await services.ruleSettings.current()).settings);
   const places = placesAsked(among?.holders ?? (scope.about && [scope.about]), holders, placeOf);
   const [last, earlier] = [await lastRound(services), await earlierRegisters(services, register)];
   const present = dateOf(compiled);

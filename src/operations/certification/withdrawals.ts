@@ -9,6 +9,8 @@ import type { WeeksOfDoors } from "@/core/certification/line-weeks";
 import { weeksOfLine } from "@/core/certification/line-weeks";
 import { describedChanges } from "@/core/certification/withdrawal/described-change";
 import type { DescribedChange } from "@/core/certification/withdrawal/described-change";
+import { BusinessWeeks, businessHoursOf } from "@/core/findings/business-hours";
+import type { RuleSettings } from "@/core/findings/settings";
 import type { WithdrawalEffects } from "@/core/certification/withdrawal/withdrawal-effects";
 import type { Names } from "../register/drafts/change-names";
 import { namesInChanges } from "../register/drafts/change-names";
@@ -55,9 +57,10 @@ export function shownWithdrawal(compiled: CompiledFacility, { changes, searched,
   };
 }
 
-function effectOfLine(horizon: Horizon, line: Line, wish: "withdraw" | Narrowing, terms: PlanningTerms): ShownLineEffect {
+function effectOfLine(horizon: Horizon, line: Line, wish: "withdraw" | Narrowing, terms: PlanningTerms, settings: RuleSettings): ShownLineEffect {
   const planned = withdrawLine(horizon, line, wish, terms);
-  const weeks = weeksOfLine(horizon, line, planned.changes);
+  const business = new BusinessWeeks(horizon.compiled, businessHoursOf(settings), horizon.ahead.from);
+  const weeks = weeksOfLine(horizon, line, planned.changes, business);
   const shown = shownWithdrawal(horizon.compiled, planned);
   const names = namesInChanges(
     horizon.compiled,
@@ -89,7 +92,8 @@ export async function showWithdrawal(services: Services, account: Account, lineI
     (narrowing && (line.subject.kind === "credential" || !isPossible(register.compiled, doorsOfLine(register.compiled, line), narrowing)))
   )
     return undefined;
-  const effect = effectOfLine(horizonOf(register.compiled), line, narrowing ?? "withdraw", terms);
+  const { settings } = await services.ruleSettings.current();
+  const effect = effectOfLine(horizonOf(register.compiled), line, narrowing ?? "withdraw", terms, settings);
   if (!narrowing) await services.rounds.keepEffects([{ line: lineId, effect: JSON.stringify({ terms, effect } satisfies KeptEffect) }]);
   return effect;
 }
@@ -106,7 +110,7 @@ const linesAtOnce = 50;
  */
 export async function fillEffects(services: Services, forMs: number): Promise<number> {
   const began = performance.now();
-  const terms = await planningTerms(services);
+  const [terms, { settings }] = [await planningTerms(services), await services.ruleSettings.current()];
   let kept = 0;
   for (;;) {
     const lines = await services.rounds.linesWithoutEffect(linesAtOnce);
@@ -115,7 +119,7 @@ export async function fillEffects(services: Services, forMs: number): Promise<nu
       const register = isDefinition(line) ? undefined : await openRegister(services, snapshot);
       if (isDefinition(line) || !register) continue;
       const at = performance.now();
-      const effect = effectOfLine(horizonOf(register.compiled), line, "withdraw", terms);
+      const effect = effectOfLine(horizonOf(register.compiled), line, "withdraw", terms, settings);
       await services.rounds.keepEffects([{ line: id, effect: JSON.stringify({ terms, effect } satisfies KeptEffect) }]);
       kept += 1;
       const now = performance.now();

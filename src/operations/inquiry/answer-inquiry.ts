@@ -3,7 +3,6 @@ import { required } from "@/core/kernel/invariant";
 import { doorSensitivity } from "@/core/compile/door-sensitivity";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Position } from "@/core/compile/position-index";
-import { outOfHours } from "@/core/findings/business-hours";
 import type { DoorUse, UseRecord } from "@/core/findings/use";
 import { useOfDoors } from "@/core/findings/use";
 import { credentialLabel } from "@/core/facility/labels";
@@ -19,7 +18,7 @@ import { demand } from "../rights";
 import type { Services } from "../services";
 import type { Answer, AnswerRow, Inquiry } from "./inquiry";
 import { compareNames } from "./compare-names";
-import { InquiryContext, credentialsOf, minuteNow, restsOnUses } from "./inquiry-context";
+import { contextOf, credentialsOf, InquiryContext, restsOnUses } from "./inquiry-context";
 import { holderKey, namedDoor, namedHolder, namesOfQuestion } from "./inquiry-names";
 import { openedPairs } from "./opened-pairs";
 import type { OpenedPair, OpenedPairs } from "./opened-pairs";
@@ -87,7 +86,7 @@ function rowOf(context: InquiryContext, pair: OpenedPair, ranking: Ranking, asle
   const door = mostSensitive(compiled, doors);
   const holder = ranking.riskiest(holders);
   const named = namedHolder(compiled, holder);
-  const week = context.week(holders, doors, asleep);
+  const week = context.drawnWeek(holders, doors, asleep);
   const zones = new Set(doors.map((one) => required(compiled.doors[one], "positions are valid").zone));
   return {
     holder: named,
@@ -102,8 +101,8 @@ function rowOf(context: InquiryContext, pair: OpenedPair, ranking: Ranking, asle
       zones.size > 1
         ? undefined
         : context.describe(context.timetable(holders, doors, asleep), holders.length === 1 ? credentialsOf(compiled, holder)[0] : undefined, door),
-    weekMinutes: totalMinutes(week),
-    outOfHoursMinutes: totalMinutes(outOfHours(week)),
+    weekMinutes: totalMinutes(week.open),
+    outOfHoursMinutes: totalMinutes(week.outside),
     use: useOfRow(context, use, pair),
     findings: holders.length > 1 ? [] : [...new Set(against(named).map(({ rule }) => rule))],
   };
@@ -133,7 +132,7 @@ export async function answerInquiry(
 ): Promise<Answer> {
   demand(account, "ask");
   const { compiled } = register;
-  const context = new InquiryContext(compiled, minuteNow(services), inquiry);
+  const context = await contextOf(services, compiled, inquiry);
   const { by, awake, asleep, holders, askedDoors } = openedPairs(context);
   const isOneHolder = holders.length === 1;
   const ranking = new Ranking(compiled, by, isOneHolder ? new Map<string, number>() : await services.findings.risks(register.snapshot.id));

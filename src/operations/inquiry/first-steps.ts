@@ -8,7 +8,7 @@ import { demand, may, seesRound } from "../rights";
 import type { Services } from "../services";
 import { mostSensitiveDoor, nightsFrom } from "./example-questions";
 import type { Inquiry, NamedHolder } from "./inquiry";
-import { InquiryContext, minuteNow } from "./inquiry-context";
+import { contextOf, minuteNow } from "./inquiry-context";
 import { holderKey, namedHolder } from "./inquiry-names";
 import { openedPairs } from "./opened-pairs";
 
@@ -50,9 +50,8 @@ export async function firstSteps(services: Services, account: Account, register:
   const position = mostSensitiveDoor(compiled);
   const door = compiled.facility.doors[position];
   if (!door) return undefined;
-  const now = minuteNow(services);
-  const nights: Inquiry = { who: undefined, where: { kind: "door", id: door.id }, when: nightsFrom(now, compiled), lockdown: false };
-  const { awake } = openedPairs(new InquiryContext(compiled, now, nights));
+  const nights: Inquiry = { who: undefined, where: { kind: "door", id: door.id }, when: nightsFrom(minuteNow(services), compiled), lockdown: false };
+  const { awake } = openedPairs(await contextOf(services, compiled, nights));
   const risks = await services.findings.risks(snapshot.id);
   const riskOf = (pair: (typeof awake)[number]): number => risks.get(holderKey(compiled, required(pair.holders[0], "a row has a holder"))) ?? 0;
   const riskiest = awake.reduce<(typeof awake)[number] | undefined>((best, pair) => (best && riskOf(best) >= riskOf(pair) ? best : pair), undefined);

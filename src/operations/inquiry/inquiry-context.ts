@@ -1,8 +1,9 @@
+import { groupBy } from "@/core/kernel/compare";
 import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import { hoursInWords } from "@/core/describe/hours-words";
-import { businessHours } from "@/core/findings/business-hours";
+import { BusinessWeeks, businessHoursOf } from "@/core/findings/business-hours";
 import { minutesOfWhen } from "@/core/questions/minutes-of-when";
 import { whenAtSite } from "@/core/questions/when";
 import { calendarAt } from "@/core/paths/paths";
@@ -16,13 +17,14 @@ import { bearerOf, cardByItself } from "@/core/questions/asked-people";
 import { Openings } from "@/core/questions/openings";
 import { freeIn, openIn } from "@/core/paths/timetable";
 import type { Weekday } from "@/core/time/civil-day";
+import type { Schedule } from "@/core/time/schedule";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
 import { clip, contentKey, intersect, nothing, union } from "@/core/time/intervals";
 import { horizonOf } from "@/core/table/horizon";
 import type { Services } from "../services";
 import type { OpenRegister } from "../register/open-register";
-import type { Inquiry, RestsOnUses } from "./inquiry";
+import type { DrawnWeek, Inquiry, RestsOnUses } from "./inquiry";
 
 /** With so few pairs of a holder and a door each is looked at by itself; with more, everybody's week is laid out. */
 const fewPairs = 64;
@@ -38,7 +40,10 @@ export function credentialsOf(compiled: CompiledFacility, holder: HolderNumber):
 export const endsUnused = ({ vocabulary: { windows } }: CompiledFacility, { credential, life }: CompiledCredential): boolean =>
   credential.expiry?.after === "last-use" && life.window.until < windows.of(credential).outward.until;
 
-/** What of an answer about some holders rests on uses: how many of their cards last longer by those since the export, and whether any ends without further ones. */
+/**
+ * What of an answer about some holders rests on uses: how many of their cards last longer by those since the export,
+ * and whether any ends without further ones.
+ */
 export function restsOnUses({ compiled, prolonged }: OpenRegister, holders: readonly HolderNumber[]): RestsOnUses {
   const { facility, objects } = compiled;
   const byUse = facility.credentials.flatMap(({ expiry }, position) => (expiry?.after === "last-use" ? [position] : []));
@@ -63,6 +68,8 @@ export class InquiryContext {
   /** The minute whose ordinary week is drawn. */
   private readonly weekAt: EpochMinute;
   private readonly weeks: { readonly awake: Timeframe; readonly asleep: Timeframe };
+  /** Business hours in the drawn week. */
+  readonly businessWeeks: BusinessWeeks;
   /** The doors that are asked about; undefined for all. */
   readonly doors: readonly Position[] | undefined;
   /** The first and last minute that are meant at any of the doors. */
@@ -78,6 +85,8 @@ export class InquiryContext {
     readonly compiled: CompiledFacility,
     readonly now: EpochMinute,
     readonly inquiry: Inquiry,
+    /** The business hours of each site. */
+    private readonly businessOf: (site: string) => Schedule,
     /** The part of the asked time that is looked at: minutes, the last one not included. Without one, all of it. */
     private readonly part?: readonly [from: EpochMinute, to: EpochMinute],
   ) {
@@ -86,6 +95,7 @@ export class InquiryContext {
     this.doors = askedDoors(compiled, inquiry.where);
     this.weekAt = this.weekOf();
     const week = (asIfLive: boolean) => ordinaryWeekTimeframe(compiled, this.weekAt, { lockdown, asIfLive });
+    this.businessWeeks = new BusinessWeeks(compiled, businessOf, this.weekAt);
     this.weeks = { awake: week(false), asleep: week(true) };
     this.bounds = this.askedBounds();
   }
@@ -143,7 +153,7 @@ export class InquiryContext {
     let meant = this.meant.get(site);
     if (!meant) {
       const when = whenAtSite(this.inquiry.when, site);
-      const clock = { zone, calendar: calendarAt(this.compiled, calendar), weekend: usualWeekend, business: businessHours };
+      const clock = { zone, calendar: calendarAt(this.compiled, calendar), weekend: usualWeekend, business: this.businessOf(site) };
       const all = when ? minutesOfWhen(when, clock, this.now) : nothing;
       const minutes = all && this.part ? clip(all, ...this.part) : all;
       const [from, to] = [minutes?.[0] ?? this.asOf, minutes?.[minutes.length - 1] ?? this.until];
@@ -184,6 +194,17 @@ export class InquiryContext {
     return week;
   }
 
+  /** The same, with what of it lies outside the business hours of the sites at which it opens then. */
+  drawnWeek(holders: readonly HolderNumber[], doors: readonly Position[], asIfLive: boolean): DrawnWeek {
+    let [open, outside] = [nothing, nothing];
+    for (const atSite of groupBy(doors, (door) => required(this.compiled.doors[door], "positions are valid").door.site).values()) {
+      const week = this.week(holders, atSite, asIfLive);
+      open = union(open, week);
+      outside = union(outside, this.businessWeeks.outside(atSite, week));
+    }
+    return { open, outside };
+  }
+
   /** When a holder opens a door in the asked time, or at all where it is left open. */
   opening(holder: HolderNumber, door: Position): IntervalSet {
     const { minutes, beyond } = this.meantAt(door);
@@ -216,4 +237,15 @@ export class InquiryContext {
   }
 }
 
-export const minuteNow = (services: Services): EpochMinute => Math.floor(Date.parse(services.now()) / 60_000) as EpochMinute;
+/** What is being looked at by the clock, with the business hours that are set. */
+export async function contextOf(
+  services: Pick<Services, "now" | "ruleSettings">,
+  compiled: CompiledFacility,
+  inquiry: Inquiry,
+  part?: readonly [from: EpochMinute, to: EpochMinute],
+): Promise<InquiryContext> {
+  const { settings } = await services.ruleSettings.current();
+  return new InquiryContext(compiled, minuteNow(services), inquiry, businessHoursOf(settings), part);
+}
+
+export const minuteNow = (services: Pick<Services, "now">): EpochMinute => Math.floor(Date.parse(services.now()) / 60_000) as EpochMinute;

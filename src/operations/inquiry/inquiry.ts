@@ -24,6 +24,12 @@ export interface PairInquiry extends Inquiry {
 export const asPair = (inquiry: Inquiry): PairInquiry | undefined =>
   inquiry.who?.kind === "cardholder" || inquiry.who?.kind === "credential" ? { ...inquiry, who: inquiry.who, where: inquiry.where } : undefined;
 
+/** An ordinary week, minutes 0..10080 from Monday: when something opens, and what of this is outside the business hours of its site. */
+export interface DrawnWeek {
+  readonly open: IntervalSet;
+  readonly outside: IntervalSet;
+}
+
 export interface NamedHolder {
   readonly kind: "cardholder" | "credential";
   readonly id: string;
@@ -49,7 +55,7 @@ export interface AnswerRow {
   readonly opens: boolean;
   /** Opens only if a suspended or not yet valid credential were made active. */
   readonly asleep: boolean;
-  readonly week: IntervalSet;
+  readonly week: DrawnWeek;
   /** Hours in words; undefined where the doors lie in several zones, so that no one sentence is true of all. */
   readonly words: string | undefined;
   readonly weekMinutes: number;
@@ -110,7 +116,7 @@ export interface Trace {
   readonly verdict: Verdict;
   /** Verdicts of the same holder's other credentials. */
   readonly others: readonly { readonly credential: NamedHolder; readonly reason: Verdict["reason"] }[];
-  readonly week: IntervalSet;
+  readonly week: DrawnWeek;
   readonly words: string;
   /** The same with every exception named; can be read back to the timetable. */
   readonly fullWords: string;

@@ -5,7 +5,7 @@ import { onHorizon, onRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import type { Inquiry, QuestionNames } from "./inquiry";
-import { InquiryContext, minuteNow } from "./inquiry-context";
+import { contextOf, minuteNow } from "./inquiry-context";
 import { namedDoor, namedHolder } from "./inquiry-names";
 import { openedPairs } from "./opened-pairs";
 import { timesOfInquiry } from "./past-inquiry";
@@ -63,12 +63,12 @@ interface AnsweredRow {
 }
 
 /** The rows of the answer to a question, by kind and id; undefined where it is not understood in that register. */
-function rowsOf(services: Services, account: Account, register: OpenRegister, query: string): ReadonlyMap<string, AnsweredRow> | undefined {
+async function rowsOf(services: Services, account: Account, register: OpenRegister, query: string): Promise<ReadonlyMap<string, AnsweredRow> | undefined> {
   demand(account, "ask");
   const read = readInquiry(services, account, register, partsOf(query));
   if (!read.ok || !read.value.isThere) return undefined;
   const { compiled } = register;
-  const { by, awake } = openedPairs(new InquiryContext(compiled, minuteNow(services), read.value.inquiry));
+  const { by, awake } = openedPairs(await contextOf(services, compiled, read.value.inquiry));
   return new Map(
     awake.map(({ holders, doors }): [string, AnsweredRow] => {
       if (by === "doors") {

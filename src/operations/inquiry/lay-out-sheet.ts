@@ -1,6 +1,5 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Position } from "@/core/compile/position-index";
-import { outOfHours } from "@/core/findings/business-hours";
 import { required } from "@/core/kernel/invariant";
 import { AccessSheet } from "@/core/questions/access-sheet";
 import type { SheetColumn, SheetRow } from "@/core/questions/access-sheet";
@@ -13,7 +12,7 @@ import { demand } from "../rights";
 import type { Services } from "../services";
 import type { Inquiry, RestsOnUses } from "./inquiry";
 import { compareNames } from "./compare-names";
-import { InquiryContext, minuteNow, restsOnUses } from "./inquiry-context";
+import { contextOf, InquiryContext, restsOnUses } from "./inquiry-context";
 import { namedDoor, namedHolder } from "./inquiry-names";
 
 /** Which part of a sheet is asked for. */
@@ -84,7 +83,7 @@ function layOut(register: OpenRegister, context: InquiryContext): LaidOut {
     rowNames: (holder) => [facility.groups[departmentOf(holder)]?.name],
     columnNames: (door) => [facility.doors[door]?.site, facility.areas[areaOf(door)]?.name, facility.doors[door]?.name],
     compareNames,
-    outOfHours,
+    outside: (door, week) => context.businessWeeks.outsideAt(door, week),
   });
   const made = { sheet, askedHolders: holders.length, uses: restsOnUses(register, holders) };
   known.set(key, made);
@@ -118,10 +117,17 @@ function columnHead(compiled: CompiledFacility, { group, doors }: SheetColumn): 
 }
 
 /** A part of the sheet that answers a question about several people and several doors. */
-export function layOutSheet(services: Services, account: Account, register: OpenRegister, inquiry: Inquiry, part: SheetPart, size = partSize): SheetOfPart {
+export async function layOutSheet(
+  services: Services,
+  account: Account,
+  register: OpenRegister,
+  inquiry: Inquiry,
+  part: SheetPart,
+  size = partSize,
+): Promise<SheetOfPart> {
   demand(account, "ask");
   const { compiled } = register;
-  const context = new InquiryContext(compiled, minuteNow(services), inquiry);
+  const context = await contextOf(services, compiled, inquiry);
   const { sheet, askedHolders, uses } = layOut(register, context);
   const rows = sheet.rows.slice(part.row, part.row + size.rows);
   const columns = sheet.columns.slice(part.column, part.column + size.columns);

@@ -4,6 +4,7 @@ import { Temporal } from "temporal-polyfill";
 import { compiledFrom, minute } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import { Judge } from "~/tests/judge/judge";
+import { usualRuleSettings } from "~/tests/settings";
 import type { FacilityDocument } from "@/core/facility/document";
 import type { Who } from "@/core/questions/question";
 import type { When } from "@/core/questions/when";
@@ -25,6 +26,7 @@ function registersOf(documents: readonly Partial<FacilityDocument>[]): { readonl
   const services = {
     now: () => "2026-12-01T06:00:00Z",
     layOut: () => Promise.resolve(),
+    ruleSettings: usualRuleSettings,
     compiled: ({ id }: { readonly id: number }) => Promise.resolve(byId(id)?.compiled),
     snapshots: {
       list: () => Promise.resolve(registers.map(({ snapshot }) => snapshot).reverse()),

@@ -8,7 +8,7 @@ import { onHorizon } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import type { Inquiry, NamedDoor, NamedHolder } from "./inquiry";
-import { InquiryContext, minuteNow } from "./inquiry-context";
+import { contextOf, minuteNow } from "./inquiry-context";
 import { isAbout, namedDoor, namedHolder } from "./inquiry-names";
 import { openedPairs } from "./opened-pairs";
 
@@ -26,7 +26,7 @@ export async function timesOfInquiry(services: Services, account: Account, { com
   demand(account, "ask");
   const { when } = inquiry;
   if (inquiry.snapshot !== undefined || when.kind === "any" || when.kind === "now") return { outcome: "present" };
-  const [from, to] = new InquiryContext(compiled, minuteNow(services), inquiry).bounds;
+  const [from, to] = (await contextOf(services, compiled, inquiry)).bounds;
   if (from >= minuteDown(instantOf(snapshot.asOf))) return { outcome: "present" };
   const inTime = (await services.snapshots.list()).map(({ id, asOf }) => ({ id, asOf: minuteDown(instantOf(asOf)) }));
   const parts = partsOfTime(inTime, from, to);
@@ -61,10 +61,10 @@ interface PartRows {
 }
 
 /** Who, or what, opens in a part of a time, by the snapshot that tells of it. */
-function rowsOfPart(services: Services, account: Account, { compiled }: OpenRegister, inquiry: Inquiry, part: PastPart): PartRows | undefined {
+async function rowsOfPart(services: Services, account: Account, { compiled }: OpenRegister, inquiry: Inquiry, part: PastPart): Promise<PartRows | undefined> {
   demand(account, "ask");
   if (!isAbout(compiled, inquiry)) return undefined;
-  const { by, awake } = openedPairs(new InquiryContext(compiled, minuteNow(services), inquiry, [part.from, part.to]));
+  const { by, awake } = openedPairs(await contextOf(services, compiled, inquiry, [part.from, part.to]));
   return {
     by,
     rows: awake.map(({ holders, doors }) => {

@@ -10,7 +10,7 @@ import type { FacilityDocument } from "@/core/facility/document";
 import { required } from "@/core/kernel/invariant";
 import { formsOf } from "@/core/questions/answer-form";
 import type { Where, Who } from "@/core/questions/question";
-import { minutesADay } from "@/core/time/civil-day";
+import { minutesADay, parseCivilDay } from "@/core/time/civil-day";
 import type { CivilDay } from "@/core/time/civil-day";
 import { zoneOf } from "@/core/time/zone";
 import type { OpenRegister } from "../register/open-register";
@@ -29,6 +29,8 @@ const services = {
 } as unknown as Services;
 const registerOf = (draft: Partial<FacilityDocument>): OpenRegister =>
   ({ snapshot: { id: 1, hash: "made for a test" }, compiled: compiledFrom(draft) }) as unknown as OpenRegister;
+
+const dayOf = (text: string): CivilDay => required(parseCivilDay(text), "a date");
 
 /** What the text says, read aloud, over a document that `arbitraryFacility` draws: two people, three cards, three doors. */
 class Literal {
@@ -195,13 +197,13 @@ describe("questions about several people and several doors", () => {
           for (const form of formsOf(asked)) {
             if (form === "verdict") continue;
             if (form === "sheet") {
-              const laid = layOutSheet(services, tessa, register, { ...asked, form }, { row: 0, column: 0 });
+              const laid = await layOutSheet(services, tessa, register, { ...asked, form }, { row: 0, column: 0 });
               const pairs = laid.rows.flatMap((row, i) =>
                 laid.columns.flatMap((column, j) => (laid.cells[i]?.[j] ? [`${row.kind} ${row.id} ${column.id}`] : [])),
               );
               expect(pairs.sort()).toEqual(people.flatMap((person) => doorsOf(person, false).map((id) => `${person} ${id}`)).sort());
               // Taken together, a cell counts the people of the department who open anything of the area.
-              const folded = layOutSheet(services, tessa, register, { ...asked, form, fold: "both" }, { row: 0, column: 0 });
+              const folded = await layOutSheet(services, tessa, register, { ...asked, form, fold: "both" }, { row: 0, column: 0 });
               const areaOf = (id: string): string => draft.doors?.find((door) => door.id === id)?.area ?? "";
               const departmentOf = (person: string): string => draft.cardholders?.find(({ id }) => person === `cardholder ${id}`)?.department ?? "";
               for (const [i, row] of folded.rows.entries())
@@ -274,5 +276,49 @@ describe("questions about several people and several doors", () => {
     const one = await answerInquiry(services, tessa, register, { ...asked, where: { kind: "door", id: "gate" }, form: undefined });
     expect(rows.map(({ words, furtherDoors, weekMinutes }) => [words, furtherDoors, weekMinutes])).toEqual([[undefined, 1, one.rows[0]?.weekMinutes]]);
     expect(one.rows[0]?.words).toMatch(/^Mon–Fri/);
+  });
+
+  it("reckon out of hours by the business hours that are set for each site, in rows, in sheets, in drawn weeks and as a time", async () => {
+    const register = registerOf({
+      sites: [
+        { id: "garden", name: "Garden", timeZone: "Europe/Vienna" },
+        { id: "bakery", name: "Bakery", timeZone: "Europe/Vienna" },
+      ],
+      doors: [
+        { id: "gate", name: "Gate", site: "garden" },
+        { id: "oven", name: "Oven", site: "bakery" },
+      ],
+      schedules: [{ id: "early", name: "Early", week: { mon: [["04:00", "12:00"]] } }],
+      grants: ["gate", "oven"].map((door) => ({ id: door, to: { cardholder: "iris" }, open: { door }, schedule: "early" })),
+    });
+    const night = { week: { sun: [["22:00", "06:00"]], mon: [["22:00", "10:00"]] } };
+    const set = {
+      ...services,
+      ruleSettings: {
+        current: () => Promise.resolve({ settings: { format: "nomade.rules/1", sites: { bakery: { business: night } } }, version: 1, secondPersonFrom: 0 }),
+      },
+    } as unknown as Services;
+    const asked: Inquiry = { who: { kind: "everybody" }, where: { kind: "anywhere" }, when: { kind: "any" }, lockdown: false, form: "doors" };
+    const { rows } = await answerInquiry(set, tessa, register, asked);
+    // At the garden Mon 04–07 of Mon–Fri 07–19; at the bakery Mon 06–12 of Sun 22–06 and Mon 22–10.
+    expect(rows.map(({ door, outOfHoursMinutes, week }) => [door.id, outOfHoursMinutes, week.outside])).toEqual([
+      ["gate", 180, [240, 420]],
+      ["oven", 360, [360, 720]],
+    ]);
+    const { columns, cells } = await layOutSheet(set, tessa, register, { ...asked, form: "sheet" }, { row: 0, column: 0 });
+    expect(columns.map(({ id }, j) => [id, cells[0]?.[j]])).toEqual([
+      ["oven", [480, 360, 1]],
+      ["gate", [480, 180, 1]],
+    ]);
+    // Both doors together: what is out of hours at either.
+    const together = await answerInquiry(set, tessa, register, { ...asked, form: "people" });
+    expect(together.rows[0]?.week).toEqual({ open: [240, 720], outside: [240, 720] });
+    const within = { kind: "dates" as const, from: dayOf("2026-03-09"), to: dayOf("2026-03-09") };
+    const when = { kind: "recurring" as const, days: { kind: "every-day" as const }, hours: { kind: "business" as const }, within };
+    const inBusiness = await answerInquiry(set, tessa, register, { ...asked, when });
+    expect(inBusiness.rows.map(({ door }) => door.id)).toEqual(["gate", "oven"]);
+    const early = { ...when, hours: { kind: "out-of-hours" as const } };
+    const outside = await answerInquiry(set, tessa, { ...register }, { ...asked, when: early });
+    expect(outside.rows.map(({ door }) => door.id)).toEqual(["gate", "oven"]);
   });
 });

@@ -26,7 +26,7 @@ import { demand } from "../rights";
 import type { Services } from "../services";
 import { asPair } from "./inquiry";
 import type { Inquiry, Trace } from "./inquiry";
-import { InquiryContext, credentialsOf, endsUnused, minuteNow, restsOnUses } from "./inquiry-context";
+import { contextOf, credentialsOf, endsUnused, InquiryContext, restsOnUses } from "./inquiry-context";
 import { namedCredential, namedDoor, namedHolder } from "./inquiry-names";
 
 /** Names of what a verdict's paths speak of. */
@@ -123,7 +123,7 @@ export async function traceInquiry(services: Services, account: Account, registe
   const { compiled } = register;
   const inquiry = asPair(asked);
   if (!inquiry) return undefined;
-  const context = new InquiryContext(compiled, minuteNow(services), inquiry);
+  const context = await contextOf(services, compiled, inquiry);
   const door = (doorId === undefined ? undefined : compiled.doorById.get(doorId)) ?? (inquiry.where && context.doors?.[0]);
   const [own] = askedPeople(compiled, inquiry.who, context.since);
   if (door === undefined || own === undefined) return undefined;
@@ -149,7 +149,7 @@ export async function traceInquiry(services: Services, account: Account, registe
     credential: told && namedCredential(told.credential),
     verdict: told?.verdict ?? { verdict: "closed", reason: "unknown-credential", paths: [] },
     others: verdicts.filter((one) => one !== told).map(({ credential, verdict }) => ({ credential: namedCredential(credential), reason: verdict.reason })),
-    week: context.week([own], [door], false),
+    week: context.drawnWeek([own], [door], false),
     words: context.describe(open, credentials[0], door),
     fullWords: context.describe(open, credentials[0], door, true),
     previousChange: changes.before,

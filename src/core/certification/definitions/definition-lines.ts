@@ -1,5 +1,7 @@
 import { required } from "../../kernel/invariant";
 import type { Finding } from "../../findings/finding";
+import type { RuleSettings } from "../../findings/settings";
+import { usualSettings } from "../../findings/settings";
 import { doorSensitivity } from "../../compile/door-sensitivity";
 import { greatest } from "../../kernel/compare";
 import type { Horizon } from "../../table/horizon";
@@ -37,12 +39,13 @@ export function definitionLines(
   horizon: Horizon,
   findings: readonly Finding[],
   certifiedBefore: (subject: DefinitionSubject) => CertifiedBefore | undefined,
+  settings: RuleSettings = usualSettings,
 ): PlannedDefinition[] {
   const { compiled } = horizon;
   const { facility } = compiled;
   const against = findingsOfDefinitions(compiled, findings);
   const ownersOf = ownersOfAreas(facility);
-  return definitionsOf(horizon).map((defined): PlannedDefinition => {
+  return definitionsOf(horizon, settings).map((defined): PlannedDefinition => {
     const { subject } = defined;
     const { definition, doors, about } = defined.freeze();
     const own = [...(against.get(definitionKey(subject)) ?? [])].sort((a, b) => b.risk - a.risk);

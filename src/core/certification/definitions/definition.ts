@@ -43,6 +43,8 @@ export interface DefinedHours {
   readonly zone: string;
   /** An ordinary week, minutes 0..10080 from Monday. */
   readonly week: IntervalSet;
+  /** What of it lies outside the business hours of the doors' sites, as these were set when the round opened; lines of earlier rounds do not say. */
+  readonly outside?: IntervalSet;
 }
 
 /** The first few of a list, and how many it has. */

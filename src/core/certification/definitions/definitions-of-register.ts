@@ -1,3 +1,5 @@
+import type { RuleSettings } from "../../findings/settings";
+import { usualSettings } from "../../findings/settings";
 import type { Horizon } from "../../table/horizon";
 import { calendarDefinitions } from "./calendars";
 import type { DefinitionChange, DefinitionSubject } from "./definition";
@@ -8,9 +10,9 @@ import { readingOf } from "./reading";
 import { stockDefinitions } from "./stock";
 import { unlockingDefinitions } from "./unlocking";
 
-/** All definitions of a register, as they are read over the minutes ahead of a horizon. */
-export function definitionsOf(horizon: Horizon): Defined[] {
-  const reading = readingOf(horizon);
+/** All definitions of a register, as they are read over the minutes ahead of a horizon, with the business hours that are set. */
+export function definitionsOf(horizon: Horizon, settings: RuleSettings = usualSettings): Defined[] {
+  const reading = readingOf(horizon, settings);
   return [levelDefinitions, unlockingDefinitions, calendarDefinitions, stockDefinitions, privilegeDefinitions].flatMap((find) => find(reading));
 }
 

@@ -4,6 +4,8 @@ import { required } from "../../kernel/invariant";
 import type { Position } from "../../compile/position-index";
 import type { CompiledFacility } from "../../compile/compiled-facility";
 import { doorSensitivity } from "../../compile/door-sensitivity";
+import { BusinessWeeks, businessHoursOf } from "../../findings/business-hours";
+import type { RuleSettings } from "../../findings/settings";
 import { ordinary } from "../../paths/paths";
 import { ordinaryWeekTimeframe } from "../../paths/timeframe";
 import type { Timeframe } from "../../paths/timeframe";
@@ -18,16 +20,18 @@ export interface Reading {
   readonly compiled: CompiledFacility;
   readonly ahead: Timeframe;
   readonly week: Timeframe;
+  readonly business: BusinessWeeks;
   readonly describe: ReturnType<typeof hoursAtDoors>;
 }
 
-export function readingOf(horizon: Horizon): Reading {
+export function readingOf(horizon: Horizon, settings: RuleSettings): Reading {
   const { compiled, ahead } = horizon;
   return {
     horizon,
     compiled,
     ahead: horizon.timeframe(ordinary),
     week: ordinaryWeekTimeframe(compiled, ahead.from, ordinary),
+    business: new BusinessWeeks(compiled, businessHoursOf(settings), ahead.from),
     describe: hoursAtDoors(compiled, ahead.from, ahead.to),
   };
 }
@@ -73,7 +77,10 @@ const groupsKept = 20;
 const doorsKept = 8;
 
 /** Doors that open at the same times as one, the most sensitive first; of more than some, how many there are besides. */
-export function definedHours({ compiled, describe }: Reading, doors: readonly OpenDoor[]): { readonly hours: DefinedHours[]; readonly moreHours: number } {
+export function definedHours(
+  { compiled, business, describe }: Reading,
+  doors: readonly OpenDoor[],
+): { readonly hours: DefinedHours[]; readonly moreHours: number } {
   const same = groupBy(
     doors,
     ({ door, open, week }) => `${compiled.doors[door]?.zone.name} ${compiled.doors[door]?.calendar} ${contentKey(week)} ${contentKey(open)}`,
@@ -88,6 +95,10 @@ export function definedHours({ compiled, describe }: Reading, doors: readonly Op
       ...describe(open, undefined, door),
       zone: required(compiled.doors[door], "positions are valid").zone.name,
       week,
+      outside: business.outside(
+        group.map((one) => one.door),
+        week,
+      ),
     };
   });
   return { hours, moreHours: groups.length - hours.length };
