@@ -64,6 +64,7 @@ import { readInquiry, readTimes } from "./inquiry/read-question";
 import { NotAllowed } from "./rights";
 import type { ServerServices } from "./services";
 import { myDockets, showDocket } from "./certification/show-docket";
+import { draftToAsk } from "./register/drafts/open-with-draft";
 import { exportDraftOrders, ordersOfDraft, showDraft } from "./register/drafts/show-draft";
 import { setRetention, showRetention } from "./administration/retention";
 import { listLookUps } from "./administration/look-ups";
@@ -74,6 +75,7 @@ import { exportLines, listLines } from "./certification/list-lines";
 import { exportOrders, listOrders, listRounds, showRound } from "./certification/show-rounds";
 import { signDocket } from "./certification/sign-docket";
 import { traceInquiry } from "./inquiry/trace-inquiry";
+import { yearOfPair } from "./inquiry/year-of-pair";
 import { showWithdrawal } from "./certification/withdrawals";
 
 const roles = ["administrator", "reviewer", "auditor", "manager", "owner"] as const satisfies readonly Role[];
@@ -120,6 +122,7 @@ const certifying = ["administrator", "reviewer", "manager", "owner"];
 
 const operations: Readonly<Record<string, readonly [mayBegin: readonly string[], operation: (by: Account) => Promise<unknown>]>> = {
   answerInquiry: [reading, (by) => answerInquiry(untouchable, by, register, inquiry)],
+  yearOfPair: [reading, (by) => yearOfPair(untouchable, by, register, inquiry)],
   traceInquiry: [reading, (by) => traceInquiry(untouchable, by, register, inquiry)],
   shutInquiry: [reading, (by) => Promise.resolve().then(() => shutInquiry(untouchable, by, register, inquiry))],
   readInquiry: [reading, (by) => Promise.resolve().then(() => readInquiry(untouchable, by, register, { when: "tomorrow" }))],
@@ -232,6 +235,7 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   keepUnremarkable: [certifying, (by) => keepUnremarkable(untouchable, by, 1, { kind: "cardholder", id: "iris" })],
   signDocket: [certifying, (by) => signDocket(untouchable, by, 1)],
   listDrafts: [reading, (by) => listDrafts(untouchable, by)],
+  draftToAsk: [reading, (by) => draftToAsk(untouchable, by, 1)],
   showDraft: [reading, (by) => showDraft(untouchable, by, 1)],
   ordersOfDraft: [reading, (by) => ordersOfDraft(untouchable, by, 1)],
   effectOfDraft: [reading, (by) => effectOfDraft(untouchable, by, 1, unwatched)],
@@ -309,6 +313,7 @@ describe("an operation", () => {
       "traceInquiry",
       "undoDecision",
       "watchQuestion",
+      "yearOfPair",
     ]);
   });
 });

@@ -22,16 +22,18 @@ import { changeOfQuestion, keepQuestion, listKeptQuestions } from "@/operations/
 import { readInquiry, readTimes } from "@/operations/inquiry/read-question";
 import { shutInquiry } from "@/operations/inquiry/shut-inquiry";
 import { traceInquiry } from "@/operations/inquiry/trace-inquiry";
+import { yearOfPair } from "@/operations/inquiry/year-of-pair";
 import { compareSnapshots } from "@/operations/register/compare-snapshots";
 import { addBox, changeDraft, movePeople, settleClash, takeBack, takeBackAll } from "@/operations/register/drafts/change-draft";
 import { draftWithdrawal, offerWithdrawal } from "@/operations/register/drafts/draft-withdrawal";
 import { editObject, peopleBoard, suggestInDraft } from "@/operations/register/drafts/edit-object";
+import { draftToAsk } from "@/operations/register/drafts/open-with-draft";
 import { exportDraftOrders, showDraft } from "@/operations/register/drafts/show-draft";
 import { listRegister, suggest } from "@/operations/register/list-register";
 import { layOutSheet } from "@/operations/inquiry/lay-out-sheet";
 import { layOutAhead, listAhead } from "@/operations/register/open-ahead";
 import { onUsedHorizon } from "@/operations/register/later-uses";
-import { onHorizon, onRegister } from "@/operations/register/open-register";
+import { onHorizon, onRegister } from "@/operations/register/on-register";
 import { showObject } from "@/operations/register/show-object";
 
 /** Operations that need a compiled register, and so are asked of the threads that hold one. */
@@ -41,6 +43,7 @@ export const askedOperations = {
   answerInquiry: onUsedHorizon(answerInquiry),
   layOutSheet: onUsedHorizon(layOutSheet),
   traceInquiry: onUsedHorizon(traceInquiry),
+  yearOfPair: onUsedHorizon(yearOfPair),
   shutInquiry: onUsedHorizon(shutInquiry),
   readInquiry: onRegister(readInquiry),
   readTimes: onRegister(readTimes),
@@ -84,6 +87,7 @@ export const askedOperations = {
   giveDocket,
   previewSending,
   sendOrders,
+  draftToAsk,
   showDraft,
   exportDraftOrders,
   changeDraft,

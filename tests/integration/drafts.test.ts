@@ -11,6 +11,10 @@ import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/regi
 import type { Account } from "@/operations/ports/accounts";
 import type { AskedWithdrawal } from "@/operations/register/drafts/draft-withdrawal";
 import { draftWithdrawal, offerWithdrawal } from "@/operations/register/drafts/draft-withdrawal";
+import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
+import type { Inquiry } from "@/operations/inquiry/inquiry";
+import { draftToAsk } from "@/operations/register/drafts/open-with-draft";
+import { onUsedHorizon } from "@/operations/register/later-uses";
 import { openRegister } from "@/operations/register/open-register";
 import { required } from "@/core/kernel/invariant";
 import { unwatched } from "@/operations/ports/progress";
@@ -396,5 +400,26 @@ describe("a draft", () => {
     ).toEqual({ outcome: "moved-meanwhile", people: ["Iris Almondfeld"] });
     expect(await movePeople(services, tessa, draft, [{ cardholder: "iris", seenIn: undefined }], "press")).toMatchObject({ outcome: "written" });
     expect((await shown(draft)).changes.map(({ key }) => key)).toEqual(["otto"]);
+  });
+
+  it("can be asked about: who opens what with its changes made, by whoever sees it, while the register stays as it is", async () => {
+    const draft = await begin();
+    await write(draft, [one("grants", undefined, { id: "iris-barn", to: { cardholder: "iris" }, open: { door: "barn-door" }, schedule: "night" })]);
+    const asked: Inquiry = { who: { kind: "cardholder", id: "iris" }, where: undefined, when: { kind: "any" }, lockdown: false };
+    const answer = onUsedHorizon(answerInquiry);
+    const weekOf = async (of: Parameters<typeof answer>[2], by = tessa) =>
+      (await answer(services, by, of, asked))?.rows.find(({ door }) => door.id === "barn-door")?.weekMinutes;
+    // By day through her department, 10 hours on five days; with the draft every night as well.
+    expect([await weekOf(undefined), await weekOf({ draft }), await weekOf(undefined)]).toEqual([50 * 60, 120 * 60, 50 * 60]);
+    expect(await draftToAsk(services, tessa, draft)).toEqual({ id: draft, name: "a draft", isPossible: true });
+    // Nobody else sees it.
+    expect([await weekOf({ draft }, theo), await draftToAsk(services, theo, draft)]).toEqual([undefined, undefined]);
+    // Changed further, it is asked anew.
+    const { changes } = required(await showDraft(services, tessa, draft), "the draft is there");
+    expect(changes.length).toBe(1);
+    await write(draft, [one("grants", undefined, { id: "otto-barn", to: { cardholder: "otto" }, open: { door: "barn-door" }, schedule: "no-such-hours" })]);
+    expect([await weekOf({ draft }), (await draftToAsk(services, tessa, draft))?.isPossible]).toEqual([undefined, false]);
+    await dropDraft(services, tessa, draft);
+    expect([await weekOf({ draft }), await draftToAsk(services, tessa, draft)]).toEqual([undefined, undefined]);
   });
 });

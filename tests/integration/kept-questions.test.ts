@@ -5,7 +5,7 @@ import { storeFacility } from "@/operations/intake/store-contents";
 import type { Account } from "@/operations/ports/accounts";
 import { unwatched } from "@/operations/ports/progress";
 import { onUsedHorizon } from "@/operations/register/later-uses";
-import { onRegister } from "@/operations/register/open-register";
+import { onRegister } from "@/operations/register/on-register";
 import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
 import { orchard } from "../browser/orchard";
 import { ownDatabase } from "./own-database";

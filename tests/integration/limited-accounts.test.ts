@@ -12,7 +12,7 @@ import { unwatched } from "@/operations/ports/progress";
 import type { Account } from "@/operations/ports/accounts";
 import { listRegister } from "@/operations/register/list-register";
 import type { AskedList } from "@/operations/register/list-register";
-import { onHorizon, onRegister } from "@/operations/register/open-register";
+import { onHorizon, onRegister } from "@/operations/register/on-register";
 import { showObject } from "@/operations/register/show-object";
 import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
 import { orchard } from "../browser/orchard";

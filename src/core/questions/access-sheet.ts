@@ -26,6 +26,8 @@ export interface SheetColumn {
 export interface SheetCell {
   /** How many of the row's holders open any of the column's doors at the asked time. */
   readonly people: number;
+  /** How many of these open them only as if live; 0 where it is not asked as if live. */
+  readonly asleep: number;
   /** Minutes of an ordinary week at which any of the doors opens, of whoever has most of them; and how many of these are out of business hours. */
   readonly weekMinutes: number;
   readonly outOfHoursMinutes: number;
@@ -49,6 +51,8 @@ interface HoldersAlike {
   /** What they open at the asked time, and in an ordinary week. */
   readonly open: RowNumber;
   readonly week: RowNumber;
+  /** What they open as things stand, where the sheet is laid out as if live. */
+  readonly live: RowNumber | undefined;
   count: number;
 }
 
@@ -60,13 +64,15 @@ export class AccessSheet {
   readonly rows: readonly SheetRow[];
   readonly columns: readonly SheetColumn[];
   private readonly alike: (readonly HoldersAlike[] | undefined)[] = [];
-  private readonly cells = new Map<string, Omit<SheetCell, "people"> | undefined>();
+  private readonly cells = new Map<string, Omit<SheetCell, "people" | "asleep"> | undefined>();
 
   constructor(
     private readonly openings: Openings,
     private readonly weeks: Openings,
     holders: readonly HolderNumber[],
     private readonly axes: SheetAxes,
+    /** What opens as things stand, where the sheet is laid out as if live. */
+    private readonly live?: Openings,
   ) {
     const open = holders.filter((holder) => openings.doorsOf(openings.rowOf(holder)).length > 0);
     const doors = new Set<Position>();
@@ -77,16 +83,18 @@ export class AccessSheet {
 
   /** Where a row and a column meet; undefined where nobody of the row opens anything of the column at the asked time. */
   cell(row: number, column: number): SheetCell | undefined {
-    let people = 0;
+    let [people, asleep] = [0, 0];
     let [weekMinutes, outOfHoursMinutes] = [0, 0];
     for (const alike of this.alikeOf(row)) {
       const cell = this.cellOf(alike, column);
       if (!cell) continue;
       people += alike.count;
+      const { live } = alike;
+      if (live !== undefined && !this.columns[column]?.doors.some((door) => this.live?.opensAt(live, door))) asleep += alike.count;
       if (cell.weekMinutes > weekMinutes || (cell.weekMinutes === weekMinutes && cell.outOfHoursMinutes > outOfHoursMinutes))
         ({ weekMinutes, outOfHoursMinutes } = cell);
     }
-    return people === 0 ? undefined : { people, weekMinutes, outOfHoursMinutes };
+    return people === 0 ? undefined : { people, asleep, weekMinutes, outOfHoursMinutes };
   }
 
   private columnsOf(doors: readonly Position[]): SheetColumn[] {
@@ -161,16 +169,18 @@ export class AccessSheet {
       const found = new Map<string, HoldersAlike>();
       for (const holder of this.rows[row]?.holders ?? []) {
         const [open, week] = [this.openings.rowOf(holder), this.weeks.rowOf(holder)];
-        const known = found.get(`${open} ${week}`);
+        const live = this.live?.rowOf(holder);
+        const key = `${open} ${week} ${live}`;
+        const known = found.get(key);
         if (known) known.count++;
-        else found.set(`${open} ${week}`, { open, week, count: 1 });
+        else found.set(key, { open, week, live, count: 1 });
       }
       this.alike[row] = alike = [...found.values()];
     }
     return alike;
   }
 
-  private cellOf({ open, week }: HoldersAlike, column: number): Omit<SheetCell, "people"> | undefined {
+  private cellOf({ open, week }: HoldersAlike, column: number): Omit<SheetCell, "people" | "asleep"> | undefined {
     const key = `${open} ${week} ${column}`;
     if (this.cells.has(key)) return this.cells.get(key);
     const { rows, timelines } = this.weeks.table;

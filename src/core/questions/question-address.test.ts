@@ -63,13 +63,22 @@ const where: fc.Arbitrary<Where> = fc.oneof(
   fc.record({ kind: fc.constantFrom("door" as const, "doorGroup" as const, "level" as const, "area" as const, "site" as const), id }),
   fc.constantFrom<Where>({ kind: "sensitivity", from: 1 }, { kind: "sensitivity", from: 3 }, { kind: "anywhere" }),
 );
-const question: fc.Arbitrary<Question> = fc.record({
-  who: fc.option(who, { nil: undefined }),
-  where: fc.option(where, { nil: undefined }),
-  when,
-  lockdown: fc.boolean(),
-  snapshot: fc.option(fc.integer({ min: 1, max: 999_999_999 }), { nil: undefined }),
-});
+const number = fc.integer({ min: 1, max: 999_999_999 });
+const question: fc.Arbitrary<Question> = fc
+  .record({
+    who: fc.option(who, { nil: undefined }),
+    where: fc.option(where, { nil: undefined }),
+    when,
+    lockdown: fc.boolean(),
+    asIfLive: fc.constantFrom(undefined, true as const),
+    // Of the latest register, of a snapshot, or of a draft.
+    of: fc.oneof(
+      fc.constant({}),
+      number.map((snapshot) => ({ snapshot })),
+      number.map((draft) => ({ draft })),
+    ),
+  })
+  .map(({ of, ...asked }): Question => ({ ...asked, ...of }));
 
 /** The same with a form among those that it can have, where that is not the one that it has anyway, and of a sheet what is taken together. */
 const questionInAForm = question.chain((asked) =>
@@ -113,6 +122,9 @@ describe("the address of a question", () => {
     expect(unknown({ who: "cardholder:a", form: "sheet" })).toEqual(["form=sheet"]);
     expect(unknown({ who: "group:a", fold: "both" })).toEqual(["fold=both"]);
     expect(unknown({ who: "group:a", form: "sheet", fold: "both" })).toBe("read");
+    // A draft is of the present register, never of a snapshot.
+    expect(unknown({ asIfLive: "0", draft: "0" })).toEqual(["asIfLive=0", "draft=0"]);
+    expect(unknown({ draft: "2", snapshot: "1" })).toEqual(["draft=2"]);
     expect(unknown({})).toBe("read");
   });
 

@@ -7,7 +7,7 @@ import type { Question, Where, Who } from "./question";
 import { whenOfAddress, writeWhen } from "./when-address";
 
 /** The keys of an address that holds a question; one that is left out is left open. */
-export const questionKeys = ["who", "where", "when", "lockdown", "snapshot", "form", "fold"] as const;
+export const questionKeys = ["who", "where", "when", "lockdown", "asIfLive", "snapshot", "draft", "form", "fold"] as const;
 export type QuestionKey = (typeof questionKeys)[number];
 
 /** A part of an address that says nothing that is known: told, never dropped, since the answer would be one to another question. */
@@ -55,7 +55,7 @@ function writtenWhere(where: Where): string {
 
 /** The query of an address that holds a question, its keys in a fixed order. */
 export function writeQuestion(question: Question): readonly (readonly [QuestionKey, string])[] {
-  const { who, where, when, lockdown, snapshot, fold } = question;
+  const { who, where, when, lockdown, asIfLive, snapshot, draft, fold } = question;
   const time = writeWhen(when);
   const form = formOf(question);
   return [
@@ -63,7 +63,9 @@ export function writeQuestion(question: Question): readonly (readonly [QuestionK
     ...(where ? [["where", writtenWhere(where)] as const] : []),
     ...(time === undefined ? [] : [["when", time] as const]),
     ...(lockdown ? [["lockdown", "1"] as const] : []),
+    ...(asIfLive ? [["asIfLive", "1"] as const] : []),
     ...(snapshot === undefined ? [] : [["snapshot", String(snapshot)] as const]),
+    ...(draft === undefined ? [] : [["draft", String(draft)] as const]),
     ...(form === formsOf(question)[0] ? [] : [["form", form] as const]),
     ...(fold === undefined || form !== "sheet" ? [] : [["fold", fold] as const]),
   ];
@@ -123,16 +125,21 @@ export function readQuestion(
     if (text !== undefined && value === undefined) unknown.push({ key, text });
     return value;
   };
+  const number = (text: string): number | undefined => (/^[1-9][0-9]{0,8}$/.test(text) ? Number(text) : undefined);
   const question: Question = {
     who: read("who", readWho),
     where: read("where", readWhere),
     when: read("when", readTime) ?? { kind: "any" },
     lockdown: read("lockdown", (text) => (text === "1" ? true : undefined)) ?? false,
-    snapshot: read("snapshot", (text) => (/^[1-9][0-9]{0,8}$/.test(text) ? Number(text) : undefined)),
+    asIfLive: read("asIfLive", (text) => (text === "1" ? true : undefined)),
+    snapshot: read("snapshot", number),
+    draft: read("draft", number),
     form: read("form", (text) => chosenForms.find((one) => one === text)),
     fold: read("fold", (text) => sheetFolds.find((one) => one === text)),
   };
   if (question.form && !formsOf(question).includes(question.form)) unknown.push({ key: "form", text: question.form });
   if (question.fold && formOf(question) !== "sheet") unknown.push({ key: "fold", text: question.fold });
+  // A draft is of the present register.
+  if (question.draft !== undefined && question.snapshot !== undefined) unknown.push({ key: "draft", text: String(question.draft) });
   return unknown.length > 0 ? failure(unknown) : success(question);
 }

@@ -33,8 +33,12 @@ export interface Question {
   readonly where: Where | undefined;
   readonly when: When;
   readonly lockdown: boolean;
+  /** Whether it is also asked what would open if every card were live: this is told apart. */
+  readonly asIfLive?: true | undefined;
   /** Number of the snapshot that is asked; undefined for the latest. */
   readonly snapshot?: number | undefined;
+  /** Number of the draft whose changes count as made in the present register; no snapshot is named then. */
+  readonly draft?: number | undefined;
   /** As what the answer is wanted, where there is a choice. */
   readonly form?: ChosenForm | undefined;
   /** What of a sheet is taken together: people by department, doors by area, or both. */

@@ -1,5 +1,5 @@
 import type { Answer, AnswerRow, Inquiry } from "@/operations/inquiry/inquiry";
-import type { SheetOfPart } from "@/operations/inquiry/lay-out-sheet";
+import type { SheetOfPart, WrittenCell } from "@/operations/inquiry/lay-out-sheet";
 import { formatMinute } from "@/core/time/instant";
 
 /** A cell of a table that is handed out. */
@@ -66,6 +66,13 @@ export function answerTable({ by, rows, asleep }: Answer): AnswerTable {
   };
 }
 
+/** A figure of a sheet; in words where it stands for what opens only if cards were made active. */
+const cellOf = ([week, , people, asleep]: NonNullable<WrittenCell>, counts: boolean): Cell => {
+  const figure = counts ? people : hours(week);
+  if (asleep === 0) return figure;
+  return asleep === people ? `${figure} only if made active` : `${figure}, of these ${asleep} people only if made active`;
+};
+
 /** A sheet of people by doors as a table: hours of an ordinary week in each cell, or how many people where these are taken together; empty for nothing. */
 export function sheetTable({ fold }: Pick<Inquiry, "fold">, { rows, columns, cells }: SheetOfPart): AnswerTable {
   const counts = fold === "people" || fold === "both";
@@ -76,6 +83,6 @@ export function sheetTable({ fold }: Pick<Inquiry, "fold">, { rows, columns, cel
       { title: "of", width: 26 },
       ...columns.map(({ name, id }) => ({ title: id === "" ? name : `${name} (${id})` })),
     ],
-    rows: rows.map((row, i) => [row.name, row.id, row.detail, ...(cells[i] ?? []).map((cell) => (cell ? (counts ? cell[2] : hours(cell[0])) : undefined))]),
+    rows: rows.map((row, i) => [row.name, row.id, row.detail, ...(cells[i] ?? []).map((cell) => (cell ? cellOf(cell, counts) : undefined))]),
   };
 }

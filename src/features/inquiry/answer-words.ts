@@ -40,7 +40,9 @@ export const resultWords = (inquiry: Inquiry, answer: Answer): string => (answer
 
 /** What else there is to say below the result. */
 export function leadWords(inquiry: Inquiry, answer: Answer): string {
-  const asleep = answer.asleepTotal === 0 ? "" : `${capital(countWords(answer.asleepTotal))} more would if cards were made active, listed apart below.`;
+  const more = inquiry.asIfLive ? "would open more" : "more would";
+  const asleep = answer.asleepTotal === 0 ? "" : `${capital(countWords(answer.asleepTotal))} ${more} if cards were made active, listed apart below.`;
+  const none = inquiry.asIfLive && answer.asleepTotal === 0 ? "Nothing more would open if every card were live." : "";
   const free = inquiry.where?.kind !== "door" ? "" : answer.free ? `Unlocked for everybody: ${answer.free.words}.` : "Never unlocked for everybody.";
   const members =
     inquiry.who?.kind === "group"
@@ -48,7 +50,7 @@ export function leadWords(inquiry: Inquiry, answer: Answer): string {
       : inquiry.who?.kind === "level" || inquiry.who?.kind === "bundle"
         ? "Whoever is given it, in whatever way; the doors are all that they open, by whatever path."
         : "";
-  return [asleep, free, members, usesWords(answer.uses)].filter(Boolean).join(" ");
+  return [asleep, none, free, members, usesWords(answer.uses)].filter(Boolean).join(" ");
 }
 
 /** What of an answer rests on uses: those since the export, and that there are none from now on. */

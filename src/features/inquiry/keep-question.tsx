@@ -12,6 +12,7 @@ export type KeepAction = (query: string) => Promise<KeepOutcome>;
 
 const refusals: Readonly<Record<Exclude<KeepOutcome, "kept" | "kept-already">, string>> = {
   full: "You keep a hundred questions: drop one on the first page of Inquiry.",
+  "on-a-draft": "A question on a draft is not kept: the draft will be over.",
   "not-understood": "It could not be kept: it is not understood in the present register.",
 };
 

@@ -10,6 +10,7 @@ import { useAction } from "@/ui/use-action";
 import { countWords, listWords, plural } from "../words/numbers";
 import { whenShort } from "../words/when";
 import classes from "./inquiry.module.css";
+import { modesClause } from "./modes";
 
 export interface KeptActions {
   readonly watch: (id: number, watched: boolean) => Promise<boolean>;
@@ -21,7 +22,7 @@ function sentenceOf({ query, read }: ListedQuestion): string {
   const { inquiry, names } = read;
   const typed = new URLSearchParams(query).get("when");
   const when = typed ?? (inquiry.when.kind === "any" ? "" : whenShort(inquiry.when));
-  return `${names.who ?? "Who"} opens ${names.where ?? "what"}${when === "" ? "" : `, ${when}`}${inquiry.lockdown ? ", in a lockdown" : ""}?`;
+  return `${names.who ?? "Who"} opens ${names.where ?? "what"}${when === "" ? "" : `, ${when}`}${modesClause(inquiry)}?`;
 }
 
 const some = ({ count, names }: { readonly count: number; readonly names: readonly string[] }): string =>

@@ -11,13 +11,17 @@ const expected: Readonly<Record<string, string>> = {
   who: "Who is written such as cardholder:ID, credential:ID, group:ID, level:ID, bundle:ID, type:contractor or everybody.",
   where: "Where is written such as door:ID, doorGroup:ID, level:ID, area:ID, site:ID, sensitivity:2 or anywhere.",
   lockdown: "A question in a lockdown has lockdown=1.",
+  asIfLive: "A question as if every card were live has asIfLive=1.",
+  draft: "A draft is told by its number, such as draft=2, and is of the present register: no snapshot is named with it.",
   snapshot: "A snapshot is told by its number, such as snapshot=3.",
   form: "Questions about several people and several doors are answered as form=people, form=doors or form=sheet; others have one form.",
   fold: "A sheet (form=sheet) takes together fold=people, fold=doors or fold=both.",
 };
 
 const partText = ({ key, refusal }: UnreadPart): string =>
-  refusal ? refusalText(refusal) : (expected[key] ?? "A question has the parts who, where, when, lockdown, snapshot, form and fold, each once.");
+  refusal
+    ? refusalText(refusal)
+    : (expected[key] ?? "A question has the parts who, where, when, lockdown, asIfLive, snapshot, draft, form and fold, each once.");
 
 /** An address that holds no question that is understood: what of it is not, so that nobody takes the answer to another question for theirs. */
 export function NotUnderstoodView({ parts, reference }: { readonly parts: readonly UnreadPart[]; readonly reference: ReactNode }) {

@@ -8,6 +8,7 @@ import { clockText } from "../words/times";
 import { formatMinute } from "@/core/time/instant";
 import { questionAddress } from "./address";
 import { timeClause } from "./answer-words";
+import { modesClause } from "./modes";
 import { PrintedQuestion } from "./printed-question";
 import type { AskedQuestion } from "./question-line";
 import { QuestionLine } from "./question-line";
@@ -21,8 +22,8 @@ export function PastView({ asked, answer, reference }: { readonly asked: AskedQu
   const hasCounts = rows.some(({ count }) => count > 1);
   const result =
     by === "people"
-      ? `${total === 0 ? "Nobody" : capital(countWords(total))} ${could} open ${what}${timeClause(inquiry)}`
-      : `${names.who ?? "Somebody"} ${could} open ${total === 0 ? "no door" : plural(total, "door", "doors")}${timeClause(inquiry)}`;
+      ? `${total === 0 ? "Nobody" : capital(countWords(total))} ${could} open ${what}${timeClause(inquiry)}${modesClause(inquiry)}`
+      : `${names.who ?? "Somebody"} ${could} open ${total === 0 ? "no door" : plural(total, "door", "doors")}${timeClause(inquiry)}${modesClause(inquiry)}`;
   return (
     <Sheet question={<QuestionLine asked={asked} />}>
       <Heading

@@ -220,9 +220,12 @@ export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
   };
   const firstOpen: QuestionPart = inquiry.where === undefined ? "where" : inquiry.who === undefined ? "who" : "when";
   const hasQuestion = inquiry.who !== undefined || inquiry.where !== undefined;
+  const inLockdown: Inquiry = { ...inquiry, lockdown: !inquiry.lockdown };
+  const asIfLive: Inquiry = { ...inquiry, asIfLive: inquiry.asIfLive ? undefined : true };
   useHotkeys([
     ["/", () => singleKeys && edit(firstOpen)],
-    ["x", () => singleKeys && hasQuestion && ask({ ...inquiry, lockdown: !inquiry.lockdown })],
+    ["x", () => singleKeys && hasQuestion && ask(inLockdown)],
+    ["l", () => singleKeys && hasQuestion && ask(asIfLive)],
   ]);
   const slot = (part: QuestionPart, filled: string | undefined, open: string) =>
     editing === part ? (
@@ -246,7 +249,9 @@ export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
         {inquiry.when.kind === "moment" ? "on" : ""}
         <span className={classes.tail}>
           {slot("when", when, "when")}
-          {inquiry.lockdown ? " in a lockdown?" : "?"}
+          {inquiry.lockdown ? " in a lockdown" : ""}
+          {inquiry.asIfLive ? " as if live" : ""}
+          {inquiry.draft === undefined ? "" : " with the draft"}?
         </span>
       </div>
       <div className={classes.keys}>
@@ -258,9 +263,18 @@ export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
           className={inquiry.lockdown ? classes.on : classes.key}
           aria-pressed={inquiry.lockdown}
           disabled={!hasQuestion}
-          onClick={() => ask({ ...inquiry, lockdown: !inquiry.lockdown })}
+          onClick={() => ask(inLockdown)}
         >
           <kbd>x</kbd> in a lockdown
+        </UnstyledButton>
+        <br />
+        <UnstyledButton
+          className={inquiry.asIfLive ? classes.on : classes.key}
+          aria-pressed={inquiry.asIfLive === true}
+          disabled={!hasQuestion}
+          onClick={() => ask(asIfLive)}
+        >
+          <kbd>l</kbd> as if live
         </UnstyledButton>
       </div>
     </>

@@ -6,6 +6,7 @@ import { useSeeing } from "../shell/seeing";
 import { whenShort } from "../words/when";
 import { questionAddress } from "./address";
 import classes from "./inquiry.module.css";
+import { modesClause } from "./modes";
 import type { AskedQuestion } from "./question-line";
 
 /** Each account has its own: somebody else may sign in later in the same window. */
@@ -40,7 +41,7 @@ export function Remembered({ asked: { inquiry, names } }: { readonly asked: Aske
   const store = storeOf(useSeeing().signIn);
   const href = questionAddress(inquiry);
   const when = inquiry.when.kind === "any" ? "" : `, ${whenShort(inquiry.when)}`;
-  const sentence = `${names.who ?? "Who"} opens ${names.where ?? "what"}${when}${inquiry.lockdown ? ", in a lockdown" : ""}?`;
+  const sentence = `${names.who ?? "Who"} opens ${names.where ?? "what"}${when}${modesClause(inquiry)}?`;
   useEffect(() => {
     try {
       window.sessionStorage.setItem(

@@ -97,18 +97,20 @@ const cellWords = (cell: WrittenCell | undefined, row: SheetHead | undefined, co
   if (cell === undefined) return "on its way";
   const where = `${row?.name ?? ""}, ${column?.name ?? ""}`;
   if (cell === null) return `${where}: nothing opens`;
-  const [week, out, people] = cell;
+  const [week, out, people, asleep] = cell;
   const who = row && row.count > 1 ? `${people} of ${row.count} people, at most ` : "";
-  return `${where}: ${who}${hoursWords(week)} in an ordinary week, ${hoursWords(out)} of them out of hours`;
+  const live = asleep === 0 ? "" : people === asleep ? ", only if made active" : `, ${asleep} of them only if made active`;
+  return `${where}: ${who}${hoursWords(week)} in an ordinary week, ${hoursWords(out)} of them out of hours${live}`;
 };
 
 function Cell({ cell, row }: { readonly cell: WrittenCell | undefined; readonly row: SheetHead | undefined }) {
   if (!cell) return null;
-  const [week, out, people] = cell;
+  const [week, out, people, asleep] = cell;
+  const figure = row && row.count > 1 ? people : Math.round(week / 60);
   const share = (minutes: number): string => `${(100 * minutes) / minutesAWeek}%`;
   return (
     <>
-      <span>{row && row.count > 1 ? people : Math.round(week / 60)}</span>
+      <span>{people === asleep ? `(${figure})` : figure}</span>
       <span className={classes.bar} aria-hidden>
         <i style={{ width: share(week - out) }} />
         <i className={classes.out} style={{ width: share(out) }} />
@@ -118,7 +120,7 @@ function Cell({ cell, row }: { readonly cell: WrittenCell | undefined; readonly 
 }
 
 /** How a sheet is read, until a cell is chosen. */
-function SheetGuide({ counts }: { readonly counts: boolean }) {
+function SheetGuide({ counts, asIfLive }: { readonly counts: boolean; readonly asIfLive: boolean }) {
   return (
     <>
       <h2>How it is read</h2>
@@ -126,8 +128,9 @@ function SheetGuide({ counts }: { readonly counts: boolean }) {
         {counts
           ? "A cell counts the people who open it; the bar is the week of whoever opens it longest:"
           : "A cell gives the hours of an ordinary week; the bar is that week:"}{" "}
-        solid inside business hours, hatched outside. Who opens nothing has no row, and what nobody opens has no column; cards that are not live are not
-        counted. People who open the same stand together.
+        solid inside business hours, hatched outside. Who opens nothing has no row, and what nobody opens has no column;{" "}
+        {asIfLive ? "what opens only if cards were made active stands in brackets, with a dashed frame" : "cards that are not live are not counted"}. People who
+        open the same stand together.
       </p>
       <p className={sheet.sub}>Choose a cell with the pointer or the arrow keys: here stands why it opens.</p>
     </>
@@ -156,7 +159,7 @@ function CellMargin({
     };
   const isPair = asked !== undefined && column?.kind === "door" && (row?.kind === "cardholder" || row?.kind === "credential");
   const trace = useFetched<Trace>(isPair && cell ? `/inquiry/trace?${questionQuery(asked)}` : undefined);
-  if (!asked || !row || !column) return <SheetGuide counts={inquiry.fold === "people" || inquiry.fold === "both"} />;
+  if (!asked || !row || !column) return <SheetGuide counts={inquiry.fold === "people" || inquiry.fold === "both"} asIfLive={inquiry.asIfLive === true} />;
   if (isPair && cell && trace.state === "there")
     return (
       <>
@@ -321,7 +324,7 @@ export function SheetView({
                       <span
                         key={column}
                         id={idOf({ row, column })}
-                        className={`${cell ? classes.cell : classes.blank} ${isChosen ? classes.chosen : ""}`}
+                        className={`${!cell ? classes.blank : cell[3] === cell[2] ? classes.asleep : classes.cell} ${isChosen ? classes.chosen : ""}`}
                         role="gridcell"
                         aria-selected={isChosen}
                         aria-label={words}

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import Link from "next/link";
+import type { YearOfAccess } from "@/core/questions/year-of-access";
 import type { EpochMinute } from "@/core/time/instant";
 import { localTime, zoneOf } from "@/core/time/zone";
 import type { Inquiry, Trace } from "@/operations/inquiry/inquiry";
@@ -18,6 +19,7 @@ import type { AskedQuestion } from "./question-line";
 import { QuestionLine } from "./question-line";
 import { Remembered } from "./recent-questions";
 import { AccessWeek, minuteOfWeek, TraceMargin } from "./trace-margin";
+import { YearOfPair } from "./year-of-pair";
 
 /** The same question at the minutes at which the verdict changes, one before and one after. */
 function Steps({ trace, inquiry }: { readonly trace: Trace; readonly inquiry: Inquiry }) {
@@ -41,12 +43,17 @@ export function VerdictView({
   asked,
   now,
   then,
+  asItIs,
+  year,
   reference,
   keep,
 }: {
   readonly asked: AskedQuestion;
   readonly now: Trace;
   readonly then: Trace | undefined;
+  /** The same as things stand, where it is asked as if every card were live. */
+  readonly asItIs?: Trace | undefined;
+  readonly year: YearOfAccess | undefined;
   readonly reference: ReactNode;
   readonly keep: KeepAction;
 }) {
@@ -63,7 +70,10 @@ export function VerdictView({
       ? `It opens in that time, first on ${localMomentText(trace.at, trace.door.zone)}.`
       : `It opens at no minute of it. On ${localMomentText(trace.at, trace.door.zone)}: ${sentence(trace)}`;
   };
-  const result = `${told.holder.name} ${then ? (opens ? "opens it then" : "does not open it then") : opens ? "opens it now" : "does not open it now"}`;
+  const asIfLive = asked.inquiry.asIfLive === true;
+  const could = opens ? "would open it" : "would not open it";
+  const asThingsAre = `${told.holder.name} ${then ? (opens ? "opens it then" : "does not open it then") : opens ? "opens it now" : "does not open it now"}`;
+  const result = asIfLive ? `${told.holder.name} ${could}${then ? " then" : " now"} if every card were live` : asThingsAre;
   const rules = [...new Set(told.findings.map(({ rule }) => rule))];
   const sentence = (trace: Trace): string =>
     trace.verdict.verdict === "open"
@@ -94,8 +104,13 @@ export function VerdictView({
               <b>Now, {localMomentText(now.at, now.door.zone)}.</b> {sentence(now)}
             </p>
           )}
+          {asItIs && (
+            <p className={classes.said}>
+              <b>As things stand, {localMomentText(asItIs.at, asItIs.door.zone)}.</b> {sentence(asItIs)}
+            </p>
+          )}
           <p className={classes.said}>
-            <b>In the 13 months from the export:</b> {told.fullWords}.
+            <b>In the 13 months from the export{asIfLive ? ", as if live" : ""}:</b> {told.fullWords}.
           </p>
           <p className={classes.forms}>
             <KeepQuestion inquiry={asked.inquiry} keep={keep} />
@@ -104,6 +119,7 @@ export function VerdictView({
           <p className={sheet.sub}>The drawing shows an ordinary week; solid is inside business hours, hatched outside, the pin is the asked instant.</p>
         </div>
       </div>
+      {year && <YearOfPair year={year} at={told.at} />}
     </Sheet>
   );
 }

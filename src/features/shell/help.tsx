@@ -12,6 +12,7 @@ import { useSingleKeys } from "./single-keys";
 const keys: readonly (readonly [key: string, does: string])[] = [
   ["/", "begin a question, from any view"],
   ["x", "ask the same in a lockdown, and back"],
+  ["l", "ask the same as if every card were live, and back"],
   ["↑ ↓ ← →", "move through rows, and through the cells of a sheet"],
   ["Enter", "take the first suggestion"],
   ["Esc", "leave a part of the question as it was"],

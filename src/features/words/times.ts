@@ -40,6 +40,9 @@ export function momentOnClock(written: string, timeZone: string): string {
   return `${dateText(date)}, ${formatClock(minuteOfDay)}${second === 0 ? "" : `:${String(second).padStart(2, "0")}`}`;
 }
 
+/** "Nov", of a month 1 to 12 */
+export const monthText = (month: number): string => months[month - 1] ?? "";
+
 /** "Sat" */
 export const weekdayText = (date: CivilDay): string => weekdays[weekdayNumber(date)] ?? "";
 

@@ -86,7 +86,7 @@ export class InquiryContext {
     readonly now: EpochMinute,
     readonly inquiry: Inquiry,
     /** The business hours of each site. */
-    private readonly businessOf: (site: string) => Schedule,
+    readonly businessOf: (site: string) => Schedule,
     /** The part of the asked time that is looked at: minutes, the last one not included. Without one, all of it. */
     private readonly part?: readonly [from: EpochMinute, to: EpochMinute],
   ) {
@@ -206,10 +206,10 @@ export class InquiryContext {
   }
 
   /** When a holder opens a door in the asked time, or at all where it is left open. */
-  opening(holder: HolderNumber, door: Position): IntervalSet {
+  opening(holder: HolderNumber, door: Position, asIfLive: boolean): IntervalSet {
     const { minutes, beyond } = this.meantAt(door);
-    if (!beyond) return minutes ? intersect(this.timetable([holder], [door], false), minutes) : this.timetable([holder], [door], false);
-    const timeframe = exactTimeframe(this.compiled, ...beyond, { lockdown: this.inquiry.lockdown, asIfLive: false });
+    if (!beyond) return minutes ? intersect(this.timetable([holder], [door], asIfLive), minutes) : this.timetable([holder], [door], asIfLive);
+    const timeframe = exactTimeframe(this.compiled, ...beyond, { lockdown: this.inquiry.lockdown, asIfLive });
     const open = credentialsOf(this.compiled, holder).reduce<IntervalSet>(
       (set, credential) => union(set, openIn(this.compiled, timeframe, credential, door)),
       [],

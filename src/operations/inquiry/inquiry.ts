@@ -1,6 +1,7 @@
 import type { AskedWithdrawal } from "../register/drafts/draft-withdrawal";
 import type { GroupRemoval } from "@/core/table/group-removals";
 import type { Need } from "@/core/paths/needs";
+import type { AskedRegister } from "../register/on-register";
 import type { Verdict } from "@/core/paths/trace";
 import type { HolderId } from "@/core/facility/holder-id";
 import type { Question, Where } from "@/core/questions/question";
@@ -13,6 +14,9 @@ import type { ShownWithdrawal } from "../certification/withdrawals";
 
 /** A question as the pages ask it. */
 export type Inquiry = Question;
+
+/** The register that a question is asked of, where it names one. */
+export const registerOf = ({ snapshot, draft }: Pick<Inquiry, "snapshot" | "draft">): AskedRegister => (draft === undefined ? snapshot : { draft });
 
 /** A question about one person or card and one door, or the doors of one place: it is told why. */
 export interface PairInquiry extends Inquiry {

@@ -1,13 +1,13 @@
 import type { Account } from "../ports/accounts";
 import type { KeptQuestion } from "../ports/kept-questions";
 import type { OpenRegister } from "../register/open-register";
-import { onHorizon, onRegister } from "../register/open-register";
+import { onHorizon, onRegister } from "../register/on-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import type { Inquiry, QuestionNames } from "./inquiry";
 import { contextOf, minuteNow } from "./inquiry-context";
 import { namedDoor, namedHolder } from "./inquiry-names";
-import { openedPairs } from "./opened-pairs";
+import { allOpened } from "./opened-pairs";
 import { timesOfInquiry } from "./past-inquiry";
 import { readInquiry } from "./read-question";
 
@@ -16,7 +16,7 @@ export const mostKept = 100;
 /** So long is the query of a question at most. */
 const longestQuery = 4000;
 
-export type KeepOutcome = "kept" | "kept-already" | "full" | "not-understood";
+export type KeepOutcome = "kept" | "kept-already" | "full" | "not-understood" | "on-a-draft";
 
 const partsOf = (query: string): Readonly<Record<string, string>> => Object.fromEntries(new URLSearchParams(query));
 
@@ -25,6 +25,8 @@ export async function keepQuestion(services: Services, account: Account, registe
   demand(account, "ask");
   const read = query.length > longestQuery ? undefined : readInquiry(services, account, register, partsOf(query));
   if (!read?.ok || !read.value.isThere) return "not-understood";
+  // A draft ends before the question does.
+  if (read.value.inquiry.draft !== undefined) return "on-a-draft";
   const kept = await services.keptQuestions.of(account.id);
   if (kept.some((one) => one.query === query)) return "kept-already";
   if (kept.length >= mostKept) return "full";
@@ -68,9 +70,9 @@ async function rowsOf(services: Services, account: Account, register: OpenRegist
   const read = readInquiry(services, account, register, partsOf(query));
   if (!read.ok || !read.value.isThere) return undefined;
   const { compiled } = register;
-  const { by, awake } = openedPairs(await contextOf(services, compiled, read.value.inquiry));
+  const { by, pairs } = allOpened(await contextOf(services, compiled, read.value.inquiry));
   return new Map(
-    awake.map(({ holders, doors }): [string, AnsweredRow] => {
+    pairs.map(({ holders, doors }): [string, AnsweredRow] => {
       if (by === "doors") {
         const { id, name } = namedDoor(compiled, doors[0] ?? 0);
         return [`door ${id}`, { name, count: holders.length }];

@@ -2,7 +2,7 @@ import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Position } from "@/core/compile/position-index";
 import { required } from "@/core/kernel/invariant";
 import { AccessSheet } from "@/core/questions/access-sheet";
-import type { SheetColumn, SheetRow } from "@/core/questions/access-sheet";
+import type { SheetAxes, SheetColumn, SheetRow } from "@/core/questions/access-sheet";
 import type { HolderNumber } from "@/core/questions/asked-people";
 import { askedPeople, bearerOf } from "@/core/questions/asked-people";
 import { writeQuestion } from "@/core/questions/question-address";
@@ -34,8 +34,8 @@ export interface SheetHead {
   readonly count: number;
 }
 
-/** Minutes a week, of these out of hours, and how many people; undefined where nothing opens. */
-export type WrittenCell = readonly [weekMinutes: number, outOfHoursMinutes: number, people: number] | null;
+/** Minutes a week, of these out of hours, how many people, and how many of them only as if live; null where nothing opens. */
+export type WrittenCell = readonly [weekMinutes: number, outOfHoursMinutes: number, people: number, asleep: number] | null;
 
 /** A part of a sheet of people by doors, with the sizes of the whole. */
 export interface SheetOfPart {
@@ -77,14 +77,17 @@ function layOut(register: OpenRegister, context: InquiryContext): LaidOut {
     return "card" in bearer ? -1 : (groupById.get(facility.cardholders[bearer.cardholder]?.department ?? "") ?? -1);
   };
   const areaOf = (door: Position): Position => areas.get(facility.doors[door]?.area ?? "") ?? -1;
-  const sheet = new AccessSheet(context.openings(false), context.weekReading(false), holders, {
+  const asIfLive = inquiry.asIfLive === true;
+  const axes: SheetAxes = {
     departmentOf: fold === "people" || fold === "both" ? departmentOf : undefined,
     areaOf: fold === "doors" || fold === "both" ? areaOf : undefined,
     rowNames: (holder) => [facility.groups[departmentOf(holder)]?.name],
     columnNames: (door) => [facility.doors[door]?.site, facility.areas[areaOf(door)]?.name, facility.doors[door]?.name],
     compareNames,
     outside: (door, week) => context.businessWeeks.outsideAt(door, week),
-  });
+  };
+  const live = asIfLive ? context.openings(false) : undefined;
+  const sheet = new AccessSheet(context.openings(asIfLive), context.weekReading(asIfLive), holders, axes, live);
   const made = { sheet, askedHolders: holders.length, uses: restsOnUses(register, holders) };
   known.set(key, made);
   for (const oldest of known.keys()) {
@@ -142,7 +145,7 @@ export async function layOutSheet(
     cells: rows.map((_row, i) =>
       columns.map((_column, j): WrittenCell => {
         const cell = sheet.cell(part.row + i, part.column + j);
-        return cell ? [cell.weekMinutes, cell.outOfHoursMinutes, cell.people] : null;
+        return cell ? [cell.weekMinutes, cell.outOfHoursMinutes, cell.people, cell.asleep] : null;
       }),
     ),
   };

@@ -1,4 +1,5 @@
 import { groupBy } from "@/core/kernel/compare";
+import { required } from "@/core/kernel/invariant";
 import type { Position } from "@/core/compile/position-index";
 import type { HolderNumber } from "@/core/questions/asked-people";
 import { askedPeople } from "@/core/questions/asked-people";
@@ -20,7 +21,10 @@ export interface OpenedPairs {
   readonly askedDoors: number;
   /** What opens at the asked time. */
   readonly awake: readonly OpenedPair[];
-  /** What opens then only if cards were made active that are not: holders, or doors, of which nothing opens otherwise. */
+  /**
+   * What opens then only if cards were made active that are not: holders, or doors, of which nothing opens otherwise; where it is asked as if live, all of
+   * what does not open otherwise.
+   */
   readonly asleep: readonly OpenedPair[];
 }
 
@@ -32,10 +36,10 @@ function byPeople(context: InquiryContext, holders: readonly HolderNumber[]): Pi
   for (const holder of holders) {
     const doors = live.doorsOf(live.rowOf(holder));
     if (doors.length > 0) awake.push({ holders: [holder], doors });
-    else {
-      const others = woken.doorsOf(woken.rowOf(holder));
-      if (others.length > 0) asleep.push({ holders: [holder], doors: others });
-    }
+    if (doors.length > 0 && !context.inquiry.asIfLive) continue;
+    const all = woken.doorsOf(woken.rowOf(holder));
+    const others = doors.length === 0 ? all : all.filter((door) => !live.opensAt(live.rowOf(holder), door));
+    if (others.length > 0) asleep.push({ holders: [holder], doors: others });
   }
   return { awake, asleep };
 }
@@ -58,6 +62,37 @@ class OpenedDoor implements OpenedPair {
   }
 }
 
+/** The doors that open for somebody as if every card were live who does not open them otherwise, each with these. */
+function onlyAsIfLive(context: InquiryContext, holders: readonly HolderNumber[]): OpenedPair[] {
+  const [live, woken] = [context.openings(false), context.openings(true)];
+  const byRows = groupBy(holders, (holder) => `${live.rowOf(holder)} ${woken.rowOf(holder)}`);
+  const byDoor = new Map<Position, HolderNumber[]>();
+  for (const alike of byRows.values()) {
+    const first = required(alike[0], "groups are not empty");
+    for (const door of woken.doorsOf(woken.rowOf(first))) {
+      if (live.opensAt(live.rowOf(first), door)) continue;
+      const known = byDoor.get(door);
+      if (known) for (const holder of alike) known.push(holder);
+      else byDoor.set(door, [...alike]);
+    }
+  }
+  return [...byDoor].sort(([a], [b]) => a - b).map(([door, own]) => ({ holders: own, doors: [door] }));
+}
+
+/** All that a question asks for: what opens, and where it is asked as if live what then would, holders and doors that are among both once. */
+export function allOpened(context: InquiryContext): Pick<OpenedPairs, "by"> & { readonly pairs: readonly OpenedPair[] } {
+  const { by, awake, asleep } = openedPairs(context);
+  if (!context.inquiry.asIfLive) return { by, pairs: awake };
+  const merged = groupBy([...awake, ...asleep], ({ holders, doors }) => (by === "doors" ? doors[0] : holders[0]));
+  return {
+    by,
+    pairs: [...merged.values()].map((parts) => ({
+      holders: by === "doors" ? parts.flatMap(({ holders }) => holders) : (parts[0]?.holders ?? []),
+      doors: by === "doors" ? (parts[0]?.doors ?? []) : parts.flatMap(({ doors }) => doors),
+    })),
+  };
+}
+
 /** What opens, each door with those who open it. Cost: the entries of the distinct rows, and the answer. */
 function byDoors(context: InquiryContext, holders: readonly HolderNumber[]): Pick<OpenedPairs, "awake" | "asleep"> {
   const opened = (asIfLive: boolean, but?: Uint8Array) => {
@@ -71,7 +106,7 @@ function byDoors(context: InquiryContext, holders: readonly HolderNumber[]): Pic
     return { isOpened, pairs };
   };
   const { isOpened, pairs } = opened(false);
-  return { awake: pairs, asleep: opened(true, isOpened).pairs };
+  return { awake: pairs, asleep: context.inquiry.asIfLive ? onlyAsIfLive(context, holders) : opened(true, isOpened).pairs };
 }
 
 /** What opens of all that a question is about, at the asked time. */

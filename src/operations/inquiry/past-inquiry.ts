@@ -4,13 +4,14 @@ import { mostParts, partsOfTime } from "@/core/questions/past-parts";
 import { minuteDown } from "@/core/time/instant";
 import type { Account } from "../ports/accounts";
 import type { OpenRegister } from "../register/open-register";
-import { onHorizon } from "../register/open-register";
+import { onHorizon } from "../register/on-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
+import { registerOf } from "./inquiry";
 import type { Inquiry, NamedDoor, NamedHolder } from "./inquiry";
 import { contextOf, minuteNow } from "./inquiry-context";
 import { isAbout, namedDoor, namedHolder } from "./inquiry-names";
-import { openedPairs } from "./opened-pairs";
+import { allOpened } from "./opened-pairs";
 
 /** Of which snapshots an asked time is: of the present one, of others, or of too many. */
 export type AskedTimes =
@@ -25,7 +26,7 @@ export type AskedTimes =
 export async function timesOfInquiry(services: Services, account: Account, { compiled, snapshot }: OpenRegister, inquiry: Inquiry): Promise<AskedTimes> {
   demand(account, "ask");
   const { when } = inquiry;
-  if (inquiry.snapshot !== undefined || when.kind === "any" || when.kind === "now") return { outcome: "present" };
+  if (registerOf(inquiry) !== undefined || when.kind === "any" || when.kind === "now") return { outcome: "present" };
   const [from, to] = (await contextOf(services, compiled, inquiry)).bounds;
   if (from >= minuteDown(instantOf(snapshot.asOf))) return { outcome: "present" };
   const inTime = (await services.snapshots.list()).map(({ id, asOf }) => ({ id, asOf: minuteDown(instantOf(asOf)) }));
@@ -64,10 +65,10 @@ interface PartRows {
 async function rowsOfPart(services: Services, account: Account, { compiled }: OpenRegister, inquiry: Inquiry, part: PastPart): Promise<PartRows | undefined> {
   demand(account, "ask");
   if (!isAbout(compiled, inquiry)) return undefined;
-  const { by, awake } = openedPairs(await contextOf(services, compiled, inquiry, [part.from, part.to]));
+  const { by, pairs } = allOpened(await contextOf(services, compiled, inquiry, [part.from, part.to]));
   return {
     by,
-    rows: awake.map(({ holders, doors }) => {
+    rows: pairs.map(({ holders, doors }) => {
       if (by === "doors") {
         const door = namedDoor(compiled, doors[0] ?? 0);
         return { key: `door ${door.id}`, subject: door, count: holders.length };

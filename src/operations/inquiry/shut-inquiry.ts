@@ -11,7 +11,7 @@ import type { Account } from "../ports/accounts";
 import type { OpenRegister } from "../register/open-register";
 import { demand, may } from "../rights";
 import type { Services } from "../services";
-import { asPair } from "./inquiry";
+import { asPair, registerOf } from "./inquiry";
 import type { Inquiry, ShutPlan } from "./inquiry";
 import { credentialsOf } from "./inquiry-context";
 
@@ -43,7 +43,7 @@ export function shutInquiry(_services: Services, account: Account, { compiled }:
   return {
     withdrawal: shownWithdrawal(compiled, plan),
     // A draft is of the present register.
-    toWithdraw: plan.changes.length > 0 && inquiry.snapshot === undefined && may(account, "edit-drafts") ? { holder, door: id } : undefined,
+    toWithdraw: plan.changes.length > 0 && registerOf(inquiry) === undefined && may(account, "edit-drafts") ? { holder, door: id } : undefined,
     withoutBlock,
     names: Object.fromEntries(names) as Record<string, string>,
   };

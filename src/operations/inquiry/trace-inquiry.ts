@@ -128,15 +128,15 @@ export async function traceInquiry(services: Services, account: Account, registe
   const [own] = askedPeople(compiled, inquiry.who, context.since);
   if (door === undefined || own === undefined) return undefined;
   const credentials = credentialsOf(compiled, own);
+  const mode: AskingMode = { lockdown: inquiry.lockdown, asIfLive: inquiry.asIfLive === true };
   // Of a span, the first minute at which it opens tells more than its beginning.
-  const first = (context.minutesAt(door) ? context.opening(own, door)[0] : undefined) as EpochMinute | undefined;
+  const first = (context.minutesAt(door) ? context.opening(own, door, mode.asIfLive)[0] : undefined) as EpochMinute | undefined;
   const comes = context.minutesAt(door)?.length !== 0;
   const at = first ?? context.instantAt(door) ?? skippedTime(context, door) ?? context.now;
-  const mode: AskingMode = { lockdown: inquiry.lockdown, asIfLive: false };
   const holder = namedHolder(compiled, own);
   const verdicts = credentials.map((credential) => ({ credential, verdict: verdictAt(compiled, credential, door, at, mode) }));
   const told = verdicts.find(({ verdict }) => verdict.verdict === "open") ?? verdicts[0];
-  const open = context.timetable([own], [door], false);
+  const open = context.timetable([own], [door], mode.asIfLive);
   const changes = changesAround(compiled, credentials, door, at, mode);
   const needs = told ? needsFor(compiled, told.credential, door, at, mode) : [];
   const against = (await findingsOf(services, register, [holder]))(holder);
@@ -149,7 +149,7 @@ export async function traceInquiry(services: Services, account: Account, registe
     credential: told && namedCredential(told.credential),
     verdict: told?.verdict ?? { verdict: "closed", reason: "unknown-credential", paths: [] },
     others: verdicts.filter((one) => one !== told).map(({ credential, verdict }) => ({ credential: namedCredential(credential), reason: verdict.reason })),
-    week: context.drawnWeek([own], [door], false),
+    week: context.drawnWeek([own], [door], mode.asIfLive),
     words: context.describe(open, credentials[0], door),
     fullWords: context.describe(open, credentials[0], door, true),
     previousChange: changes.before,

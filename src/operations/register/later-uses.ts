@@ -4,7 +4,7 @@ import type { LastUseOf } from "@/core/register/columns";
 import type { Account } from "../ports/accounts";
 import type { Services } from "../services";
 import { lastUsesIn } from "./last-uses";
-import { onHorizon } from "./open-register";
+import { onHorizon } from "./on-register";
 import type { OpenRegister } from "./open-register";
 
 /** What the uses that were counted make of each register. */

@@ -1,13 +1,14 @@
 import type { AddressParts } from "@/core/questions/question-address";
 import type { Account } from "@/operations/ports/accounts";
+import { registerOf } from "@/operations/inquiry/inquiry";
 import type { Inquiry, QuestionNames } from "@/operations/inquiry/inquiry";
 import { asking } from "../nomade";
 import { refuse } from "./route";
 
-/** The question that an address holds, read in the snapshot that it asks; undefined where there is no register, or no such snapshot. */
+/** The question that an address holds, read in the register that it asks; undefined where there is none, or no such snapshot or draft. */
 export async function readAsked(account: Account, parts: AddressParts): ReturnType<typeof asking.readInquiry> {
   const presently = await asking.readInquiry(account, undefined, parts);
-  const wanted = presently?.ok ? presently.value.inquiry.snapshot : undefined;
+  const wanted = presently?.ok ? registerOf(presently.value.inquiry) : undefined;
   return wanted === undefined ? presently : asking.readInquiry(account, wanted, parts);
 }
 

@@ -10,6 +10,7 @@ import { AsOf } from "@/features/inquiry/as-of";
 import { AnswerView } from "@/features/inquiry/answer-view";
 import { AwaitedView } from "@/features/inquiry/awaited-view";
 import { BlankView } from "@/features/inquiry/blank-view";
+import { ImpossibleDraftView } from "@/features/inquiry/impossible-draft-view";
 import { NotUnderstoodView } from "@/features/inquiry/not-understood-view";
 import { PastView, TooLongView } from "@/features/inquiry/past-view";
 import type { AskedQuestion } from "@/features/inquiry/question-line";
@@ -17,7 +18,10 @@ import { NoRegister } from "@/features/shell/no-register";
 import { SheetView } from "@/features/inquiry/sheet-view";
 import { VerdictView } from "@/features/inquiry/verdict-view";
 import { notRead } from "@/features/words/not-read";
+import { registerOf } from "@/operations/inquiry/inquiry";
+import type { Inquiry } from "@/operations/inquiry/inquiry";
 import type { Account } from "@/operations/ports/accounts";
+import { may } from "@/operations/rights";
 import { asking, nomade } from "@/wiring/nomade";
 import { readAsked } from "@/wiring/web/asked-question";
 import { dropQuestion, keepQuestion, watchQuestion } from "./actions";
@@ -33,22 +37,28 @@ interface AnsweredProps {
 async function Answered({ account, asked, reference }: AnsweredProps) {
   const { inquiry } = asked;
   const answered = answeredQuestion(asked);
-  const { snapshot, when } = answered;
+  const { when } = answered;
+  const [present, register] = [registerOf(inquiry), registerOf(answered)];
   const keep = keepQuestion;
   if (formOf(inquiry) === "verdict") {
     // What is now is told by the present register, whatever stood at the asked time.
-    const now = await asking.traceInquiry(account, inquiry.snapshot, { ...inquiry, when: { kind: "now" } });
-    const then = when.kind === "any" || when.kind === "now" ? undefined : await asking.traceInquiry(account, snapshot, answered);
-    return now ? <VerdictView asked={asked} now={now} then={then} reference={reference} keep={keep} /> : <NoRegister />;
+    const isNow = when.kind === "any" || when.kind === "now";
+    const now = await asking.traceInquiry(account, present, { ...inquiry, when: { kind: "now" } });
+    const then = isNow ? undefined : await asking.traceInquiry(account, register, answered);
+    // What opens as if live is told apart from what opens as things stand.
+    const living: Inquiry = { ...answered, when: isNow ? { kind: "now" } : when, asIfLive: undefined };
+    const asItIs = inquiry.asIfLive ? await asking.traceInquiry(account, register, living) : undefined;
+    const year = await asking.yearOfPair(account, register, answered);
+    return now ? <VerdictView asked={asked} now={now} then={then} asItIs={asItIs} year={year} reference={reference} keep={keep} /> : <NoRegister />;
   }
   if (formOf(inquiry) === "sheet") {
-    const first = await asking.layOutSheet(account, snapshot, answered, { row: 0, column: 0 });
+    const first = await asking.layOutSheet(account, register, answered, { row: 0, column: 0 });
     return first ? <SheetView key={JSON.stringify(answered)} asked={asked} first={first} reference={reference} keep={keep} /> : <NoRegister />;
   }
-  const answer = await asking.answerInquiry(account, snapshot, answered);
+  const answer = await asking.answerInquiry(account, register, answered);
   if (!answer) return <NoRegister />;
   const first = answer.rows[0] ?? answer.asleep[0];
-  const firstTrace = first && (await asking.traceInquiry(account, snapshot, questionOfRow(answered, first)));
+  const firstTrace = first && (await asking.traceInquiry(account, register, questionOfRow(answered, first)));
   return <AnswerView key={JSON.stringify(answered)} asked={asked} answer={answer} firstTrace={firstTrace} reference={reference} keep={keep} />;
 }
 
@@ -64,6 +74,9 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
   const [snapshots, read] = await Promise.all([nomade.snapshotChoices(account), readAsked(account, query)]);
   const [latest] = snapshots;
   if (!latest) return <NoRegister />;
+  const asksDraft = typeof query.draft === "string" && /^[1-9][0-9]{0,8}$/.test(query.draft) ? Number(query.draft) : undefined;
+  const draft = asksDraft === undefined ? undefined : await asking.draftToAsk(account, asksDraft);
+  if (draft && !draft.isPossible) return <ImpossibleDraftView draft={draft} reference={`Inquiry on snapshot ${latest.id}`} />;
   const wanted = read?.ok ? read.value.inquiry.snapshot : undefined;
   const snapshot = wanted === undefined ? latest : snapshots.find(({ id }) => id === wanted);
   // There is no such snapshot.
@@ -78,12 +91,14 @@ export default async function InquiryPage({ searchParams }: { readonly searchPar
   // A past moment is told by the snapshot that stood then.
   const stood = parts.length === 1 ? parts[0]?.snapshot : undefined;
   const told = snapshots.find(({ id }) => id === stood) ?? snapshot;
+  const drafts = may(account, "edit-drafts") && may(account, "read-whole") ? await nomade.listDrafts(account) : [];
   const reference = (
     <AsOf
-      words={`Inquiry on snapshot ${told.id}${stood === undefined ? "" : parts[0]?.isBeforeAll ? ", the first of all, exported later" : ", which stood then"}${notRead(told)}`}
+      words={`Inquiry on ${draft ? `the draft “${draft.name}”, over ` : ""}snapshot ${told.id}${stood === undefined ? "" : parts[0]?.isBeforeAll ? ", the first of all, exported later" : ", which stood then"}${notRead(told)}`}
       inquiry={inquiry}
       stood={stood}
       snapshots={snapshots.map(({ id, takenAt }) => ({ id, takenAt }))}
+      drafts={drafts.filter(({ state }) => state === "open").map(({ id, name }) => ({ id, name }))}
     />
   );
   if (!who && !where && when.kind === "any") {

@@ -9,6 +9,7 @@ import type { DraftSheet, ShownChange, ShownOrder } from "@/operations/register/
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
+import type { AskedQuestion } from "../../inquiry/question-line";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";
 import { RecordLink } from "../../evidence/record-link";
 import { TaskProgress } from "../../shell/task-progress";
@@ -307,6 +308,9 @@ function CloseBar({
   );
 }
 
+/** Nothing is asked yet; whatever is asked from a draft’s page is asked with its changes made. */
+const askedOn = (draft: number): AskedQuestion => ({ ...nothingAsked, inquiry: { ...nothingAsked.inquiry, draft } });
+
 /** A draft: its changes, what they would do, and how it ends. */
 export function DraftView({ sheet: view, actions }: { readonly sheet: DraftSheet; readonly actions: DraftActions }) {
   const { draft, snapshot, changes, counts, mayEdit, orders } = view;
@@ -326,7 +330,7 @@ export function DraftView({ sheet: view, actions }: { readonly sheet: DraftSheet
   const whose = `${draft.owner.name}’s${draft.sharedWith.length > 0 ? `, shared with ${listWords(draft.sharedWith.map(({ name }) => name))}` : ""}.`;
   return (
     <Sheet
-      question={<QuestionLine asked={nothingAsked} />}
+      question={<QuestionLine asked={draft.state === "open" ? askedOn(draft.id) : nothingAsked} />}
       margin={draft.state === "open" ? <EffectMargin draft={draft.id} revision={draft.revision} snapshot={snapshot} changes={draft.changes} /> : undefined}
     >
       <Heading

@@ -1,6 +1,7 @@
 import { formOf } from "@/core/questions/answer-form";
 import { answerTable, sheetTable } from "@/features/inquiry/answer-table";
 import type { AnswerTable } from "@/features/inquiry/answer-table";
+import { registerOf } from "@/operations/inquiry/inquiry";
 import { asking, nomade } from "@/wiring/nomade";
 import { readAnswerable } from "@/wiring/web/asked-question";
 import { refuse, route } from "@/wiring/web/route";
@@ -19,33 +20,35 @@ export const GET = route("ask", async (account, request) => {
   const asked = await readAnswerable(account, parts);
   if (asked instanceof Response) return asked;
   const { inquiry, names } = asked;
-  const { snapshot, who } = inquiry;
+  const { who } = inquiry;
+  const wanted = registerOf(inquiry);
   const tooMany = (found: string): Response => refuse(`The answer has ${found}, more than is handed out at once. Narrow the question.`, 413);
   let table: AnswerTable;
   if (formOf(inquiry) === "sheet") {
     const start = { row: 0, column: 0 };
-    const sizes = await asking.layOutSheet(account, snapshot, inquiry, start, { rows: 0, columns: 0 });
+    const sizes = await asking.layOutSheet(account, wanted, inquiry, start, { rows: 0, columns: 0 });
     if (!sizes) return refuse("There is no such snapshot.", 404);
     const [rows, columns] = [sizes.rowCount, sizes.columnCount];
     if (rows * columns > mostCells) return tooMany(`${rows.toLocaleString("en-GB")} rows and ${columns.toLocaleString("en-GB")} columns`);
-    const whole = await asking.layOutSheet(account, snapshot, inquiry, start, { rows, columns });
+    const whole = await asking.layOutSheet(account, wanted, inquiry, start, { rows, columns });
     if (!whole) return refuse("There is no such snapshot.", 404);
     table = sheetTable(inquiry, whole);
   } else {
-    const counted = await asking.answerInquiry(account, snapshot, inquiry, 0, 0);
+    const counted = await asking.answerInquiry(account, wanted, inquiry, 0, 0);
     if (!counted) return refuse("There is no such snapshot.", 404);
     const all = counted.total + counted.asleepTotal;
     if (all > mostRows) return tooMany(`${all.toLocaleString("en-GB")} rows`);
     // Some at a time: words for thousands of rows take longer than a question may.
     const pages = [counted];
     for (let offset = 0; offset < all; offset += rowsAtOnce) {
-      const page = await asking.answerInquiry(account, snapshot, inquiry, offset, rowsAtOnce);
+      const page = await asking.answerInquiry(account, wanted, inquiry, offset, rowsAtOnce);
       if (page) pages.push(page);
     }
     table = answerTable({ ...counted, rows: pages.flatMap(({ rows }) => rows), asleep: pages.flatMap(({ asleep }) => asleep) });
   }
-  const latest = snapshot ?? (await nomade.latestSnapshot())?.id;
-  await nomade.noteExport(account, { what: "answer", on: `snapshot ${latest}`, query: new URL(request.url).search });
+  const latest = inquiry.snapshot ?? (await nomade.latestSnapshot())?.id;
+  const on = `snapshot ${latest}${inquiry.draft === undefined ? "" : ` with draft ${inquiry.draft}`}`;
+  await nomade.noteExport(account, { what: "answer", on, query: new URL(request.url).search });
   if (who?.kind === "cardholder" || who?.kind === "credential") await nomade.noteLookUp(account, "access", { ...who, name: names.who });
   const file = { title: "Answer", ...table };
   return new Response(as === "csv" ? csvFile(file) : new Uint8Array(xlsxFile(file)), {

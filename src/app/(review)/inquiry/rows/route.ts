@@ -1,3 +1,4 @@
+import { registerOf } from "@/operations/inquiry/inquiry";
 import { asking } from "@/wiring/nomade";
 import { readAnswerable } from "@/wiring/web/asked-question";
 import { refuse, route } from "@/wiring/web/route";
@@ -8,6 +9,6 @@ export const GET = route("ask", async (account, request) => {
   if (!/^[0-9]{1,9}$/.test(offset)) return refuse("The offset is a whole number from 0 on.", 400);
   const asked = await readAnswerable(account, parts);
   if (asked instanceof Response) return asked;
-  const answer = await asking.answerInquiry(account, asked.inquiry.snapshot, asked.inquiry, Number(offset));
+  const answer = await asking.answerInquiry(account, registerOf(asked.inquiry), asked.inquiry, Number(offset));
   return answer ? Response.json(answer) : refuse("There is no such snapshot.", 404);
 });

@@ -1,3 +1,4 @@
+import { registerOf } from "@/operations/inquiry/inquiry";
 import { asking } from "@/wiring/nomade";
 import { readAnswerable } from "@/wiring/web/asked-question";
 import { refuse, route } from "@/wiring/web/route";
@@ -10,6 +11,6 @@ export const GET = route("ask", async (account, request) => {
   if (!place.test(row) || !place.test(column)) return refuse("Row and column are whole numbers from 0 on.", 400);
   const asked = await readAnswerable(account, parts);
   if (asked instanceof Response) return asked;
-  const part = await asking.layOutSheet(account, asked.inquiry.snapshot, asked.inquiry, { row: Number(row), column: Number(column) });
+  const part = await asking.layOutSheet(account, registerOf(asked.inquiry), asked.inquiry, { row: Number(row), column: Number(column) });
   return part ? Response.json(part) : refuse("There is no such snapshot.", 404);
 });
