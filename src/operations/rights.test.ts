@@ -64,6 +64,7 @@ import { readInquiry, readTimes } from "./inquiry/read-question";
 import { NotAllowed } from "./rights";
 import type { ServerServices } from "./services";
 import { myDockets, showDocket } from "./certification/show-docket";
+import { showDepartments } from "./register/show-departments";
 import { draftToAsk } from "./register/drafts/open-with-draft";
 import { exportDraftOrders, ordersOfDraft, showDraft } from "./register/drafts/show-draft";
 import { setRetention, showRetention } from "./administration/retention";
@@ -75,6 +76,7 @@ import { exportLines, listLines } from "./certification/list-lines";
 import { exportOrders, listOrders, listRounds, showRound } from "./certification/show-rounds";
 import { signDocket } from "./certification/sign-docket";
 import { traceInquiry } from "./inquiry/trace-inquiry";
+import { chartInquiry, sensitivityOfReach } from "./inquiry/chart-inquiry";
 import { yearOfPair } from "./inquiry/year-of-pair";
 import { showWithdrawal } from "./certification/withdrawals";
 
@@ -122,6 +124,8 @@ const certifying = ["administrator", "reviewer", "manager", "owner"];
 
 const operations: Readonly<Record<string, readonly [mayBegin: readonly string[], operation: (by: Account) => Promise<unknown>]>> = {
   answerInquiry: [reading, (by) => answerInquiry(untouchable, by, register, inquiry)],
+  chartInquiry: [reading, (by) => chartInquiry(untouchable, by, register, inquiry)],
+  sensitivityOfReach: [reading, (by) => Promise.resolve().then(() => sensitivityOfReach(untouchable, by, register))],
   yearOfPair: [reading, (by) => yearOfPair(untouchable, by, register, inquiry)],
   traceInquiry: [reading, (by) => traceInquiry(untouchable, by, register, inquiry)],
   shutInquiry: [reading, (by) => Promise.resolve().then(() => shutInquiry(untouchable, by, register, inquiry))],
@@ -235,6 +239,7 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   keepUnremarkable: [certifying, (by) => keepUnremarkable(untouchable, by, 1, { kind: "cardholder", id: "iris" })],
   signDocket: [certifying, (by) => signDocket(untouchable, by, 1)],
   listDrafts: [reading, (by) => listDrafts(untouchable, by)],
+  showDepartments: [reading, (by) => Promise.resolve().then(() => showDepartments(untouchable, by, register))],
   draftToAsk: [reading, (by) => draftToAsk(untouchable, by, 1)],
   showDraft: [reading, (by) => showDraft(untouchable, by, 1)],
   ordersOfDraft: [reading, (by) => ordersOfDraft(untouchable, by, 1)],
@@ -279,6 +284,7 @@ describe("an operation", () => {
       "answerInquiry",
       "answerPast",
       "changeOfQuestion",
+      "chartInquiry",
       "commentLine",
       "decideLine",
       "dropQuestion",
@@ -301,6 +307,8 @@ describe("an operation", () => {
       "passOnLine",
       "readInquiry",
       "readTimes",
+      "sensitivityOfReach",
+      "showDepartments",
       "showDocket",
       "showNarrowings",
       "showObject",

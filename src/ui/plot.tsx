@@ -9,8 +9,21 @@ const token = (name: string): string => getComputedStyle(document.documentElemen
 /** Series in the order of their weight, in ink of the house. */
 const inks = ["--accent", "--grave", "--ink-3", "--ink-2"];
 
+/** A series; `ink` names the colour of the page that it is drawn in, where that is not the next of the house. */
+export interface Series {
+  readonly ink?: string;
+  readonly marker?: object;
+  readonly line?: object;
+}
+
+const inInk = ({ ink, ...series }: Series): object => {
+  if (ink === undefined) return series;
+  const color = token(ink);
+  return { ...series, marker: { ...series.marker, color }, line: { ...series.line, color } };
+};
+
 /** A chart in the ink of the page. The table behind it stands beside: the drawing is hidden from whoever does not see it. */
-export default function Plot({ data, layout, height }: { readonly data: readonly object[]; readonly layout: object; readonly height: number }) {
+export default function Plot({ data, layout, height }: { readonly data: readonly Series[]; readonly layout: object; readonly height: number }) {
   const element = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const drawn = element.current;
@@ -21,7 +34,7 @@ export default function Plot({ data, layout, height }: { readonly data: readonly
       const given = layout as { readonly xaxis?: object; readonly yaxis?: object };
       void Plotly.react(
         drawn,
-        data,
+        data.map(inInk),
         {
           autosize: true,
           height,

@@ -22,6 +22,7 @@ import { changeOfQuestion, keepQuestion, listKeptQuestions } from "@/operations/
 import { readInquiry, readTimes } from "@/operations/inquiry/read-question";
 import { shutInquiry } from "@/operations/inquiry/shut-inquiry";
 import { traceInquiry } from "@/operations/inquiry/trace-inquiry";
+import { chartInquiry, sensitivityOfReach } from "@/operations/inquiry/chart-inquiry";
 import { yearOfPair } from "@/operations/inquiry/year-of-pair";
 import { compareSnapshots } from "@/operations/register/compare-snapshots";
 import { addBox, changeDraft, movePeople, settleClash, takeBack, takeBackAll } from "@/operations/register/drafts/change-draft";
@@ -34,6 +35,7 @@ import { layOutSheet } from "@/operations/inquiry/lay-out-sheet";
 import { layOutAhead, listAhead } from "@/operations/register/open-ahead";
 import { onUsedHorizon } from "@/operations/register/later-uses";
 import { onHorizon, onRegister } from "@/operations/register/on-register";
+import { showDepartments } from "@/operations/register/show-departments";
 import { showObject } from "@/operations/register/show-object";
 
 /** Operations that need a compiled register, and so are asked of the threads that hold one. */
@@ -43,6 +45,8 @@ export const askedOperations = {
   answerInquiry: onUsedHorizon(answerInquiry),
   layOutSheet: onUsedHorizon(layOutSheet),
   traceInquiry: onUsedHorizon(traceInquiry),
+  chartInquiry: onUsedHorizon(chartInquiry),
+  sensitivityOfReach: onHorizon(sensitivityOfReach),
   yearOfPair: onUsedHorizon(yearOfPair),
   shutInquiry: onUsedHorizon(shutInquiry),
   readInquiry: onRegister(readInquiry),
@@ -56,6 +60,7 @@ export const askedOperations = {
   firstSteps: onHorizon(firstSteps),
   suggest: onRegister(suggest),
   listRegister: onRegister(listRegister),
+  showDepartments: onRegister(showDepartments),
   showObject: onHorizon(showObject),
   listFindings: onRegister(listFindings),
   exampleFinding: onRegister(exampleFinding),

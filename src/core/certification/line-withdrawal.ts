@@ -184,3 +184,12 @@ export function withdrawTogether(horizon: Horizon, decided: readonly DecidedForP
     return [...returned.map(({ line, number }) => ({ lines: [number], ...returnCredential(horizon, line) })), ...places];
   });
 }
+
+/** The other way of a plan, with fewer blocks, and what it does; undefined where the plan has none. */
+export const otherWay = (horizon: Horizon, plan: PlannedWithdrawal, holder: HolderId, doors: readonly string[]): PlannedWithdrawal | undefined =>
+  plan.alternative && {
+    changes: plan.alternative,
+    searched: plan.searched,
+    alternative: undefined,
+    effects: withdrawalEffects(horizon, plan.alternative, { holder, doors, stays: {} }),
+  };

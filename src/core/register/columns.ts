@@ -6,6 +6,7 @@ import type { Directory } from "./directory";
 import { directoryOf } from "./directory";
 import type { RegisterKind } from "./kinds";
 import { listOfKind, nameOf } from "./kinds";
+import { levelsHeld } from "./levels-held";
 
 /** What stands in a cell; undefined for nothing. */
 export type Cell = string | number | undefined;
@@ -17,6 +18,8 @@ export interface Column {
   readonly choices?: true;
   /** Not shown until it is asked for. */
   readonly aside?: true;
+  /** Made from other objects: a search looks through the fields of those instead. */
+  readonly derived?: true;
   readonly value: (position: Position) => Cell;
 }
 
@@ -43,7 +46,7 @@ const numberForms = ({ facilityCode, number }: Credential): string =>
 
 type ColumnsOf = (compiled: CompiledFacility, directory: Directory, lastUseOf: LastUseOf) => Column[];
 
-const text = (key: string, title: string, value: (position: Position) => Cell, more: Pick<Column, "choices" | "aside"> = {}): Column => ({
+const text = (key: string, title: string, value: (position: Position) => Cell, more: Pick<Column, "choices" | "aside" | "derived"> = {}): Column => ({
   key,
   title,
   value,
@@ -53,32 +56,48 @@ const choices = { choices: true } as const;
 const aside = { aside: true } as const;
 
 const columnsOfKind: Readonly<Record<RegisterKind, ColumnsOf>> = {
-  cardholder: ({ facility: { cardholders }, holdings: { credentials } }, directory) => [
-    text("department", "Department", (i) => directory.name("group", cardholders[i]?.department) || undefined, choices),
-    text("status", "Status", (i) => cardholders[i]?.status, choices),
-    text("type", "Type", (i) => cardholders[i]?.type ?? "employee", choices),
-    text("staffNumber", "Staff number", (i) => cardholders[i]?.staffNumber),
-    text("credentials", "Credentials", (i) => (credentials.start[i + 1] as number) - (credentials.start[i] as number)),
-    text("until", "Until", (i) => cardholders[i]?.until),
-    text("from", "From", (i) => cardholders[i]?.from, aside),
-    text("statusSince", "Status since", (i) => cardholders[i]?.statusSince, aside),
-    text("company", "Company", (i) => cardholders[i]?.company, { ...choices, ...aside }),
-    text("email", "Mail", (i) => cardholders[i]?.email, aside),
-    text("manager", "Manager", (i) => directory.name("cardholder", cardholders[i]?.manager) || undefined, aside),
-    text("sponsor", "Sponsor", (i) => directory.name("cardholder", cardholders[i]?.sponsor) || undefined, aside),
-    text(
-      "privileges",
-      "Privileges",
-      (i) => {
-        const holder = cardholders[i];
-        return (holder && privilegesOf(holder).join(", ")) || undefined;
-      },
-      { ...choices, ...aside },
-    ),
-    text("sites", "Sites", (i) => cardholders[i]?.sites?.map((id) => directory.name("site", id)).join(", "), aside),
-    text("hours", "Own hours", (i) => directory.name("schedule", cardholders[i]?.hours) || undefined, { ...choices, ...aside }),
-    text("calendar", "Own calendar", (i) => directory.name("calendar", cardholders[i]?.calendar) || undefined, { ...choices, ...aside }),
-  ],
+  cardholder: (compiled, directory) => {
+    const {
+      facility: { cardholders, levels },
+      holdings: { credentials },
+    } = compiled;
+    const levelsOf = levelsHeld(compiled);
+    return [
+      text("department", "Department", (i) => directory.name("group", cardholders[i]?.department) || undefined, choices),
+      text("status", "Status", (i) => cardholders[i]?.status, choices),
+      text("type", "Type", (i) => cardholders[i]?.type ?? "employee", choices),
+      text("staffNumber", "Staff number", (i) => cardholders[i]?.staffNumber),
+      text("credentials", "Credentials", (i) => (credentials.start[i + 1] as number) - (credentials.start[i] as number)),
+      text("until", "Until", (i) => cardholders[i]?.until),
+      text("from", "From", (i) => cardholders[i]?.from, aside),
+      text("statusSince", "Status since", (i) => cardholders[i]?.statusSince, aside),
+      text("company", "Company", (i) => cardholders[i]?.company, { ...choices, ...aside }),
+      text("email", "Mail", (i) => cardholders[i]?.email, aside),
+      text("manager", "Manager", (i) => directory.name("cardholder", cardholders[i]?.manager) || undefined, aside),
+      text("sponsor", "Sponsor", (i) => directory.name("cardholder", cardholders[i]?.sponsor) || undefined, aside),
+      text(
+        "privileges",
+        "Privileges",
+        (i) => {
+          const holder = cardholders[i];
+          return (holder && privilegesOf(holder).join(", ")) || undefined;
+        },
+        { ...choices, ...aside },
+      ),
+      text("sites", "Sites", (i) => cardholders[i]?.sites?.map((id) => directory.name("site", id)).join(", "), aside),
+      text("hours", "Own hours", (i) => directory.name("schedule", cardholders[i]?.hours) || undefined, { ...choices, ...aside }),
+      text("calendar", "Own calendar", (i) => directory.name("calendar", cardholders[i]?.calendar) || undefined, { ...choices, ...aside }),
+      text(
+        "levels",
+        "Levels",
+        (i) =>
+          levelsOf(i)
+            .map((level) => levels[level]?.name)
+            .join(", ") || undefined,
+        { ...aside, derived: true },
+      ),
+    ];
+  },
   credential: ({ facility: { credentials, cardholders } }, directory, lastUseOf) => [
     text("holder", "Cardholder", (i) => directory.name("cardholder", credentials[i]?.cardholder) || undefined),
     text("kind", "Kind", (i) => credentials[i]?.kind, choices),

@@ -74,7 +74,8 @@ export class ListIndex {
       const texts = new Array<string>(this.count);
       for (let i = 0; i < this.count; i++) {
         let all = idOf(this.compiled, this.kind, i);
-        for (const { value } of this.columns) {
+        for (const { value, derived } of this.columns) {
+          if (derived) continue;
           const cell = value(i);
           if (cell !== undefined && cell !== "") all += between + String(cell);
         }
@@ -140,7 +141,7 @@ export class ListIndex {
     if (known) return known;
     const found = this.matches(query, among?.positions);
     const down = query.sort.startsWith("-");
-    const column = this.column(down ? query.sort.slice(1) : query.sort) ?? (this.columns[0]);
+    const column = this.column(down ? query.sort.slice(1) : query.sort) ?? this.columns[0];
     const order = this.order(required(column, "every list has a first column"), down);
     let positions = new Int32Array(found.reduce((sum, one) => sum + one, 0));
     let n = 0;
@@ -193,6 +194,9 @@ export class ListIndex {
     const values = this.valuesOf(column);
     const counts = new Map<string, number>();
     for (const i of positions) counts.set(values[i] as string, (counts.get(values[i] as string) ?? 0) + 1);
-    return [...counts].map(([value, count]) => ({ value, count })).sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1)).slice(0, limit);
+    return [...counts]
+      .map(([value, count]) => ({ value, count }))
+      .sort((a, b) => b.count - a.count || (a.value < b.value ? -1 : 1))
+      .slice(0, limit);
   }
 }

@@ -5,11 +5,13 @@ import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import { compiledFrom } from "~/tests/builders";
 import { compileFacility } from "../compile/compile-facility";
 import { withAllLists } from "../facility/facility";
+import type { Grant } from "../facility/document";
 import { required } from "../kernel/invariant";
 import { formatCivilDay, parseCivilDay } from "../time/civil-day";
 import { comingDays } from "./coming-days";
 import { fold } from "./fold";
 import { listOfKind, registerKinds } from "./kinds";
+import { levelsHeld } from "./levels-held";
 import type { ListQuery } from "./list-index";
 import { ListIndex } from "./list-index";
 import type { Related } from "./related/ways";
@@ -102,7 +104,7 @@ describe("a list", () => {
       const all = new ListIndex(demo, kind, count);
       for (const { key } of all.columns) expect(all.find(query({ sort: key })).positions).toHaveLength(count);
       const cells = (i: number) =>
-        fold([(demo.facility[listOfKind[kind]][i] as { id: string }).id, ...all.columns.map(({ value }) => String(value(i) ?? ""))].join("\n"));
+        fold([(demo.facility[listOfKind[kind]][i] as { id: string }).id, ...all.columns.filter(({ derived }) => !derived).map(({ value }) => String(value(i) ?? ""))].join("\n"));
       for (const text of ["a", "se", "87-40", "day"]) {
         const expected = Array.from({ length: count }, (_, i) => i).filter((i) => cells(i).includes(text));
         expect([kind, text, [...all.find(query({ text })).positions].sort((a, b) => a - b)]).toEqual([kind, text, expected]);
@@ -198,6 +200,15 @@ describe("what hangs on what", () => {
               relatedTo(any, "level", { kind: "credential", id: any.facility.credentials[card]?.id ?? "" }).has(position),
             );
             expect([level.id, holder.id, holders.has(at)]).toEqual([level.id, holder.id, direct || byCard]);
+            // What a list of people says of each is the same, but for blocks, which give nothing.
+            const gives = ({ open, effect }: Grant): boolean =>
+              effect !== "block" &&
+              (open.level === level.id || any.facility.bundles.some(({ id, levels }) => id === open.bundle && levels?.includes(level.id) === true));
+            const cards = (any.cardholders.at(at)?.credentials ?? []).map((card) => any.facility.credentials[card]?.id ?? "");
+            const given = [{ kind: "cardholder" as const, id: holder.id }, ...cards.map((id) => ({ kind: "credential" as const, id }))].some((ref) =>
+              [...relatedTo(any, "grant", ref).keys()].some((grant) => gives(required(any.facility.grants[grant], "positions are valid"))),
+            );
+            expect([level.id, holder.id, levelsHeld(any)(at).includes(position)]).toEqual([level.id, holder.id, given]);
           });
         });
         for (const kind of registerKinds)

@@ -5,6 +5,7 @@ import { useMemo } from "react";
 import type { RuleKey } from "@/core/findings/proofs";
 import type { FindingTrends } from "@/operations/findings/finding-trends";
 import { Chart } from "@/ui/chart";
+import { ChartTable } from "@/ui/chart-table";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
@@ -12,33 +13,6 @@ import { titleOfRule } from "../words/findings";
 import { findingsHref } from "./findings-address";
 
 const drawn = 12;
-
-function Table({ head, rows }: { readonly head: readonly string[]; readonly rows: readonly (readonly React.ReactNode[])[] }) {
-  return (
-    <table className={sheet.table}>
-      <thead>
-        <tr>
-          {head.map((title, i) => (
-            <th key={title} scope="col" className={i > 0 ? sheet.number : undefined}>
-              {title}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row, i) => (
-          <tr key={i}>
-            {row.map((cell, at) => (
-              <td key={at} className={at > 0 ? sheet.number : undefined}>
-                {cell}
-              </td>
-            ))}
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
-}
 
 /** How findings went over the snapshots, what they are of at present, and of how many it could be told. */
 export function TrendsView({ trends }: { readonly trends: FindingTrends }) {
@@ -92,7 +66,7 @@ export function TrendsView({ trends }: { readonly trends: FindingTrends }) {
           height={rows(byRule.length)}
           layout={{ xaxis: { type: "category" } }}
         >
-          <Table
+          <ChartTable
             head={["Snapshot", "All", "New or back", "Gone since"]}
             rows={snapshots.map(({ id, asOf, total, fresh, gone }) => [
               <Link key={id} href={findingsHref({ past: id })}>
@@ -105,7 +79,7 @@ export function TrendsView({ trends }: { readonly trends: FindingTrends }) {
           />
         </Chart>
         <Chart title="By rule, at present" data={charts.rules} height={rows(byRule.length)} layout={{ margin: { l: 250, r: 12, t: 8, b: 36 } }}>
-          <Table
+          <ChartTable
             head={["Rule", ...snapshots.map(({ id }) => String(id))]}
             rows={byRule.map(({ rule, counts }: { readonly rule: RuleKey; readonly counts: readonly number[] }) => [
               <Link key={rule} href={findingsHref({ rule })}>
@@ -116,7 +90,7 @@ export function TrendsView({ trends }: { readonly trends: FindingTrends }) {
           />
         </Chart>
         <Chart title="By area, at present" data={charts.areas} height={rows(byArea.length)} layout={{ margin: { l: 150, r: 12, t: 8, b: 36 } }}>
-          <Table
+          <ChartTable
             head={["Area", "Findings", "Greatest risk"]}
             rows={byArea.map(({ key, name, findings, risk }) => [
               <Link key={key} href={findingsHref({ by: "area", key })}>
@@ -133,7 +107,7 @@ export function TrendsView({ trends }: { readonly trends: FindingTrends }) {
           height={rows(told.length)}
           layout={{ margin: { l: 250, r: 12, t: 8, b: 36 } }}
         >
-          <Table head={["Rule", "Could not be told", "Found"]} rows={told.map(({ rule, cannot, found }) => [titleOfRule(rule), cannot, found])} />
+          <ChartTable head={["Rule", "Could not be told", "Found"]} rows={told.map(({ rule, cannot, found }) => [titleOfRule(rule), cannot, found])} />
         </Chart>
       </div>
     </Sheet>

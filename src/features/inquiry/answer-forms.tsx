@@ -15,6 +15,7 @@ const formWords: Readonly<Record<AnswerForm, string>> = { verdict: "Verdict", pe
 export function AnswerForms({ asked, keep }: { readonly asked: AskedQuestion; readonly keep: KeepAction }) {
   const inquiry = answeredQuestion(asked);
   const forms = formsOf(inquiry);
+  const isOfSeveral = inquiry.who?.kind !== "cardholder" && inquiry.who?.kind !== "credential";
   return (
     <nav className={classes.forms} aria-label="Answer as">
       {forms.length > 1 &&
@@ -27,6 +28,7 @@ export function AnswerForms({ asked, keep }: { readonly asked: AskedQuestion; re
             {formWords[form]}
           </Link>
         ))}
+      {isOfSeveral && <Link href={`/inquiry/charts?${questionQuery({ ...inquiry, form: undefined, fold: undefined })}`}>Charts</Link>}
       <span className={classes.away}>
         <KeepQuestion inquiry={asked.inquiry} keep={keep} />
         <a href={`/inquiry/export?${questionQuery(inquiry)}&as=csv`}>CSV</a>

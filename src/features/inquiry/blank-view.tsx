@@ -39,7 +39,8 @@ export function BlankView({
         lead="Fill any part of the sentence above; what you leave open is what is asked. Press / from anywhere to begin, and type any part of a name, a number, a department, a door."
       />
       <p>
-        New here? <Link href="/first-steps">First steps: from a question to its proof</Link>
+        New here? <Link href="/first-steps">First steps: from a question to its proof</Link>. Or look at{" "}
+        <Link href="/inquiry/charts?who=everybody&where=anywhere">everybody at anything, in charts</Link>.
       </p>
       <ul className={classes.examples}>
         {examples.map(({ sentence, inquiry }) => (

@@ -264,7 +264,7 @@ export function SheetView({
         result={
           rowCount === 0
             ? `Nobody opens anything of it${timeClause(inquiry)}`
-            : `${capital(what)} ${rowCount === 1 ? "opens" : "open"} something of ${doors}${timeClause(inquiry)}`
+            : `${capital(what)} ${inquiry.asIfLive ? "would open" : rowCount === 1 ? "opens" : "open"} something of ${doors}${timeClause(inquiry)}${inquiry.asIfLive ? " if every card were live" : ""}`
         }
         reference={reference}
         lead={`${askedHolders.toLocaleString("en-GB")} people and cards were asked about. ${usesWords(first.uses)}`}

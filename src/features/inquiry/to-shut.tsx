@@ -6,7 +6,7 @@ import { useSeeing } from "../shell/seeing";
 import { useFetched } from "@/ui/fetched";
 import sheet from "@/ui/sheet.module.css";
 import { withdrawHref } from "../register/drafts/withdraw-address";
-import { changesWords, withdrawalWords } from "../words/changes";
+import { withdrawalWords } from "../words/changes";
 import { removalWords } from "../words/needs";
 import { questionQuery } from "./address";
 import classes from "./inquiry.module.css";
@@ -23,16 +23,27 @@ export function ToShut({ asked }: { readonly asked: Inquiry }) {
         <b>To shut it for good:</b> {plan.state === "awaited" ? "working out what must go …" : "what must go could not be worked out. Load the page again."}
       </div>
     );
-  const { withdrawal, toWithdraw, withoutBlock, names } = plan.value;
+  const { withdrawal, otherWay, toWithdraw, withoutBlock, names } = plan.value;
+  const isByDoor = toWithdraw !== undefined && "door" in toWithdraw;
   return (
     <div className={`${sheet.must} ${classes.plan}`}>
       <b>To shut it for good:</b> {withdrawalWords(withdrawal)}
-      {withdrawal.alternative && <> Or, with fewer blocks: {changesWords(withdrawal.alternative, withdrawal.names)}.</>}
       {toWithdraw && (
         <>
           {" "}
           <Link href={withdrawHref(toWithdraw)}>Put it into a draft</Link>.
         </>
+      )}
+      {otherWay && (
+        <p>
+          <b>Or, with fewer blocks:</b> {withdrawalWords(otherWay)}
+          {isByDoor && (
+            <>
+              {" "}
+              <Link href={withdrawHref({ ...toWithdraw, withFewerBlocks: true })}>Put this into a draft</Link>.
+            </>
+          )}
+        </p>
       )}
       {withoutBlock.length > 0 && <> Without a block, {removalWords(withoutBlock, names)}.</>}
     </div>

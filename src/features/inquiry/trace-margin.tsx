@@ -46,10 +46,12 @@ function changeText(path: TracedPath, zone: string): string {
 }
 
 /** The sentence of a verdict. */
-export const verdictWords = ({ holder, door, verdict, free }: Trace): string =>
-  verdict.verdict === "open"
-    ? `${holder.name} opens ${door.name}`
-    : `${holder.name} does not open ${door.name}${free ? ", but it stands open to everybody" : ""}`;
+export const verdictWords = ({ holder, door, verdict, free }: Trace, asIfLive = false): string => {
+  const opens = verdict.verdict === "open";
+  const [yes, no] = asIfLive ? ["would open", "would not open"] : ["opens", "does not open"];
+  const live = asIfLive ? " if every card were live" : "";
+  return `${holder.name} ${opens ? yes : no} ${door.name}${live}${!opens && free ? ", but it stands open to everybody" : ""}`;
+};
 
 const marks = ["†", "‡", "§", "¶", "‖", "#"];
 export const markOf = (rules: readonly string[], rule: string): string => marks[rules.indexOf(rule) % marks.length] ?? "†";
@@ -71,7 +73,7 @@ export function TraceMargin({
   const count = paths.length;
   return (
     <>
-      <h2>{verdictWords(trace)}</h2>
+      <h2>{verdictWords(trace, asked.asIfLive)}</h2>
       <div className={sheet.sub}>
         {localMomentText(at, door.zone)}
         {trace.credential && verdict.verdict === "open" ? `, with ${trace.credential.name}` : ""}

@@ -141,10 +141,11 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
             </Link>
           ),
         )}
+        <Link href="/register/departments" style={{ marginLeft: "auto" }}>
+          Departments
+        </Link>
         <WholeOnly>
-          <Link href="/register/events" style={{ marginLeft: "auto" }}>
-            Events
-          </Link>
+          <Link href="/register/events">Events</Link>
           <Link href="/register/sources">Sources</Link>
           <Link href="/register/drafts">Try a change</Link>
         </WholeOnly>

@@ -18,6 +18,15 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/register\/departments/,
+    {
+      title: "Departments",
+      shows: "Departments as a tree, with how many people each has, who manages it, what its people open, and a way to move them, in a draft.",
+      reckoned:
+        "People are counted by the department that stands with them; with those below, by all departments under it too. Who has none has nobody to certify them, unless a manager of their own is named.",
+    },
+  ],
+  [
     /^\/register\/compare/,
     {
       title: "Two snapshots compared",
@@ -101,6 +110,16 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/inquiry\/charts/,
+    {
+      title: "A question in charts",
+      shows:
+        "Of those who are asked about: how many open something in each hour of the week, by department how much of it is out of hours, and how many who can open a door did; and over the last snapshots how many reach doors of each sensitivity.",
+      reckoned:
+        "Weeks are ordinary ones at the asked time, each door on its own site’s clock; business hours are those set for its site. Somebody used a door whom an event shows granted there in the last 90 days. Each chart has its table, and each row of it leads to its question.",
+    },
+  ],
+  [
     /^\/inquiry/,
     {
       title: "Inquiry",
@@ -123,7 +142,8 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
     {
       title: "Settings of rules",
       shows: "Every figure by which rules judge, weights, business hours, duties that nobody should have together.",
-      reckoned: "Before a change is kept you see which findings would come and go. It takes effect when a second person confirms it, and is entered into the record.",
+      reckoned:
+        "Before a change is kept you see which findings would come and go. It takes effect when a second person confirms it, and is entered into the record.",
     },
   ],
   [

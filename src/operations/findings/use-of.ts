@@ -1,6 +1,8 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { cardOfKey, ownersIn } from "@/core/events/told-card";
 import type { UseRecord } from "@/core/findings/use";
+import type { HolderNumber } from "@/core/questions/asked-people";
+import { cardByItself, cardholderAsHolder } from "@/core/questions/asked-people";
 import type { EpochMinute } from "@/core/time/instant";
 import type { Services } from "../services";
 import { placesOf } from "./judging";
@@ -42,4 +44,25 @@ export async function useOf(
     useOfDoor: (credential, door) => ofDoor.get(JSON.stringify([credential, door])),
     eventDates: (site) => dates.get(site) ?? [],
   };
+}
+
+/** Who was seen opening some doors since a minute, by door: cardholders, and cards by themselves. A number counts for the credential that alone has it. */
+export async function usersOfDoors(
+  services: Pick<Services, "events" | "ruleSettings">,
+  compiled: CompiledFacility,
+  doors: readonly string[],
+  since: EpochMinute,
+): Promise<ReadonlyMap<string, ReadonlySet<HolderNumber>>> {
+  const owners = ownersIn(compiled);
+  const { holderOf } = compiled.objects.cards;
+  const users = new Map<string, Set<HolderNumber>>();
+  if (doors.length === 0) return users;
+  for (const { card, door, last } of await services.events.uses({ doors }, await placesOf(services, compiled))) {
+    const owner = owners.ownerOf(cardOfKey(card));
+    if (last < since * 60 || typeof owner !== "number") continue;
+    const holder = holderOf[owner] as number;
+    const seen = users.get(door) ?? new Set<HolderNumber>();
+    users.set(door, seen.add(holder === -1 ? cardByItself(owner) : cardholderAsHolder(holder)));
+  }
+  return users;
 }

@@ -145,6 +145,8 @@ export interface Trace {
 /** What must go before a door no longer opens for a holder. */
 export interface ShutPlan {
   readonly withdrawal: ShownWithdrawal;
+  /** Another way, with fewer blocks and more of what else is lost; undefined where there is none. */
+  readonly otherWay: ShownWithdrawal | undefined;
   /** What a draft would be asked to take away, for those who may edit drafts; undefined where there is nothing to take away. */
   readonly toWithdraw: AskedWithdrawal | undefined;
   /** What would have to be ended to shut it without a block; empty where nothing comes with the department. */

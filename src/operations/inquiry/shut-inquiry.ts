@@ -1,4 +1,4 @@
-import { withdrawDoors } from "@/core/certification/line-withdrawal";
+import { otherWay, withdrawDoors } from "@/core/certification/line-withdrawal";
 import type { HolderId } from "@/core/facility/holder-id";
 import { required } from "@/core/kernel/invariant";
 import { askedDoors } from "@/core/questions/asked-doors";
@@ -40,8 +40,10 @@ export function shutInquiry(_services: Services, account: Account, { compiled }:
     const given = compiled.facility.grants[grants.get(grant) ?? -1];
     return [[`group ${group}`, directory.name("group", group)], ...(given ? [[`grant ${grant}`, directory.target(given)]] : [])];
   });
+  const other = otherWay(horizon, plan, holder, [id]);
   return {
     withdrawal: shownWithdrawal(compiled, plan),
+    otherWay: other && shownWithdrawal(compiled, other),
     // A draft is of the present register.
     toWithdraw: plan.changes.length > 0 && registerOf(inquiry) === undefined && may(account, "edit-drafts") ? { holder, door: id } : undefined,
     withoutBlock,

@@ -6,6 +6,9 @@ import type { HolderId } from "@/core/facility/holder-id";
 import { keyOf } from "@/core/facility/object-key";
 import { directoryOf } from "@/core/register/directory";
 import { horizonOf } from "@/core/table/horizon";
+import type { PlannedWithdrawal } from "@/core/certification/line-withdrawal";
+import { otherWay } from "@/core/certification/line-withdrawal";
+import type { Horizon } from "@/core/table/horizon";
 import type { WantedObject } from "./change-draft";
 import { changeDraft } from "./change-draft";
 import { beginDraft, dropDraft } from "./open-draft";
@@ -18,8 +21,10 @@ import type { ShownWithdrawal } from "../../certification/withdrawals";
 import { planningTerms } from "../../certification/orders-of-lines";
 import { shownWithdrawal } from "../../certification/withdrawals";
 
-/** What is to be withdrawn: what a finding is about, or a door from somebody. */
-export type AskedWithdrawal = { readonly finding: string } | { readonly holder: HolderId; readonly door: string };
+/** What is to be withdrawn: what a finding is about, or a door from somebody, in the best way or in that with fewer blocks. */
+export type AskedWithdrawal =
+  | { readonly finding: string }
+  | { readonly holder: HolderId; readonly door: string; readonly withFewerBlocks?: true | undefined };
 
 /** A withdrawal that could be put into a draft: what it is called, and what it does. */
 export interface OfferedWithdrawal {
@@ -56,9 +61,14 @@ export async function offerWithdrawal(services: Services, account: Account, aske
   const register = await openRegister(services);
   const what = register && (await askedOf(services, register, asked));
   if (!what) return undefined;
-  const planned = withdraw(horizonOf(register.compiled), what, await planningTerms(services));
+  const horizon = horizonOf(register.compiled);
+  const planned = inTheWay(horizon, asked, withdraw(horizon, what, await planningTerms(services)));
   return { title: titleOf(register, what), withdrawal: shownWithdrawal(register.compiled, planned) };
 }
+
+/** A plan in the way that is asked for: its best one, or that with fewer blocks where there is one. */
+const inTheWay = (horizon: Horizon, asked: AskedWithdrawal, plan: PlannedWithdrawal): PlannedWithdrawal =>
+  ("door" in asked && asked.withFewerBlocks ? otherWay(horizon, plan, asked.holder, [asked.door]) : undefined) ?? plan;
 
 const wantedOf = (change: FacilityChange): WantedObject => ({
   list: change.list,
@@ -74,7 +84,8 @@ export async function draftWithdrawal(services: Services, account: Account, aske
   demand(account, "edit-drafts");
   const register = await openRegister(services);
   const what = register && (await askedOf(services, register, asked));
-  const changes = what ? withdraw(horizonOf(register.compiled), what, await planningTerms(services)).changes : [];
+  const horizon = register && horizonOf(register.compiled);
+  const changes = what && horizon ? inTheWay(horizon, asked, withdraw(horizon, what, await planningTerms(services))).changes : [];
   if (!what || changes.length === 0) return undefined;
   const draft = await beginDraft(services, account, titleOf(register, what).slice(0, longestName));
   const { outcome } = await changeDraft(services, account, draft, changes.map(wantedOf), true);

@@ -26,18 +26,21 @@ function read<T>(schema: Joi.Schema<T>, given: unknown): T {
   return checked.value;
 }
 
-const nameSchema = Joi.object<{ name: string; next: string }>({
+const nameSchema = Joi.object<{ name: string; next: string; people: string }>({
   name: Joi.string().trim().max(255).required(),
   next: Joi.string().max(2200).allow("").required(),
+  people: Joi.string().max(128).allow("").required(),
 });
 
-/** Begins a draft and goes on to it, or to what is to be edited in it. */
+/** Begins a draft and goes on to it, to what is to be edited in it, or to the people of a department who are to be moved. */
 export async function beginDraft(_before: string | undefined, form: FormData): Promise<string | undefined> {
   const account = await accountWith("edit-drafts");
-  const asked = checkInput(nameSchema, { name: form.get("name"), next: form.get("next") ?? "" }, true);
+  const asked = checkInput(nameSchema, { name: form.get("name"), next: form.get("next") ?? "", people: form.get("people") ?? "" }, true);
   if (!asked.ok) return "Give the draft a name, so that others know what it is about.";
-  const draft = await nomade.beginDraft(account, asked.value.name);
-  redirect(`/register/drafts/${draft}${asked.value.next === "" ? "" : `/edit?${asked.value.next}`}`);
+  const { name, next, people } = asked.value;
+  const draft = await nomade.beginDraft(account, name);
+  const place = people !== "" ? `/people?${new URLSearchParams({ in: people })}` : next !== "" ? `/edit?${next}` : "";
+  redirect(`/register/drafts/${draft}${place}`);
 }
 
 const objectsSchema = Joi.object<{ draft: number; objects: WantedObject[]; despite: boolean }>({
@@ -59,7 +62,7 @@ export async function changeDraft(draft: number, objects: readonly WantedObject[
 const idText = Joi.string().max(128).required();
 const withdrawalSchema = Joi.alternatives<AskedWithdrawal>(
   Joi.object({ finding: Joi.string().max(512).required() }),
-  Joi.object({ holder: Joi.object({ kind: Joi.valid("cardholder", "credential").required(), id: idText }).required(), door: idText }),
+  Joi.object({ holder: Joi.object({ kind: Joi.valid("cardholder", "credential").required(), id: idText }).required(), door: idText, withFewerBlocks: Joi.valid(true) }),
 ).required();
 
 /** Begins a draft that takes away what was asked, and goes on to it; gives a sentence where there is nothing that could be. */
