@@ -15,14 +15,24 @@ const pages = [
   ["reviewer", "/register?kind=cardholder"],
   ["reviewer", "/register/door/v-inner"],
   ["reviewer", "/inquiry?where=door:v-inner&when=2026-11-28T22:30"],
+  ["reviewer", "/inquiry"],
+  ["reviewer", "/inquiry?who=cardholder:p-00017&where=door:v-inner&when=2026-11-28T22:30"],
+  ["reviewer", "/inquiry?who=group:d-horticulture"],
+  ["reviewer", "/inquiry?who=group:d-horticulture&form=sheet"],
+  ["reviewer", "/inquiry/charts?who=group:d-horticulture"],
+  ["reviewer", "/register/departments"],
+  ["reviewer", "/register/events"],
+  ["reviewer", "/register/compare?before=2&after=3"],
+  ["reviewer", "/register/drafts"],
   ["reviewer", "/findings"],
+  ["reviewer", "/findings/trends"],
   ["reviewer", "/intake"],
   ["reviewer", "/certification"],
   ["reviewer", "/evidence"],
   ["seedbank", "/docket"],
 ];
 /** Least scores, and the greatest shift of what is on the page ("good" is up to 0.1: web.dev, Core Web Vitals, from memory). */
-const least = { accessibility: 1, "best-practices": 1, performance: 0.9 };
+const least = { accessibility: 1, "best-practices": 1, performance: 0.95 };
 const greatestShift = 0.1;
 
 ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server", chromium: "chromium" });
