@@ -58,6 +58,31 @@ test("something is changed on trial from its own page, and the draft says what i
   await expect(reviewer.getByText("One order goes out to orchard keys.")).toBeVisible();
 });
 
+test("what is asked from the page of a draft is asked with its changes made, and of the present register when that is chosen; nobody else can ask on it", async () => {
+  await reviewer.goto(draft);
+  await reviewer.getByRole("button", { name: "Who: left open" }).press("Enter");
+  await reviewer.keyboard.type("iris");
+  await expect(reviewer.getByRole("option").first()).toContainText("Iris Almondfeld");
+  await reviewer.keyboard.press("Enter");
+  await expect(reviewer.getByRole("heading", { level: 1 })).toHaveText("Iris Almondfeld opens two doors");
+  await reviewer.getByRole("button", { name: "what: left open" }).press("Enter");
+  await reviewer.keyboard.type("cellar door");
+  await expect(reviewer.getByRole("option").first()).toContainText("Cellar door");
+  await reviewer.keyboard.press("Enter");
+  const months = reviewer.getByText("In the 13 months from the export:").locator("..");
+  await expect(months).toContainText("Mon–Fri 08–18");
+  await expect(reviewer.getByText(/Inquiry on the draft “Cellar by day”/)).toBeVisible();
+  await reviewer.getByRole("button", { name: "Keep", exact: true }).click();
+  await expect(reviewer.getByRole("alert").filter({ hasText: "A question on a draft is not kept" })).toBeVisible();
+  const asked = new URL(reviewer.url());
+  expect(asked.searchParams.get("draft")).toBe(draft.split("/").pop());
+  expect((await second.goto(`${asked.pathname}${asked.search}`))?.status()).toBe(404);
+  await reviewer.getByRole("combobox", { name: "As it was in, or would be with" }).click();
+  await reviewer.getByRole("option", { name: /, now$/ }).click();
+  await expect(months).toContainText("At all hours");
+  expect(new URL(reviewer.url()).searchParams.has("draft")).toBe(false);
+});
+
 test("hours are drawn by dragging, copied to other days and typed to the minute", async () => {
   await reviewer.goto(`${draft}/edit?list=schedules`);
   await reviewer.getByLabel("Name").fill("Pressing");

@@ -104,3 +104,53 @@ test("when alone is answered: who opens anything then", async ({ browser }) => {
   await expect(page.getByRole("row", { name: /^=Otto Rushgaard/ })).toHaveCount(0);
   await page.context().close();
 });
+
+test("asked as if every card were live, a verdict says what would open and what does as things stand; one key asks so and back", async ({ browser }) => {
+  const page = await signedIn(browser, "asker");
+  const heading = page.getByRole("heading", { level: 1 });
+  await page.goto("/inquiry?who=cardholder:leif&where=door:barn-door&when=2026-11-25T10:00");
+  await expect(heading).toHaveText("Leif Rushdahl does not open it then");
+  // The answer came in a stream: a key is heard once the page is at rest.
+  await page.waitForLoadState("networkidle");
+  await page.keyboard.press("l");
+  await expect(heading).toHaveText("Leif Rushdahl would open it then if every card were live");
+  await expect(page.getByText(/^As things stand, Wed 25 Nov 2026, 10:00\. It stays shut:/)).toBeVisible();
+  await expect(page.getByRole("img", { name: /^It opens on [0-9,]+ dates of 396/ })).toBeVisible();
+  await page.waitForLoadState("networkidle");
+  await page.keyboard.press("l");
+  await expect(heading).toHaveText("Leif Rushdahl does not open it then");
+  expect(new URL(page.url()).searchParams.has("asIfLive")).toBe(false);
+  await page.context().close();
+});
+
+test("a question about several leads to its charts, and each row of their tables to its own question", async ({ browser }) => {
+  const page = await signedIn(browser, "asker");
+  const heading = page.getByRole("heading", { level: 1 });
+  await page.goto("/inquiry?who=everybody&where=anywhere");
+  await page.getByRole("link", { name: "Charts" }).click();
+  await expect(heading).toHaveText("Everybody at anything, in charts");
+  const figure = (title: RegExp) => page.getByRole("figure").filter({ hasText: title });
+  const hours = figure(/by the hour of an ordinary week/);
+  await hours.getByText("The table behind it").click();
+  // By day Iris, Nora and Otto open the barn, on weekends Iris alone the cellar; at night she and Nora of the watch do.
+  const at = (row: RegExp) => hours.getByRole("row", { name: row }).getByRole("cell").allTextContents();
+  expect(await at(/^10–11/)).toEqual(["10–11", "3", "3", "3", "3", "3", "1", "1"]);
+  expect(await at(/^02–03/)).toEqual(["02–03", "2", "2", "2", "2", "2", "2", "2"]);
+  const departments = figure(/^Out of hours, by department/);
+  await departments.getByText("The table behind it").click();
+  await departments.getByRole("link", { name: "Press house" }).click();
+  await expect(heading).toHaveText(/^Everybody of Press house: /);
+  await page.context().close();
+});
+
+test("departments stand as a tree, and the people of one are moved in a draft", async ({ browser }) => {
+  const page = await signedIn(browser, "asker");
+  await page.goto("/register");
+  await page.getByRole("link", { name: "Departments", exact: true }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText(/people in one department$/);
+  await expect(page.getByRole("row", { name: /^Press house/ })).toContainText("Dagmar Holmwold");
+  await page.getByRole("button", { name: "Move people of Press house, in a draft" }).press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("Move people between departments");
+  await expect(page.getByRole("region", { name: "Press house" })).toContainText("Nora Mosstrand");
+  await page.context().close();
+});

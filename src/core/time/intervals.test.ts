@@ -1,6 +1,6 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import { clip, contains, contentKey, fromRanges, intersect, nextChange, subtract, totalMinutes, union } from "./intervals";
+import { clip, contains, contentKey, fromRanges, intersect, meet, nextChange, previousChange, subtract, totalMinutes, union } from "./intervals";
 import type { EpochMinute } from "./instant";
 import type { IntervalSet } from "./intervals";
 
@@ -39,12 +39,20 @@ describe("the algebra of intervals", () => {
     );
   });
 
-  it("finds the next bound after a minute", () => {
+  it("finds the next bound after a minute, and the last one before it", () => {
     fc.assert(
       fc.property(anySet, fc.integer({ min: 0, max: size }), (set, minute) => {
         expect(nextChange(set, minute as EpochMinute)).toBe(set.find((bound) => bound > minute));
+        // The minute before a bound is otherwise than the one after it.
+        const minutes = minutesOf(set);
+        const changes = [0, ...all, size].filter((m) => m < minute && minutes.has(m) !== minutes.has(m - 1));
+        expect(previousChange(set, minute as EpochMinute)).toBe(changes.length === 0 ? undefined : Math.max(...changes));
       }),
     );
+  });
+
+  it("tells whether two sets have a minute in common", () => {
+    fc.assert(fc.property(anySet, anySet, (a, b) => expect(meet(a, b)).toBe([...minutesOf(a)].some((m) => minutesOf(b).has(m)))));
   });
 
   it("gives equal sets one key and others another", () => {

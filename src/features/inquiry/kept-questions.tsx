@@ -7,7 +7,7 @@ import type { ChangeOfAnswer, ListedQuestion } from "@/operations/inquiry/kept-q
 import { useFetched } from "@/ui/fetched";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
-import { countWords, listWords, plural } from "../words/numbers";
+import { capital, countWords, listWords, plural } from "../words/numbers";
 import { whenShort } from "../words/when";
 import classes from "./inquiry.module.css";
 import { modesClause } from "./modes";
@@ -88,7 +88,7 @@ export function KeptQuestions({ kept, actions }: { readonly kept: readonly Liste
   if (kept.length === 0) return null;
   return (
     <section aria-label="Kept questions">
-      <h2 className={classes.section}>{kept.length === 1 ? "A question that you keep" : `${countWords(kept.length)} questions that you keep`}</h2>
+      <h2 className={classes.section}>{kept.length === 1 ? "A question that you keep" : `${capital(countWords(kept.length))} questions that you keep`}</h2>
       <ul className={classes.examples}>
         {kept.map((question) => (
           <Kept key={question.id} question={question} actions={actions} />
