@@ -50,7 +50,19 @@ export interface Tokens {
 /** A calendar's file, by the name under which a mapping has it, and its events: on how many entries each comes out. */
 export interface CalendarEvents {
   readonly file: string;
-  readonly events: readonly { readonly summary: string; readonly dayType: string; readonly entries: number }[];
+  readonly events: readonly {
+    readonly summary: string;
+    readonly dayType: string;
+    readonly entries: number;
+    /** Whether it repeats by none of our rules and is taken in as its dates, and whether it goes on after those. */
+    readonly spelledOut: boolean;
+    readonly goesOn: boolean;
+  }[];
+  readonly calendars: readonly { readonly id: string; readonly name: string; readonly entries: number }[];
+  /** What else the file holds, which is not read, by the name of the component. */
+  readonly others: readonly { readonly name: string; readonly count: number }[];
+  /** The last date to which events are spelled out. */
+  readonly readTo: string;
 }
 
 /** What an intake would bring, before anything is stored. */

@@ -1,6 +1,7 @@
-import type { DocumentDay } from "@/core/facility/document";
 import type { RefusedRow } from "@/intake/formats/tables/read-table";
-import { CalendarFileError, readCalendar } from "@/intake/formats/calendar/icalendar";
+import type { ReadCalendars } from "@/intake/formats/calendar/read-calendar";
+import { CalendarFileError, readCalendars } from "@/intake/formats/calendar/read-calendar";
+import { formatCivilDay } from "@/core/time/civil-day";
 import { readFacility } from "@/intake/formats/facility/read-facility";
 import type { Actor } from "@/operations/ports/record";
 import type { PrintedIssue } from "@/operations/ports/snapshots";
@@ -20,13 +21,32 @@ type Opened =
 
 const wrong = (name: string, message: string): Opened => ({ errors: [{ level: "error", path: name, code: "not-a-calendar", message }], errorCount: 1 });
 
-function eventsOf(days: readonly DocumentDay[]): CalendarEvents["events"] {
-  const events = new Map<string, { summary: string; dayType: string; entries: number }>();
-  for (const { name: summary, dayType } of days) events.set(summary, { summary, dayType, entries: (events.get(summary)?.entries ?? 0) + 1 });
-  return [...events.values()];
+/** The events of a file by their summary, with the day type of each and what becomes of it. */
+function eventsOf({ calendars, others, readTo }: ReadCalendars): Omit<CalendarEvents, "file"> {
+  const events = new Map<string, { summary: string; dayType: string; entries: number; spelledOut: boolean; goesOn: boolean }>();
+  for (const { calendar, spelledOut } of calendars) {
+    const asDates = new Map(spelledOut.map((one) => [one.name, one]));
+    for (const { name: summary, dayType } of calendar.days ?? []) {
+      const known = events.get(summary);
+      const spelled = asDates.get(summary);
+      events.set(summary, {
+        summary,
+        dayType,
+        entries: (known?.entries ?? 0) + 1,
+        spelledOut: spelled !== undefined || (known?.spelledOut ?? false),
+        goesOn: (spelled?.goesOn ?? false) || (known?.goesOn ?? false),
+      });
+    }
+  }
+  return {
+    events: [...events.values()],
+    calendars: calendars.map(({ calendar: { id, name, days = [] } }) => ({ id, name, entries: days.length })),
+    others: [...others].map(([name, count]) => ({ name, count })),
+    readTo: formatCivilDay(readTo),
+  };
 }
 
-/** The present register with one calendar put in the place of the one of its id, or added to the others. */
+/** The present register with each calendar of a file put in the place of the one of its id, or added to the others. */
 async function openCalendar(services: Services, file: SourceFile, { mapping }: ReadAs, report: Report): Promise<Opened> {
   report({ step: "checking", done: 0, of: 1 });
   const { name } = file;
@@ -34,29 +54,31 @@ async function openCalendar(services: Services, file: SourceFile, { mapping }: R
   if (!latest) return wrong(name, "There is no register yet that a calendar could go into. Take in a facility first.");
   const base = name.replace(/\.ics$/i, "");
   try {
-    const { calendar, refused } = readCalendar(
-      await file.text(),
-      { id: base, name: base },
-      Number(latest.asOf.slice(0, 4)),
-      Object.hasOwn(mapping, base) ? mapping[base]?.dayTypes : undefined,
-    );
     const { facility: present } = await services.compiled(latest);
-    const at = present.calendars.findIndex(({ id }) => id === calendar.id);
-    const calendars = at < 0 ? [...present.calendars, calendar] : present.calendars.with(at, calendar);
+    const read = readCalendars(await file.text(), {
+      otherwise: { id: base, name: base },
+      year: Number(latest.asOf.slice(0, 4)),
+      timeZone: present.timeZone,
+      dayTypes: Object.hasOwn(mapping, base) ? mapping[base]?.dayTypes : undefined,
+    });
+    const { refused } = read;
+    const brought = new Map(read.calendars.map(({ calendar }) => [calendar.id, calendar]));
+    const calendars = [...present.calendars.filter(({ id }) => !brought.has(id)), ...brought.values()];
     const checked = readFacility(JSON.stringify({ ...present, calendars }));
     if (!checked.ok) return refusalOf(checked.error);
     const fileHash = await file.hash();
-    const rows = refused.map(({ number, name: summary, reason }): RefusedRow => ({ file: name, line: number, column: "VEVENT", value: summary, reason }));
+    const entries = read.calendars.reduce((sum, { calendar }) => sum + (calendar.days?.length ?? 0), 0);
+    const rows = refused.map(({ line, name: summary, reason }): RefusedRow => ({ file: name, line, column: "VEVENT", value: summary, reason }));
     return {
       brought: {
         checked: checked.value,
         fileHash,
         leftOut: refused.length,
-        files: [{ name, hash: fileHash, rows: calendar.days?.length ?? 0, leftOut: refused.length }],
+        files: [{ name, hash: fileHash, rows: entries, leftOut: refused.length }],
         brings: { calendars: "all" },
       },
       refused: rows,
-      events: { file: base, events: eventsOf(calendar.days ?? []) },
+      events: { file: base, ...eventsOf(read) },
     };
   } catch (error) {
     if (error instanceof CalendarFileError) return wrong(name, error.message);
@@ -91,7 +113,7 @@ export async function storeCalendar(
       outcome: "refused",
       errors: opened.refused.map(({ line, value, reason }) => ({
         level: "error",
-        path: `${file.name}, event ${line}`,
+        path: `${file.name}, line ${line}`,
         code: "refused-row",
         message: `Found ${value}; ${reason}.`,
       })),

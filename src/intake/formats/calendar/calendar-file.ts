@@ -1,5 +1,5 @@
 import type { FacilityDocument } from "@/core/facility/document";
-import { writeCalendar } from "@/intake/formats/calendar/icalendar";
+import { writeCalendar } from "@/intake/formats/calendar/write-calendar";
 
 /** A calendar of a frozen document as iCalendar, its dates from the year of the export on; undefined where there is none of the id. */
 export function calendarFile(text: string, id: string): string | undefined {

@@ -22,13 +22,31 @@ export interface RecurrenceRule {
   readonly months: readonly number[];
   readonly monthDays: readonly number[];
   readonly yearDays: readonly number[];
+  /** Weeks of the year, the first being that with at least four days in it; from its end where negative. */
+  readonly weeks: readonly number[];
   /** Weekdays, 0 for Monday; `n` counts them in the month or the year, from its end where negative. */
   readonly days: readonly { readonly weekday: number; readonly n?: number }[];
   readonly positions: readonly number[];
 }
 
+/** How the end of a rule is read, and whether its event is told in dates; otherwise in midnights, so that a rule may say the time of day. */
+export interface RuleReading {
+  readonly until: (text: string) => CivilDay | undefined;
+  readonly isDated: boolean;
+}
+
+const inDates: RuleReading = {
+  until: (text) => {
+    const [, year = "", month = "", day = ""] = /^(\d{4})(\d\d)(\d\d)(?:T\d{6}Z?)?$/.exec(text) ?? [];
+    return parseCivilDay(`${year}-${month}-${day}`);
+  },
+  isDated: true,
+};
+
+const timesOfDay = ["BYHOUR", "BYMINUTE", "BYSECOND"];
+
 /** Reads the text of an RRULE. Gives a text that says what is not read where it is not read whole. */
-export function parseRecurrence(text: string): RecurrenceRule | string {
+export function parseRecurrence(text: string, reading: RuleReading = inDates): RecurrenceRule | string {
   const parts = new Map<string, string>();
   for (const part of text.toUpperCase().split(";")) {
     const [, name = "", value = ""] = /^([A-Z]+)=(.+)$/.exec(part.trim()) ?? [];
@@ -51,9 +69,12 @@ export function parseRecurrence(text: string): RecurrenceRule | string {
   };
   const frequency = frequencies.find((one) => one === parts.get("FREQ"));
   if (!frequency) return `its RRULE has FREQ=${parts.get("FREQ") ?? "nothing"}; read are ${frequencies.join(", ")}`;
-  const known = new Set(["FREQ", "INTERVAL", "COUNT", "UNTIL", "WKST", "BYMONTH", "BYMONTHDAY", "BYYEARDAY", "BYDAY", "BYSETPOS"]);
+  const known = new Set(["FREQ", "INTERVAL", "COUNT", "UNTIL", "WKST", "BYMONTH", "BYMONTHDAY", "BYYEARDAY", "BYWEEKNO", "BYDAY", "BYSETPOS", ...timesOfDay]);
   const unknown = [...parts.keys()].find((name) => !known.has(name));
   if (unknown) return `its RRULE has ${unknown}, which is not read`;
+  // RFC 5545, 3.3.10: of an event that is told in dates they are passed over.
+  const timed = reading.isDated ? undefined : timesOfDay.find((name) => parts.has(name) && !/^0{1,2}$/.test(parts.get(name) ?? ""));
+  if (timed !== undefined) return `its RRULE has ${timed}=${parts.get(timed) ?? ""}; read are events that begin at midnight`;
   const months = numbers("BYMONTH", 12, false);
   const days = (parts.get("BYDAY")?.split(",") ?? []).map((value) => {
     const [, n = "", code = ""] = /^([+-]?\d{1,2})?(MO|TU|WE|TH|FR|SA|SU)$/.exec(value) ?? [];
@@ -64,8 +85,7 @@ export function parseRecurrence(text: string): RecurrenceRule | string {
     return { weekday: weekdayCodes.indexOf(code), ...(isCounted && { n: Number(n) }) };
   });
   const untilText = parts.get("UNTIL");
-  const [, year = "", month = "", day = ""] = /^(\d{4})(\d\d)(\d\d)(?:T\d{6}Z?)?$/.exec(untilText ?? "") ?? [];
-  const until = untilText === undefined ? undefined : parseCivilDay(`${year}-${month}-${day}`);
+  const until = untilText === undefined ? undefined : reading.until(untilText);
   if (untilText !== undefined && until === undefined) refused ??= `its RRULE has UNTIL=${untilText}; expected a date such as 20261231`;
   const weekStart = weekdayCodes.indexOf(parts.get("WKST") ?? "MO");
   if (weekStart < 0) refused ??= `its RRULE has WKST=${parts.get("WKST")}; expected a weekday such as MO`;
@@ -81,11 +101,17 @@ export function parseRecurrence(text: string): RecurrenceRule | string {
     ...(until !== undefined && { until }),
     monthDays: numbers("BYMONTHDAY", 31, true),
     yearDays: numbers("BYYEARDAY", 366, true),
+    weeks: numbers("BYWEEKNO", 53, true),
     positions: numbers("BYSETPOS", 366, true),
   };
   if (rule.yearDays.length > 0 && frequency !== "YEARLY") refused ??= `its RRULE has BYYEARDAY with FREQ=${frequency}, which RFC 5545 does not allow`;
+  if (rule.weeks.length > 0 && frequency !== "YEARLY") refused ??= `its RRULE has BYWEEKNO with FREQ=${frequency}, which RFC 5545 does not allow`;
+  if (rule.weeks.length > 0 && days.some(({ n }) => n !== undefined)) refused ??= "its RRULE has BYWEEKNO with counted weekdays, which RFC 5545 does not allow";
+  // A week over the turn of the year belongs to one year by its number and has days in two: which of them is the rule's then is read in two ways.
+  if (rule.weeks.some((week) => Math.abs(week) === 1 || Math.abs(week) >= 52) && (interval > 1 || rule.positions.length > 0))
+    refused ??= `its RRULE counts years, or days in them, by weeks that lie over the turn of a year (BYWEEKNO=${parts.get("BYWEEKNO") ?? ""}), which is read in two ways`;
   if (rule.monthDays.length > 0 && frequency === "WEEKLY") refused ??= "its RRULE has BYMONTHDAY with FREQ=WEEKLY, which RFC 5545 does not allow";
-  if (rule.positions.length > 0 && months.length + days.length + rule.monthDays.length + rule.yearDays.length === 0)
+  if (rule.positions.length > 0 && months.length + days.length + rule.monthDays.length + rule.yearDays.length + rule.weeks.length === 0)
     refused ??= "its RRULE has BYSETPOS without another BY part, which RFC 5545 does not allow";
   return refused ?? rule;
 }
@@ -93,6 +119,20 @@ export function parseRecurrence(text: string): RecurrenceRule | string {
 /** Whether a date counts as one of the wanted, from the beginning of a stretch or, where negative, from its end. */
 const isAt = (wanted: readonly number[], fromStart: number, length: number): boolean =>
   wanted.some((n) => (n > 0 ? n === fromStart : length + n + 1 === fromStart));
+
+/** The first day of the first week of a year: of that which has at least four days in it. */
+function firstWeekOf(year: number, weekStart: number): CivilDay {
+  const fourth = civilDay(year, 1, 4);
+  return addDays(fourth, -((weekdayNumber(fourth) - weekStart + daysAWeek) % daysAWeek));
+}
+
+/** Whether a date lies in one of some weeks of the year to which its week belongs. Source: RFC 5545, 3.3.10; ISO 8601 where weeks begin on Monday. */
+function isInWeeks({ weeks, weekStart }: RecurrenceRule, date: CivilDay): boolean {
+  const begin = addDays(date, -((weekdayNumber(date) - weekStart + daysAWeek) % daysAWeek));
+  const { year } = yearMonthDay(addDays(begin, 3));
+  const first = firstWeekOf(year, weekStart);
+  return isAt(weeks, (begin - first) / daysAWeek + 1, (firstWeekOf(year + 1, weekStart) - first) / daysAWeek);
+}
 
 /** The period of a rule that a date lies in, counted from anywhere; periods of one rule differ by whole numbers. */
 function periodOf({ frequency, weekStart }: RecurrenceRule, date: CivilDay): number {
@@ -112,6 +152,7 @@ function isOfRule(rule: RecurrenceRule, start: CivilDay, date: CivilDay): boolea
   const lengthOfMonth = daysInMonth(year, month);
   if (monthDays.length > 0 && !isAt(monthDays, day, lengthOfMonth)) return false;
   if (yearDays.length > 0 && !isAt(yearDays, date - civilDay(year, 1, 1) + 1, civilDay(year + 1, 1, 1) - civilDay(year, 1, 1))) return false;
+  if (rule.weeks.length > 0 && !isInWeeks(rule, date)) return false;
   if (days.length > 0) {
     const isInMonth = frequency === "MONTHLY" || months.length > 0;
     const [from, to] = isInMonth ? [date - day + 1, date - day + lengthOfMonth] : [civilDay(year, 1, 1), civilDay(year + 1, 1, 1) - 1];
@@ -120,7 +161,7 @@ function isOfRule(rule: RecurrenceRule, start: CivilDay, date: CivilDay): boolea
   }
   const namesNoDay = monthDays.length + yearDays.length + days.length === 0;
   if (!namesNoDay || frequency === "DAILY") return true;
-  if (frequency === "WEEKLY") return weekday === weekdayNumber(start);
+  if (frequency === "WEEKLY" || rule.weeks.length > 0) return weekday === weekdayNumber(start);
   return day === first.day && (frequency === "MONTHLY" || months.length > 0 || month === first.month);
 }
 

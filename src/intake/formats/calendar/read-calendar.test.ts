@@ -5,10 +5,19 @@ import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
 import type { DocumentCalendar, DocumentDay } from "@/core/facility/document";
 import { calendarOf } from "@/core/facility/time-rules";
 import { addDays, civilDay, formatCivilDay } from "@/core/time/civil-day";
-import { readCalendar, writeCalendar } from "./icalendar";
+import type { CalendarReading } from "./read-calendar";
+import { CalendarFileError, readCalendars } from "./read-calendar";
+import { writeCalendar } from "./write-calendar";
 
 const none = { id: "file", name: "File" };
-const read = (text: string, year = 2026) => readCalendar(text, none, year);
+const reading = (more: Partial<CalendarReading> = {}): CalendarReading => ({ otherwise: none, year: 2026, timeZone: "Europe/Vienna", ...more });
+/** A file of one calendar. */
+function read(text: string, year = 2026, more: Partial<CalendarReading> = {}) {
+  const { calendars, refused } = readCalendars(text, reading({ year, ...more }));
+  const [one, ...others] = calendars;
+  if (!one || others.length > 0) throw new Error(`${calendars.length} calendars`);
+  return { calendar: one.calendar, refused };
+}
 const file = (...events: readonly string[]): string =>
   [
     "BEGIN:VCALENDAR",
@@ -40,7 +49,7 @@ describe("a holiday calendar as iCalendar", () => {
       "SUMMARY:New Year\nDTSTART;VALUE=DATE:20260101\nRRULE:FREQ=YEARLY",
       "SUMMARY:Works outing\nDTSTART;VALUE=DATE:20260603",
     );
-    expect(readCalendar(text, none, 2026, { "Works outing": "company", constructor: "x" }).calendar.days?.map(({ name, dayType }) => [name, dayType])).toEqual([
+    expect(read(text, 2026, { dayTypes: { "Works outing": "company", constructor: "x" } }).calendar.days?.map(({ name, dayType }) => [name, dayType])).toEqual([
       ["Harvest", "season"],
       ["New Year", "public"],
       ["Works outing", "company"],
@@ -132,12 +141,12 @@ describe("a holiday calendar as iCalendar", () => {
   it("refuses what is no holiday, each event with its place and reason, and a file that is no calendar at all", () => {
     const { calendar, refused } = read(file("DTSTART:20260301T090000Z\nSUMMARY:Meeting", "DTSTART;VALUE=DATE:20260302\nSUMMARY:Day", "SUMMARY:Never"));
     expect(calendar.days?.map(({ name }) => name)).toEqual(["Day"]);
-    expect(refused.map(({ number, name, reason }) => [number, name, /all-day|no DTSTART/.test(reason)])).toEqual([
+    expect(refused.map(({ number, name, reason }) => [number, name, /time of day|no DTSTART/.test(reason)])).toEqual([
       [1, "Meeting", true],
       [3, "Never", true],
     ]);
     expect(() => read("hello")).toThrow(/no iCalendar/);
-    expect(() => read("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\n")).toThrow(/iCalendar|VCALENDAR/);
+    expect(() => read("BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\n")).toThrow(/line 2: it has no END:VEVENT/);
     expect(() => read("BEGIN:VCARD\r\nEND:VCARD\r\n")).toThrow(/VCARD/);
   });
 
@@ -180,27 +189,28 @@ describe("a holiday calendar as iCalendar", () => {
   it("refuses by name what is not read exactly", () => {
     const reasonOf = (event: string) => read(file("DTSTART;VALUE=DATE:20260101\nSUMMARY:Other", event)).refused[0]?.reason;
     expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRRULE:FREQ=MONTHLY;BYDAY=20MO")).toMatch(/BYDAY=20MO.*5th/);
-    expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRRULE:FREQ=YEARLY;BYWEEKNO=20;BYDAY=MO")).toMatch(/BYWEEKNO/);
+    expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRRULE:FREQ=YEARLY;INTERVAL=2;BYWEEKNO=1;BYDAY=MO")).toMatch(/BYWEEKNO=1.*two ways/);
     expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRRULE:FREQ=HOURLY")).toMatch(/FREQ=HOURLY/);
-    expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRRULE:FREQ=YEARLY\nRRULE:FREQ=MONTHLY")).toMatch(/2 RRULEs/);
+    expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nEXRULE:FREQ=MONTHLY")).toMatch(/EXRULE/);
     expect(reasonOf("DTSTART;VALUE=DATE:20260105\nSUMMARY:S\nRDATE;VALUE=PERIOD:20260301T000000Z/P1D")).toMatch(/RDATE/);
     expect(reasonOf("UID:z\nRECURRENCE-ID;RANGE=THISANDFUTURE;VALUE=DATE:20260105\nDTSTART;VALUE=DATE:20260105\nSUMMARY:S")).toMatch(/RANGE/);
     expect(reasonOf("DTSTART;VALUE=DATE:20260230\nSUMMARY:S")).toMatch(/no date that exists/);
     expect(reasonOf("DTSTART;VALUE=DATE:20260105\nDTEND;VALUE=DATE:20260101\nSUMMARY:S")).toMatch(/before its DTSTART/);
     // The twentieth Monday of the year is one (RFC 5545, 3.8.5.3: 1997-05-19, 1998-05-18, 1999-05-17).
-    expect(
-      readCalendar(file("DTSTART;VALUE=DATE:19970519\nSUMMARY:S\nRRULE:FREQ=YEARLY;BYDAY=20MO;COUNT=3"), none, 1997).calendar.days?.map(({ on }) => on),
-    ).toEqual(["1997-05-19", "1998-05-18", "1999-05-17"]);
+    expect(read(file("DTSTART;VALUE=DATE:19970519\nSUMMARY:S\nRRULE:FREQ=YEARLY;BYDAY=20MO;COUNT=3"), 1997).calendar.days?.map(({ on }) => on)).toEqual([
+      "1997-05-19",
+      "1998-05-18",
+      "1999-05-17",
+    ]);
   });
 
   it("takes one calendar with something in it, with or without a byte order mark", () => {
     const one = file("DTSTART;VALUE=DATE:20260301\nSUMMARY:S");
     expect(read(`\uFEFF${one}`).calendar.days).toHaveLength(1);
-    expect(() => read(one + one)).toThrow(/2 calendars; expected one/);
     expect(() => read("")).toThrow(/empty/);
     expect(() => read("\uFEFF \r\n")).toThrow(/empty/);
     expect(() => read(file())).toThrow(/no VEVENT/);
-    expect(() => read(file("DTSTART:20260301T090000Z\nSUMMARY:Meeting"))).toThrow(/event 1 \(Meeting\).*all-day/);
+    expect(() => read(file("DTSTART:20260301T090000Z\nSUMMARY:Meeting"))).toThrow(/event 1 \(Meeting\) on line 4: .*time of day/);
     expect(() => read(file("DTSTART;VALUE=DATE:20260301\nSUMMARY:S\nSTATUS:CANCELLED"))).toThrow(/called off/);
   });
 
@@ -213,5 +223,154 @@ describe("a holiday calendar as iCalendar", () => {
       read(file(...Array.from({ length: 4 }, () => "DTSTART;VALUE=DATE:00010101\nSUMMARY:S\nRRULE:FREQ=YEARLY;COUNT=9999;BYMONTH=2;BYMONTHDAY=30"))),
     ).toThrow(/2,000,000 days/);
     expect(() => read(`BEGIN:VCALENDAR\r\nX:${"y".repeat(20_000_001)}`)).toThrow(/20,000,000/);
+  });
+
+  it("reads what lasts from midnight to midnight on one clock as whole days, whichever way it is written", () => {
+    const day = [{ name: "S", dayType: "public", on: "2026-05-01" }];
+    expect(days("DTSTART;TZID=Europe/Vienna:20260501T000000\nDTEND;TZID=Europe/Vienna:20260502T000000\nSUMMARY:S")).toEqual(day);
+    expect(days("DTSTART:20260501T000000\nDURATION:P1D\nSUMMARY:S")).toEqual(day);
+    // A date can be nothing else, also where nobody says that it is one.
+    expect(days("DTSTART:20260501\nSUMMARY:S")).toEqual(day);
+    // Midnight of UTC is told on the clock that the calendar names, else on the facility's.
+    const utc = file("DTSTART:20260430T220000Z\nDTEND:20260501T220000Z\nSUMMARY:S");
+    expect(read(utc).calendar.days).toEqual(day);
+    expect(() => read(utc, 2026, { timeZone: "UTC" })).toThrow(/time of day/);
+    expect(read(utc.replace("PRODID", "X-WR-TIMEZONE:Europe/Paris\r\nPRODID"), 2026, { timeZone: "UTC" }).calendar.days).toEqual(day);
+    // Over the change of the clock a day is as many hours as it has: 2026-03-29 in Vienna has 23 (IANA).
+    expect(days("DTSTART:20260328T230000Z\nDTEND:20260329T220000Z\nSUMMARY:S")).toEqual([{ name: "S", dayType: "public", on: "2026-03-29" }]);
+    const until = (text: string) =>
+      days(`DTSTART;TZID=Europe/Vienna:20260501T000000\nDTEND;TZID=Europe/Vienna:20260502T000000\nSUMMARY:S\nRRULE:FREQ=DAILY;UNTIL=${text}`);
+    // The instance of the 3rd begins at 22:00 UTC of the 2nd.
+    expect(until("20260502T220000Z")?.map(({ on }) => on)).toEqual(["2026-05-01", "2026-05-02", "2026-05-03"]);
+    expect(until("20260502T215900Z")?.map(({ on }) => on)).toEqual(["2026-05-01", "2026-05-02"]);
+    const reasonOf = (event: string) => read(file("DTSTART;VALUE=DATE:20260101\nSUMMARY:Other", event)).refused[0]?.reason;
+    expect(reasonOf("DTSTART:20260501T000000\nDTEND:20260501T120000\nSUMMARY:Half")).toMatch(/time of day/);
+    expect(reasonOf("DTSTART:20260501T000000\nSUMMARY:No time at all")).toMatch(/time of day/);
+    expect(reasonOf("DTSTART;TZID=Europe/Vienna:20260501T000000\nDTEND;TZID=Asia/Tokyo:20260502T000000")).toMatch(/time of day/);
+    expect(reasonOf("DTSTART;TZID=Some Standard Time:20260501T000000\nDURATION:P1D\nRRULE:FREQ=DAILY;UNTIL=20260601T000000Z")).toMatch(/Some Standard Time/);
+    expect(reasonOf("DTSTART:20260501T000000\nDURATION:PT24H")).toMatch(/DURATION is PT24H/);
+    expect(reasonOf("DTSTART;VALUE=DATE:20260501\nEXDATE:20260501T000000Z\nRRULE:FREQ=YEARLY")).toMatch(/EXDATE/);
+    expect(reasonOf("DTSTART;VALUE=DATE:20260501\nDTSTART;VALUE=DATE:20260601")).toMatch(/DTSTART twice/);
+  });
+
+  it("adds dates and periods, takes dates away however they are written, and puts several rules together", () => {
+    const dates = (text: string) => days(`SUMMARY:S\n${text}`)?.map(({ on, from, to }) => on ?? `${from}/${to}`);
+    expect(dates("DTSTART;VALUE=DATE:20260105\nRDATE;VALUE=DATE:20260301,20260105,20260201\nEXDATE;VALUE=DATE:20260301")).toEqual(["2026-01-05", "2026-02-01"]);
+    expect(
+      dates(
+        "DTSTART;TZID=Europe/Vienna:20260105T000000\nDURATION:P1D\nRDATE;TZID=Europe/Vienna;VALUE=PERIOD:20260301T000000/P3D,20260401T000000/20260403T000000",
+      ),
+    ).toEqual(["2026-01-05", "2026-03-01/2026-03-03", "2026-04-01/2026-04-02"]);
+    expect(dates("DTSTART;VALUE=DATE:20260105\nRRULE:FREQ=DAILY;COUNT=3\nEXDATE:20260106T000000")).toEqual(["2026-01-05", "2026-01-07"]);
+    expect(dates("DTSTART;VALUE=DATE:20260105\nRRULE:FREQ=DAILY;COUNT=2\nRRULE:FREQ=MONTHLY;COUNT=2")).toEqual(["2026-01-05", "2026-01-06", "2026-02-05"]);
+    // RFC 5545, 3.8.5.3: Monday of week number 20.
+    expect(
+      read(file("DTSTART;VALUE=DATE:19970512\nSUMMARY:S\nRRULE:FREQ=YEARLY;BYWEEKNO=20;BYDAY=MO;COUNT=3"), 1997).calendar.days?.map(({ on }) => on),
+    ).toEqual(["1997-05-12", "1998-05-11", "1999-05-17"]);
+  });
+
+  it("refuses a malformed event with its line, and reads the others; what else a file holds is counted", () => {
+    const text = file(
+      "SUMMARY:One\nDTSTART;VALUE=DATE:20260101",
+      "SUMMARY:Bad line\nDTSTART;VALUE=DATE:20260102\nnonsense",
+      "SUMMARY:Three\nDTSTART;VALUE=DATE:20260103",
+    );
+    const { calendar, refused } = read(text);
+    expect(calendar.days?.map(({ name }) => name)).toEqual(["One", "Three"]);
+    expect(refused).toEqual([{ number: 2, line: 15, name: "Bad line", reason: expect.stringMatching(/^line 15 is "nonsense"/) }]);
+    // An event without an end of its own takes nothing of the next one.
+    const cut = read(text.replace("END:VEVENT", "X-OTHER:1"));
+    expect([cut.calendar.days?.map(({ name }) => name), cut.refused.map(({ line, reason }) => [line, /END:VEVENT|nonsense/.test(reason)])]).toEqual([
+      ["Three"],
+      [
+        [4, true],
+        [15, true],
+      ],
+    ]);
+    // A file that is cut off after an event says so.
+    expect(read(text.replace("END:VCALENDAR\r\n", "")).refused.at(-1)?.reason).toMatch(/ends before END:VCALENDAR/);
+    // An alarm's lines are not the event's, a zone's not the calendar's; to-dos are counted.
+    const alarm = "BEGIN:VALARM\nACTION:DISPLAY\nDESCRIPTION:Wake\nTRIGGER:-PT1H\nDURATION:PT15M\nREPEAT:2\nEND:VALARM";
+    const zone =
+      "BEGIN:VTIMEZONE\r\nTZID:X\r\nBEGIN:STANDARD\r\nDTSTART:16010101T030000\r\nRRULE:FREQ=YEARLY;BYDAY=-1SU;BYMONTH=10\r\nEND:STANDARD\r\nEND:VTIMEZONE";
+    const more = file(`SUMMARY:One\nDTSTART;VALUE=DATE:20260101\n${alarm}`).replace(
+      "BEGIN:VEVENT",
+      `${zone}\r\nBEGIN:VTODO\r\nSUMMARY:Buy\r\nEND:VTODO\r\nBEGIN:VEVENT`,
+    );
+    const { calendars, others } = readCalendars(more, reading());
+    expect([calendars[0]?.calendar.days, [...others]]).toEqual([[{ name: "One", dayType: "public", on: "2026-01-01" }], [["VTODO", 1]]]);
+    // Lines that end in other ways, and folds by a tab.
+    for (const end of ["\n", "\r"]) expect(read(text.replaceAll("\r\n", end)).calendar.days).toHaveLength(2);
+    expect(read(file("SUMMARY:Fol\n\tded\nDTSTART;VALUE=DATE:20260101")).calendar.days?.[0]?.name).toBe("Folded");
+  });
+
+  it("takes several calendars of a file as several, each by its own name, and those of one name apart", () => {
+    const one = (name: string, date: string) => file(`SUMMARY:S\nDTSTART;VALUE=DATE:${date}`).replace("PRODID", `X-WR-CALNAME:${name}\r\nPRODID`);
+    const { calendars } = readCalendars(
+      one("Garden", "20260101") + one("Island", "20260102") + file("SUMMARY:Off\nDTSTART;VALUE=DATE:20260103\nSTATUS:CANCELLED"),
+      reading(),
+    );
+    expect(calendars.map(({ calendar: { id, name, days: found } }) => [id, name, found?.map(({ on }) => on)])).toEqual([
+      ["file", "Garden", ["2026-01-01"]],
+      ["file-2", "Island", ["2026-01-02"]],
+    ]);
+  });
+
+  it("names what is spelled out, and whether it goes on after the last date that is read", () => {
+    const { calendars, readTo } = readCalendars(
+      file(
+        "SUMMARY:For good\nDTSTART;VALUE=DATE:20200501\nRRULE:FREQ=YEARLY",
+        "SUMMARY:Second Friday\nDTSTART;VALUE=DATE:20200110\nRRULE:FREQ=MONTHLY;BYDAY=2FR",
+        "SUMMARY:Thrice\nDTSTART;VALUE=DATE:20260110\nRRULE:FREQ=DAILY;COUNT=3",
+      ),
+      reading(),
+    );
+    expect(calendars[0]?.spelledOut).toEqual([
+      { name: "Second Friday", entries: 144, goesOn: true },
+      { name: "Thrice", entries: 3, goesOn: false },
+    ]);
+    expect(formatCivilDay(readTo)).toBe("2036-12-31");
+  });
+
+  it("reads or refuses by name whatever stands in a file, and never fails otherwise", () => {
+    const whole = file(
+      "UID:a\nSUMMARY:One\nDTSTART;VALUE=DATE:20260101\nRRULE:FREQ=YEARLY;BYDAY=2MO;BYMONTH=5\nEXDATE;VALUE=DATE:20270101",
+      'UID:b\nSUMMARY:Two\nDTSTART;TZID=Europe/Vienna:20260501T000000\nDURATION:P2D\nRDATE;VALUE=PERIOD:20260601T000000/P1D\nX-NOMADE-RULE:{"easter":1}',
+      "UID:a\nRECURRENCE-ID;VALUE=DATE:20280101\nSUMMARY:Moved\nDTSTART;VALUE=DATE:20280102\nX-NOMADE-PRIORITY:3",
+    );
+    const pieces = [
+      "\r\n",
+      ";",
+      ":",
+      '"',
+      "BEGIN:VEVENT",
+      "END:VEVENT",
+      "END:VCALENDAR",
+      "20261332",
+      "T000000Z",
+      "VALUE=DATE",
+      "-1",
+      "9999",
+      "0",
+      "__proto__",
+      "\u0000",
+      "RRULE:",
+      "\ud800",
+    ];
+    const cut = fc.tuple(fc.nat(whole.length), fc.nat(30), fc.oneof(fc.constantFrom(...pieces), fc.string({ maxLength: 12 })));
+    fc.assert(
+      fc.property(fc.array(cut, { minLength: 1, maxLength: 6 }), (cuts) => {
+        const text = cuts.reduce((before, [at, length, put]) => before.slice(0, at) + put + before.slice(at + length), whole);
+        try {
+          const { calendars, refused } = readCalendars(text, reading());
+          // What is read can be taken in.
+          for (const { calendar } of calendars) expect(() => calendarOf(calendar)).not.toThrow();
+          for (const { line, reason } of refused) expect([line > 0, reason !== ""]).toEqual([true, true]);
+        } catch (error) {
+          if (!(error instanceof CalendarFileError)) throw error;
+        }
+      }),
+      { numRuns: 1500 },
+    );
   });
 });
