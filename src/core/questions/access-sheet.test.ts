@@ -85,7 +85,8 @@ describe("a sheet of people by doors", () => {
             const ids = column.doors.map((door) => facility.doors[door]?.id ?? "");
             const weeks = holders.map(idOf).flatMap((person) => {
               const schedules = ids.flatMap((id) => opened(person, id));
-              // At all hours a week has 10,080 minutes, of which 600 are early on Monday; office is 10 hours on five days from 08 on, of which two on Monday are early.
+              // At all hours a week has 10,080 minutes, of which 600 are early on Monday; office is 10 hours on five days from 08 on, of which two on
+              // Monday are early.
               return schedules.length === 0 ? [] : [schedules.includes("always") ? [10_080, 600] : [3000, 120]];
             });
             const most = weeks.sort((a, b) => (b[0] ?? 0) - (a[0] ?? 0))[0];

@@ -41,8 +41,8 @@ export function weeklyReach(
     let [all, outside] = [never, never];
     bySite.forEach((timeline, site) => {
       if (timeline === never) return;
-      all = timelines.union(all, timeline as TimelineNumber);
-      outside = timelines.union(outside, outsideOf[site]?.(timeline as TimelineNumber) ?? never);
+      all = timelines.union(all, timeline);
+      outside = timelines.union(outside, outsideOf[site]?.(timeline) ?? never);
     });
     return { open: timelines.set(all), outside: timelines.set(outside) };
   });

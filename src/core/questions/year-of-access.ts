@@ -50,8 +50,8 @@ export interface YearClock {
 }
 
 /**
- * What opens in `[from, to)` (minutes of UTC) on the local dates of a clock. A minute that the clock skips is on no date; one that comes twice is open if either
- * is, while it counts twice among the minutes.
+ * What opens in `[from, to)` (minutes of UTC) on the local dates of a clock. A minute that the clock skips is on no date; one that comes twice is open
+ * if either is, while it counts twice among the minutes.
  */
 export function yearOfAccess(open: IntervalSet, { zone, calendar, business }: YearClock, from: EpochMinute, to: EpochMinute): YearOfAccess {
   const beyond = subtract(open, business);

@@ -7,7 +7,6 @@ import type { FindingTrends } from "@/operations/findings/finding-trends";
 import { Chart } from "@/ui/chart";
 import { ChartTable } from "@/ui/chart-table";
 import { Heading, Sheet } from "@/ui/sheet";
-import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { titleOfRule } from "../words/findings";
 import { findingsHref } from "./findings-address";

@@ -197,18 +197,16 @@ export function ChartsView({
   asked,
   charts,
   snapshots,
-  daysOfUse,
   reference,
 }: {
   readonly asked: AskedQuestion;
   readonly charts: InquiryCharts;
   /** The last snapshots, the earliest first. */
   readonly snapshots: readonly number[];
-  readonly daysOfUse: number;
   readonly reference: ReactNode;
 }) {
   const inquiry = answeredQuestion(asked);
-  const { names, askedHolders, byHour, departments, moreDepartments, use, moreDoors } = charts;
+  const { names, askedHolders, byHour, departments, moreDepartments, use, daysOfUse, moreDoors } = charts;
   const who = names.who ?? "Everybody";
   const where = names.where === undefined || names.where === "anything" ? "anything" : names.where;
   return (

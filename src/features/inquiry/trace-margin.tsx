@@ -16,7 +16,10 @@ import classes from "./inquiry.module.css";
 import { PathChain } from "./path-chain";
 import { ToShut } from "./to-shut";
 
-/** The drawn week of a set of minutes: solid in business hours, hatched outside. What was frozen before these were kept with it is held against the usual ones. */
+/**
+ * The drawn week of a set of minutes: solid in business hours, hatched outside. What was frozen before these were kept with it is held against the usual
+ * ones.
+ */
 export function AccessWeek({
   week,
   outside = subtract(week, usualBusinessWeek),

@@ -108,7 +108,7 @@ describe("charts of a question", () => {
       yield* rows;
     })();
     await events.store(
-      file as Parameters<typeof events.store>[0],
+      file,
       told as Parameters<typeof events.store>[1],
       (() => place) as never,
       { signIn: "test" },

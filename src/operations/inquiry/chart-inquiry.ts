@@ -24,7 +24,7 @@ import { contextOf } from "./inquiry-context";
 import { namedDoor, namesOfQuestion } from "./inquiry-names";
 
 /** Days that use is looked for in: PCI DSS asks for unused accounts after 90 (from memory). */
-export const daysOfUse = 90;
+const daysOfUse = 90;
 const doorsCharted = 12;
 const departmentsListed = 200;
 
@@ -60,6 +60,8 @@ export interface InquiryCharts {
   readonly moreDepartments: number;
   /** The doors that most open, the most first. */
   readonly use: readonly UseOfDoor[];
+  /** How many days use is looked for in. */
+  readonly daysOfUse: number;
   readonly moreDoors: number;
 }
 
@@ -132,6 +134,7 @@ export async function chartInquiry(services: Services, account: Account, registe
         isTold: (dates.get(site)?.length ?? 0) > 0,
       };
     }),
+    daysOfUse,
     moreDoors: count - most.length,
   };
 }

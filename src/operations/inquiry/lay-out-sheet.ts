@@ -12,7 +12,8 @@ import { demand } from "../rights";
 import type { Services } from "../services";
 import type { Inquiry, RestsOnUses } from "./inquiry";
 import { compareNames } from "./compare-names";
-import { contextOf, InquiryContext, restsOnUses } from "./inquiry-context";
+import type { InquiryContext } from "./inquiry-context";
+import { contextOf, restsOnUses } from "./inquiry-context";
 import { namedDoor, namedHolder } from "./inquiry-names";
 
 /** Which part of a sheet is asked for. */

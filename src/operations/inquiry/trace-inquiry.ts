@@ -26,7 +26,8 @@ import { demand } from "../rights";
 import type { Services } from "../services";
 import { asPair } from "./inquiry";
 import type { Inquiry, Trace } from "./inquiry";
-import { contextOf, credentialsOf, endsUnused, InquiryContext, restsOnUses } from "./inquiry-context";
+import type { InquiryContext } from "./inquiry-context";
+import { contextOf, credentialsOf, endsUnused, restsOnUses } from "./inquiry-context";
 import { namedCredential, namedDoor, namedHolder } from "./inquiry-names";
 
 /** Names of what a verdict's paths speak of. */

@@ -5,6 +5,8 @@ import type { Inquiry, QuestionNames } from "@/operations/inquiry/inquiry";
 import { asking } from "../nomade";
 import { refuse } from "./route";
 
+export { registerOf };
+
 /** The question that an address holds, read in the register that it asks; undefined where there is none, or no such snapshot or draft. */
 export async function readAsked(account: Account, parts: AddressParts): ReturnType<typeof asking.readInquiry> {
   const presently = await asking.readInquiry(account, undefined, parts);

@@ -18,12 +18,10 @@ import { NoRegister } from "@/features/shell/no-register";
 import { SheetView } from "@/features/inquiry/sheet-view";
 import { VerdictView } from "@/features/inquiry/verdict-view";
 import { notRead } from "@/features/words/not-read";
-import { registerOf } from "@/operations/inquiry/inquiry";
 import type { Inquiry } from "@/operations/inquiry/inquiry";
 import type { Account } from "@/operations/ports/accounts";
-import { may } from "@/operations/rights";
-import { asking, nomade } from "@/wiring/nomade";
-import { readAsked } from "@/wiring/web/asked-question";
+import { asking, may, nomade } from "@/wiring/nomade";
+import { readAsked, registerOf } from "@/wiring/web/asked-question";
 import { dropQuestion, keepQuestion, watchQuestion } from "./actions";
 import { accountWith } from "@/wiring/web/web-session";
 

@@ -62,7 +62,10 @@ export function calendarsIn(text: string): CalendarText[] {
   const endCalendar = (isWhole: boolean): void => {
     endEvent(false);
     calendars.push({ properties, events, others, isWhole });
-    [properties, events, others, isIn] = [[], [], new Map(), false];
+    properties = [];
+    events = [];
+    others = new Map<string, number>();
+    isIn = false;
   };
   for (const one of linesOf(text)) {
     const [, begun] = /^BEGIN:\s*(\S+)\s*$/i.exec(one.text) ?? [];

@@ -9,8 +9,8 @@ import type { CalendarProperty } from "./event-properties";
 export class UnreadEvent extends Error {}
 
 /**
- * A time as an event states it: a date, or a time of day on some wall clock. `zone` is the name of the zone in which it is stated, "" for whichever the reader's
- * is; times of UTC are told on the clock of the calendar.
+ * A time as an event states it: a date, or a time of day on some wall clock. `zone` is the name of the zone in which it is stated, "" for whichever the
+ * reader's is; times of UTC are told on the clock of the calendar.
  */
 interface StatedTime {
   readonly date: CivilDay;

@@ -4,10 +4,8 @@ import { ChartsView } from "@/features/inquiry/charts-view";
 import { NotUnderstoodView } from "@/features/inquiry/not-understood-view";
 import { NoRegister } from "@/features/shell/no-register";
 import { notRead } from "@/features/words/not-read";
-import { daysOfUse } from "@/operations/inquiry/chart-inquiry";
-import { registerOf } from "@/operations/inquiry/inquiry";
 import { asking, nomade } from "@/wiring/nomade";
-import { readAsked } from "@/wiring/web/asked-question";
+import { readAsked, registerOf } from "@/wiring/web/asked-question";
 import { accountWith } from "@/wiring/web/web-session";
 
 /** So many of the last snapshots are drawn beside each other. */
@@ -41,7 +39,6 @@ export default async function ChartsPage({ searchParams }: { readonly searchPara
         .slice(0, snapshotsDrawn)
         .map(({ id }) => id)
         .reverse()}
-      daysOfUse={daysOfUse}
       reference={`Inquiry on snapshot ${told.id}${notRead(told)}`}
     />
   );

@@ -1,9 +1,8 @@
 import { formOf } from "@/core/questions/answer-form";
 import { answerTable, sheetTable } from "@/features/inquiry/answer-table";
 import type { AnswerTable } from "@/features/inquiry/answer-table";
-import { registerOf } from "@/operations/inquiry/inquiry";
 import { asking, nomade } from "@/wiring/nomade";
-import { readAnswerable } from "@/wiring/web/asked-question";
+import { readAnswerable, registerOf } from "@/wiring/web/asked-question";
 import { refuse, route } from "@/wiring/web/route";
 import { csvFile, xlsxFile } from "@/wiring/web/table-file";
 

@@ -1,6 +1,5 @@
-import { registerOf } from "@/operations/inquiry/inquiry";
 import { asking } from "@/wiring/nomade";
-import { readAnswerable } from "@/wiring/web/asked-question";
+import { readAnswerable, registerOf } from "@/wiring/web/asked-question";
 import { refuse, route } from "@/wiring/web/route";
 
 /** Further rows of an answer, from `offset` on. */

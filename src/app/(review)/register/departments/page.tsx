@@ -1,7 +1,6 @@
 import { DepartmentsView } from "@/features/register/departments-view";
 import { NoRegister } from "@/features/shell/no-register";
-import { may } from "@/operations/rights";
-import { asking } from "@/wiring/nomade";
+import { asking, may } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 import { beginDraft } from "../drafts/actions";
 
