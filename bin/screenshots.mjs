@@ -53,6 +53,9 @@ const reviewer = await signedIn("reviewer", desk, "light");
 await shoot(reviewer, "inquiry", vault);
 await shoot(reviewer, "reach", "/inquiry?who=cardholder:p-00017");
 await shoot(reviewer, "verdict", `${vault}&who=cardholder:p-00017`);
+await reviewer.goto(`${address}/inquiry/charts?who=everybody&where=anywhere`);
+await reviewer.locator(".plot-container").nth(1).waitFor();
+await shoot(reviewer, "charts");
 await shoot(reviewer, "findings", "/findings");
 await shoot(reviewer, "rules", "/findings/rules?rule=unused");
 await reviewer.goto(`${address}/register/events/replay`);
@@ -83,7 +86,6 @@ await reviewer.mouse.move(saturday.x + (saturday.width * 8) / 24, saturday.y + 1
 await reviewer.mouse.down();
 await reviewer.mouse.move(saturday.x + (saturday.width * 13) / 24, saturday.y + 10, { steps: 5 });
 await reviewer.mouse.up();
-await shoot(reviewer, "hours");
 await reviewer.getByRole("button", { name: "Put it into the draft" }).click();
 await reviewer.waitForURL(/drafts\/\d+$/);
 await reviewer.goto(`${address}${draft}/edit?list=levels&key=l-glass-frost`);
