@@ -56,6 +56,11 @@ test("a sheet is folded by department and by area, leads from a cell to its rows
       .map((line) => line.split(",")[2])
       .sort(),
   ).toEqual(["iris", "nora", "otto"]);
+  // Somebody at a door comes date by date, over the 13 months from the export of 1 March.
+  const year = await page.request.get("/inquiry/export?who=cardholder:nora&where=door:barn-door&as=csv");
+  const dates = (await year.text()).trim().split("\r\n").map((line) => line.split(","));
+  expect([dates.length - 1 > 395, dates[1]?.slice(0, 3)]).toEqual([true, ["2026-03-01", "Sun", "stays shut"]]);
+  expect(dates.find(([date]) => date === "2026-03-02")?.slice(1, 5)).toEqual(["Mon", "08:00–18:00", "10", "0"]);
   await page.goto("/inquiry?who=cardholder:nora&form=sheet");
   await expect(heading).toHaveText("One part of this question is not understood");
   await expect(page.getByText("form=sheet", { exact: true })).toBeVisible();

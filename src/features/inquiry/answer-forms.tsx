@@ -12,7 +12,16 @@ import type { AskedQuestion } from "./question-line";
 const formWords: Readonly<Record<AnswerForm, string>> = { verdict: "Verdict", people: "By person", doors: "By door", sheet: "People by doors" };
 
 /** As what else the same question can be answered, and what can be taken away of the answer. */
-export function AnswerForms({ asked, keep }: { readonly asked: AskedQuestion; readonly keep: KeepAction }) {
+export function AnswerForms({
+  asked,
+  keep,
+  hasOneWeek = true,
+}: {
+  readonly asked: AskedQuestion;
+  readonly keep: KeepAction;
+  /** Whether one register answers, so that there is one ordinary week to draw. */
+  readonly hasOneWeek?: boolean;
+}) {
   const inquiry = answeredQuestion(asked);
   const forms = formsOf(inquiry);
   const isOfSeveral = inquiry.who?.kind !== "cardholder" && inquiry.who?.kind !== "credential";
@@ -28,7 +37,7 @@ export function AnswerForms({ asked, keep }: { readonly asked: AskedQuestion; re
             {formWords[form]}
           </Link>
         ))}
-      {isOfSeveral && <Link href={`/inquiry/charts?${questionQuery({ ...inquiry, form: undefined, fold: undefined })}`}>Charts</Link>}
+      {isOfSeveral && hasOneWeek && <Link href={`/inquiry/charts?${questionQuery({ ...inquiry, form: undefined, fold: undefined })}`}>Charts</Link>}
       <span className={classes.away}>
         <KeepQuestion inquiry={asked.inquiry} keep={keep} />
         <a href={`/inquiry/export?${questionQuery(inquiry)}&as=csv`}>CSV</a>

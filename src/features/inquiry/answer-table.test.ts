@@ -1,7 +1,10 @@
 import { describe, expect, it } from "@jest/globals";
 import { anyTime, shownOrchard, shownRegister } from "~/tests/components/inquiry";
 import type { Inquiry } from "@/operations/inquiry/inquiry";
-import { answerTable, sheetTable } from "./answer-table";
+import { yearOfAccess } from "@/core/questions/year-of-access";
+import { zoneOf } from "@/core/time/zone";
+import { minute } from "~/tests/builders";
+import { answerTable, pastTable, sheetTable, yearTable } from "./answer-table";
 
 const orchard = shownRegister(shownOrchard(3));
 const byTitle = ({ columns, rows }: ReturnType<typeof answerTable>) => rows.map((row) => Object.fromEntries(columns.map(({ title }, i) => [title, row[i]])));
@@ -40,5 +43,18 @@ describe("an answer as a table", () => {
       ["Frost watch", 1, 1],
       ["Press house", undefined, "2, of these 1 people only if made active"],
     ]);
+  });
+
+  it("has a row for each date of somebody at a door, and for whoever could over several snapshots", () => {
+    const [from, to] = [minute("2026-03-28T23:00:00Z"), minute("2026-03-30T22:00:00Z")];
+    const open = [minute("2026-03-29T08:00:00Z"), minute("2026-03-29T10:30:00Z")];
+    const year = yearOfAccess(open, { zone: zoneOf("Europe/Vienna"), calendar: undefined, business: [] }, from, to);
+    expect(yearTable(year).rows).toEqual([
+      ["2026-03-29", "Sun", "10:00–12:30", 2.5, 2.5, "clocks go forward by 60 minutes"],
+      ["2026-03-30", "Mon", "stays shut", 0, 0, undefined],
+    ]);
+    const past = { by: "people" as const, isOver: true, parts: [], total: 1 };
+    const iris = { kind: "cardholder" as const, id: "iris", name: "Iris", detail: "Press house" };
+    expect(pastTable({ ...past, rows: [{ subject: iris, count: 2, snapshots: [1, 3] }] }).rows).toEqual([["Iris", "iris", "Press house", 2, "1, 3"]]);
   });
 });

@@ -1,6 +1,13 @@
 import type { Answer, AnswerRow, Inquiry } from "@/operations/inquiry/inquiry";
 import type { SheetOfPart, WrittenCell } from "@/operations/inquiry/lay-out-sheet";
+import type { PastAnswer } from "@/operations/inquiry/past-inquiry";
+import type { YearOfAccess } from "@/core/questions/year-of-access";
+import type { CivilDay } from "@/core/time/civil-day";
+import { formatCivilDay } from "@/core/time/civil-day";
 import { formatMinute } from "@/core/time/instant";
+import { totalMinutes } from "@/core/time/intervals";
+import { hoursOfDate } from "../words/date-hours";
+import { weekdayText } from "../words/times";
 
 /** A cell of a table that is handed out. */
 type Cell = string | number | undefined;
@@ -84,5 +91,51 @@ export function sheetTable({ fold }: Pick<Inquiry, "fold">, { rows, columns, cel
       ...columns.map(({ name, id }) => ({ title: id === "" ? name : `${name} (${id})` })),
     ],
     rows: rows.map((row, i) => [row.name, row.id, row.detail, ...(cells[i] ?? []).map((cell) => (cell ? cellOf(cell, counts) : undefined))]),
+  };
+}
+
+/** Somebody at a door, date by date: when it opens on the clock of the door's site, for how long, and what is said of the date. */
+export function yearTable({ zone, days, named, clockChanges }: YearOfAccess): AnswerTable {
+  const said = new Map<CivilDay, string[]>();
+  const say = (date: CivilDay, words: string): void => void said.set(date, [...(said.get(date) ?? []), words]);
+  for (const { date, name, dayType } of named) say(date, `${name} (${dayType})`);
+  for (const { date, minutes } of clockChanges) say(date, `clocks go ${minutes > 0 ? "forward" : "back"} by ${Math.abs(minutes)} minutes`);
+  return {
+    columns: [
+      { title: "date" },
+      { title: "weekday" },
+      { title: `opens, ${zone}`, width: 30 },
+      { title: "hours" },
+      { title: "of these out of hours" },
+      { title: "said of the date", width: 40 },
+    ],
+    rows: days.map(({ date, open, outside }) => [
+      formatCivilDay(date),
+      weekdayText(date),
+      hoursOfDate(open),
+      hours(totalMinutes(open)),
+      hours(totalMinutes(outside)),
+      said.get(date)?.join("; "),
+    ]),
+  };
+}
+
+/** Who could, or what was opened, over several snapshots: each with those by which. */
+export function pastTable({ by, rows }: PastAnswer): AnswerTable {
+  return {
+    columns: [
+      { title: by === "people" ? "who" : "door", width: 30 },
+      { title: "id" },
+      { title: "of", width: 30 },
+      { title: by === "people" ? "doors, at most" : "people, at most" },
+      { title: "by snapshots", width: 24 },
+    ],
+    rows: rows.map(({ subject, count, snapshots }) => [
+      subject.name,
+      subject.id,
+      "kind" in subject ? subject.detail : [subject.area, subject.site].filter(Boolean).join(", "),
+      count,
+      snapshots.join(", "),
+    ]),
   };
 }

@@ -7,14 +7,26 @@ import { capital, countWords, listWords, plural } from "../words/numbers";
 import { clockText } from "../words/times";
 import { formatMinute } from "@/core/time/instant";
 import { questionAddress } from "./address";
+import { AnswerForms } from "./answer-forms";
 import { timeClause } from "./answer-words";
+import type { KeepAction } from "./keep-question";
 import { modesClause } from "./modes";
 import { PrintedQuestion } from "./printed-question";
 import type { AskedQuestion } from "./question-line";
 import { QuestionLine } from "./question-line";
 
 /** Who could at any minute of a past time: all together, with the snapshots by which they could. */
-export function PastView({ asked, answer, reference }: { readonly asked: AskedQuestion; readonly answer: PastAnswer; readonly reference: ReactNode }) {
+export function PastView({
+  asked,
+  answer,
+  reference,
+  keep,
+}: {
+  readonly asked: AskedQuestion;
+  readonly answer: PastAnswer;
+  readonly reference: ReactNode;
+  readonly keep: KeepAction;
+}) {
   const { inquiry, names } = asked;
   const { by, isOver, parts, rows, total } = answer;
   const could = isOver ? "could" : "could or can";
@@ -32,6 +44,7 @@ export function PastView({ asked, answer, reference }: { readonly asked: AskedQu
         lead={`This time lies over ${plural(parts.length, "snapshot", "snapshots")}: each is asked of its own part of it, and below stands what holds in any of them.`}
       />
       <PrintedQuestion asked={asked} />
+      <AnswerForms asked={asked} keep={keep} hasOneWeek={false} />
       <table className={sheet.table}>
         <thead>
           <tr>
@@ -99,7 +112,7 @@ export function PastView({ asked, answer, reference }: { readonly asked: AskedQu
         </table>
       )}
       {total > rows.length && (
-        <p className={sheet.sub}>{(total - rows.length).toLocaleString("en-GB")} more; ask of one snapshot to see them, or narrow the question.</p>
+        <p className={sheet.sub}>{(total - rows.length).toLocaleString("en-GB")} more; save the answer to have them all, or narrow the question.</p>
       )}
     </Sheet>
   );
@@ -122,7 +135,7 @@ export function TooLongView({
       <Heading
         result={`This time lies over ${count} snapshots`}
         reference={reference}
-        lead={`At most ${most} are asked at once: ask about a shorter time, or of one snapshot.`}
+        lead={`${most === 1 ? "One is" : `At most ${most} are`} asked at once: ask about a shorter time, or of one snapshot.`}
       />
     </Sheet>
   );

@@ -11,9 +11,9 @@ import { reasonWords } from "../words/reasons";
 import { whenShort } from "../words/when";
 import { localMomentText, nearMomentText } from "../words/times";
 import { answeredQuestion, questionAddress } from "./address";
+import { AnswerForms } from "./answer-forms";
 import classes from "./inquiry.module.css";
 import type { KeepAction } from "./keep-question";
-import { KeepQuestion } from "./keep-question";
 import { PrintedQuestion } from "./printed-question";
 import type { AskedQuestion } from "./question-line";
 import { QuestionLine } from "./question-line";
@@ -93,6 +93,7 @@ export function VerdictView({
       />
       <Remembered asked={asked} />
       <PrintedQuestion asked={asked} />
+      <AnswerForms asked={asked} keep={keep} />
       <div className={classes.verdict}>
         <AccessWeek week={told.week.open} outside={told.week.outside} size="large" pin={minuteOfWeek(told.at, told.door.zone)} words={told.words} />
         <div>
@@ -111,9 +112,6 @@ export function VerdictView({
           )}
           <p className={classes.said}>
             <b>In the 13 months from the export{asIfLive ? ", as if live" : ""}:</b> {told.fullWords}.
-          </p>
-          <p className={classes.forms}>
-            <KeepQuestion inquiry={asked.inquiry} keep={keep} />
           </p>
           <Steps trace={told} inquiry={asked.inquiry} />
           <p className={sheet.sub}>The drawing shows an ordinary week; solid is inside business hours, hatched outside, the pin is the asked instant.</p>

@@ -8,7 +8,8 @@ import { holidayCalendar } from "@/core/time/calendar";
 import { parseCivilDay } from "@/core/time/civil-day";
 import { zoneOf } from "@/core/time/zone";
 import { yearOfAccess } from "@/core/questions/year-of-access";
-import { hoursOfDate, sumsOfMonths, YearOfPair } from "./year-of-pair";
+import { hoursOfDate } from "../words/date-hours";
+import { sumsOfMonths, YearOfPair } from "./year-of-pair";
 
 const zone = zoneOf("Europe/Vienna");
 const [from, to] = [minute("2026-03-01T00:00:00Z"), minute("2026-04-30T22:00:00Z")];

@@ -1,25 +1,16 @@
 import type { AccessDay, YearOfAccess } from "@/core/questions/year-of-access";
 import type { CivilDay } from "@/core/time/civil-day";
-import { formatClock, minutesADay, yearMonthDay } from "@/core/time/civil-day";
+import { yearMonthDay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
-import type { IntervalSet } from "@/core/time/intervals";
 import { totalMinutes } from "@/core/time/intervals";
 import { localTime, zoneOf } from "@/core/time/zone";
 import { YearDrawing } from "@/ui/year-drawing";
 import sheet from "@/ui/sheet.module.css";
 import { dayTypeWords } from "@/core/describe/english-hours";
+import { hoursOfDate } from "../words/date-hours";
 import { plural, shareWords } from "../words/numbers";
 import { dateText, localMomentText, monthText, weekdayText } from "../words/times";
 import classes from "./inquiry.module.css";
-
-/** The hours of one date: "08:00–18:00", "all day", "stays shut". */
-export function hoursOfDate(open: IntervalSet): string {
-  if (open.length === 0) return "stays shut";
-  if (totalMinutes(open) === minutesADay) return "all day";
-  const parts: string[] = [];
-  for (let i = 0; i < open.length; i += 2) parts.push(`${formatClock(open[i] ?? 0)}–${formatClock(open[i + 1] ?? 0)}`);
-  return parts.join(", ");
-}
 
 /** Minutes as whole hours. */
 const hoursText = (minutes: number): string => `${Math.round(minutes / 60).toLocaleString("en-GB")} h`;

@@ -79,8 +79,8 @@ async function rowsOfPart(services: Services, account: Account, { compiled }: Op
   };
 }
 
-/** Who could open at any minute of a past time: the union over the snapshots that stood in it, each part named. */
-export async function answerPast(services: Services, account: Account, inquiry: Inquiry, parts: readonly PastPart[]): Promise<PastAnswer> {
+/** Who could open at any minute of a past time: the union over the snapshots that stood in it, each part named; of the rows no more than `limit`. */
+export async function answerPast(services: Services, account: Account, inquiry: Inquiry, parts: readonly PastPart[], limit = rowsShown): Promise<PastAnswer> {
   demand(account, "ask");
   const ask = onHorizon(rowsOfPart);
   const found = new Map<string, { subject: PastRow["subject"]; count: number; snapshots: number[] }>();
@@ -107,7 +107,7 @@ export async function answerPast(services: Services, account: Account, inquiry: 
     by,
     isOver: last !== undefined && last.to <= minuteNow(services),
     parts: told.map(({ part, total }) => ({ ...part, total })),
-    rows: rows.slice(0, rowsShown),
+    rows: rows.slice(0, limit),
     total: rows.length,
   };
 }

@@ -1,3 +1,4 @@
+import type { PastPart } from "@/core/questions/past-parts";
 import type { AddressParts } from "@/core/questions/question-address";
 import type { Account } from "@/operations/ports/accounts";
 import { registerOf } from "@/operations/inquiry/inquiry";
@@ -14,17 +15,33 @@ export async function readAsked(account: Account, parts: AddressParts): ReturnTy
   return wanted === undefined ? presently : asking.readInquiry(account, wanted, parts);
 }
 
+interface TimedQuestion {
+  readonly inquiry: Inquiry;
+  readonly names: QuestionNames;
+  /** The parts of a past time that lies over several snapshots; empty where one register answers. */
+  readonly parts: readonly PastPart[];
+}
+
 /**
- * The question that an address holds, as one answer can be given to it: a past time is asked of the snapshot that stood then. What is not understood, not
- * there, or of several snapshots is refused by name.
+ * The question that an address holds, with the snapshots that answer it: a past time is asked of those that stood in it. What is not understood, not there,
+ * or of too many snapshots is refused by name.
  */
-export async function readAnswerable(account: Account, parts: AddressParts): Promise<Response | { readonly inquiry: Inquiry; readonly names: QuestionNames }> {
+export async function readTimed(account: Account, parts: AddressParts): Promise<Response | TimedQuestion> {
   const read = await readAsked(account, parts);
   if (read && !read.ok) return refuse(`Not understood: ${read.error.map(({ key, text }) => `${key}=${text}`).join(", ")}.`, 400);
   if (!read?.value.isThere) return refuse("The register does not hold who or where.", 404);
   const { inquiry, names } = read.value;
   const times = await asking.timesOfInquiry(account, undefined, inquiry);
-  if (times?.outcome === "past" && times.parts.length === 1) return { inquiry: { ...inquiry, snapshot: times.parts[0]?.snapshot }, names };
-  if (times && times.outcome !== "present") return refuse("This time lies over several snapshots: name one of them, such as snapshot=2.", 400);
-  return { inquiry, names };
+  if (times?.outcome === "too-many") return refuse(`This time lies over ${times.count} snapshots: name one of them, such as snapshot=2.`, 400);
+  if (times?.outcome !== "past") return { inquiry, names, parts: [] };
+  const [only, ...others] = times.parts;
+  return others.length > 0 ? { inquiry, names, parts: times.parts } : { inquiry: { ...inquiry, snapshot: only?.snapshot }, names, parts: [] };
+}
+
+/** The same as one register can answer it: a time that lies over several is refused. */
+export async function readAnswerable(account: Account, parts: AddressParts): Promise<Response | Pick<TimedQuestion, "inquiry" | "names">> {
+  const timed = await readTimed(account, parts);
+  return timed instanceof Response || timed.parts.length === 0
+    ? timed
+    : refuse("This time lies over several snapshots: name one of them, such as snapshot=2.", 400);
 }

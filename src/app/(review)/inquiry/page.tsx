@@ -63,7 +63,7 @@ async function Answered({ account, asked, reference }: AnsweredProps) {
 /** The answer to a question about a past time that lies over several snapshots. */
 async function PastAnswered({ account, asked, reference, parts }: AnsweredProps & { readonly parts: readonly PastPart[] }) {
   const answer = await asking.answerPast(account, asked.inquiry, parts);
-  return <PastView asked={asked} answer={answer} reference={reference} />;
+  return <PastView asked={asked} answer={answer} reference={reference} keep={keepQuestion} />;
 }
 
 export default async function InquiryPage({ searchParams }: { readonly searchParams: Promise<AddressParts> }) {

@@ -2,6 +2,7 @@ import { notFound } from "next/navigation";
 import type { AddressParts } from "@/core/questions/question-address";
 import { ChartsView } from "@/features/inquiry/charts-view";
 import { NotUnderstoodView } from "@/features/inquiry/not-understood-view";
+import { TooLongView } from "@/features/inquiry/past-view";
 import { NoRegister } from "@/features/shell/no-register";
 import { notRead } from "@/features/words/not-read";
 import { asking, nomade } from "@/wiring/nomade";
@@ -24,8 +25,8 @@ export default async function ChartsPage({ searchParams }: { readonly searchPara
   const times = await asking.timesOfInquiry(account, undefined, inquiry);
   const parts = times?.outcome === "past" ? times.parts : [];
   // What lies over several snapshots has no one week.
-  if (parts.length > 1 || times?.outcome === "too-many")
-    return <NotUnderstoodView parts={[{ key: "snapshot", text: "several" }]} reference="Inquiry on several snapshots" />;
+  const count = times?.outcome === "too-many" ? times.count : parts.length;
+  if (count > 1) return <TooLongView asked={{ inquiry, names }} count={count} most={1} reference="Inquiry on several snapshots" />;
   const stood = parts[0]?.snapshot;
   const asked = { inquiry, names, stood };
   const charts = await asking.chartInquiry(account, registerOf(stood === undefined ? inquiry : { snapshot: stood }), inquiry);

@@ -1,8 +1,8 @@
 import { formOf } from "@/core/questions/answer-form";
-import { answerTable, sheetTable } from "@/features/inquiry/answer-table";
+import { answerTable, pastTable, sheetTable, yearTable } from "@/features/inquiry/answer-table";
 import type { AnswerTable } from "@/features/inquiry/answer-table";
 import { asking, nomade } from "@/wiring/nomade";
-import { readAnswerable, registerOf } from "@/wiring/web/asked-question";
+import { readTimed, registerOf } from "@/wiring/web/asked-question";
 import { refuse, route } from "@/wiring/web/route";
 import { csvFile, xlsxFile } from "@/wiring/web/table-file";
 
@@ -16,14 +16,22 @@ const mostCells = 1_000_000;
 export const GET = route("ask", async (account, request) => {
   const { as = "csv", ...parts } = Object.fromEntries(new URL(request.url).searchParams);
   if (!(as === "csv" || as === "xlsx")) return refuse("An answer comes as csv or xlsx.", 400);
-  const asked = await readAnswerable(account, parts);
+  const asked = await readTimed(account, parts);
   if (asked instanceof Response) return asked;
-  const { inquiry, names } = asked;
+  const { inquiry, names, parts: past } = asked;
   const { who } = inquiry;
   const wanted = registerOf(inquiry);
   const tooMany = (found: string): Response => refuse(`The answer has ${found}, more than is handed out at once. Narrow the question.`, 413);
   let table: AnswerTable;
-  if (formOf(inquiry) === "sheet") {
+  if (past.length > 0) {
+    const answer = await asking.answerPast(account, inquiry, past, mostRows);
+    if (answer.total > mostRows) return tooMany(`${answer.total.toLocaleString("en-GB")} rows`);
+    table = pastTable(answer);
+  } else if (formOf(inquiry) === "verdict") {
+    const year = await asking.yearOfPair(account, wanted, inquiry);
+    if (!year) return refuse("There is no such pair of holder and door in the register.", 404);
+    table = yearTable(year);
+  } else if (formOf(inquiry) === "sheet") {
     const start = { row: 0, column: 0 };
     const sizes = await asking.layOutSheet(account, wanted, inquiry, start, { rows: 0, columns: 0 });
     if (!sizes) return refuse("There is no such snapshot.", 404);
@@ -45,8 +53,8 @@ export const GET = route("ask", async (account, request) => {
     }
     table = answerTable({ ...counted, rows: pages.flatMap(({ rows }) => rows), asleep: pages.flatMap(({ asleep }) => asleep) });
   }
-  const latest = inquiry.snapshot ?? (await nomade.latestSnapshot())?.id;
-  const on = `snapshot ${latest}${inquiry.draft === undefined ? "" : ` with draft ${inquiry.draft}`}`;
+  const told = past.length > 0 ? past.map(({ snapshot }) => snapshot).join(", ") : (inquiry.snapshot ?? (await nomade.latestSnapshot())?.id);
+  const on = `snapshot ${told}${inquiry.draft === undefined ? "" : ` with draft ${inquiry.draft}`}`;
   await nomade.noteExport(account, { what: "answer", on, query: new URL(request.url).search });
   if (who?.kind === "cardholder" || who?.kind === "credential") await nomade.noteLookUp(account, "access", { ...who, name: names.who });
   const file = { title: "Answer", ...table };
