@@ -17,7 +17,7 @@ const usage = `npm run --silent nomade -- COMMAND …
   withdraw FACILITY.json --return CREDENTIAL [--horizon-days N] [--out AFTER.json]
       the changes by which doors shut for somebody, or a card is returned, and all that they do to access; --out writes the changed document
   intake FILE… [--source NAME] [--dry-run] [--leave-out N] [--mapping MAPPING.json]
-      takes in facility documents (.json), holiday calendars (.ics), bundles of CSV tables (.zip or a folder) and events (.csv, .jsonl);
+      takes in facility documents (.json), holiday calendars (.ics), bundles of CSV tables (.zip or a folder), workbooks (.xlsx, .ods, .xls) and events (.csv, .jsonl);
       a bundle of which rows are refused only where just N of them may be left out
   snapshots
       every snapshot with its hash
@@ -25,7 +25,7 @@ const usage = `npm run --silent nomade -- COMMAND …
       every file of events that was taken in; with --take-back one of them is taken back, with all that was counted from it
   rules [--keep RULES.json]
       how the rules judge snapshots here; with --keep they judge as the file says from then on
-  export --format document|csv --out PATH [--snapshot ID]
+  export --format document|csv|xlsx --out PATH [--snapshot ID]
   export --format ics --calendar ID --out PATH [--snapshot ID]
       writes the frozen document of a snapshot, a ZIP of CSV tables that reads back to it, or one of its calendars
   findings FACILITY.json [--events FILE]… [--settings RULES.json] [--earlier FACILITY.json]… [--decisions FILE] [--rule KEY]… [--risk]

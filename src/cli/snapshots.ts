@@ -2,7 +2,7 @@ import { parseArgs } from "node:util";
 import type { Judged } from "@/core/findings/judged";
 import { required } from "@/core/kernel/invariant";
 import { calendarFile } from "@/intake/formats/calendar/calendar-file";
-import { bundleZip } from "@/intake/formats/tables/bundle-zip";
+import { bundleWorkbook, bundleZip } from "@/intake/formats/tables/bundle-zip";
 import type { Snapshot } from "@/operations/ports/snapshots";
 import { judgeSnapshot } from "@/wiring/command-line";
 import { printLine, UsageError } from "./output";
@@ -17,30 +17,33 @@ export async function snapshots(args: readonly string[]): Promise<number> {
   });
 }
 
-function exported(format: "document" | "csv" | "ics", text: string, { id, takenAt }: Snapshot, calendar: string | undefined): string | Uint8Array {
+const formats = ["document", "csv", "xlsx", "ics"] as const;
+
+function exported(format: (typeof formats)[number], text: string, { id, takenAt }: Snapshot, calendar: string | undefined): string | Uint8Array {
   if (format === "document") return text;
   if (format === "csv") return bundleZip(text, takenAt);
+  if (format === "xlsx") return bundleWorkbook(text);
   const written = calendarFile(text, calendar ?? "");
   if (written === undefined) throw new UsageError(`Snapshot ${id} has no calendar ${calendar ?? ""}.`);
   return written;
 }
 
-/** `nomade export`: the frozen document of a snapshot, whose SHA-256 is the snapshot's, or a ZIP of CSV tables that reads back to it. */
+/** `nomade export`: the frozen document of a snapshot, whose SHA-256 is the snapshot's, or tables (a ZIP of CSV, or a workbook) that read back to it. */
 export async function exportSnapshot(args: readonly string[]): Promise<number> {
   const { values } = parseArgs({
     args: [...args],
     options: { format: { type: "string" }, out: { type: "string" }, snapshot: { type: "string" }, calendar: { type: "string" } },
   });
   const { out } = values;
-  const format = (["document", "csv", "ics"] as const).find((one) => one === values.format);
-  if (!format) throw new UsageError("--format takes document, csv or ics.");
+  const format = formats.find((one) => one === values.format);
+  if (!format) throw new UsageError("--format takes document, csv, xlsx or ics.");
   if ((format === "ics") !== (values.calendar !== undefined))
     throw new UsageError("--calendar names the calendar to write where the format is ics, and goes with no other.");
   if (out === undefined) throw new UsageError("export needs --out.");
   return withServices(async (services) => {
     const snapshot = await snapshotAsked(services, values.snapshot);
     const text = await asRefusal(() => services.snapshots.frozen(snapshot.id));
-    await writeTo(out, exported(format, text, snapshot, values.calendar));
+    await writeTo(out, await asRefusal(() => Promise.resolve().then(() => exported(format, text, snapshot, values.calendar))));
     await services.record.append(commandLine, services.now(), { what: "snapshot.exported", on: `snapshot ${snapshot.id}` });
     await printLine({ snapshot: snapshot.id, hash: snapshot.hash, out });
     return 0;

@@ -1,3 +1,4 @@
+import { BundleError } from "@/intake/formats/tables/bundle-files";
 import { readFile, writeFile } from "node:fs/promises";
 import { alteredWords, ArchiveError, BackupError } from "@/wiring/command-line";
 import { openServices } from "@/wiring/services";
@@ -47,7 +48,7 @@ export async function asRefusal<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    const words = error instanceof BackupError || error instanceof ArchiveError ? error.message : alteredWords(error);
+    const words = error instanceof BackupError || error instanceof ArchiveError || error instanceof BundleError ? error.message : alteredWords(error);
     throw words === undefined ? error : new Refusal(words);
   }
 }

@@ -140,6 +140,9 @@ describe("taking in", () => {
     const zip = path.join(folder, "tables.zip");
     const [exported] = lines(nomade("export", "--format", "csv", "--out", zip).stdout);
     expect(lines(nomade("intake", zip).stdout)[0]).toMatchObject({ outcome: "unchanged", snapshot: exported?.snapshot });
+    const workbook = path.join(folder, "tables.xlsx");
+    expect(lines(nomade("export", "--format", "xlsx", "--out", workbook).stdout)[0]).toMatchObject({ snapshot: exported?.snapshot, hash: exported?.hash });
+    expect(lines(nomade("intake", workbook).stdout)[0]).toMatchObject({ outcome: "unchanged", snapshot: exported?.snapshot });
 
     const tables = mkdtempSync(path.join(folder, "tables-"));
     writeFileSync(path.join(tables, "facility.csv"), "name,timeZone,asOf\nRows,Europe/Vienna,2026-03-01T00:00:00Z\n");

@@ -162,7 +162,7 @@ export function Preview({ uploaded, busy, source: named, columns, onStore, onDro
         <p className={sheet.sub}>Nothing was stored. Each line says where, what was found, and what was expected.</p>
         <Issues issues={preview.errors} total={preview.errorCount} label="Errors" />
         {preview.tables && hasUnknown(preview.tables) && <MappingForm tables={preview.tables} columns={columns} busy={busy} onRead={onMap} />}
-        {preview.fileName.toLowerCase().endsWith(".zip") && preview.errors[0]?.code === "refused-row" && <RefusedLink token={uploaded.token} />}
+        {/\.(zip|xlsx|ods|xls)$/i.test(preview.fileName) && preview.errors[0]?.code === "refused-row" && <RefusedLink token={uploaded.token} />}
         <Button variant="default" mt="md" onClick={onDrop}>
           Choose another file
         </Button>

@@ -178,7 +178,9 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
           inputProps={{ "aria-label": "File to take in" }}
         >
           <strong>Drop a file here</strong>
-          <div className={sheet.sub}>or press Enter to choose one. Facility document (.json), CSV tables (.zip), a calendar (.ics), events (.csv, .jsonl)</div>
+          <div className={sheet.sub}>
+            or press Enter to choose one. Facility document (.json), tables (.zip of CSV, .xlsx, .ods, .xls), a calendar (.ics), events (.csv, .jsonl)
+          </div>
         </Dropzone>
       )}
       {state.step === "reading" && <TaskProgress at="/intake/task" task={state.task} name={state.name} />}

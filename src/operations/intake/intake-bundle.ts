@@ -5,6 +5,7 @@ import type { SettledBundle } from "@/intake/formats/tables/settle-bundle";
 import { settleOwned } from "@/intake/formats/tables/owned-bundle";
 import { rowsLeftOut } from "@/intake/formats/tables/settle-bundle";
 import { BundleError, folderFiles, zipFiles } from "@/intake/formats/tables/bundle-files";
+import { isWorkbook, workbookFiles } from "@/intake/formats/tables/workbook";
 import type { TableHeaders } from "@/intake/formats/tables/read-bundle";
 import { readBundle } from "@/intake/formats/tables/read-bundle";
 import type { BundleFile, RefusedRow } from "@/intake/formats/tables/read-table";
@@ -20,13 +21,13 @@ import { keepMapping } from "./keep-mapping";
 
 export const asItIs: ReadAs = { mapping: {}, owns: {} };
 
-export const isBundle = ({ name, isFolder }: SourceFile): boolean => isFolder || /\.zip$/i.test(name);
+export const isBundle = ({ name, isFolder }: SourceFile): boolean => isFolder || /\.zip$/i.test(name) || isWorkbook(name);
 
 /** The files of a bundle, each hashed while it is read, so that it is read once; what nobody reads to its end is hashed when it is asked for. */
 function hashedWhileRead(files: readonly BundleFile[]): { readonly files: BundleFile[]; readonly hashOf: (file: BundleFile) => Promise<string> } {
   const hashes = new Map<string, string>();
   const opened = (file: BundleFile): BundleFile => ({
-    name: file.name,
+    ...file,
     open: async () => {
       const hash = createHash("sha256");
       const stream = await file.open();
@@ -47,6 +48,29 @@ function hashedWhileRead(files: readonly BundleFile[]): { readonly files: Bundle
 const hashOfBundle = (file: SourceFile, hashes: readonly string[]): Promise<string> | string =>
   file.isFolder ? createHash("sha256").update(hashes.join("\n")).digest("hex") : file.hash();
 
+/** The files of a bundle: of a folder, of a ZIP, or the sheets of a workbook, with those of these that are hidden. */
+async function filesOf(source: SourceFile): Promise<{ readonly files: BundleFile[]; readonly close: () => void; readonly hidden?: readonly string[] }> {
+  const close = (): void => undefined;
+  if (source.isFolder) return { files: await folderFiles(source.path), close };
+  if (!isWorkbook(source.name)) return zipFiles(source.path);
+  const chunks: Buffer[] = [];
+  for await (const chunk of source.stream() as AsyncIterable<Buffer>) chunks.push(chunk);
+  return { ...workbookFiles(Buffer.concat(chunks)), close };
+}
+
+const wholeFile = (file: string, column: string, value: string, reason: string): RefusedRow => ({ file, line: 0, column, value, reason, whole: true });
+
+const hiddenSheet = (name: string): RefusedRow =>
+  wholeFile(name, "", name, "this sheet is hidden and was not read; expected sheets that can be seen: show it, or take it out");
+
+/** A workbook waits between being shown and being stored, and is not written anew: PINs would lie on the disk. */
+const pinsInWorkbook = (tables: readonly TableHeaders[]): RefusedRow[] =>
+  tables.flatMap(({ file, headers }) =>
+    headers
+      .filter(({ column }) => column === "pin")
+      .map(({ text }) => wholeFile(file, text, "", "a workbook with PINs is not kept; expected the table as CSV, from which they are taken out at once")),
+  );
+
 interface OpenedBundle extends SettledBundle {
   readonly brings: Brings;
   readonly fileHash: string;
@@ -55,7 +79,7 @@ interface OpenedBundle extends SettledBundle {
 }
 
 async function openBundle(services: Services, source: SourceFile, { mapping, owns }: ReadAs, report: Report): Promise<OpenedBundle> {
-  const { files: found, close } = source.isFolder ? { files: await folderFiles(source.path), close: () => undefined } : await zipFiles(source.path);
+  const { files: found, close, hidden = [] } = await filesOf(source);
   try {
     const { files, hashOf } = hashedWhileRead(found);
     const bundle = await readBundle(files, mapping, services.tagOfPin);
@@ -65,7 +89,9 @@ async function openBundle(services: Services, source: SourceFile, { mapping, own
     const settled = settleOwned(bundle, present, services.now(), owns);
     const hashes = new Map<string, string>();
     const originals = await services.files.originalHashes(source);
-    for (const file of files) hashes.set(file.name, originals?.files[file.name] ?? (await hashOf(file)));
+    // A sheet has no bytes of its own: what stands for it is the hash of its workbook.
+    const workbook = isWorkbook(source.name) ? await source.hash() : undefined;
+    for (const file of files) hashes.set(file.name, workbook ?? originals?.files[file.name] ?? (await hashOf(file)));
     const totals = bundle.files.find(({ name }) => /(^|\/)totals\.csv$/i.test(name))?.name ?? "";
     const otherHashes = bundle.files.flatMap(({ name, stated }): RefusedRow[] =>
       stated?.sha256 === undefined || stated.sha256 === hashes.get(name)
@@ -80,7 +106,7 @@ async function openBundle(services: Services, source: SourceFile, { mapping, own
             },
           ],
     );
-    const refusedRows = [...settled.refused, ...otherHashes];
+    const refusedRows = [...settled.refused, ...otherHashes, ...hidden.map(hiddenSheet), ...(workbook === undefined ? [] : pinsInWorkbook(tables))];
     const leftOutOf = (name: string): number => rowsLeftOut(refusedRows.filter(({ file }) => file === name));
     // A row that could be read and does not hold is among those left out, no longer among those taken in.
     const summaries = bundle.files.map(({ name, rows, refused, stated }) => ({

@@ -3,6 +3,7 @@ import type { Account } from "../ports/accounts";
 import type { Report } from "../ports/progress";
 import { demand } from "../rights";
 import type { IntakePreview, Services } from "../services";
+import { isWorkbook } from "@/intake/formats/tables/workbook";
 import { isBundle } from "./intake-bundle";
 import { previewFile } from "./intake-file";
 import { takeOutPins } from "./without-pins";
@@ -26,6 +27,10 @@ export async function previewIntake(
   const readAs = { mapping: mapping ?? (await services.sources.mapping(source)), owns: await services.sources.owns(source) };
   const preview = await previewFile(services, path, name, readAs, report);
   const file = await services.files.open(path, name);
-  if (isBundle(file)) await takeOutPins(services, file, readAs.mapping).catch(() => services.files.drop(path));
+  if (isWorkbook(name)) {
+    // It is not written anew without them, and so waits only where it has none.
+    const hasPins = "tables" in preview && preview.tables?.some(({ headers }) => headers.some(({ column }) => column === "pin"));
+    if (hasPins) await services.files.drop(path);
+  } else if (isBundle(file)) await takeOutPins(services, file, readAs.mapping).catch(() => services.files.drop(path));
   return preview;
 }

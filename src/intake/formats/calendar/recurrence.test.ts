@@ -140,6 +140,7 @@ describe("a recurrence of all-day events", () => {
   it("comes on the same dates as another library says, for every part that a rule of days can have", () => {
     // Source: rrule 2.8, which follows python-dateutil. It leaves out a first instance that the rule does not come on, and takes all days of a week where a
     // rule names weeks and no weekday; there we follow RFC 5545, 3.8.5.3 and 3.3.10.
+    // Positions in a first week that is begun late are asked below.
     // A rule that never comes on any date theirs follows up to the year 9999: each here comes on some before long.
     const list = <T>(one: fc.Arbitrary<T>, most: number) => fc.uniqueArray(one, { minLength: 1, maxLength: most });
     const maybe = <T>(one: fc.Arbitrary<T>) => fc.option(one, { nil: undefined });
@@ -163,7 +164,7 @@ describe("a recurrence of all-day events", () => {
         weekStart: fc.constantFrom("MO", "SU", "WE"),
         days: maybe(list(weekday, 3)),
         nth: maybe(signed(frequency === "MONTHLY" ? 5 : 6)),
-        positions: maybe(list(fc.constantFrom(1, -1), 1)),
+        positions: frequency === "WEEKLY" ? fc.constant(undefined) : maybe(list(fc.constantFrom(1, -1), 1)),
         count: maybe(fc.integer({ min: 1, max: 30 })),
       }),
     );
@@ -207,6 +208,12 @@ describe("a recurrence of all-day events", () => {
       }),
       { numRuns: 300 },
     );
+  });
+
+  it("counts positions from the beginning of the period, also of the first one that is begun late", () => {
+    // RFC 5545, 3.3.10: "A set of recurrence instances starts at the beginning of the interval defined by the FREQ rule part." Wednesday 3 January is first.
+    expect(datesOf("FREQ=WEEKLY;WKST=WE;BYDAY=MO,WE;BYSETPOS=1;COUNT=3", "1990-01-04")).toEqual(["1990-01-04", "1990-01-10", "1990-01-17"]);
+    expect(datesOf("FREQ=MONTHLY;BYDAY=MO,TU;BYSETPOS=2;COUNT=3", "1990-01-10")).toEqual(["1990-01-10", "1990-02-06", "1990-03-06"]);
   });
 
   it("passes over the time of day of a rule whose event is told in dates, and refuses it where midnights are told", () => {

@@ -1,7 +1,11 @@
 import { strToU8, zipSync } from "fflate";
 import type { FacilityDocument } from "@/core/facility/document";
 import { withAllLists } from "@/core/facility/facility";
-import { writeBundle } from "@/intake/formats/tables/write-bundle";
+import { writeWorkbook } from "@/intake/formats/tables/workbook";
+import { tablesOf, writeBundle } from "@/intake/formats/tables/write-bundle";
+
+/** A frozen document as a workbook, a sheet a table. */
+export const bundleWorkbook = (text: string): Uint8Array => writeWorkbook(tablesOf(withAllLists(JSON.parse(text) as FacilityDocument)));
 
 /** A frozen document as a ZIP of CSV tables. `at` dates the files in it, so that the same snapshot gives the same bytes. */
 export function bundleZip(text: string, at: string): Uint8Array {

@@ -20,6 +20,8 @@ export interface RefusedRow {
 export interface BundleFile {
   readonly name: string;
   readonly open: () => Promise<Readable>;
+  /** Of a sheet of a workbook, the row in which a record stands, both from 1; the lines of a file are its own. */
+  readonly rowOf?: (record: number) => number;
 }
 
 export interface TableRow {
@@ -234,6 +236,7 @@ export async function* readTable(
   const delimiter = delimiterOf(await firstLine(file, encoding));
   /** A row whose cells are out of place is not quoted where one of them may be a PIN. */
   let mayHavePin = false;
+  const lineOf = ({ lines, records }: { readonly lines: number; readonly records: number }): number => file.rowOf?.(records) ?? lines;
   const badRow = (error: CsvError): void =>
     refuse({
       ...(cutsOff(error) && { whole: true }),
@@ -261,7 +264,9 @@ export async function* readTable(
   source.pipe(parser);
   let places: (TableColumn | undefined)[] | undefined;
   try {
-    for await (const { record, info } of parser as AsyncIterable<{ record: readonly string[]; info: { lines: number } }>) {
+    for await (const { record, info } of parser as AsyncIterable<{ record: readonly string[]; info: { lines: number; records: number } }>) {
+      // A row without anything in it is none.
+      if (record.every((cell) => cell === "")) continue;
       if (!places) {
         const header = columnsOfHeader(record, columns, mapping, file.name);
         for (const row of header.refused) refuse(row);
@@ -271,7 +276,7 @@ export async function* readTable(
         continue;
       }
       if (record.length !== places.length) {
-        badRow({ code: "CSV_RECORD_INCONSISTENT_COLUMNS", message: "", lines: info.lines, record });
+        badRow({ code: "CSV_RECORD_INCONSISTENT_COLUMNS", message: "", lines: lineOf(info), record });
         continue;
       }
       const values: Loose = {};
@@ -283,10 +288,10 @@ export async function* readTable(
         if ("value" in read) put(values, column.path, read.value);
         else {
           isGood = false;
-          refuse({ file: file.name, line: info.lines, column: column.name, value: quoted(cell), reason: `expected ${read.expected}` });
+          refuse({ file: file.name, line: lineOf(info), column: column.name, value: quoted(cell), reason: `expected ${read.expected}` });
         }
       }
-      if (isGood) yield { line: info.lines, values };
+      if (isGood) yield { line: lineOf(info), values };
     }
   } catch (error) {
     badRow(error as CsvError);

@@ -25,19 +25,26 @@ function* rowsOf({ columns, parts }: BundleTable, objects: readonly Loose[]): Ge
     else for (const part of parts.of(object)) yield [owner ? harmless(asText(object.id)) : "", ...cellsOf(part, rest)];
 }
 
-const options = { record_delimiter: "windows" } as const;
+/** A table with its cells as they are written, its header first. */
+export interface WrittenTable {
+  readonly name: string;
+  readonly rows: readonly (readonly string[])[];
+}
 
 /**
- * A facility as CSV files (RFC 4180), one a table. Timeframe them back gives the same facility, whatever register they come to:
- * a table without a row says that there is nothing of its kind.
+ * A facility as tables. Reading them back gives the same facility, whatever register they come to: a table without a row says that there is nothing of its
+ * kind.
  */
-export function* writeBundle(facility: Facility): Generator<{ readonly name: string; readonly text: string }> {
-  const head = facilityTable.columns.map(({ name }) => name);
-  yield { name: "facility.csv", text: stringify([head, cellsOf(facility, facilityTable.columns)], options) };
+export function* tablesOf(facility: Facility): Generator<WrittenTable> {
+  yield { name: facilityTable.file, rows: [facilityTable.columns.map(({ name }) => name), cellsOf(facility, facilityTable.columns)] };
   for (const known of bundleTables) {
     // A PIN is held nowhere, so that its column would be empty.
     const table = { ...known, columns: known.columns.filter(({ kind }) => kind !== "pin") };
-    const rows = [...rowsOf(table, facility[table.list] as unknown as readonly Loose[])];
-    yield { name: `${table.file}.csv`, text: stringify([table.columns.map(({ name }) => name), ...rows], options) };
+    yield { name: table.file, rows: [table.columns.map(({ name }) => name), ...rowsOf(table, facility[table.list] as unknown as readonly Loose[])] };
   }
+}
+
+/** The same as CSV files (RFC 4180), one a table. */
+export function* writeBundle(facility: Facility): Generator<{ readonly name: string; readonly text: string }> {
+  for (const { name, rows } of tablesOf(facility)) yield { name: `${name}.csv`, text: stringify([...rows], { record_delimiter: "windows" }) };
 }
