@@ -18,11 +18,17 @@ const digitsKept = 1e15;
 
 export const isWorkbook = (name: string): boolean => /\.(xlsx|xls|ods)$/i.test(name);
 
+/** What the library has for date formats, of which it states no types. */
+const dates = SSF as {
+  readonly is_date: (format: string) => boolean;
+  readonly parse_date_code: (serial: number, options: { readonly date1904: boolean }) => Readonly<Record<"y" | "m" | "d" | "H" | "M" | "S", number>>;
+};
+
 const pad = (number: number, length = 2): string => String(number).padStart(length, "0");
 
 /** A date serial as ISO 8601 without a zone: a date, a time of day, or both. */
 function dateText(serial: number, date1904: boolean): string {
-  const { y, m, d, H, M, S } = SSF.parse_date_code(serial, { date1904 }) as Record<"y" | "m" | "d" | "H" | "M" | "S", number>;
+  const { y, m, d, H, M, S } = dates.parse_date_code(serial, { date1904 });
   const time = `${pad(H)}:${pad(M)}${S > 0 ? `:${pad(Math.floor(S))}` : ""}`;
   if (serial < 1) return time;
   const date = `${pad(y, 4)}-${pad(m)}-${pad(d)}`;
@@ -34,7 +40,7 @@ function cellText({ t: type, v: value, w: shown, z: format }: CellObject, date19
   if (value === undefined) return "";
   if (type === "b") return value === true ? "true" : "false";
   if (type !== "n" || typeof value !== "number") return type === "e" ? (shown ?? "#ERROR") : String(value);
-  if (typeof format === "string" && SSF.is_date(format)) return dateText(value, date1904);
+  if (typeof format === "string" && dates.is_date(format)) return dateText(value, date1904);
   if (typeof format === "string" && /^0+$/.test(format) && shown !== undefined && /^\d+$/.test(shown)) return shown;
   if (Math.abs(value) >= digitsKept) throw new BundleError(`${where()} is a number of more than 15 digits, of which a spreadsheet keeps 15. Write it as text.`);
   return String(value);
