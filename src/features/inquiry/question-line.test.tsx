@@ -62,4 +62,39 @@ describe("the question line", () => {
     await user.click(screen.getByRole("button", { name: "x in a lockdown" }));
     expect(went[0]).toContain("lockdown");
   });
+
+  it("goes on with what is being typed when another line takes its place, as it does when an answer comes", async () => {
+    const { user, again, went } = show(<QuestionLine key="awaited" asked={vaultAsked} />, people);
+    await user.click(screen.getByRole("button", { name: "Who: left open" }));
+    await user.keyboard("ta");
+    again(<QuestionLine key="answered" asked={vaultAsked} />);
+    const input = await screen.findByRole("textbox", { name: "Who" });
+    expect((input as HTMLInputElement).value).toBe("ta");
+    await user.keyboard("nn");
+    await waitFor(() => expect(screen.getAllByRole("option")[0]?.textContent).toContain("Ada Tannwald"));
+    await user.keyboard("{Enter}");
+    expect(went).toHaveLength(1);
+    // Of another question nothing is being typed.
+    again(<QuestionLine key="other" asked={nothingAsked} />);
+    expect(screen.queryByRole("textbox")).toBeNull();
+  });
+
+  it("is left as it was on Escape, and when somebody turns to something else", async () => {
+    const { user, went } = show(
+      <>
+        <QuestionLine asked={vaultAsked} />
+        <button type="button">Elsewhere</button>
+      </>,
+      people,
+    );
+    const open = async (): Promise<void> => user.click(screen.getByRole("button", { name: "Who: left open" }));
+    await open();
+    await user.keyboard("x{Escape}");
+    await waitFor(() => expect(screen.queryByRole("textbox")).toBeNull());
+    await open();
+    expect(screen.getByRole<HTMLInputElement>("textbox", { name: "Who" }).value).toBe("");
+    await user.click(screen.getByRole("button", { name: "Elsewhere" }));
+    await waitFor(() => expect(screen.queryByRole("textbox")).toBeNull());
+    expect(went).toEqual([]);
+  });
 });

@@ -9,12 +9,13 @@ import type { Inquiry, QuestionNames } from "@/operations/inquiry/inquiry";
 import type { Suggestion } from "@/operations/register/list-register";
 import type { ReadTimes } from "@/operations/inquiry/read-question";
 import { useFetched } from "@/ui/fetched";
-import { questionAddress } from "./address";
+import { questionAddress, questionQuery } from "./address";
 import { kindWords } from "../words/register-words";
 import { refusalText, whenFull, whenShort } from "../words/when";
 import { useSingleKeys } from "../shell/single-keys";
 import { rememberTyped } from "./typed-times";
 import classes from "./question-line.module.css";
+import { useUnfinishedPart } from "./unfinished-part";
 
 export interface AskedQuestion {
   readonly inquiry: Inquiry;
@@ -128,15 +129,20 @@ function useChoices(part: QuestionPart, text: string): Offered {
 function Editor({
   part,
   filled,
+  typed,
+  onType,
   onChoose,
   onLeave,
 }: {
   readonly part: QuestionPart;
   readonly filled: boolean;
+  /** What was typed before. */
+  readonly typed: string;
+  readonly onType: (text: string) => void;
   readonly onChoose: (choice: Choice) => void;
   readonly onLeave: () => void;
 }) {
-  const [text, setText] = useState("");
+  const [text, setText] = useState(typed);
   const input = useRef<HTMLInputElement>(null);
   const combobox = useCombobox({ defaultOpened: true });
   const { choices, refusal, busy } = useChoices(part, text);
@@ -172,6 +178,7 @@ function Editor({
           value={text}
           onChange={(event) => {
             setText(event.currentTarget.value);
+            onType(event.currentTarget.value);
             entered.current = false;
             combobox.openDropdown();
           }}
@@ -183,7 +190,10 @@ function Editor({
               entered.current = true;
             }
           }}
-          onBlur={onLeave}
+          onBlur={({ currentTarget }) => {
+            // What takes its place when an answer comes goes on with it.
+            setTimeout(() => currentTarget.isConnected && onLeave());
+          }}
         />
       </Combobox.Target>
       <Combobox.Dropdown>
@@ -211,11 +221,11 @@ function Editor({
 /** The question that stands on top of every view: who opens where, when. What is left open is what is asked. */
 export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
   const router = useRouter();
-  const [editing, edit] = useState<QuestionPart>();
   const [singleKeys] = useSingleKeys();
   const { inquiry } = asked;
+  const { editing, typed, begin: edit, type, end } = useUnfinishedPart<QuestionPart>(questionQuery(inquiry));
   const ask = (next: Inquiry) => {
-    edit(undefined);
+    end();
     router.push(questionAddress(next));
   };
   const firstOpen: QuestionPart = inquiry.where === undefined ? "where" : inquiry.who === undefined ? "who" : "when";
@@ -229,7 +239,7 @@ export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
   ]);
   const slot = (part: QuestionPart, filled: string | undefined, open: string) =>
     editing === part ? (
-      <Editor part={part} filled={filled !== undefined} onChoose={(choice) => ask(choice.fill(inquiry))} onLeave={() => edit(undefined)} />
+      <Editor part={part} filled={filled !== undefined} typed={typed} onType={type} onChoose={(choice) => ask(choice.fill(inquiry))} onLeave={end} />
     ) : (
       <UnstyledButton
         className={filled === undefined ? classes.open : classes.slot}
