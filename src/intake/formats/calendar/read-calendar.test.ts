@@ -316,18 +316,34 @@ describe("a holiday calendar as iCalendar", () => {
     ]);
   });
 
+  it("keeps the n-th weekday of a month as a rule, however a file says it, and only where it always is one", () => {
+    const said = (rule: string, start: string) => days(`DTSTART;VALUE=DATE:${start}\nSUMMARY:S\nRRULE:FREQ=YEARLY;${rule}`)?.[0];
+    const fourth = { nth: { month: 11, weekday: "thu", n: 4 } };
+    for (const rule of ["BYMONTH=11;BYDAY=4TH", "BYMONTH=11;BYDAY=TH;BYSETPOS=4", "BYMONTH=11;BYDAY=TH;BYMONTHDAY=22,23,24,25,26,27,28"])
+      expect([rule, said(rule, "20201126")]).toEqual([rule, { name: "S", dayType: "public", ...fourth }]);
+    expect(said("BYMONTH=5;BYDAY=MO;BYMONTHDAY=25,26,27,28,29,30,31", "20200525")).toMatchObject({ nth: { month: 5, weekday: "mon", n: -1 } });
+    expect(said("BYMONTH=5;BYDAY=MO;BYMONTHDAY=-1,-2,-3,-4,-5,-6,-7", "20200525")).toMatchObject({ nth: { month: 5, weekday: "mon", n: -1 } });
+    // One day fewer, and it is not there in some years; begun on another date, it has one more.
+    expect(said("BYMONTH=5;BYDAY=MO;BYMONTHDAY=26,27,28,29,30,31", "20210531")).toMatchObject({ on: "2025-05-26" });
+    expect(said("BYMONTH=11;BYDAY=4TH", "20200109")).toMatchObject({ on: "2025-11-27" });
+  });
+
   it("names what is spelled out, and whether it goes on after the last date that is read", () => {
     const { calendars, readTo } = readCalendars(
       file(
         "SUMMARY:For good\nDTSTART;VALUE=DATE:20200501\nRRULE:FREQ=YEARLY",
         "SUMMARY:Second Friday\nDTSTART;VALUE=DATE:20200110\nRRULE:FREQ=MONTHLY;BYDAY=2FR",
         "SUMMARY:Thrice\nDTSTART;VALUE=DATE:20260110\nRRULE:FREQ=DAILY;COUNT=3",
+        "SUMMARY:Begun before\nDTSTART;VALUE=DATE:20230406\nRRULE:FREQ=YEARLY;COUNT=5",
+        "SUMMARY:Long after\nDTSTART;VALUE=DATE:20230406\nRRULE:FREQ=YEARLY;COUNT=50",
       ),
       reading(),
     );
     expect(calendars[0]?.spelledOut).toEqual([
       { name: "Second Friday", entries: 144, goesOn: true },
       { name: "Thrice", entries: 3, goesOn: false },
+      { name: "Begun before", entries: 3, goesOn: false },
+      { name: "Long after", entries: 12, goesOn: true },
     ]);
     expect(formatCivilDay(readTo)).toBe("2036-12-31");
   });

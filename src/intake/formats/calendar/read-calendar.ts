@@ -126,7 +126,9 @@ function entriesOf(properties: readonly CalendarProperty[], moved: ReadonlySet<C
   for (const one of added) if (addDays(one.date, one.days) > limits.from && one.date <= limits.to) add(one);
   const gone = new Set([...excepted.map(({ date }) => date), ...moved]);
   const left = [...found.values()].filter(({ date }) => !gone.has(date)).sort((a, b) => a.date - b.date || a.days - b.days);
-  const goesOn = rules.some(({ until, count }) => (until === undefined || until > limits.to) && (count === undefined || count > starts.length));
+  const goesOn = rules.some((one) =>
+    one.count === undefined ? one.until === undefined || one.until > limits.to : recurrenceDates(one, first, first, limits.to).length < one.count,
+  );
   return { rules: left.map(({ date, days: length }) => dated(date, length)), isSpelledOut: true, goesOn };
 }
 
