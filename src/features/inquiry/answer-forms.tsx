@@ -1,3 +1,5 @@
+"use client";
+
 import { UnstyledButton } from "@mantine/core";
 import Link from "next/link";
 import { formOf, formsOf } from "@/core/questions/answer-form";
