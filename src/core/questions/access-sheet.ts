@@ -1,5 +1,6 @@
 import type { Position } from "../compile/position-index";
 import { compareCodePoints, groupBy } from "../kernel/compare";
+import { remembered } from "../kernel/remembered";
 import type { RowNumber } from "../table/access-rows";
 import { timelineAt } from "../table/access-rows";
 import { never } from "../table/timelines";
@@ -111,22 +112,22 @@ export class AccessSheet {
 
   private rowsOf(holders: readonly HolderNumber[]): SheetRow[] {
     const { departmentOf, rowNames } = this.axes;
-    const likeness = this.likenessOfRows(new Set(holders.map((holder) => this.openings.rowOf(holder))));
-    const ranks = this.ranksOf(holders.map(rowNames));
-    const ordered = holders
-      .map((holder, place) => ({ holder, place, rank: ranks[place] as number, likeness: likeness.get(this.openings.rowOf(holder)) as number }))
-      .sort((a, b) => a.rank - b.rank || a.likeness - b.likeness || a.place - b.place);
-    if (!departmentOf) return ordered.map(({ holder }) => ({ group: undefined, holders: [holder] }));
-    const byDepartment = groupBy(
-      ordered.map(({ holder }) => holder),
-      departmentOf,
-    );
-    return [...byDepartment].map(([group, own]) => ({ group, holders: own }));
+    const rows = holders.map((holder) => this.openings.rowOf(holder));
+    const likenessOf = this.likenessOfRows([...new Set(rows)]);
+    const likeness = Int32Array.from(rows, (row) => likenessOf.get(row) as number);
+    const ranks = Int32Array.from(this.ranksOf(holders.map(rowNames)));
+    // By rank, within it by likeness, within that in the order of the holders: the last first, as each keeps what was before.
+    const places = inOrderOf(ranks, inOrderOf(likeness, Int32Array.from(holders.keys())));
+    const ordered = Array.from(places, (place) => holders[place] as HolderNumber);
+    if (!departmentOf) return ordered.map((holder) => ({ group: undefined, holders: [holder] }));
+    return [...groupBy(ordered, departmentOf)].map(([group, own]) => ({ group, holders: own }));
   }
 
   /** For each of some names its place in their order; equal ones have one. Many share theirs, and comparing them is what takes time. */
   private ranksOf(all: readonly Names[]): readonly number[] {
-    const keys = all.map((names) => JSON.stringify(names));
+    // Lists that are the same object are written once.
+    const keyOf = remembered((names: Names) => JSON.stringify(names));
+    const keys = all.map(keyOf);
     const distinct = [...new Map(all.map((names, i) => [keys[i] as string, names]))].sort(([, a], [, b]) => this.compare(a, b));
     const rankOf = new Map(distinct.map(([key], rank) => [key, rank]));
     return keys.map((key) => rankOf.get(key) as number);
@@ -145,22 +146,44 @@ export class AccessSheet {
   }
 
   /** The place of each row in the order in which likes stand together: by the columns of the doors that it opens, the first of them first. */
-  private likenessOfRows(rows: ReadonlySet<RowNumber>): ReadonlyMap<RowNumber, number> {
-    const placeOf = new Int32Array(this.openings.table.compiled.doors.length);
-    let place = 0;
-    for (const { doors } of this.columns) for (const door of doors) placeOf[door] = place++;
-    const placesOf = (row: RowNumber): Int32Array => {
-      const doors = this.openings.doorsOf(row);
-      const places = new Int32Array(doors.length);
-      for (let i = 0; i < doors.length; i++) places[i] = placeOf[doors[i] as Position] as number;
-      return places.sort();
-    };
+  private likenessOfRows(rows: readonly RowNumber[]): ReadonlyMap<RowNumber, number> {
+    const lists = this.columnsOfRows(rows);
     return new Map(
-      [...rows]
-        .map((row) => ({ row, places: placesOf(row) }))
-        .sort((a, b) => compareLists(a.places, b.places) || a.row - b.row)
+      rows
+        .map((row, i) => ({ row, columns: lists[i] as Int32Array }))
+        .sort((a, b) => compareLists(a.columns, b.columns) || a.row - b.row)
         .map(({ row }, likeness) => [row, likeness]),
     );
+  }
+
+  /** For each row the places of the doors that it opens, ascending. Gone through door by door, so that no row has to be sorted. */
+  private columnsOfRows(rows: readonly RowNumber[]): readonly Int32Array[] {
+    const placeOf = new Int32Array(this.openings.table.compiled.doors.length);
+    let count = 0;
+    for (const { doors } of this.columns) for (const door of doors) placeOf[door] = count++;
+    const doorsOf = rows.map((row) => this.openings.doorsOf(row));
+    // Place p is opened by the rows `opening[starts[p]]` up to that of the next one.
+    const starts = new Int32Array(count + 1);
+    for (const doors of doorsOf) for (const door of doors) starts[(placeOf[door] as number) + 1] = (starts[(placeOf[door] as number) + 1] as number) + 1;
+    for (let place = 0; place < count; place++) starts[place + 1] = (starts[place + 1] as number) + (starts[place] as number);
+    const next = starts.slice();
+    const opening = new Int32Array(starts[count] as number);
+    doorsOf.forEach((doors, i) => {
+      for (const door of doors) {
+        const place = placeOf[door] as number;
+        opening[next[place] as number] = i;
+        next[place] = (next[place] as number) + 1;
+      }
+    });
+    const lists = doorsOf.map((doors) => new Int32Array(doors.length));
+    const filled = new Int32Array(rows.length);
+    for (let place = 0; place < count; place++)
+      for (let k = starts[place] as number; k < (starts[place + 1] as number); k++) {
+        const i = opening[k] as number;
+        (lists[i] as Int32Array)[filled[i] as number] = place;
+        filled[i] = (filled[i] as number) + 1;
+      }
+    return lists;
   }
 
   private alikeOf(row: number): readonly HoldersAlike[] {
@@ -199,6 +222,20 @@ export class AccessSheet {
     this.cells.set(key, cell);
     return cell;
   }
+}
+
+/** Places in the order of their keys (whole numbers from 0), those of equal keys in the order in which they come. Cost: the places and the greatest key. */
+function inOrderOf(keys: Int32Array, places: Int32Array): Int32Array {
+  const starts = new Int32Array(keys.reduce((most, key) => Math.max(most, key), -1) + 2);
+  for (const key of keys) starts[key + 1] = (starts[key + 1] as number) + 1;
+  for (let key = 0; key + 1 < starts.length; key++) starts[key + 1] = (starts[key + 1] as number) + (starts[key] as number);
+  const ordered = new Int32Array(places.length);
+  for (const place of places) {
+    const key = keys[place] as number;
+    ordered[starts[key] as number] = place;
+    starts[key] = (starts[key] as number) + 1;
+  }
+  return ordered;
 }
 
 function compareLists(a: Int32Array, b: Int32Array): number {

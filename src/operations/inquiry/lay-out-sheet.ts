@@ -1,6 +1,7 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Position } from "@/core/compile/position-index";
 import { required } from "@/core/kernel/invariant";
+import { remembered } from "@/core/kernel/remembered";
 import { AccessSheet } from "@/core/questions/access-sheet";
 import type { SheetAxes, SheetColumn, SheetRow } from "@/core/questions/access-sheet";
 import type { HolderNumber } from "@/core/questions/asked-people";
@@ -77,12 +78,14 @@ function layOut(register: OpenRegister, context: InquiryContext): LaidOut {
     const bearer = bearerOf(holder);
     return "card" in bearer ? -1 : (groupById.get(facility.cardholders[bearer.cardholder]?.department ?? "") ?? -1);
   };
+  // One list for all people of a department.
+  const nameOf = remembered((department: Position) => [facility.groups[department]?.name]);
   const areaOf = (door: Position): Position => areas.get(facility.doors[door]?.area ?? "") ?? -1;
   const asIfLive = inquiry.asIfLive === true;
   const axes: SheetAxes = {
     departmentOf: fold === "people" || fold === "both" ? departmentOf : undefined,
     areaOf: fold === "doors" || fold === "both" ? areaOf : undefined,
-    rowNames: (holder) => [facility.groups[departmentOf(holder)]?.name],
+    rowNames: (holder) => nameOf(departmentOf(holder)),
     columnNames: (door) => [facility.doors[door]?.site, facility.areas[areaOf(door)]?.name, facility.doors[door]?.name],
     compareNames,
     outside: (door, week) => context.businessWeeks.outsideAt(door, week),
