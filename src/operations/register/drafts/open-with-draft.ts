@@ -9,8 +9,8 @@ import { openDraft, withChanges } from "./draft-register";
 
 /** Registers with a draft's changes in them, by draft and revision, for each register that they were made in. */
 const known = new WeakMap<CompiledFacility, Map<string, CompiledFacility>>();
-/** So many are remembered: one draft is asked about several times before the next one is. */
-const remembered = 2;
+/** So many are remembered: one draft is asked about several times before the next one is, and each holds as much as a register does. */
+const remembered = 1;
 
 /** A draft that can still be changed, on top of the present register; undefined where there is none that the account may see. */
 async function openOne(services: Services, account: Account, id: number): Promise<OpenDraft | undefined> {
