@@ -58,7 +58,10 @@ test("a sheet is folded by department and by area, leads from a cell to its rows
   ).toEqual(["iris", "nora", "otto"]);
   // Somebody at a door comes date by date, over the 13 months from the export of 1 March.
   const year = await page.request.get("/inquiry/export?who=cardholder:nora&where=door:barn-door&as=csv");
-  const dates = (await year.text()).trim().split("\r\n").map((line) => line.split(","));
+  const dates = (await year.text())
+    .trim()
+    .split("\r\n")
+    .map((line) => line.split(","));
   expect([dates.length - 1 > 395, dates[1]?.slice(0, 3)]).toEqual([true, ["2026-03-01", "Sun", "stays shut"]]);
   expect(dates.find(([date]) => date === "2026-03-02")?.slice(1, 5)).toEqual(["Mon", "08:00–18:00", "10", "0"]);
   await page.goto("/inquiry?who=cardholder:nora&form=sheet");
@@ -151,7 +154,7 @@ test("a question about several leads to its charts, and each row of their tables
 test("departments stand as a tree, and the people of one are moved in a draft", async ({ browser }) => {
   const page = await signedIn(browser, "asker");
   await page.goto("/register");
-  await page.getByRole("link", { name: "Departments", exact: true }).click();
+  await page.getByRole("link", { name: "Tree", exact: true }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/people in one department$/);
   await expect(page.getByRole("row", { name: /^Press house/ })).toContainText("Dagmar Holmwold");
   await page.getByRole("button", { name: "Move people of Press house, in a draft" }).press("Enter");

@@ -98,7 +98,14 @@ export function VerdictView({
         <AccessWeek week={told.week.open} outside={told.week.outside} size="large" pin={minuteOfWeek(told.at, told.door.zone)} words={told.words} />
         <div>
           <p className={classes.said}>
-            {then ? <b>{when.kind === "moment" ? moment : capital(whenShort(when))}.</b> : <b>Now, {moment}.</b>} {then ? thenWords(told) : sentence(told)}
+            {then ? (
+              <b>{when.kind === "moment" ? moment : capital(whenShort(when))}.</b>
+            ) : (
+              <b>
+                Now{asIfLive ? ", as if live" : ""}, {moment}.
+              </b>
+            )}{" "}
+            {then ? thenWords(told) : sentence(told)}
           </p>
           {then && (
             <p className={classes.said}>

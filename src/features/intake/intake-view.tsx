@@ -145,7 +145,7 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
         result={
           snapshots.length === 0 ? "Take in a facility document" : `Taken in ${timesWords(snapshots.length)}, last ${clockText(snapshots[0]?.takenAt ?? "")}`
         }
-        lead="A facility document (JSON), a ZIP of CSV tables, a holiday calendar (iCalendar), or events (CSV, JSON Lines) is checked and shown before anything is stored; then all of it is stored, or nothing."
+        lead="A facility document (JSON), tables (a ZIP of CSV, or a workbook), a holiday calendar (iCalendar), or events (CSV, JSON Lines) is checked and shown before anything is stored; then all of it is stored, or nothing."
       />
       {state.step === "said" && (
         <p role="status" className={state.refused ? sheet.grave : undefined}>

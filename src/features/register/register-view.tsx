@@ -141,11 +141,10 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
             </Link>
           ),
         )}
-        <Link href="/register/departments" style={{ marginLeft: "auto" }}>
-          Departments
-        </Link>
         <WholeOnly>
-          <Link href="/register/events">Events</Link>
+          <Link href="/register/events" style={{ marginLeft: "auto" }}>
+            Events
+          </Link>
           <Link href="/register/sources">Sources</Link>
           <Link href="/register/drafts">Try a change</Link>
         </WholeOnly>
@@ -181,6 +180,7 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
             data={first.columns.filter(({ choices }) => choices).map(({ key, title }) => ({ value: key, label: `by ${title.toLowerCase()}` }))}
             onChange={(value) => go({ group: value ?? undefined })}
           />
+          {(kind === "cardholder" || kind === "group") && <Link href="/register/departments">Tree</Link>}
           <ColumnChoice columns={first.columns} go={go} />
           <a href={`/register/csv?${query}`} download>
             CSV

@@ -124,7 +124,7 @@ async function openBundle(services: Services, source: SourceFile, { mapping, own
 
 const refusedColumns = ["file", "line", "column", "value", "reason"] as const;
 
-const refusedCsv = (refused: readonly RefusedRow[]): string =>
+export const refusedCsv = (refused: readonly RefusedRow[]): string =>
   stringify([refusedColumns, ...refused.map((row) => refusedColumns.map((column) => String(row[column])))], {
     record_delimiter: "windows",
     escape_formulas: true,

@@ -11,6 +11,7 @@ import type { IntakeContents } from "@/operations/intake/preview-contents";
 import { previewContents, refusalOf } from "@/operations/intake/preview-contents";
 import type { CalendarEvents, IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
 import { storeContents } from "@/operations/intake/store-contents";
+import { refusedCsv } from "./intake-bundle";
 import { keepMapping } from "./keep-mapping";
 
 export const isCalendar = (name: string): boolean => /\.ics$/i.test(name);
@@ -90,6 +91,7 @@ async function openCalendar(services: Services, file: SourceFile, { mapping }: R
 export async function previewCalendar(services: Services, file: SourceFile, report: Report, readAs: ReadAs): Promise<IntakePreview> {
   const opened = await openCalendar(services, file, readAs, report);
   const { name } = file;
+  if ("refused" in opened && opened.refused.length > 0) await services.files.keepRefusedRows(file, refusedCsv(opened.refused));
   return "errors" in opened
     ? { kind: "refused", fileName: name, ...opened }
     : previewContents(services, opened.brought, name, report, { refused: opened.refused, kept: [], events: opened.events });
