@@ -41,7 +41,7 @@ describe("an answer as a table", () => {
     const folded = sheetTable(asIfLive, await orchard.sheet(asIfLive));
     expect(folded.rows.map((row) => [row[0], row[3], row[4]])).toEqual([
       ["Frost watch", 1, 1],
-      ["Press house", undefined, "2, of these 1 people only if made active"],
+      ["Press house", undefined, "2, of these 1 only if made active"],
     ]);
   });
 

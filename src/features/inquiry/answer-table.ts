@@ -77,7 +77,7 @@ export function answerTable({ by, rows, asleep }: Answer): AnswerTable {
 const cellOf = ([week, , people, asleep]: NonNullable<WrittenCell>, counts: boolean): Cell => {
   const figure = counts ? people : hours(week);
   if (asleep === 0) return figure;
-  return asleep === people ? `${figure} only if made active` : `${figure}, of these ${asleep} people only if made active`;
+  return asleep === people ? `${figure} only if made active` : `${figure}, of these ${asleep} only if made active`;
 };
 
 /** A sheet of people by doors as a table: hours of an ordinary week in each cell, or how many people where these are taken together; empty for nothing. */

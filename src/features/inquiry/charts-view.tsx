@@ -133,8 +133,15 @@ function UseAgainstGrant({
   const data = useMemo(() => {
     const names = use.map(({ door }) => cut(door.name)).reverse();
     return [
-      // The first of each pair is drawn below the second.
-      { type: "bar", orientation: "h", name: `opened it in ${daysOfUse} days`, y: names, x: use.map(({ used }) => used).reverse(), ink: "--accent" },
+      // The first of each pair is drawn below the second. Where no event tells of a site nothing is drawn, not a bar of none.
+      {
+        type: "bar",
+        orientation: "h",
+        name: `opened it in ${daysOfUse} days`,
+        y: names,
+        x: use.map(({ used, isTold }) => (isTold ? used : null)).reverse(),
+        ink: "--accent",
+      },
       { type: "bar", orientation: "h", name: "can open it", y: names, x: use.map(({ open }) => open).reverse(), ink: "--rule" },
     ];
   }, [use, daysOfUse]);

@@ -122,6 +122,7 @@ export function TraceMargin({
       )}
       {trace.findings.length > 0 && (
         <div className={sheet.notes}>
+          {asked.draft !== undefined && <p className={sheet.sub}>Findings are those of the register as it stands, without the draft.</p>}
           {trace.findings.map((finding) => (
             <p key={finding.fingerprint}>
               <b>{markOf(rules, finding.rule)}</b>

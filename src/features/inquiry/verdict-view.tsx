@@ -124,7 +124,7 @@ export function VerdictView({
           <p className={sheet.sub}>The drawing shows an ordinary week; solid is inside business hours, hatched outside, the pin is the asked instant.</p>
         </div>
       </div>
-      {year && <YearOfPair year={year} at={told.at} />}
+      {year && <YearOfPair year={year} at={told.at} asIfLive={asIfLive} />}
     </Sheet>
   );
 }

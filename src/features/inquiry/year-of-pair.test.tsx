@@ -47,6 +47,9 @@ describe("a year of somebody at a door", () => {
     const { unmount, container } = show(<YearOfPair year={yearOfAccess([], { zone, calendar: undefined, business: [] }, from, to)} at={from} />);
     screen.getByText("It opens at no minute of the 13 months.");
     unmount();
+    const live = show(<YearOfPair year={yearOfAccess(open, { zone, calendar: undefined, business: [] }, from, to)} at={from} asIfLive />);
+    screen.getByText(/^It would open on three dates of 61, for 6 h in all, .*, if every card were live\.$/);
+    live.unmount();
     expect(container.querySelector("svg")).toBeNull();
   });
 

@@ -4,6 +4,7 @@ import { yearMonthDay } from "@/core/time/civil-day";
 import type { EpochMinute } from "@/core/time/instant";
 import { totalMinutes } from "@/core/time/intervals";
 import { localTime, zoneOf } from "@/core/time/zone";
+import { ChartTable } from "@/ui/chart-table";
 import { YearDrawing } from "@/ui/year-drawing";
 import sheet from "@/ui/sheet.module.css";
 import { dayTypeWords } from "@/core/describe/english-hours";
@@ -44,7 +45,16 @@ const clockWords = (minutes: number): string =>
   `the clocks go ${minutes > 0 ? "forward" : "back"} by ${Math.abs(minutes) === 60 ? "an hour" : `${Math.abs(minutes)} minutes`}`;
 
 /** When a holder opens a door, date by date over the 13 months from the export: drawn, and as a table. */
-export function YearOfPair({ year, at }: { readonly year: YearOfAccess; readonly at: EpochMinute }) {
+export function YearOfPair({
+  year,
+  at,
+  asIfLive = false,
+}: {
+  readonly year: YearOfAccess;
+  readonly at: EpochMinute;
+  /** Whether it is what would open if every card were live. */
+  readonly asIfLive?: boolean;
+}) {
   const { days, named, clockChanges, zone } = year;
   const [firstDay] = days;
   if (!firstDay) return null;
@@ -60,10 +70,11 @@ export function YearOfPair({ year, at }: { readonly year: YearOfAccess; readonly
     ...named.map(({ date, name, dayType }) => ({ date, words: `${name} (${dayTypeWords(dayType)})` })),
     ...clockChanges.map(({ date, minutes }) => ({ date, words: clockWords(minutes) })),
   ].sort((a, b) => a.date - b.date);
+  const [opens, live] = asIfLive ? ["would open", ", if every card were live"] : ["opens", ""];
   const sentence =
     year.first === undefined || year.end === undefined
-      ? "It opens at no minute of the 13 months."
-      : `It opens on ${plural(opening, "date", "dates")} of ${days.length}, for ${hoursText(year.minutes)} in all, ${shareWords(year.outsideMinutes, year.minutes)} of it out of hours; first on ${localMomentText(year.first, zone)}, for the last time until ${localMomentText(year.end, zone)}.`;
+      ? `It ${opens} at no minute of the 13 months${live}.`
+      : `It ${opens} on ${plural(opening, "date", "dates")} of ${days.length}, for ${hoursText(year.minutes)} in all, ${shareWords(year.outsideMinutes, year.minutes)} of it out of hours; first on ${localMomentText(year.first, zone)}, for the last time until ${localMomentText(year.end, zone)}${live}.`;
   return (
     <section className={classes.year}>
       <h2 className={classes.section}>Date by date</h2>
@@ -81,39 +92,13 @@ export function YearOfPair({ year, at }: { readonly year: YearOfAccess; readonly
       </p>
       <details className={classes.behind}>
         <summary>The table behind it, and {plural(told.length, "date", "dates")} out of the ordinary</summary>
-        <table className={sheet.table}>
-          <thead>
-            <tr>
-              <th scope="col">Month</th>
-              <th scope="col" className={sheet.number}>
-                dates that it opens
-              </th>
-              <th scope="col" className={sheet.number}>
-                hours
-              </th>
-              <th scope="col" className={sheet.number}>
-                out of hours
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {sumsOfMonths(days).map(({ first, dates, opens, minutes, outside }) => {
-              const { month, year: number } = yearMonthDay(first);
-              return (
-                <tr key={first}>
-                  <td>
-                    {monthText(month)} {number}
-                  </td>
-                  <td className={sheet.number}>
-                    {opens} of {dates}
-                  </td>
-                  <td className={sheet.number}>{hoursText(minutes)}</td>
-                  <td className={sheet.number}>{shareWords(outside, minutes)}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <ChartTable
+          head={["Month", "dates that it opens", "hours", "out of hours"]}
+          rows={sumsOfMonths(days).map(({ first, dates, opens, minutes, outside }) => {
+            const { month, year: number } = yearMonthDay(first);
+            return [`${monthText(month)} ${number}`, `${opens} of ${dates}`, hoursText(minutes), shareWords(outside, minutes)];
+          })}
+        />
         {told.length > 0 && (
           <table className={sheet.table}>
             <thead>

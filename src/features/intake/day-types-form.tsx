@@ -58,7 +58,7 @@ export function DayTypesForm({
               <td className={sheet.number}>{entries}</td>
               <td>
                 {!spelledOut
-                  ? "what it says, for good"
+                  ? "as it says"
                   : `its dates${goesOn ? `, up to ${dateText(parseCivilDay(readTo) ?? (0 as CivilDay))}: it goes on after that` : ""}`}
               </td>
               <td>
