@@ -1,20 +1,20 @@
 import { access } from "node:fs/promises";
 import path from "node:path";
 import { parseArgs } from "node:util";
-import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
 import type { UnknownInEvents } from "@/operations/services";
 import { previewFile, storeFile } from "@/wiring/command-line";
 import { checkInput } from "@/wiring/web/check-input";
-import { mappingSchema } from "@/wiring/web/mapping-schema";
+import { intakeMoment, profileSchema } from "@/wiring/web/profile-input";
+import type { SourceProfile } from "@/wiring/web/profile-input";
 import { textOfFile } from "./facility-file";
 import { exitRefused, printLine, say, UsageError } from "./output";
 import { commandLine, wholeNumber, withServices } from "./with-database";
 
-/** A mapping of headers: by file, the table that it is and for each header the column, or null to leave it aside. */
-async function mappingFile(file: string): Promise<BundleMapping> {
+/** A source profile as it is written in a file. */
+export async function profileFile(file: string): Promise<SourceProfile> {
   const text = await textOfFile(file);
   try {
-    const checked = checkInput(mappingSchema, JSON.parse(text));
+    const checked = checkInput(profileSchema, JSON.parse(text));
     if (checked.ok) return checked.value;
     throw new UsageError(`${file}: ${checked.error}`);
   } catch (error) {
@@ -28,7 +28,13 @@ export async function intake(args: readonly string[]): Promise<number> {
   const { values, positionals } = parseArgs({
     args: [...args],
     allowPositionals: true,
-    options: { source: { type: "string" }, "dry-run": { type: "boolean" }, "leave-out": { type: "string" }, mapping: { type: "string" } },
+    options: {
+      source: { type: "string" },
+      "dry-run": { type: "boolean" },
+      "leave-out": { type: "string" },
+      profile: { type: "string" },
+      "as-of": { type: "string" },
+    },
   });
   if (positionals.length === 0) throw new UsageError("intake takes one or more files.");
   for (const file of positionals)
@@ -36,11 +42,14 @@ export async function intake(args: readonly string[]): Promise<number> {
       throw new UsageError(`The file ${file} cannot be read.`);
     });
   const leaveOut = values["leave-out"] === undefined ? 0 : wholeNumber("leave-out", values["leave-out"]);
-  const stated = values.mapping === undefined ? undefined : await mappingFile(values.mapping);
+  const stated = values.profile === undefined ? undefined : await profileFile(values.profile);
+  const asOf = values["as-of"];
+  if (asOf !== undefined && !checkInput(intakeMoment, asOf).ok) throw new UsageError(`--as-of is ${asOf}; expected an instant such as 2026-03-02T08:00:00Z.`);
   return withServices(async (services) => {
     const readAs = {
-      mapping: stated ?? (values.source === undefined ? {} : await services.sources.mapping(values.source)),
+      profile: stated ?? (values.source === undefined ? undefined : await services.sources.profile(values.source)),
       owns: values.source === undefined ? {} : await services.sources.owns(values.source),
+      ...(asOf !== undefined && { asOf }),
     };
     for (const file of positionals) {
       const name = path.basename(file);

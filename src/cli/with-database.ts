@@ -1,4 +1,4 @@
-import { BundleError } from "@/intake/formats/tables/bundle-files";
+import { BundleError } from "@/intake/formats/tables/bundle-error";
 import { readFile, writeFile } from "node:fs/promises";
 import { alteredWords, ArchiveError, BackupError } from "@/wiring/command-line";
 import { openServices } from "@/wiring/services";

@@ -27,6 +27,8 @@ import * as lookUps from "./migrations/0021-look-ups";
 import * as retentionAndSites from "./migrations/0022-retention-and-sites";
 import * as orderMails from "./migrations/0023-order-mails";
 import * as keptQuestions from "./migrations/0024-kept-questions";
+import * as sourceProfiles from "./migrations/0025-source-profiles";
+import * as longerReasons from "./migrations/0026-longer-reasons";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -55,6 +57,8 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0022-retention-and-sites", up: retentionAndSites.up },
   { name: "0023-order-mails", up: orderMails.up },
   { name: "0024-kept-questions", up: keptQuestions.up },
+  { name: "0025-source-profiles", up: sourceProfiles.up },
+  { name: "0026-longer-reasons", up: longerReasons.up },
 ];
 
 const migrationTable = "migrations";

@@ -31,7 +31,8 @@ export const sourceFiles: SourceFiles = {
     };
   },
   keepRefusedRows: async ({ path, isFolder }, csv) => {
-    if (!isFolder) await writeFile(refusedRowsFile(path), csv, ownerOnly);
+    // Beside a folder that somebody names nothing is left; one of uploads stands among its like.
+    if (!isFolder || (await stat(`${path}.name`).catch(() => undefined))) await writeFile(refusedRowsFile(path), csv, ownerOnly);
   },
   originalHashes: async ({ path }) => {
     const text = await readFile(originalsFile(path), "utf8").catch(() => undefined);
@@ -44,9 +45,10 @@ export const sourceFiles: SourceFiles = {
     await writeFile(originalsFile(path), JSON.stringify(originals), { ...ownerOnly, flag: "wx" }).catch((error: NodeJS.ErrnoException) => {
       if (error.code !== "EEXIST") throw error;
     });
+    await rm(path, { force: true, recursive: true });
     await rename(unfinished, path);
   },
   drop: async (path) => {
-    for (const file of [path, refusedRowsFile(path), originalsFile(path)]) await rm(file, { force: true });
+    for (const file of [path, refusedRowsFile(path), originalsFile(path)]) await rm(file, { force: true, recursive: true });
   },
 };

@@ -1,11 +1,12 @@
 import type { Sequelize } from "sequelize";
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
 import type { Actor } from "@/operations/ports/record";
+import type { SourceProfile } from "@/intake/profile/source-profile";
 import type { OrdersTo, SourceStore } from "@/operations/ports/sources";
 import { appendRecord, writeHead } from "./record-store";
 import { insert, select } from "./statements";
 
-type ProfileColumn = "mapping" | "owns" | "orders_to";
+type ProfileColumn = "profile" | "owns" | "orders_to";
 
 export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore => {
   const read = async (source: string, column: ProfileColumn): Promise<string> =>
@@ -16,11 +17,11 @@ export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore =
     const [before, text] = [await read(source, column), JSON.stringify(value)];
     if (before === text) return;
     const of = (one: ProfileColumn): string => (column === one ? text : "{}");
-    const parts = { mapping: of("mapping"), owns: of("owns"), ordersTo: of("orders_to") };
+    const parts = { profile: of("profile"), owns: of("owns"), ordersTo: of("orders_to") };
     await sequelize.transaction(async (transaction) => {
       await insert(
         sequelize,
-        `INSERT INTO source_profiles (source, mapping, owns, orders_to, changed_at, changed_by) VALUES (:source, :mapping, :owns, :ordersTo, :at, :who) ON DUPLICATE KEY UPDATE ${column} = VALUES(${column}), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)`,
+        `INSERT INTO source_profiles (source, profile, owns, orders_to, changed_at, changed_by) VALUES (:source, :profile, :owns, :ordersTo, :at, :who) ON DUPLICATE KEY UPDATE ${column} = VALUES(${column}), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)`,
         { source, ...parts, at, who: who.signIn },
         transaction,
       );
@@ -44,8 +45,11 @@ export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore =
         brings: JSON.parse(brings) as Brings,
         snapshot,
       })),
-    mapping: async (source) => JSON.parse(await read(source, "mapping")) as Awaited<ReturnType<SourceStore["mapping"]>>,
-    put: (source, mapping, who, at) => write(source, "mapping", mapping, "source.mapped", who, at),
+    profile: async (source) => {
+      const profile = JSON.parse(await read(source, "profile")) as Partial<SourceProfile>;
+      return profile.format === undefined ? undefined : (profile as SourceProfile);
+    },
+    putProfile: (source, profile, who, at) => write(source, "profile", profile, "source.mapped", who, at),
     owns: async (source) => JSON.parse(await read(source, "owns")) as OwnershipProfile,
     ordersTo: async (source) => {
       const to = JSON.parse(await read(source, "orders_to")) as Partial<OrdersTo>;

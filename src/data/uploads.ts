@@ -28,6 +28,17 @@ async function sweep(folder: string): Promise<void> {
   }
 }
 
+/** A name under which a file can lie in a folder, whatever it was called: nothing that leads elsewhere, nothing that is hidden or there already. */
+function freeName(name: string, taken: ReadonlySet<string>): string {
+  // eslint-disable-next-line no-control-regex -- these must not stand in a name
+  const plain = name.replace(/[/\\\u0000-\u001f]+/g, "_").replace(/^\.+/, "_").slice(-180) || "file";
+  if (!taken.has(plain)) return plain;
+  for (let number = 2; ; number++) {
+    const other = plain.replace(/(\.[^.]*)?$/, ` (${number})$1`);
+    if (!taken.has(other)) return other;
+  }
+}
+
 /** Uploads in a folder of the data folder, none larger than so many megabytes. */
 export function uploads(dataFolder: string, megabytes: number): Uploads {
   const folder = path.join(dataFolder, "uploads");
@@ -50,6 +61,27 @@ export function uploads(dataFolder: string, megabytes: number): Uploads {
       // Its name is kept for what it says of the kind of file.
       await writeFile(`${file}.name`, name, { mode: 0o600 });
       return { token, path: file, name };
+    },
+    keepWith: async (token, body, name) => {
+      await mkdir(folder, { recursive: true, mode: 0o700 });
+      if (token === undefined) await sweep(folder);
+      else if (!tokenForm.test(token)) throw new Error("This is the token of no upload.");
+      const batch = token ?? randomBytes(18).toString("base64url");
+      const place = path.join(folder, batch);
+      await mkdir(place, { recursive: true, mode: 0o700 });
+      const before = await readdir(place);
+      let bytes = 0;
+      for (const one of before) bytes += (await stat(path.join(place, one))).size;
+      const own = freeName(name, new Set(before));
+      try {
+        await pipeline(Readable.from(atMost(megabytes * 2 ** 20 - bytes, body, () => new TooLarge(name, megabytes))), createWriteStream(path.join(place, own), { mode: 0o600 }));
+      } catch (error) {
+        await drop({ path: place });
+        throw error;
+      }
+      const together = before.length === 0 ? name : `${before.length + 1} files`;
+      await writeFile(`${place}.name`, together, { mode: 0o600 });
+      return { token: batch, path: place, name: together };
     },
     find: async (token) => {
       if (!tokenForm.test(token)) return undefined;

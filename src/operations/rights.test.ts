@@ -37,6 +37,7 @@ import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, second
 import { snapshotWithFindings } from "./findings/show-findings";
 import { previewIntake } from "./intake/preview-intake";
 import { storeIntake } from "./intake/store-intake";
+import { tryProfile } from "./intake/try-profile";
 import { compareSnapshots } from "./register/compare-snapshots";
 import { draftWithdrawal, offerWithdrawal } from "./register/drafts/draft-withdrawal";
 import type { AskedWithdrawal } from "./register/drafts/draft-withdrawal";
@@ -95,7 +96,7 @@ const untouchable = new Proxy({} as ServerServices, {
 const register = { snapshot: { id: 1 }, compiled: compiledFrom() } as unknown as OpenRegister;
 const inquiry: Inquiry = { who: { kind: "cardholder", id: "iris" }, where: { kind: "door", id: "gate" }, when: { kind: "now" }, lockdown: false };
 const change = { list: "doors", key: "gate", seen: 0 } as const;
-const file = { path: "/nowhere", name: "f.json", source: "", mapping: undefined };
+const file = { path: "/nowhere", name: "f.json", source: "", profile: undefined, asOf: undefined };
 const list: AskedList = { kind: "door", of: undefined, columns: [], text: "", filters: {}, sort: "name", group: undefined };
 const withdrawal = { kind: "return", credential: "c1" } as unknown as AskedWithdrawal;
 const box = {} as Parameters<typeof addBox>[3];
@@ -180,6 +181,7 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   snapshotWithFindings: [reading, (by) => snapshotWithFindings(untouchable, by, 1)],
   previewIntake: [working, (by) => previewIntake(untouchable, by, file, unwatched)],
   storeIntake: [working, (by) => storeIntake(untouchable, by, { ...file, source: "controller", previewedFor: "controller", leaveOut: 0, on: null }, unwatched)],
+  tryProfile: [working, (by) => tryProfile(untouchable, by, file, unwatched)],
   sourceNames: [working, (by) => sourceNames(untouchable, by)],
   readRecord: [reading, (by) => readRecord(untouchable, by, {})],
   showRetention: [reading, (by) => showRetention(untouchable, by)],

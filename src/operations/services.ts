@@ -3,7 +3,8 @@ import type { Verification } from "./ports/verification";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Facility } from "@/core/facility/facility";
 import type { OwnershipProfile } from "@/core/facility/ownership";
-import type { BundleMapping, TableHeaders } from "@/intake/formats/tables/read-bundle";
+import type { UnreadFile } from "@/intake/formats/tables/bundle-files";
+import type { SourceProfile } from "@/intake/profile/source-profile";
 import type { RefusedRow } from "@/intake/formats/tables/read-table";
 import type { AccessEffect } from "./register/effect-on-access";
 import type { AnchorStore } from "./ports/anchors";
@@ -59,6 +60,11 @@ export interface CalendarEvents {
     readonly goesOn: boolean;
   }[];
   readonly calendars: readonly { readonly id: string; readonly name: string; readonly entries: number }[];
+  /** The calendar that the entries of a file with one alone go to, and those of the register that they could. */
+  readonly into?: string;
+  readonly couldGoTo: readonly { readonly id: string; readonly name: string }[];
+  /** Day types that no schedule has rows for, with how many people the calendar holds for. */
+  readonly unnamed: readonly { readonly dayType: string; readonly people: number }[];
   /** What else the file holds, which is not read, by the name of the component. */
   readonly others: readonly { readonly name: string; readonly count: number }[];
   /** The last date to which events are spelled out. */
@@ -66,14 +72,31 @@ export interface CalendarEvents {
 }
 
 /** What an intake would bring, before anything is stored. */
-export type IntakePreview =
+/** Where the moment for which files speak comes from. */
+export type AsOfFrom = "file" | "typed" | "name" | "clock";
+
+/** What is to be known of tables that were read. */
+export interface TablesRead {
+  readonly asOfFrom: AsOfFrom;
+  readonly unread: readonly UnreadFile[];
+  readonly madeFromNames: readonly { readonly list: string; readonly id: string; readonly name: string }[];
+}
+
+export type IntakePreview = {
+  /** The source whose way of writing fitted, where none was named. */
+  readonly source?: string;
+} & IntakeContentsShown;
+
+type IntakeContentsShown =
   | {
       readonly kind: "refused";
       readonly fileName: string;
       readonly errors: readonly PrintedIssue[];
       readonly errorCount: number;
-      /** The tables of a bundle as their headers were understood; undefined for other files. */
-      readonly tables?: readonly TableHeaders[];
+      /** It is tables, so that a profile can say how they are written. */
+      readonly isTables?: boolean;
+      /** They are not those of the documentation, and nobody has said yet how they are written. */
+      readonly needsProfile?: boolean;
     }
   | {
       readonly kind: "facility";
@@ -91,7 +114,8 @@ export type IntakePreview =
       /** Objects that the files do not bring any more and something else still refers to: they are kept. */
       readonly kept: readonly { readonly list: string; readonly id: string }[];
       readonly keptCount: number;
-      readonly tables?: readonly TableHeaders[];
+      /** Of tables: where their moment comes from, which files were not read, and what was made of names. */
+      readonly tables?: TablesRead;
       /** The events of a calendar, by their summaries, and the day type that each gets. */
       readonly events?: CalendarEvents;
       /** By kind, against the present register: how many are new, changed and gone. */
@@ -110,6 +134,9 @@ export type IntakePreview =
       readonly to: string;
       readonly unknownDoors: number;
       readonly unknownCredentials: number;
+      /** Rows that would not be read, and the first of them. */
+      readonly leftOut: number;
+      readonly refused: readonly RefusedRow[];
     };
 
 /** Doors and credentials of events that the register does not know: how many, and some of them. */
@@ -134,8 +161,11 @@ export type IntakeOutcome =
 
 /** How the files of a source are read: what its headers are and how it writes, and what of it is its own. */
 export interface ReadAs {
-  readonly mapping: BundleMapping;
+  /** How its source writes things; undefined where nobody has said. */
+  readonly profile: SourceProfile | undefined;
   readonly owns: OwnershipProfile;
+  /** The moment for which the files speak, where somebody typed it. */
+  readonly asOf?: string;
 }
 
 /** Everything that operations reach outside for. Times of the clock are ISO texts of UTC; ids of our own are whole numbers. */

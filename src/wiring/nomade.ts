@@ -144,8 +144,8 @@ export const waitingUploads = (): Uploads => (shared.nomadeUploads ??= uploads(d
 export const hasOutbox = (): boolean => standInMail();
 
 export { Stopped } from "@/jobs/watched-work";
-export { knownColumns } from "@/intake/formats/tables/read-bundle";
 export { TooLarge } from "@/operations/ports/source-files";
 export { csvOfList } from "@/operations/register/list-csv";
 export { draftOrdersCsv } from "@/operations/register/drafts/draft-orders-csv";
 export { may } from "@/operations/rights";
+export { profileTargets } from "@/operations/intake/try-profile";

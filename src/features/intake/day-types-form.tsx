@@ -9,20 +9,20 @@ import { plural } from "../words/numbers";
 import { dateText } from "../words/times";
 import sheet from "@/ui/sheet.module.css";
 import classes from "./intake.module.css";
-import type { Mapping } from "./mapping-form";
 
 /** The events of a calendar's file with the day type that each makes of its dates. */
 export function DayTypesForm({
-  events: { file, events, calendars, others, readTo },
+  events: { file, events, calendars, others, readTo, into, couldGoTo, unnamed },
   busy,
   onRead,
 }: {
   readonly events: CalendarEvents;
   readonly busy: boolean;
-  readonly onRead: (mapping: Mapping) => void;
+  readonly onRead: (calendars: Readonly<Record<string, { readonly calendar?: string; readonly dayTypes: Readonly<Record<string, string>> }>>) => void;
 }) {
   const [given, setGiven] = useState<Readonly<Record<string, string>>>({});
   const [forAll, setForAll] = useState("");
+  const [goesTo, setGoesTo] = useState(into);
   const typeOf = (summary: string, dayType: string): string => given[summary] ?? dayType;
   const types = [...new Set(["public", "company", "season", ...events.map(({ dayType }) => dayType)])];
   const all = (dayType: string): void => {
@@ -39,6 +39,24 @@ export function DayTypesForm({
         </p>
       )}
       {others.length > 0 && <p className={sheet.sub}>Not read, since they are no events: {others.map(({ name, count }) => `${count} ${name}`).join(", ")}.</p>}
+      {unnamed.map(({ dayType, people }) => (
+        <p key={dayType}>
+          No schedule has rows for the day type <b>{dayType}</b>: it shuts nothing and opens nothing by itself. The calendar holds for{" "}
+          {plural(people, "person", "people")}.
+        </p>
+      ))}
+      {into !== undefined && (
+        <Autocomplete
+          size="xs"
+          w={260}
+          mb="xs"
+          label="It goes to the calendar"
+          description="one of the register, which it takes the place of, or the id of a new one"
+          value={goesTo ?? ""}
+          data={couldGoTo.map(({ id }) => id)}
+          onChange={setGoesTo}
+        />
+      )}
       <Autocomplete size="xs" w={200} label="All of them are" placeholder="as each says" value={forAll} data={types} onChange={all} />
       <table className={sheet.table} style={{ maxWidth: 620 }}>
         <thead>
@@ -78,9 +96,9 @@ export function DayTypesForm({
       <Button
         mt="sm"
         loading={busy}
-        disabled={events.every(({ summary, dayType }) => typeOf(summary, dayType).trim() === dayType)}
+        disabled={(goesTo === into || goesTo?.trim() === "") && events.every(({ summary, dayType }) => typeOf(summary, dayType).trim() === dayType)}
         onClick={() =>
-          onRead({ [file]: { dayTypes: Object.fromEntries(events.map(({ summary, dayType }) => [summary, typeOf(summary, dayType).trim() || dayType])) } })
+          onRead({ [file]: { ...(goesTo !== undefined && goesTo !== into && { calendar: goesTo.trim() }), dayTypes: Object.fromEntries(events.map(({ summary, dayType }) => [summary, typeOf(summary, dayType).trim() || dayType])) } })
         }
       >
         Read it so

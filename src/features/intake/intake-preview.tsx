@@ -3,6 +3,7 @@
 import { Button, Checkbox, TextInput } from "@mantine/core";
 import { useState } from "react";
 import type { PrintedIssue } from "@/operations/ports/snapshots";
+import type { ProfileTarget, SourceProfile } from "@/operations/intake/try-profile";
 import type { IntakePreview } from "@/operations/services";
 import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../words/kinds";
@@ -11,8 +12,7 @@ import { clockText } from "../words/times";
 import { DayTypesForm } from "./day-types-form";
 import { EffectTable } from "./effect-table";
 import classes from "./intake.module.css";
-import type { Mapping } from "./mapping-form";
-import { hasUnknown, MappingForm } from "./mapping-form";
+import { ProfileEditor } from "./profile/profile-editor";
 
 /** A file that waits on the server, and what it would bring. */
 export interface Uploaded {
@@ -135,24 +135,98 @@ function Counts({ preview }: { readonly preview: Extract<IntakePreview, { kind: 
   );
 }
 
+const asOfWords: Readonly<Record<NonNullable<Extract<IntakePreview, { kind: "facility" }>["tables"]>["asOfFrom"], string>> = {
+  file: "as the files say",
+  typed: "as you say",
+  name: "as the file is called",
+  clock: "by the clock, since nothing in the files says it",
+};
+
+/** The moment for which tables speak, and what of them was not read or was made of names. */
+function TablesRead({
+  tables: { asOfFrom, unread, madeFromNames },
+  asOf,
+  busy,
+  onAsOf,
+}: {
+  readonly tables: NonNullable<Extract<IntakePreview, { kind: "facility" }>["tables"]>;
+  readonly asOf: string;
+  readonly busy: boolean;
+  readonly onAsOf: (asOf: string) => void;
+}) {
+  const [typed, setTyped] = useState(asOf);
+  const isInstant = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:\d{2})$/.test(typed);
+  return (
+    <>
+      <div className={classes.store}>
+        <TextInput
+          size="xs"
+          w={260}
+          label={`It speaks for this moment, ${asOfWords[asOfFrom]}`}
+          value={typed}
+          error={isInstant ? undefined : "expected an instant such as 2026-03-02T08:00:00Z"}
+          onChange={(event) => setTyped(event.currentTarget.value)}
+        />
+        <Button size="xs" variant="default" disabled={!isInstant || typed === asOf} loading={busy} onClick={() => onAsOf(typed)}>
+          Read it for this moment
+        </Button>
+      </div>
+      {unread.length > 0 && <p>Not read: {unread.map(({ name, why }) => `${name} (${why})`).join("; ")}.</p>}
+      {madeFromNames.length > 0 && (
+        <p>
+          <b>{capital(plural(madeFromNames.length, "object is", "objects are"))} made from names</b> that nothing else brings:{" "}
+          {madeFromNames
+            .slice(0, 8)
+            .map(({ list, name }) => `${(listWords[list] ?? list).toLowerCase()} ${name}`)
+            .join(", ")}
+          {madeFromNames.length > 8 && " and others"}.
+        </p>
+      )}
+    </>
+  );
+}
+
 interface PreviewProps {
   readonly uploaded: Uploaded;
   readonly busy: boolean;
   /** Name of the source, where one was chosen. */
   readonly source: string;
-  /** The tables of a bundle, and the columns of each. */
-  readonly columns: Readonly<Record<string, readonly string[]>>;
-  readonly onMap: (mapping: Mapping) => void;
+  readonly targets: readonly ProfileTarget[];
+  readonly hasRegister: boolean;
+  /** How it was read, where somebody said it here. */
+  readonly so: { readonly profile: SourceProfile | undefined; readonly asOf: string | undefined };
+  readonly onRead: (so: { readonly profile?: SourceProfile; readonly asOf?: string }) => void;
   readonly onStore: (source: string, leaveOut: number) => void;
   readonly onDrop: () => void;
 }
 
 /** What a file would bring, before anything is stored: what is wrong or odd, what it does to access, how much of what there is. */
-export function Preview({ uploaded, busy, source: named, columns, onStore, onDrop, onMap }: PreviewProps) {
+export function Preview({ uploaded, busy, source: named, targets, hasRegister, so, onStore, onDrop, onRead }: PreviewProps) {
   const { preview } = uploaded;
   const [source, setSource] = useState(named);
   const [leaves, setLeaves] = useState(false);
-  const leftOut = preview.kind === "facility" ? preview.leftOut : 0;
+  const leftOut = preview.kind === "refused" ? 0 : preview.leftOut;
+  const editor = (
+    <ProfileEditor
+      token={uploaded.token}
+      source={named}
+      targets={targets}
+      hasRegister={hasRegister}
+      given={so.profile}
+      busy={busy}
+      onRead={(profile) => onRead({ profile })}
+    />
+  );
+  if (preview.kind === "refused" && preview.needsProfile === true && so.profile === undefined)
+    return (
+      <section className={classes.preview}>
+        <h2>{preview.fileName}</h2>
+        {editor}
+        <Button variant="default" mt="md" onClick={onDrop}>
+          Choose another file
+        </Button>
+      </section>
+    );
   if (preview.kind === "refused")
     return (
       <section className={classes.preview}>
@@ -161,8 +235,8 @@ export function Preview({ uploaded, busy, source: named, columns, onStore, onDro
         </h2>
         <p className={sheet.sub}>Nothing was stored. Each line says where, what was found, and what was expected.</p>
         <Issues issues={preview.errors} total={preview.errorCount} label="Errors" />
-        {preview.tables && hasUnknown(preview.tables) && <MappingForm tables={preview.tables} columns={columns} busy={busy} onRead={onMap} />}
-        {/\.(zip|xlsx|ods|xls)$/i.test(preview.fileName) && preview.errors[0]?.code === "refused-row" && <RefusedLink token={uploaded.token} />}
+        {preview.isTables && preview.errors[0]?.code === "refused-row" && <RefusedLink token={uploaded.token} />}
+        {preview.isTables && editor}
         <Button variant="default" mt="md" onClick={onDrop}>
           Choose another file
         </Button>
@@ -211,6 +285,13 @@ export function Preview({ uploaded, busy, source: named, columns, onStore, onDro
             ? "Every door and credential in them is in the register."
             : `${capital(plural(preview.unknownDoors, "door", "doors"))} and ${plural(preview.unknownCredentials, "credential", "credentials")} in them are not in the register; their events are kept all the same.`}
         </p>
+        {preview.leftOut > 0 && (
+          <>
+            <h2 className={classes.section}>{capital(plural(preview.leftOut, "row cannot be read", "rows cannot be read"))}</h2>
+            <RefusedRows refused={preview.refused} total={preview.leftOut} />
+            <RefusedLink token={uploaded.token} />
+          </>
+        )}
         {ask}
       </section>
     );
@@ -238,6 +319,7 @@ export function Preview({ uploaded, busy, source: named, columns, onStore, onDro
           {preview.keptCount > 8 && " and others"}.
         </p>
       )}
+      {preview.tables && <TablesRead tables={preview.tables} asOf={preview.asOf} busy={busy} onAsOf={(asOf) => onRead({ asOf })} />}
       {preview.effect && <EffectTable effect={preview.effect} />}
       <h2 className={classes.section}>What is in it</h2>
       <Counts preview={preview} />
@@ -248,12 +330,17 @@ export function Preview({ uploaded, busy, source: named, columns, onStore, onDro
         </>
       )}
       {preview.events && preview.events.events.length > 0 && (
-        <DayTypesForm key={JSON.stringify(preview.events)} events={preview.events} busy={busy} onRead={onMap} />
+        <DayTypesForm
+          key={JSON.stringify(preview.events)}
+          events={preview.events}
+          busy={busy}
+          onRead={(calendars) => onRead({ profile: { format: "nomade.profile/1", tables: [], ...so.profile, calendars: { ...so.profile?.calendars, ...calendars } } })}
+        />
       )}
       {preview.tables && (
         <details>
           <summary>How this source writes</summary>
-          <MappingForm tables={preview.tables} columns={columns} busy={busy} onRead={onMap} />
+          {editor}
         </details>
       )}
       {ask}

@@ -5,13 +5,13 @@ import { Dropzone } from "@mantine/dropzone";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { SnapshotSummary } from "@/operations/ports/snapshots";
+import type { ProfileTarget, SourceProfile } from "@/operations/intake/try-profile";
 import type { IntakeOutcome } from "@/operations/services";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { plural, timesWords } from "../words/numbers";
 import { clockText } from "../words/times";
-import type { Mapping } from "./mapping-form";
 import type { Uploaded } from "./intake-preview";
 import { Preview } from "./intake-preview";
 import classes from "./intake.module.css";
@@ -28,44 +28,73 @@ export interface IntakeViewProps {
     previewedFor: string,
     task: string,
     leaveOut: number,
-    mapping: Mapping | undefined,
+    profile: SourceProfile | undefined,
+    asOf: string | undefined,
     on: number | null,
   ) => Promise<StoringOutcome>;
   /** Sources of which it is known how they write their tables. */
   readonly sources: readonly string[];
-  /** The tables of a bundle, and the columns of each. */
-  readonly columns: Readonly<Record<string, readonly string[]>>;
+  /** Everything that rows of a source may feed. */
+  readonly targets: readonly ProfileTarget[];
+}
+
+/** How a file is read, where somebody said it here: the rest is as its source writes. */
+interface ReadSo {
+  readonly profile: SourceProfile | undefined;
+  readonly asOf: string | undefined;
 }
 
 type State =
   | { readonly step: "waiting" }
   | { readonly step: "reading"; readonly name: string; readonly task: string }
-  | { readonly step: "read"; readonly uploaded: Uploaded; readonly mapping: Mapping | undefined }
-  | { readonly step: "again"; readonly uploaded: Uploaded; readonly task: string }
-  | { readonly step: "storing"; readonly uploaded: Uploaded; readonly task: string }
+  | { readonly step: "read"; readonly uploaded: Uploaded; readonly so: ReadSo }
+  | { readonly step: "again"; readonly uploaded: Uploaded; readonly so: ReadSo; readonly task: string }
+  | { readonly step: "storing"; readonly uploaded: Uploaded; readonly so: ReadSo; readonly task: string }
   | { readonly step: "said"; readonly words: string; readonly refused: boolean };
 
-async function upload(file: File, task: string, source: string): Promise<Uploaded | { readonly error: string }> {
+type Answer = Uploaded | { readonly error: string };
+
+async function send(file: File, task: string, source: string, batch?: { readonly token: string; readonly isLast: boolean }): Promise<Answer> {
   try {
     const response = await fetch("/intake/upload", {
       method: "POST",
       body: file,
-      headers: { "x-file-name": encodeURIComponent(file.name), "x-task": task, "x-source": encodeURIComponent(source) },
+      headers: {
+        "x-file-name": encodeURIComponent(file.name),
+        "x-task": task,
+        "x-source": encodeURIComponent(source),
+        ...(batch && { "x-batch": batch.token, ...(batch.isLast && { "x-last": "1" }) }),
+      },
     });
-    return (await response.json()) as Uploaded | { error: string };
+    return (await response.json()) as Answer;
   } catch {
     return { error: "The file did not reach the server. Check that Nomade is running and try again." };
   }
 }
 
-async function readAgain(token: string, task: string, source: string, mapping: Mapping | undefined): Promise<Uploaded | { readonly error: string }> {
+/** Sends a file, or several that are read together once the last is there. */
+async function upload(files: readonly File[], task: string, source: string): Promise<Answer> {
+  const [first] = files;
+  if (!first) return { error: "There is no file." };
+  if (files.length === 1) return send(first, task, source);
+  let token = "new";
+  for (const [at, file] of files.entries()) {
+    const isLast = at === files.length - 1;
+    const answer = await send(file, task, source, { token, isLast });
+    if ("error" in answer || isLast) return answer;
+    token = answer.token;
+  }
+  return { error: "There is no file." };
+}
+
+async function readAgain(token: string, task: string, source: string, so: ReadSo): Promise<Answer> {
   try {
     const response = await fetch(`/intake/preview/${token}`, {
       method: "POST",
-      body: JSON.stringify({ task, source, mapping }),
+      body: JSON.stringify({ task, source, ...so }),
       headers: { "content-type": "application/json" },
     });
-    return (await response.json()) as Uploaded | { error: string };
+    return (await response.json()) as Answer;
   } catch {
     return { error: "The server did not answer. Check that Nomade is running and try again." };
   }
@@ -105,32 +134,36 @@ const outcomeWords = (outcome: StoringOutcome): { words: string; refused: boolea
 };
 
 /** Taking in: drop a file, see what it would bring, store it or leave it; below, what was taken in before. */
-export function IntakeView({ snapshots, sources, columns, store }: IntakeViewProps) {
+export function IntakeView({ snapshots, sources, targets, store }: IntakeViewProps) {
   const [source, setSource] = useState("");
   const router = useRouter();
   const [state, setState] = useState<State>({ step: "waiting" });
-  const take = async (file: File) => {
+  const take = async (files: readonly File[]) => {
     const task = crypto.randomUUID();
-    setState({ step: "reading", name: file.name, task });
-    const uploaded = await upload(file, task, source);
-    setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded, mapping: undefined });
+    setState({ step: "reading", name: files.length === 1 ? (files[0]?.name ?? "") : `${files.length} files`, task });
+    const uploaded = await upload(files, task, source);
+    if ("error" in uploaded) return setState({ step: "said", words: uploaded.error, refused: true });
+    // A source whose way of writing fits is known again.
+    if (uploaded.preview.source !== undefined) setSource(uploaded.preview.source);
+    setState({ step: "read", uploaded, so: { profile: undefined, asOf: undefined } });
   };
-  const map = async (before: Uploaded, mapping: Mapping) => {
+  const read = async (before: Uploaded, so: ReadSo) => {
     const task = crypto.randomUUID();
-    setState({ step: "again", uploaded: before, task });
-    const uploaded = await readAgain(before.token, task, source, mapping);
-    setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded, mapping });
+    setState({ step: "again", uploaded: before, so, task });
+    const uploaded = await readAgain(before.token, task, source, so);
+    setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded, so });
   };
-  const keep = async (uploaded: Uploaded, named: string, leaveOut: number, mapping: Mapping | undefined) => {
+  const keep = async (uploaded: Uploaded, so: ReadSo, named: string, leaveOut: number) => {
     const task = crypto.randomUUID();
-    setState({ step: "storing", uploaded, task });
+    setState({ step: "storing", uploaded, so, task });
     const outcome = await store(
       uploaded.token,
       named,
       source,
       task,
       leaveOut,
-      mapping,
+      so.profile,
+      so.asOf,
       uploaded.preview.kind === "facility" ? uploaded.preview.on : null,
     ).catch(() => undefined);
     setState({
@@ -143,9 +176,9 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       <Heading
         result={
-          snapshots.length === 0 ? "Take in a facility document" : `Taken in ${timesWords(snapshots.length)}, last ${clockText(snapshots[0]?.takenAt ?? "")}`
+          snapshots.length === 0 ? "Bring in what you have" : `Taken in ${timesWords(snapshots.length)}, last ${clockText(snapshots[0]?.takenAt ?? "")}`
         }
-        lead="A facility document (JSON), tables (a ZIP of CSV, or a workbook), a holiday calendar (iCalendar), or events (CSV, JSON Lines) is checked and shown before anything is stored; then all of it is stored, or nothing."
+        lead="Files are taken as other systems write them. What they hold is shown, with what it would do to access, before anything is stored; then all of it is stored, or nothing."
       />
       {state.step === "said" && (
         <p role="status" className={state.refused ? sheet.grave : undefined}>
@@ -169,17 +202,16 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
       {(state.step === "waiting" || state.step === "said") && (
         <Dropzone
           onDrop={(files) => {
-            const file = files[0];
-            if (file) void take(file);
+            if (files.length > 0) void take(files);
           }}
-          multiple={false}
           className={classes.drop}
           unstyled
           inputProps={{ "aria-label": "File to take in" }}
         >
-          <strong>Drop a file here</strong>
+          <strong>Drop files here, as they came</strong>
           <div className={sheet.sub}>
-            or press Enter to choose one. Facility document (.json), tables (.zip of CSV, .xlsx, .ods, .xls), a calendar (.ics), events (.csv, .jsonl)
+            or press Enter to choose them. Workbooks (.xlsx, .ods, .xls), tables (.csv, .tsv, .txt, also packed as .zip or .gz), calendars (.ics), people of a directory
+            (.ldif), events, a facility document (.json)
           </div>
         </Dropzone>
       )}
@@ -188,13 +220,15 @@ export function IntakeView({ snapshots, sources, columns, store }: IntakeViewPro
       {state.step === "again" && <TaskProgress at="/intake/task" task={state.task} name={state.uploaded.preview.fileName} />}
       {(state.step === "read" || state.step === "storing" || state.step === "again") && (
         <Preview
-          key={state.uploaded.preview.kind}
+          key={`${state.uploaded.token} ${state.uploaded.preview.kind}`}
           uploaded={state.uploaded}
           busy={state.step !== "read"}
           source={source}
-          columns={columns}
-          onMap={(mapping) => void map(state.uploaded, mapping)}
-          onStore={(named, leaveOut) => void keep(state.uploaded, named, leaveOut, state.step === "read" ? state.mapping : undefined)}
+          targets={targets}
+          hasRegister={snapshots.length > 0}
+          so={state.so}
+          onRead={(so) => void read(state.uploaded, { ...state.so, ...so })}
+          onStore={(named, leaveOut) => void keep(state.uploaded, state.so, named, leaveOut)}
           onDrop={() => setState({ step: "waiting" })}
         />
       )}

@@ -2,6 +2,7 @@ import type { RefusedRow } from "@/intake/formats/tables/read-table";
 import type { ReadCalendars } from "@/intake/formats/calendar/read-calendar";
 import { CalendarFileError, readCalendars } from "@/intake/formats/calendar/read-calendar";
 import { formatCivilDay } from "@/core/time/civil-day";
+import type { Facility } from "@/core/facility/facility";
 import { readFacility } from "@/intake/formats/facility/read-facility";
 import type { Actor } from "@/operations/ports/record";
 import type { PrintedIssue } from "@/operations/ports/snapshots";
@@ -12,9 +13,7 @@ import { previewContents, refusalOf } from "@/operations/intake/preview-contents
 import type { CalendarEvents, IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
 import { storeContents } from "@/operations/intake/store-contents";
 import { refusedCsv } from "./intake-bundle";
-import { keepMapping } from "./keep-mapping";
-
-export const isCalendar = (name: string): boolean => /\.ics$/i.test(name);
+import { keepProfile } from "./keep-profile";
 
 type Opened =
   | { readonly brought: IntakeContents; readonly refused: readonly RefusedRow[]; readonly events: CalendarEvents }
@@ -23,7 +22,7 @@ type Opened =
 const wrong = (name: string, message: string): Opened => ({ errors: [{ level: "error", path: name, code: "not-a-calendar", message }], errorCount: 1 });
 
 /** The events of a file by their summary, with the day type of each and what becomes of it. */
-function eventsOf({ calendars, others, readTo }: ReadCalendars): Omit<CalendarEvents, "file"> {
+function eventsOf({ calendars, others, readTo }: ReadCalendars): Omit<CalendarEvents, "file" | "into" | "couldGoTo" | "unnamed"> {
   const events = new Map<string, { summary: string; dayType: string; entries: number; spelledOut: boolean; goesOn: boolean }>();
   for (const { calendar, spelledOut } of calendars) {
     const asDates = new Map(spelledOut.map((one) => [one.name, one]));
@@ -47,23 +46,46 @@ function eventsOf({ calendars, others, readTo }: ReadCalendars): Omit<CalendarEv
   };
 }
 
+/** Where the entries of a file go, where else they could, and which day types no schedule has rows for, with the people at whose doors the calendar holds. */
+function calendarChoice(present: Facility, { calendars }: ReadCalendars, chosen: string | undefined): Pick<CalendarEvents, "into" | "couldGoTo" | "unnamed"> {
+  const into = chosen ?? (calendars.length === 1 ? calendars[0]?.calendar.id : undefined);
+  const named = new Set(present.schedules.flatMap((schedule) => ("holidays" in schedule && schedule.holidays ? Object.keys(schedule.holidays) : [])));
+  const types = new Set(calendars.flatMap(({ calendar: { days = [] } }) => days.map(({ dayType }) => dayType)));
+  const sites = new Set(present.sites.filter(({ calendar }) => calendar === into).map(({ id }) => id));
+  const people = present.cardholders.filter(({ calendar, sites: of }) => calendar === into || (sites.size > 0 && (of === undefined || of.some((site) => sites.has(site))))).length;
+  return {
+    ...(into !== undefined && { into }),
+    couldGoTo: present.calendars.map(({ id, name }) => ({ id, name })),
+    unnamed: [...types].filter((type) => !named.has(type)).map((dayType) => ({ dayType, people })),
+  };
+}
+
 /** The present register with each calendar of a file put in the place of the one of its id, or added to the others. */
-async function openCalendar(services: Services, file: SourceFile, { mapping }: ReadAs, report: Report): Promise<Opened> {
+async function openCalendar(services: Services, file: SourceFile, { profile }: ReadAs, report: Report): Promise<Opened> {
   report({ step: "checking", done: 0, of: 1 });
   const { name } = file;
   const latest = await services.snapshots.latest();
   if (!latest) return wrong(name, "There is no register yet that a calendar could go into. Take in a facility first.");
   const base = name.replace(/\.ics$/i, "");
+  const said = profile?.calendars && Object.hasOwn(profile.calendars, base) ? profile.calendars[base] : undefined;
   try {
     const { facility: present } = await services.compiled(latest);
     const read = readCalendars(await file.text(), {
       otherwise: { id: base, name: base },
       year: Number(latest.asOf.slice(0, 4)),
       timeZone: present.timeZone,
-      dayTypes: Object.hasOwn(mapping, base) ? mapping[base]?.dayTypes : undefined,
+      dayTypes: said?.dayTypes,
     });
     const { refused } = read;
-    const brought = new Map(read.calendars.map(({ calendar }) => [calendar.id, calendar]));
+    const chosen = said?.calendar;
+    if (chosen !== undefined && read.calendars.length > 1) return wrong(name, `There are ${read.calendars.length} calendars in it; one alone can go to a calendar that is chosen.`);
+    const there = present.calendars.find(({ id }) => id === chosen);
+    const brought = new Map(
+      read.calendars.map(({ calendar }) =>
+        // What is chosen keeps the name that it has; a new one has that of the file.
+        chosen === undefined ? ([calendar.id, calendar] as const) : ([chosen, { ...calendar, id: chosen, name: there?.name ?? calendar.name }] as const),
+      ),
+    );
     const calendars = [...present.calendars.filter(({ id }) => !brought.has(id)), ...brought.values()];
     const checked = readFacility(JSON.stringify({ ...present, calendars }));
     if (!checked.ok) return refusalOf(checked.error);
@@ -79,7 +101,7 @@ async function openCalendar(services: Services, file: SourceFile, { mapping }: R
         brings: { calendars: "all" },
       },
       refused: rows,
-      events: { file: base, ...eventsOf(read) },
+      events: { file: base, ...eventsOf(read), ...calendarChoice(present, read, chosen) },
     };
   } catch (error) {
     if (error instanceof CalendarFileError) return wrong(name, error.message);
@@ -122,6 +144,6 @@ export async function storeCalendar(
       errorCount: opened.refused.length,
     };
   const stored = await storeContents(services, opened.brought, source, who, report, on);
-  await keepMapping(services, source, readAs.mapping, who);
+  await keepProfile(services, source, readAs.profile, who);
   return stored;
 }

@@ -30,7 +30,7 @@ export async function listSources(services: Services, account: Account): Promise
       brings: brought.get(name)?.brings ?? {},
       owns: await services.sources.owns(name),
       ordersTo: await services.sources.ordersTo(name),
-      files: Object.keys(await services.sources.mapping(name)),
+      files: (await services.sources.profile(name))?.tables.map((table) => table.name) ?? [],
     });
   return sheets;
 }

@@ -16,11 +16,10 @@ import { issueWords } from "@/intake/formats/facility/issue-words";
 import { bundleOfDocument, settleOwned } from "@/intake/formats/tables/owned-bundle";
 import { rowsLeftOut } from "@/intake/formats/tables/settle-bundle";
 import { readFacility } from "@/intake/formats/facility/read-facility";
-import type { TableHeaders } from "@/intake/formats/tables/read-bundle";
 import type { RefusedRow } from "@/intake/formats/tables/read-table";
 import type { IntakeFile, NewSnapshot, PrintedIssue } from "../ports/snapshots";
 import type { Report } from "../ports/progress";
-import type { CalendarEvents, IntakePreview, Services } from "../services";
+import type { CalendarEvents, IntakePreview, Services, TablesRead } from "../services";
 
 /** More issues than this are counted, not listed; the command line lists them all. */
 const issuesListed = 200;
@@ -146,8 +145,8 @@ export async function previewFacility(
 export interface Remainder {
   readonly refused: readonly RefusedRow[];
   readonly kept: readonly { readonly list: string; readonly id: string }[];
-  /** The tables of a bundle as their headers were understood. */
-  readonly tables?: readonly TableHeaders[];
+  /** What is to be known of tables. */
+  readonly tables?: TablesRead;
   readonly events?: CalendarEvents;
 }
 

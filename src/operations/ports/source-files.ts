@@ -44,6 +44,8 @@ export interface WaitingFile {
 export interface Uploads {
   /** Throws `TooLarge` past the limit; nothing is kept of a file that breaks off. */
   readonly keep: (body: ReadableStream<Uint8Array>, name: string) => Promise<WaitingFile>;
+  /** Keeps one of several files that are brought together: of those that wait by a token, or the first of new ones. All of them keep to the limit. */
+  readonly keepWith: (token: string | undefined, body: ReadableStream<Uint8Array>, name: string) => Promise<WaitingFile>;
   /** Undefined where there is none by this token. */
   readonly find: (token: string) => Promise<WaitingFile | undefined>;
   /** The refused rows of a file as CSV; undefined where there are none. */

@@ -1,5 +1,5 @@
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
-import type { BundleMapping } from "@/intake/formats/tables/read-bundle";
+import type { SourceProfile } from "@/intake/profile/source-profile";
 import type { Language } from "@/core/certification/signing-statement";
 import type { Actor } from "./record";
 
@@ -20,8 +20,8 @@ export interface SourceStore {
   readonly putOwns: (source: string, owns: OwnershipProfile, who: Actor, at: string) => Promise<void>;
   /** What each source brought last, the latest source first. */
   readonly brought: () => Promise<{ readonly source: string; readonly brings: Brings; readonly snapshot: number }[]>;
-  /** How a source writes its tables; empty for one that is not known. */
-  readonly mapping: (source: string) => Promise<BundleMapping>;
-  /** Keeps how a source writes its tables, with an entry in the record where that is new. */
-  readonly put: (source: string, mapping: BundleMapping, who: Actor, at: string) => Promise<void>;
+  /** How a source writes things; undefined where nobody has said. */
+  readonly profile: (source: string) => Promise<SourceProfile | undefined>;
+  /** Keeps how a source writes things, with an entry in the record where that is new. */
+  readonly putProfile: (source: string, profile: SourceProfile, who: Actor, at: string) => Promise<void>;
 }

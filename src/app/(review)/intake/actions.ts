@@ -3,8 +3,8 @@
 import Joi from "joi";
 import { revalidatePath } from "next/cache";
 import { checkInput } from "@/wiring/web/check-input";
-import type { BundleMapping } from "@/wiring/web/mapping-schema";
-import { mappingSchema } from "@/wiring/web/mapping-schema";
+import type { SourceProfile } from "@/wiring/web/profile-input";
+import { intakeMoment, profileSchema } from "@/wiring/web/profile-input";
 import { Stopped, waitingUploads, watchedWork } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 
@@ -14,7 +14,8 @@ const schema = Joi.object<{
   previewedFor: string;
   task: string;
   leaveOut: number;
-  mapping: BundleMapping | undefined;
+  profile: SourceProfile | undefined;
+  asOf: string | undefined;
   on: number | null;
 }>({
   token: Joi.string().required(),
@@ -22,7 +23,8 @@ const schema = Joi.object<{
   previewedFor: Joi.string().max(255).allow("").required(),
   task: Joi.string().max(64).required(),
   leaveOut: Joi.number().integer().min(0).required(),
-  mapping: mappingSchema.optional(),
+  profile: profileSchema.optional(),
+  asOf: intakeMoment.optional(),
   on: Joi.number().integer().allow(null).required(),
 });
 
@@ -35,11 +37,12 @@ export async function storeIntake(
   previewedFor: string,
   task: string,
   leaveOut: number,
-  mapping: BundleMapping | undefined,
+  profile: SourceProfile | undefined,
+  asOf: string | undefined,
   on: number | null,
 ) {
   const account = await accountWith("take-in");
-  const asked = checkInput(schema, { token, source, previewedFor, task, leaveOut, mapping, on });
+  const asked = checkInput(schema, { token, source, previewedFor, task, leaveOut, profile, asOf, on });
   const file = asked.ok ? await waitingUploads().find(asked.value.token) : undefined;
   if (!asked.ok || !file) return { outcome: "gone" as const };
   const { token: _token, task: number, ...given } = asked.value;

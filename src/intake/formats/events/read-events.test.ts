@@ -1,11 +1,17 @@
 import { Readable } from "node:stream";
 import { describe, expect, it } from "@jest/globals";
 import type { ToldEvent } from "@/core/events/event-book";
+import type { EventRowError } from "./read-events";
 import { storableEvents } from "./read-events";
+
+/** The first row that cannot be read ends it. */
+const thrown = (error: EventRowError): never => {
+  throw error;
+};
 
 async function read(text: string): Promise<ToldEvent[]> {
   const rows: ToldEvent[] = [];
-  for await (const row of storableEvents(Readable.from([Buffer.from(text)]), "csv")) rows.push(row);
+  for await (const row of storableEvents(Readable.from([Buffer.from(text)]), "csv", thrown)) rows.push(row);
   return rows;
 }
 describe("events as JSON Lines", () => {
@@ -20,6 +26,7 @@ describe("events as JSON Lines", () => {
           ?.map((piece) => Buffer.from(piece, "latin1")) ?? [],
       ),
       "jsonl",
+      thrown,
     ))
       rows.push(row);
     return rows;

@@ -45,9 +45,8 @@ function toldEventOf(record: Readonly<Record<string, unknown>>, line: number, lo
   const door = needed("door", "the id of a door");
   const result = needed("result", "granted or refused");
   if (result !== "granted" && result !== "refused") throw new EventRowError(line, "result", `found ${quoted(result)}; expected granted or refused.`);
-  const [credential, number, facilityCode, reason, id] = ["credential", "number", "facilityCode", "reason", "id"].map((name) =>
-    textOf(record, name, line, longest),
-  );
+  const [credential, number, facilityCode, id] = ["credential", "number", "facilityCode", "id"].map((name) => textOf(record, name, line, longest));
+  const reason = textOf(record, "reason", line, Math.max(longest, longestReason));
   if (credential === undefined && number === undefined)
     throw new EventRowError(line, "credential", "neither a credential nor a number is here; expected one of them.");
   return {
@@ -140,9 +139,20 @@ export type EventForm = "csv" | "jsonl";
 export const readToldEvents = (input: Readable, form: EventForm, rowOf: RowReader<ToldEvent> = toldEventOf): AsyncGenerator<ToldEvent> =>
   form === "jsonl" ? readEventLines(input, rowOf) : readEventTable(input, ["at", "door", "result"], rowOf);
 
-/** The longest text that is kept of an event. */
+/** The longest text that is kept of an event, and of its reason. */
 const longestKept = 128;
+const longestReason = 500;
 
-/** The same of events that can be kept: a text that is too long to be is refused. */
-export const storableEvents = (input: Readable, form: EventForm): AsyncGenerator<ToldEvent> =>
-  readToldEvents(input, form, (record, line) => toldEventOf(record, line, longestKept));
+/** The same of events that can be kept: a text that is too long to be is refused. A row that tells none is told to `refuse`, and the others are read. */
+export async function* storableEvents(input: Readable, form: EventForm, refuse: (error: EventRowError) => void): AsyncGenerator<ToldEvent> {
+  const eventOf = (record: Readonly<Record<string, unknown>>, line: number): ToldEvent | undefined => {
+    try {
+      return toldEventOf(record, line, longestKept);
+    } catch (error) {
+      if (!(error instanceof EventRowError)) throw error;
+      refuse(error);
+      return undefined;
+    }
+  };
+  for await (const event of form === "jsonl" ? readEventLines(input, eventOf) : readEventTable(input, ["at", "door", "result"], eventOf)) if (event) yield event;
+}

@@ -1,13 +1,15 @@
 import { createReadStream } from "node:fs";
-import { readdir } from "node:fs/promises";
+import { readdir, readFile } from "node:fs/promises";
 import path from "node:path";
+import { PassThrough, Transform } from "node:stream";
 import type { Readable } from "node:stream";
+import { createGunzip } from "node:zlib";
 import yauzl from "yauzl";
 import type { Entry, ZipFile } from "yauzl";
+import { BundleError } from "./bundle-error";
 import type { BundleFile } from "./read-table";
+import { isWorkbook, workbookFiles } from "./workbook";
 
-/** A bundle that cannot be opened, in words for a person. */
-export class BundleError extends Error {}
 
 /** What all files of a bundle may come to, and how far one may swell: a small ZIP must not fill the disk or the memory. */
 const mostBytes = 4 * 1024 ** 3;
@@ -16,9 +18,56 @@ const swellingFrom = 16 * 1024 ** 2;
 /** A bundle has a file for each table, and perhaps some beside; a ZIP with more members is no bundle. */
 const mostMembers = 1000;
 
-const isTable = (name: string): boolean => /\.csv$/i.test(name) && !/(^|\/)[._]/.test(name);
+const isTable = (name: string): boolean => /\.(csv|tsv|txt|tab)(\.gz)?$/i.test(name);
+/** Files that systems leave beside others and nobody sent. */
+const isHiddenFile = (name: string): boolean => /(^|\/)[._]/.test(name) || name.endsWith("/") || /(^|\/)(Thumbs\.db|desktop\.ini)$/i.test(name);
 
 const sizes = (bytes: number): string => (bytes >= 1024 ** 3 ? `${(bytes / 1024 ** 3).toFixed(1)} GiB` : `${Math.round(bytes / 1024 ** 2)} MiB`);
+
+/** A file of a bundle that is not read, and why. */
+export interface UnreadFile {
+  readonly name: string;
+  readonly why: string;
+}
+
+/** The files of a source, each of which is read, or named as not read. */
+export interface SourceFiles {
+  readonly files: BundleFile[];
+  readonly unread: readonly UnreadFile[];
+  readonly close: () => void;
+}
+
+const nothingToClose = (): void => undefined;
+const noTable = "it is neither a table (.csv, .tsv, .txt, also with .gz) nor a workbook (.xlsx, .ods, .xls)";
+
+/** The text of a file that may be packed; one that swells beyond measure ends with an error that says so. */
+export function unpacked(name: string, stream: Readable): Readable {
+  if (!/\.gz$/i.test(name)) return stream;
+  let [packed, total] = [0, 0];
+  const counter = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      packed += chunk.length;
+      done(null, chunk);
+    },
+  });
+  const limit = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      total += chunk.length;
+      if (total > mostBytes) done(new BundleError(`${name} would come to more than ${sizes(mostBytes)} unpacked, which is the limit.`));
+      else if (total > swellingFrom && total > packed * mostSwelling) done(new BundleError(`${name} would swell to more than ${mostSwelling} times its size, which is the limit.`));
+      else done(null, chunk);
+    },
+  });
+  const gunzip = createGunzip();
+  const out = new PassThrough();
+  const fail = (error: Error): void => void out.destroy(error instanceof BundleError ? error : new BundleError(`${name} cannot be unpacked (${error.message}).`));
+  for (const one of [stream, counter, gunzip, limit]) one.once("error", fail);
+  out.once("close", () => stream.destroy());
+  return stream.pipe(counter).pipe(gunzip).pipe(limit).pipe(out);
+}
+
+/** A file on the disk as a table. */
+export const tableFile = (name: string, place: string): BundleFile => ({ name, open: () => Promise.resolve(unpacked(name, createReadStream(place))) });
 
 const opened = (file: string): Promise<ZipFile> =>
   new Promise((resolve, reject) =>
@@ -44,12 +93,19 @@ const entriesOf = (zip: ZipFile): Promise<Entry[]> =>
     zip.readEntry();
   });
 
-/** The CSV files of a ZIP; each is streamed when it is opened. Refuses names that lead elsewhere and what would swell without measure. */
-export async function zipFiles(file: string): Promise<{ readonly files: BundleFile[]; readonly close: () => void }> {
+async function bytesOf(stream: Readable): Promise<Buffer> {
+  const chunks: Buffer[] = [];
+  for await (const chunk of stream as AsyncIterable<Buffer>) chunks.push(chunk);
+  return Buffer.concat(chunks);
+}
+
+/** The tables of a ZIP; each is streamed when it is opened. Refuses names that lead elsewhere and what would swell without measure. */
+export async function zipFiles(file: string): Promise<SourceFiles> {
   let zip: ZipFile | undefined;
   try {
     const source = (zip = await opened(file));
-    const entries = (await entriesOf(source)).filter(({ fileName }) => isTable(fileName));
+    const all = (await entriesOf(source)).filter(({ fileName }) => !isHiddenFile(fileName));
+    const entries = all.filter(({ fileName }) => isTable(fileName) || isWorkbook(fileName));
     const total = entries.reduce((sum, { uncompressedSize }) => sum + uncompressedSize, 0);
     if (total > mostBytes) throw new BundleError(`Unpacked it would come to ${sizes(total)}; expected at most ${sizes(mostBytes)}.`);
     const packed = entries.reduce((sum, { compressedSize }) => sum + compressedSize, 0);
@@ -63,13 +119,13 @@ export async function zipFiles(file: string): Promise<{ readonly files: BundleFi
           `${fileName} would swell from ${compressedSize.toLocaleString("en-GB")} bytes to ${sizes(uncompressedSize)}; expected at most ${mostSwelling} times as much.`,
         );
     if (entries.length === 0) throw new BundleError("There is no CSV file in it; expected one for each table, such as cardholders.csv.");
-    return {
-      files: entries.map((entry) => ({
-        name: entry.fileName,
-        open: () => new Promise<Readable>((resolve, reject) => source.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream)))),
-      })),
-      close: () => source.close(),
-    };
+    const streamOf = (entry: Entry): Promise<Readable> =>
+      new Promise((resolve, reject) => source.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream))));
+    const files: BundleFile[] = [];
+    for (const entry of entries)
+      if (isWorkbook(entry.fileName)) files.push(...workbookFiles(await bytesOf(await streamOf(entry))));
+      else files.push({ name: entry.fileName, open: async () => unpacked(entry.fileName, await streamOf(entry)) });
+    return { files, unread: all.filter((entry) => !entries.includes(entry)).map(({ fileName }) => ({ name: fileName, why: noTable })), close: () => source.close() };
   } catch (error) {
     zip?.close();
     if (error instanceof BundleError) throw error;
@@ -77,9 +133,23 @@ export async function zipFiles(file: string): Promise<{ readonly files: BundleFi
   }
 }
 
-/** The CSV files of a folder. */
-export async function folderFiles(folder: string): Promise<BundleFile[]> {
-  const names = (await readdir(folder)).filter(isTable).sort();
-  if (names.length === 0) throw new BundleError(`There is no CSV file in ${folder}; expected one for each table, such as cardholders.csv.`);
-  return names.map((name) => ({ name, open: () => Promise.resolve(createReadStream(path.join(folder, name))) }));
+/** The tables of a folder and of those in it. */
+export async function folderFiles(folder: string): Promise<SourceFiles> {
+  const names = (await readdir(folder, { recursive: true, withFileTypes: true }))
+    .filter((entry) => entry.isFile())
+    .map((entry) => path.relative(folder, path.join(entry.parentPath, entry.name)).split(path.sep).join("/"))
+    .filter((name) => !isHiddenFile(name))
+    .sort();
+  return namedFiles(names.map((name) => ({ name, place: path.join(folder, name) })), folder);
+}
+
+/** Files on the disk by the names under which they were brought. */
+export async function namedFiles(named: readonly { readonly name: string; readonly place: string }[], whole: string): Promise<SourceFiles> {
+  if (named.length > mostMembers) throw new BundleError(`There are more than ${mostMembers.toLocaleString("en-GB")} files in ${whole}, which is the limit of one intake.`);
+  const files: BundleFile[] = [];
+  for (const { name, place } of named)
+    if (isWorkbook(name)) files.push(...workbookFiles(await readFile(place)));
+    else if (isTable(name)) files.push(tableFile(name, place));
+  if (files.length === 0) throw new BundleError(`There is no CSV file in ${whole}; expected one for each table, such as cardholders.csv.`);
+  return { files, unread: named.filter(({ name }) => !isTable(name) && !isWorkbook(name)).map(({ name }) => ({ name, why: noTable })), close: nothingToClose };
 }

@@ -8,11 +8,18 @@ import type { SettledBundle } from "./settle-bundle";
 import { settleBundle } from "./settle-bundle";
 import type { Loose } from "./tables";
 
-/** Puts of a bundle what its source owns on top of the present register. */
-export function settleOwned(bundle: Omit<ReadBundle, "tables">, present: Facility | undefined, asOf: string, profile: OwnershipProfile): SettledBundle {
+/** Puts of a bundle what its source owns on top of the present register. Of the lists that it only names objects of, the others stay. */
+export function settleOwned(
+  bundle: Omit<ReadBundle, "tables">,
+  present: Facility | undefined,
+  asOf: string,
+  profile: OwnershipProfile,
+  onlyNamed: readonly ListKey[] = [],
+): SettledBundle {
   const brings = ownedPart(bundle.brings, profile);
   const lists = Object.fromEntries(Object.entries(bundle.lists).filter(([list]) => brings[list as ListKey] !== undefined));
-  const incomplete = listKeys.filter((list) => profile[list]?.complete === false);
+  // Of what a source only names it does not say what there is.
+  const incomplete = listKeys.filter((list) => profile[list]?.complete === false || onlyNamed.includes(list));
   return settleBundle({ ...bundle, brings, lists }, present, asOf, incomplete);
 }
 

@@ -1,9 +1,7 @@
 import type { ListKey } from "@/core/facility/document";
 import type { Brings } from "@/core/facility/ownership";
-import type { Convention, Conventions } from "./conventions";
-import { asWrittenHere, conventionsThatChange } from "./conventions";
-import type { BundleFile, HeaderMapping, RefusedRow, TableRow } from "./read-table";
-import { columnMeant, headerOf, readTable } from "./read-table";
+import type { BundleFile, RefusedRow, TableRow } from "./read-table";
+import { columnNamed, headerOf, readTable } from "./read-table";
 import type { BundleTable, Loose, TableColumn } from "./tables";
 import { asText, bundleTables, facilityTable, totalsTable, weekdayExpected } from "./tables";
 
@@ -11,6 +9,8 @@ import { asText, bundleTables, facilityTable, totalsTable, weekdayExpected } fro
 export interface Origin {
   readonly file: string;
   readonly line: number;
+  /** Other rows that speak of the same object. */
+  readonly also?: readonly Origin[];
 }
 
 export interface BundleFileSummary {
@@ -45,28 +45,14 @@ export interface ReadBundle {
   readonly tables: readonly TableHeaders[];
 }
 
-/** By file (as it is called in the bundle, without `.csv`), which header stands for which column, and how it writes things. */
-export type BundleMapping = Readonly<Record<string, FileMapping>>;
-
-/** How one file is understood. `dayTypes` goes with a calendar: by the summary of an event, what it makes of its dates. */
-export interface FileMapping {
-  readonly table?: string;
-  readonly headers?: HeaderMapping;
-  readonly writes?: Conventions;
-  readonly dayTypes?: Readonly<Record<string, string>>;
-}
-
 /** A file of a bundle as its header is understood. */
 export interface TableHeaders {
-  /** Name of the file without `.csv`, by which a mapping names it. */
+  /** Name of the file without `.csv`. */
   readonly file: string;
   /** The table that it is taken for; undefined where it is none that is known. */
   readonly table: string | undefined;
-  readonly writes: Conventions;
-  /** By convention, in how many rows it changed something. */
-  readonly changed: Readonly<Partial<Record<Convention, number>>>;
-  /** Each header with the column that it is taken for: null for one that is left aside, undefined for one that is not known. */
-  readonly headers: readonly { readonly text: string; readonly column: string | null | undefined }[];
+  /** Each header with the column that it is; undefined for one that is not known. */
+  readonly headers: readonly { readonly text: string; readonly column: string | undefined }[];
 }
 
 const baseName = (name: string): string => name.replace(/^.*\//, "").replace(/\.csv$/i, "");
@@ -77,46 +63,23 @@ const tableColumns: Readonly<Record<string, readonly TableColumn[]>> = Object.fr
   [facilityTable, ...bundleTables, totalsTable].map(({ file, columns }) => [file, columns]),
 );
 
-/** The names of all tables, and of the columns of each. */
-export const knownColumns: Readonly<Record<string, readonly string[]>> = Object.fromEntries(
-  Object.entries(tableColumns).map(([table, columns]) => [table, columns.map(({ name }) => name)]),
-);
+const tableOf = (name: string): string | undefined => tableNames.find((one) => plainName(one) === plainName(baseName(name)));
 
-/** How a file is understood; a file may be called as anything, `__proto__` too. */
-const readingOf = (mapping: BundleMapping, file: BundleFile): FileMapping | undefined =>
-  Object.hasOwn(mapping, baseName(file.name)) ? mapping[baseName(file.name)] : undefined;
-
-const tableOf = (file: BundleFile, mapping: BundleMapping): string | undefined => {
-  const name = readingOf(mapping, file)?.table ?? baseName(file.name);
-  return tableNames.find((one) => plainName(one) === plainName(name));
-};
-
-/** How the headers of a bundle's files are understood, with a mapping or without. */
-async function headersOfBundle(files: readonly BundleFile[], mapping: BundleMapping): Promise<TableHeaders[]> {
+/** How the headers of a bundle's files are understood. */
+async function headersOfBundle(files: readonly BundleFile[]): Promise<TableHeaders[]> {
   const understood: TableHeaders[] = [];
   for (const file of files) {
-    const table = tableOf(file, mapping);
+    const table = tableOf(file.name);
     const columns = table === undefined ? [] : (tableColumns[table] ?? []);
-    const mapped = readingOf(mapping, file)?.headers ?? {};
     const header = await headerOf(file);
-    understood.push({
-      file: baseName(file.name),
-      table,
-      writes: readingOf(mapping, file)?.writes ?? {},
-      changed: {},
-      headers: header.map((text) => ({ text, column: columnMeant(text, columns, mapped) })),
-    });
+    understood.push({ file: baseName(file.name), table, headers: header.map((text) => ({ text, column: columnNamed(text, columns)?.name })) });
   }
   return understood;
 }
 
-/** The place of the column of PINs in a file; undefined where it has none. */
-export async function pinColumnOf(file: BundleFile, mapping: BundleMapping): Promise<number | undefined> {
-  const columns = tableColumns[tableOf(file, mapping) ?? ""] ?? [];
-  const mapped = readingOf(mapping, file)?.headers ?? {};
-  const at = (await headerOf(file)).findIndex((text) => columns.some(({ name, kind }) => kind === "pin" && name === columnMeant(text, columns, mapped)));
-  return at < 0 ? undefined : at;
-}
+/** Whether every file is a table of the documentation with columns that it has: no profile is needed to read them. */
+export const isUnderstood = (tables: readonly TableHeaders[]): boolean =>
+  tables.every(({ table, headers }) => table !== undefined && headers.length > 0 && headers.every(({ column }) => column !== undefined));
 
 function broughtBy(tables: readonly TableHeaders[]): Brings {
   const brings: Partial<Record<ListKey, string[]>> = {};
@@ -135,24 +98,28 @@ function broughtBy(tables: readonly TableHeaders[]): Brings {
 /** Makes the tag of a PIN: equal for equal PINs, and no way back to them. */
 export type PinTagger = (pin: string) => string;
 
+/** Stands before a tag in the place of its PIN, in a file that waits: a PIN has no control character. */
+export const tagMark = "\u0001tag:";
+export const tagOrTagged = (text: string, tagOf: PinTagger): string => (text.startsWith(tagMark) ? text.slice(tagMark.length) : tagOf(text));
+
 const noTags: PinTagger = () => {
   throw new Error("A bundle has PINs, and no key was given to make tags of them.");
 };
 
-/** A row whose PIN, if any, has become its tag; the PIN goes no further. `none` holds the tags of PINs that mean that there is none. */
-function withTag({ pin, pinTag, ...values }: Loose, none: ReadonlySet<unknown>, tagOf: PinTagger): Loose {
-  const tag = pin === undefined ? pinTag : tagOf(asText(pin));
-  return tag === undefined || none.has(tag) ? values : { ...values, pinTag: tag };
+/** A row whose PIN, if any, has become its tag; the PIN goes no further. */
+function withTag({ pin, pinTag, ...values }: Loose, tagOf: PinTagger): Loose {
+  const tag = pin === undefined ? pinTag : tagOrTagged(asText(pin), tagOf);
+  return tag === undefined ? values : { ...values, pinTag: tag };
 }
 
 /** Reads the files of a bundle, lists before their parts. Every row that cannot be read is told; the others are put together. */
-export async function readBundle(files: readonly BundleFile[], mapping: BundleMapping = {}, tagOf: PinTagger = noTags): Promise<ReadBundle> {
-  const tables = await headersOfBundle(files, mapping);
+export async function readBundle(files: readonly BundleFile[], tagOf: PinTagger = noTags): Promise<ReadBundle> {
+  const tables = await headersOfBundle(files);
   const refused: RefusedRow[] = [];
   const refuse = (row: RefusedRow): void => void refused.push(row);
   const byTable = new Map<string, BundleFile>();
   for (const file of files) {
-    const table = tableOf(file, mapping);
+    const table = tableOf(file.name);
     if (table === undefined)
       refuse({
         file: file.name,
@@ -173,40 +140,22 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
       });
     else byTable.set(table, file);
   }
-  const headersOf = (file: BundleFile): HeaderMapping => readingOf(mapping, file)?.headers ?? {};
-
   const lists: Partial<Record<ListKey, Loose[]>> = {};
   const origins: Partial<Record<ListKey, Origin[]>> = {};
   const partOrigins = new Map<string, Origin>();
   const counts = new Map<BundleFile, number>();
   const count = (file: BundleFile): void => void counts.set(file, (counts.get(file) ?? 0) + 1);
 
-  const changed = new Map<string, Partial<Record<Convention, number>>>();
-  const noteChange = (file: BundleFile, convention: Convention): void => {
-    const ofFile = changed.get(baseName(file.name)) ?? {};
-    changed.set(baseName(file.name), { ...ofFile, [convention]: (ofFile[convention] ?? 0) + 1 });
-  };
-
-  /** The rows of a file, written as they would be here. */
-  async function* rowsOf(file: BundleFile, table: string, columns: readonly TableColumn[]): AsyncGenerator<TableRow> {
-    const { writes } = readingOf(mapping, file) ?? {};
+  /** The rows of a file, its PINs as tags. */
+  async function* rowsOf(file: BundleFile, columns: readonly TableColumn[]): AsyncGenerator<TableRow> {
     const hasPins = columns.some(({ kind }) => kind === "pin");
-    const none = new Set<unknown>(hasPins ? (writes?.noPin ?? []).map(tagOf) : []);
-    for await (const { line, values } of readTable(file, columns, headersOf(file), refuse)) {
-      const tagged = hasPins ? withTag(values, none, tagOf) : values;
-      if (hasPins && tagged.pinTag === undefined && (values.pin ?? values.pinTag) !== undefined) noteChange(file, "noPin");
-      if (!writes) yield { line, values: tagged };
-      else {
-        for (const convention of conventionsThatChange(tagged, table, writes)) noteChange(file, convention);
-        yield { line, values: asWrittenHere(tagged, table, writes) };
-      }
-    }
+    for await (const { line, values } of readTable(file, columns, refuse)) yield { line, values: hasPins ? withTag(values, tagOf) : values };
   }
 
   let head: Loose | undefined;
   const headFile = byTable.get(facilityTable.file);
   if (headFile)
-    for await (const { line, values } of rowsOf(headFile, facilityTable.file, facilityTable.columns)) {
+    for await (const { line, values } of rowsOf(headFile, facilityTable.columns)) {
       count(headFile);
       if (head) refuse({ file: headFile.name, line, column: "", value: "", reason: "there is a second row; expected one", whole: true });
       else head = values;
@@ -219,7 +168,7 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
     const from = (origins[table.list] ??= []);
     if (table.parts) await readParts(table, table.parts, file, objects);
     else
-      for await (const { line, values } of rowsOf(file, table.file, table.columns)) {
+      for await (const { line, values } of rowsOf(file, table.columns)) {
         count(file);
         if (table.list === "schedules" && values.always !== true) {
           delete values.always;
@@ -235,14 +184,14 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   }
 
   async function readParts(
-    { columns, list, file: table }: BundleTable,
+    { columns, list }: BundleTable,
     { add }: NonNullable<BundleTable["parts"]>,
     file: BundleFile,
     objects: Loose[],
   ): Promise<void> {
     const owner = columns[0]?.name ?? "";
     const places = new Map(objects.map(({ id }, i) => [id, i]));
-    for await (const { line, values } of rowsOf(file, table, columns)) {
+    for await (const { line, values } of rowsOf(file, columns)) {
       const at = places.get(values[owner]);
       const object = at === undefined ? undefined : objects[at];
       const expected = list === "schedules" ? weekdayExpected(values) : undefined;
@@ -267,8 +216,8 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
   const stated = new Map<string, StatedTotals>();
   const totals = byTable.get(totalsTable.file);
   if (totals)
-    for await (const { line, values } of rowsOf(totals, totalsTable.file, totalsTable.columns)) {
-      const of = tableOf({ ...totals, name: asText(values.table) }, mapping);
+    for await (const { line, values } of rowsOf(totals, totalsTable.columns)) {
+      const of = tableOf(asText(values.table));
       const file = of === undefined ? undefined : byTable.get(of);
       const states = { line, rows: values.rows as number | undefined, sha256: values.sha256 === undefined ? undefined : asText(values.sha256).toLowerCase() };
       count(totals);
@@ -290,7 +239,7 @@ export async function readBundle(files: readonly BundleFile[], mapping: BundleMa
     origins,
     partOrigins,
     refused,
-    tables: tables.map((table) => ({ ...table, changed: changed.get(table.file) ?? {} })),
+    tables,
     brings: broughtBy(tables),
     files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file), stated: stated.get(file.name) })),
   };

@@ -3,6 +3,9 @@ import { parse } from "csv-parse";
 import { parse as parseNow } from "csv-parse/sync";
 import { readList, restored } from "./cells";
 import type { CellKind, Loose, TableColumn } from "./tables";
+import { putAt } from "./tables";
+import type { Encoding } from "./text-form";
+import { decodedText, delimiters, encodingOf } from "./text-form";
 
 /** A row, or a whole file, that cannot be taken in: where, what was found, why, and what was expected. */
 export interface RefusedRow {
@@ -22,6 +25,8 @@ export interface BundleFile {
   readonly open: () => Promise<Readable>;
   /** Of a sheet of a workbook, the row in which a record stands, both from 1; the lines of a file are its own. */
   readonly rowOf?: (record: number) => number;
+  /** A sheet that its workbook hides: off until somebody chooses it. */
+  readonly isHidden?: boolean;
 }
 
 export interface TableRow {
@@ -30,61 +35,13 @@ export interface TableRow {
 }
 
 /** One row longer than this is no row of such a table. */
-const longestRow = 1024 * 1024;
+export const longestRow = 1024 * 1024;
 const quotedLength = 80;
 
 const quoted = (text: string): string => (text.length > quotedLength ? `${text.slice(0, quotedLength)}…` : text);
 
 /** `Staff number`, `staff_number` and `staffNumber` are one. */
 const plainName = (header: string): string => header.toLowerCase().replace(/[^\p{L}\p{N}]/gu, "");
-
-export type Encoding = "utf-8" | "utf-16le" | "utf-16be" | "windows-1252";
-
-const marks: readonly (readonly [Encoding, readonly number[]])[] = [
-  ["utf-8", [0xef, 0xbb, 0xbf]],
-  ["utf-16le", [0xff, 0xfe]],
-  ["utf-16be", [0xfe, 0xff]],
-];
-
-/** A file is read to its end to know its encoding: once is enough. */
-const encodings = new WeakMap<BundleFile, Promise<Encoding>>();
-
-/** The encoding of a file: by the mark at its beginning; without one UTF-8 where all of it is that, else Windows-1252. */
-export function encodingOf(file: BundleFile): Promise<Encoding> {
-  const known = encodings.get(file) ?? foundEncoding(file);
-  encodings.set(file, known);
-  return known;
-}
-
-async function foundEncoding(file: BundleFile): Promise<Encoding> {
-  const decoder = new TextDecoder("utf-8", { fatal: true });
-  let isFirst = true;
-  const stream = await file.open();
-  try {
-    for await (const chunk of stream as AsyncIterable<Buffer>) {
-      if (isFirst) for (const [encoding, mark] of marks) if (mark.every((byte, i) => chunk[i] === byte)) return encoding;
-      isFirst = false;
-      decoder.decode(chunk, { stream: true });
-    }
-    decoder.decode();
-    return "utf-8";
-  } catch (error) {
-    if ((error as { code?: string }).code === "ERR_ENCODING_INVALID_ENCODED_DATA") return "windows-1252";
-    throw error;
-  } finally {
-    stream.destroy();
-  }
-}
-
-async function* decoded(file: BundleFile, encoding: Encoding): AsyncGenerator<string> {
-  const decoder = new TextDecoder(encoding);
-  for await (const chunk of (await file.open()) as AsyncIterable<Buffer>) {
-    const text = decoder.decode(chunk, { stream: true });
-    if (text !== "") yield text;
-  }
-}
-
-const delimiters = [",", ";", "\t", "|"] as const;
 
 /** The delimiter of a header: the one that it holds most often outside quotes. */
 export function delimiterOf(header: string): (typeof delimiters)[number] {
@@ -95,7 +52,7 @@ export function delimiterOf(header: string): (typeof delimiters)[number] {
 
 async function firstLine(file: BundleFile, encoding: Encoding): Promise<string> {
   let text = "";
-  for await (const chunk of decoded(file, encoding)) {
+  for await (const chunk of decodedText(file, encoding)) {
     text += chunk;
     const end = text.search(/[\r\n]/);
     if (end >= 0) return text.slice(0, end);
@@ -126,12 +83,6 @@ function readCell(cell: string, kind: CellKind): { readonly value: unknown } | {
   }
 }
 
-function put(object: Loose, path: readonly string[], value: unknown): void {
-  let at = object;
-  for (const key of path.slice(0, -1)) at = (at[key] ??= {}) as Loose;
-  at[path[path.length - 1] ?? ""] = value;
-}
-
 interface CsvError {
   readonly code?: string;
   readonly message: string;
@@ -151,9 +102,19 @@ const csvReasons: Readonly<Record<string, string>> = {
 /** Whether an error takes more with it than its row: nobody knows where the next one begins. */
 const cutsOff = ({ code }: CsvError): boolean => code === undefined || code === "CSV_QUOTE_NOT_CLOSED" || code === "CSV_MAX_RECORD_SIZE";
 
+/** A row that is no CSV, or more than a row, as it is told. */
+export const csvRefusal = (file: BundleFile, error: CsvError, value: string): RefusedRow => ({
+  ...(cutsOff(error) && { whole: true }),
+  file: file.name,
+  line: error.lines ?? 0,
+  column: "",
+  value: quoted(value),
+  reason: `${csvReasons[error.code ?? ""] ?? error.message}; expected a row of CSV (RFC 4180)`,
+});
+
 /** The header of a file, as it is written; empty where there is none that can be read. */
 export async function headerOf(file: BundleFile): Promise<readonly string[]> {
-  const encoding = await encodingOf(file);
+  const { encoding } = await encodingOf(file);
   const line = await firstLine(file, encoding);
   try {
     return parseNow(line, { bom: true, delimiter: delimiterOf(line), to: 1 })[0] ?? [];
@@ -164,8 +125,8 @@ export async function headerOf(file: BundleFile): Promise<readonly string[]> {
 
 /** The cells of a table, its header first, unread; throws where it is no CSV. */
 export async function* cellsOfTable(file: BundleFile): AsyncGenerator<readonly string[]> {
-  const encoding = await encodingOf(file);
-  const parser = Readable.from(decoded(file, encoding)).pipe(
+  const { encoding } = await encodingOf(file);
+  const parser = Readable.from(decodedText(file, encoding)).pipe(
     parse({
       bom: true,
       delimiter: delimiterOf(await firstLine(file, encoding)),
@@ -178,35 +139,20 @@ export async function* cellsOfTable(file: BundleFile): AsyncGenerator<readonly s
 }
 
 /** The column that a header stands for by its name alone. */
-const columnNamed = (header: string, columns: readonly TableColumn[]): TableColumn | undefined =>
+export const columnNamed = (header: string, columns: readonly TableColumn[]): TableColumn | undefined =>
   columns.find(({ name }) => plainName(name) === plainName(header));
-
-/** Headers of a file, each to the name of a column; null for one that is left aside. */
-export type HeaderMapping = Readonly<Record<string, string | null>>;
-
-/** What a header is mapped to, whatever it is called. */
-const mappedTo = (header: string, mapping: HeaderMapping): string | null | undefined => (Object.hasOwn(mapping, header) ? mapping[header] : undefined);
-
-/** The name of the column that a header is taken for: null for one that is left aside, undefined for one that is not known. */
-export function columnMeant(header: string, columns: readonly TableColumn[], mapping: HeaderMapping): string | null | undefined {
-  const mapped = mappedTo(header, mapping);
-  return mapped === null ? null : columnNamed(mapped ?? header, columns)?.name;
-}
 
 /** The columns of a header, by place; what is not known is told. */
 function columnsOfHeader(
   header: readonly string[],
   columns: readonly TableColumn[],
-  mapping: HeaderMapping,
   file: string,
 ): { readonly places: (TableColumn | undefined)[]; readonly refused: RefusedRow[] } {
   const byName = new Map(columns.map((column) => [plainName(column.name), column]));
   const refused: RefusedRow[] = [];
   const seen = new Set<TableColumn>();
   const places = header.map((text) => {
-    const mapped = mappedTo(text, mapping);
-    if (mapped === null) return undefined;
-    const column = byName.get(plainName(mapped ?? text));
+    const column = byName.get(plainName(text));
     if (!column || seen.has(column))
       refused.push({
         file,
@@ -229,23 +175,14 @@ function columnsOfHeader(
 export async function* readTable(
   file: BundleFile,
   columns: readonly TableColumn[],
-  mapping: HeaderMapping,
   refuse: (row: RefusedRow) => void,
 ): AsyncGenerator<TableRow> {
-  const encoding = await encodingOf(file);
+  const { encoding } = await encodingOf(file);
   const delimiter = delimiterOf(await firstLine(file, encoding));
   /** A row whose cells are out of place is not quoted where one of them may be a PIN. */
   let mayHavePin = false;
   const lineOf = ({ lines, records }: { readonly lines: number; readonly records: number }): number => file.rowOf?.(records) ?? lines;
-  const badRow = (error: CsvError): void =>
-    refuse({
-      ...(cutsOff(error) && { whole: true }),
-      file: file.name,
-      line: error.lines ?? 0,
-      column: "",
-      value: mayHavePin ? "" : quoted((error.record ?? []).join(delimiter)),
-      reason: `${csvReasons[error.code ?? ""] ?? error.message}; expected a row of CSV (RFC 4180)`,
-    });
+  const badRow = (error: CsvError): void => refuse(csvRefusal(file, error, mayHavePin ? "" : (error.record ?? []).join(delimiter)));
   const parser = parse({
     bom: true,
     delimiter,
@@ -259,7 +196,7 @@ export async function* readTable(
       return undefined;
     },
   });
-  const source = Readable.from(decoded(file, encoding));
+  const source = Readable.from(decodedText(file, encoding));
   source.once("error", (error) => parser.destroy(error));
   source.pipe(parser);
   let places: (TableColumn | undefined)[] | undefined;
@@ -268,7 +205,7 @@ export async function* readTable(
       // A row without anything in it is none.
       if (record.every((cell) => cell === "")) continue;
       if (!places) {
-        const header = columnsOfHeader(record, columns, mapping, file.name);
+        const header = columnsOfHeader(record, columns, file.name);
         for (const row of header.refused) refuse(row);
         if (header.refused.length > 0) return;
         places = header.places;
@@ -285,7 +222,7 @@ export async function* readTable(
         const column = places[i];
         if (!column || cell === "") continue;
         const read = readCell(cell, column.kind);
-        if ("value" in read) put(values, column.path, read.value);
+        if ("value" in read) putAt(values, column.path, read.value);
         else {
           isGood = false;
           refuse({ file: file.name, line: lineOf(info), column: column.name, value: quoted(cell), reason: `expected ${read.expected}` });

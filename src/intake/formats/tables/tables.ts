@@ -16,6 +16,13 @@ export type Loose = Record<string, unknown>;
 /** A value as text, whatever it is. */
 export const asText = (value: unknown): string => (value === undefined ? "" : typeof value === "string" ? value : JSON.stringify(value));
 
+/** Puts a value into an object at the end of a path of keys. */
+export function putAt(object: Loose, path: readonly string[], value: unknown): void {
+  let at = object;
+  for (const key of path.slice(0, -1)) at = (at[key] ??= {}) as Loose;
+  at[path[path.length - 1] ?? ""] = value;
+}
+
 /**
  * A table of a bundle: a file whose rows are the objects of a list, or parts of them. A part names its object in its first column
  * and is added to it in the order of the file.

@@ -9,7 +9,7 @@ import type { FacilityDocument } from "@/core/facility/document";
 import type { Facility } from "@/core/facility/facility";
 import { normalFacility, normalText } from "@/core/facility/normal-form";
 import { readFacility } from "../facility/read-facility";
-import { BundleError } from "./bundle-files";
+import { BundleError } from "./bundle-error";
 import { readBundle } from "./read-bundle";
 import type { BundleFile } from "./read-table";
 import { cellsOfTable } from "./read-table";
@@ -24,7 +24,7 @@ function normalOf(draft: FacilityDocument): Facility {
 }
 
 const asOf = "2026-03-01T00:00:00Z";
-const settled = async (bytes: Uint8Array) => settleBundle(await readBundle(workbookFiles(bytes).files), undefined, asOf);
+const settled = async (bytes: Uint8Array) => settleBundle(await readBundle(workbookFiles(bytes)), undefined, asOf);
 const backFrom = async (facility: Facility): Promise<string> => {
   const { refused, checked } = await settled(writeWorkbook(tablesOf(facility)));
   expect(refused).toEqual([]);
@@ -78,7 +78,7 @@ describe("a workbook", () => {
       ["0123", 123, true, date("2026-05-01T00:00:00"), date("2026-05-01T18:30:00")],
       ["x", -2.5, false, date("9999-12-31T00:00:00"), date("1950-02-28T23:59:00")],
     ];
-    const [file] = workbookFiles(bookOf({ Cards: rows }, type)).files;
+    const [file] = workbookFiles(bookOf({ Cards: rows }, type));
     expect(file?.name).toBe("Cards.csv");
     expect(await cellsOf(file)).toEqual([
       ["text", "number", "flag", "date", "moment"],
@@ -94,7 +94,7 @@ describe("a workbook", () => {
     const book = utils.book_new();
     utils.book_append_sheet(book, sheet, "Cards");
     const bytes = new Uint8Array(write(book, { type: "buffer", bookType: "xlsx" }) as Buffer);
-    expect(await cellsOf(workbookFiles(bytes).files[0])).toEqual([["number"], ["00123"]]);
+    expect(await cellsOf(workbookFiles(bytes)[0])).toEqual([["number"], ["00123"]]);
     expect(() => workbookFiles(bookOf({ Cards: [["number"], [1234567890123456]] }))).toThrow(/Cards!A2 is a number of more than 15 digits/);
   });
 
@@ -130,8 +130,8 @@ describe("a workbook", () => {
       secret: [["id"], ["x"]],
       empty: [],
     };
-    const { files, hidden } = workbookFiles(bookOf(sheets, "xlsx", ["secret"]));
-    expect([files.map(({ name }) => name), hidden]).toEqual([["sites.csv", "sites (3).csv"], ["secret"]]);
+    const files = workbookFiles(bookOf(sheets, "xlsx", ["secret"]));
+    expect(files.map(({ name, isHidden }) => [name, isHidden ?? false])).toEqual([["sites.csv", false], ["sites (3).csv", false], ["secret.csv", true]]);
     expect(await cellsOf(files[0])).toEqual([
       ["id", "name"],
       ["a", "A"],

@@ -3,7 +3,7 @@ import { SSF, read, utils, write } from "@e965/xlsx";
 import type { CellObject, WorkBook, WorkSheet } from "@e965/xlsx";
 import { stringify } from "csv-stringify/sync";
 import { greatest } from "@/core/kernel/compare";
-import { BundleError } from "./bundle-files";
+import { BundleError } from "./bundle-error";
 import type { BundleFile } from "./read-table";
 import type { WrittenTable } from "./write-bundle";
 
@@ -76,8 +76,8 @@ const openedWorkbook = (bytes: Uint8Array): WorkBook => {
 /** Sheets of a table that did not fit into one are numbered: "credentials", "credentials (2)". */
 const continued = /^(.*) \((\d{1,4})\)$/;
 
-/** The sheets of a workbook as files of a bundle. One that is hidden, or empty, is told and not read. */
-export function workbookFiles(bytes: Uint8Array): { readonly files: BundleFile[]; readonly hidden: readonly string[] } {
+/** The sheets of a workbook as files of a bundle; those that are hidden say so. One without anything in it is none. */
+export function workbookFiles(bytes: Uint8Array): BundleFile[] {
   const book = openedWorkbook(bytes);
   const { SheetNames: names, Workbook: settings } = book;
   if (names.length > sheetsAtMost) throw new BundleError(`It has ${names.length} sheets; the limit of a workbook is ${sheetsAtMost}.`);
@@ -86,7 +86,7 @@ export function workbookFiles(bytes: Uint8Array): { readonly files: BundleFile[]
   const tables = new Map<string, { rows: string[][]; rowOf: (record: number) => number }>();
   for (const name of names) {
     const sheet = book.Sheets[name];
-    if (!sheet || hidden.includes(name)) continue;
+    if (!sheet) continue;
     const { rows, first } = rowsOf(sheet, name, date1904);
     const before = tables.get(continued.exec(name)?.[1] ?? "");
     if (before && rows.length > 0 && JSON.stringify(rows[0]) === JSON.stringify(before.rows[0])) {
@@ -99,9 +99,9 @@ export function workbookFiles(bytes: Uint8Array): { readonly files: BundleFile[]
   if (tables.size === 0) throw new BundleError("There is no sheet with anything in it; expected one for each table, such as cardholders.");
   const files = [...tables].map(([name, { rows, rowOf }]): BundleFile => {
     const text = stringify(rows, { record_delimiter: "windows" });
-    return { name: `${name}.csv`, open: () => Promise.resolve(Readable.from([Buffer.from(text)])), rowOf };
+    return { name: `${name}.csv`, open: () => Promise.resolve(Readable.from([Buffer.from(text)])), rowOf, ...(hidden.includes(name) && { isHidden: true }) };
   });
-  return { files, hidden };
+  return files;
 }
 
 /** Why a text cannot stand in a cell and be read back as it was; undefined where it can. Control characters are seen to by the library. */

@@ -11,22 +11,23 @@ function comesFromElsewhere(request: Request): boolean {
 export const POST = route("take-in", async (account, request) => {
   if (comesFromElsewhere(request)) return refuse("This upload came from another site.", 403);
   const name = decodeURIComponent(request.headers.get("x-file-name") ?? "");
-  if (!request.body || !/\.(json|csv|jsonl|ndjson|zip|ics)$/i.test(name))
-    return refuse(
-      `${name === "" ? "This file" : name} is neither a facility document (.json), nor events (.csv, .jsonl), nor a ZIP of CSV tables (.zip), nor a calendar (.ics).`,
-      415,
-    );
+  if (!request.body || name === "") return refuse("There is no file in this request.", 400);
   const source = decodeURIComponent(request.headers.get("x-source") ?? "");
+  const batch = request.headers.get("x-batch");
   try {
-    const file = await waitingUploads().keep(request.body, name);
+    const file = await (batch === null
+      ? waitingUploads().keep(request.body, name)
+      : waitingUploads().keepWith(batch === "new" ? undefined : batch, request.body, name));
+    // Of several files all are read together, once the last of them is there.
+    if (batch !== null && request.headers.get("x-last") !== "1") return Response.json({ token: file.token });
     try {
       const preview = await watchedWork(
         account,
         request.headers.get("x-task") ?? file.token,
-        (work) => work.previewIntake(account, { path: file.path, name, source, mapping: undefined }),
+        (work) => work.previewIntake(account, { path: file.path, name: file.name, source, profile: undefined, asOf: undefined }),
         request.signal,
       );
-      if (preview.kind === "refused" && !name.toLowerCase().endsWith(".zip")) await waitingUploads().drop(file);
+      if (preview.kind === "refused" && preview.isTables !== true) await waitingUploads().drop(file);
       return Response.json({ token: file.token, preview });
     } catch (error) {
       await waitingUploads().drop(file);

@@ -1,17 +1,18 @@
 import Joi from "joi";
 import { checkInput } from "@/wiring/web/check-input";
-import type { BundleMapping } from "@/wiring/web/mapping-schema";
-import { mappingSchema } from "@/wiring/web/mapping-schema";
+import { intakeMoment, profileSchema } from "@/wiring/web/profile-input";
+import type { SourceProfile } from "@/wiring/web/profile-input";
 import { Stopped, waitingUploads, watchedWork } from "@/wiring/nomade";
 import { route } from "@/wiring/web/route";
 
-const schema = Joi.object<{ task: string; source: string; mapping: BundleMapping | undefined }>({
+const schema = Joi.object<{ task: string; source: string; profile: SourceProfile | undefined; asOf: string | undefined }>({
   task: Joi.string().max(64).required(),
   source: Joi.string().max(255).allow("").required(),
-  mapping: mappingSchema,
+  profile: profileSchema,
+  asOf: intakeMoment,
 });
 
-/** Reads an uploaded bundle once more with a mapping of its headers. */
+/** Reads a file that waits once more, by a profile and for a moment. */
 export const POST = route<{ token: string }>("take-in", async (account, request, params) => {
   const file = await waitingUploads().find(params.token);
   if (!file) return Response.json({ error: "The uploaded file is no longer there. Drop it again." }, { status: 404 });
@@ -21,7 +22,7 @@ export const POST = route<{ token: string }>("take-in", async (account, request,
     const preview = await watchedWork(
       account,
       asked.value.task,
-      (work) => work.previewIntake(account, { path: file.path, name: file.name, source: asked.value.source, mapping: asked.value.mapping }),
+      (work) => work.previewIntake(account, { path: file.path, name: file.name, source: asked.value.source, profile: asked.value.profile, asOf: asked.value.asOf }),
       request.signal,
     );
     return Response.json({ token: file.token, preview });

@@ -1,0 +1,126 @@
+import { parse } from "csv-parse";
+import type { BundleFile, RefusedRow } from "./read-table";
+import { csvRefusal, longestRow } from "./read-table";
+import type { RecognisedForm, TextForm } from "./text-form";
+import { decodingTrouble, textFormOf, textStream } from "./text-form";
+
+/** A row of a source: its line, or its row in a sheet, from 1, and its cells. */
+export interface SourceRow {
+  readonly line: number;
+  readonly cells: readonly string[];
+}
+
+/** A table of a source as it came: a text, or a sheet of a workbook. */
+export interface SourceTable {
+  readonly file: BundleFile;
+  /** Without what follows the last dot: the name by which a profile knows it. */
+  readonly name: string;
+  /** What its columns are called; one without a heading by its place, one called as another with a number. */
+  readonly headers: readonly string[];
+  readonly form: RecognisedForm;
+  readonly isSheet: boolean;
+  readonly isHidden: boolean;
+}
+
+/** Columns are too many to be those of such a table. */
+const mostColumns = 4000;
+
+export const tableName = (name: string): string => name.replace(/^.*\//, "").replace(/(\.(csv|tsv|txt|tab|gz))+$/i, "");
+
+/** Names of columns that tell them apart. */
+export function columnNames(cells: readonly string[]): string[] {
+  const seen = new Map<string, number>();
+  return cells.map((cell, at) => {
+    const plain = cell.replace(/\s+/g, " ").trim();
+    const name = plain === "" ? `column ${at + 1}` : plain;
+    const times = (seen.get(name) ?? 0) + 1;
+    seen.set(name, times);
+    return times === 1 ? name : `${name} (${times})`;
+  });
+}
+
+const parserOf = ({ delimiter, quote }: RecognisedForm, onSkip: (error: { readonly code?: string; readonly message: string; readonly lines?: number }) => void) =>
+  parse({
+    delimiter,
+    quote: quote === "" ? false : quote,
+    info: true,
+    skip_empty_lines: true,
+    max_record_size: longestRow,
+    relax_column_count: true,
+    skip_records_with_error: true,
+    on_skip: (error) => {
+      if (error) onSkip(error);
+      return undefined;
+    },
+  });
+
+interface Record {
+  readonly record: string[];
+  readonly info: { readonly lines: number; readonly records: number };
+}
+
+async function* recordsOf(file: BundleFile, form: RecognisedForm, refuse: (row: RefusedRow) => void): AsyncGenerator<SourceRow> {
+  const source = textStream(file, form.encoding);
+  const parser = parserOf(form, (error) => refuse(csvRefusal(file, error, "")));
+  source.once("error", (error) => parser.destroy(error));
+  source.pipe(parser);
+  try {
+    for await (const { record, info } of parser as AsyncIterable<Record>)
+      if (record.some((cell) => cell.trim() !== "")) yield { line: file.rowOf?.(info.records) ?? info.lines, cells: record };
+  } catch (error) {
+    refuse(csvRefusal(file, error as Error, ""));
+  } finally {
+    source.destroy();
+  }
+}
+
+/** A table with its header, which a row of known headings is before others; nothing else of it is read yet. A table without anything in it has no headers. */
+export async function openTable(file: BundleFile, said?: TextForm, isHeading?: (text: string) => boolean): Promise<SourceTable> {
+  const isSheet = file.rowOf !== undefined;
+  const recognised = await textFormOf(file, isSheet ? { ...said, encoding: "utf-8", delimiter: ",", quote: '"' } : said, isHeading);
+  let skipped = 0;
+  let headers: readonly string[] = [];
+  for await (const { cells } of recordsOf(file, recognised, () => undefined))
+    if (skipped++ === recognised.skip) {
+      headers = recognised.header ? columnNames(trimmedEnd(cells)) : cells.map((_cell, at) => `column ${at + 1}`);
+      break;
+    }
+  return { file, name: tableName(file.name), headers, form: recognised, isSheet, isHidden: file.isHidden ?? false };
+}
+
+/** Cells without the empty ones at the end: a delimiter after the last heading makes no column. */
+const trimmedEnd = (cells: readonly string[]): readonly string[] => cells.slice(0, cells.findLastIndex((cell) => cell.trim() !== "") + 1);
+
+/**
+ * Streams the rows of a table below its header. A row with more cells than the header has columns, or fewer, is told to `refuse`; so is what is no CSV, and
+ * text that was not decoded as what it is. A row that may have PINs is not quoted.
+ */
+export async function* rowsOfTable({ file, headers, form }: SourceTable, refuse: (row: RefusedRow) => void, mayHavePins = false): AsyncGenerator<SourceRow> {
+  const { skip, header } = form;
+  const first = header ? skip + 1 : skip;
+  if (headers.length > mostColumns)
+    return refuse({ file: file.name, line: 1, column: "", value: String(headers.length), reason: `a table has at most ${mostColumns.toLocaleString("en-GB")} columns`, whole: true });
+  let at = 0;
+  for await (const row of recordsOf(file, form, refuse)) {
+    if (at++ < first) continue;
+    const { line, cells } = row;
+    const trouble = form.isSure ? undefined : decodingTrouble(cells.join("\t"));
+    if (trouble !== undefined) refuse({ file: file.name, line, column: "", value: "", reason: `read as ${form.encoding} it has ${trouble}; expected the encoding in which it is written` });
+    else if (cells.length === headers.length) yield row;
+    else if (cells.length > headers.length && cells.slice(headers.length).every((cell) => cell.trim() === "")) yield { line, cells: cells.slice(0, headers.length) };
+    else
+      refuse({
+        file: file.name,
+        line,
+        column: "",
+        value: mayHavePins || headers.some((name) => /pin/i.test(name)) ? "" : cells.join(form.delimiter).slice(0, 80),
+        reason: `it has ${cells.length} cells; expected ${headers.length}, as many as the header`,
+      });
+  }
+}
+
+/** All rows of a table as they came, blank ones and those above the header, too. */
+export async function* rawRowsOf({ file, form: { encoding, delimiter, quote } }: SourceTable): AsyncGenerator<readonly string[]> {
+  const parser = textStream(file, encoding).pipe(parse({ delimiter, quote: quote === "" ? false : quote, relax_column_count: true, max_record_size: longestRow }));
+  yield* parser as AsyncIterable<readonly string[]>;
+}

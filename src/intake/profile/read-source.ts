@@ -1,0 +1,98 @@
+import type { Facility } from "@/core/facility/facility";
+import type { BundleFileSummary, ReadBundle } from "@/intake/formats/tables/read-bundle";
+import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { SourceTable } from "@/intake/formats/tables/source-table";
+import { rowsOfTable } from "@/intake/formats/tables/source-table";
+import type { MadeRow, RowMaker } from "./made-rows";
+import { rowMaker } from "./made-rows";
+import type { PutTogether } from "./put-together";
+import { putTogether } from "./put-together";
+import type { ReadingContext } from "./read-field";
+import type { SourceProfile, TableProfile } from "./source-profile";
+
+/** What became of the rows of a table. */
+export interface TableOutcome {
+  readonly table: string;
+  readonly rows: number;
+  readonly refused: number;
+  /** Rows that the profile says are not read. */
+  readonly aside: number;
+  /** By table of the documentation, how many objects or parts its rows made. */
+  readonly made: Readonly<Record<string, number>>;
+}
+
+export interface ReadSource extends Omit<ReadBundle, "tables"> {
+  readonly onlyNamed: PutTogether["onlyNamed"];
+  readonly madeFromNames: PutTogether["madeFromNames"];
+  readonly unknownNames: PutTogether["unknownNames"];
+  readonly outcomes: readonly TableOutcome[];
+}
+
+const same = (a: readonly string[], b: readonly string[]): boolean => a.length === b.length && a.every((text) => b.includes(text));
+
+/** What a profile says of a table: by its name, or, of one that is called otherwise this time, by its headers. */
+export function profileOfTable(profile: SourceProfile, table: Pick<SourceTable, "name" | "headers">): TableProfile | undefined {
+  return profile.tables.find(({ name }) => name === table.name) ?? profile.tables.find(({ headers }) => headers.length > 0 && same(headers, table.headers));
+}
+
+const wholeFile = (file: string, column: string, value: string, reason: string): RefusedRow => ({ file, line: 0, column, value, reason, whole: true });
+
+/** Makes the rows of a table, or tells why none can be made. */
+export function makerOf(table: SourceTable, profile: TableProfile, context: ReadingContext): RowMaker {
+  return rowMaker(table.file.name, table.headers, profile, context);
+}
+
+/**
+ * Reads the tables of a source by its profile. Every table is read, or left aside by the profile, or refused; every row makes something, is left aside, or is
+ * refused with its line.
+ */
+export async function readSource(tables: readonly SourceTable[], profile: SourceProfile, present: Facility | undefined, context: ReadingContext): Promise<ReadSource> {
+  const refused: RefusedRow[] = [];
+  const made: MadeRow[] = [];
+  const outcomes: TableOutcome[] = [];
+  const files: BundleFileSummary[] = [];
+  for (const table of tables) {
+    const { name } = table.file;
+    const said = profileOfTable(profile, table);
+    const none = { table: table.name, rows: 0, refused: 0, aside: 0, made: {} };
+    if (!said || table.headers.length === 0 || said.makes.length === 0) {
+      // A hidden sheet is off until it is chosen; one without anything in it has nothing to read.
+      if (!said && !table.isHidden && table.headers.length > 0)
+        refused.push(wholeFile(name, "", table.name, "the profile says nothing of this table; expected how its rows are read, or that it is left aside"));
+      outcomes.push(none);
+      files.push({ name, rows: 0, refused: 0, stated: undefined });
+      continue;
+    }
+    const maker = makerOf(table, said, context);
+    refused.push(...maker.problems);
+    if (maker.problems.length > 0) {
+      outcomes.push(none);
+      files.push({ name, rows: 0, refused: 0, stated: undefined });
+      continue;
+    }
+    let rows = 0;
+    let aside = 0;
+    const counts: Record<string, number> = {};
+    const badLines = new Set<number>();
+    const refuse = (row: RefusedRow): void => {
+      refused.push(row);
+      badLines.add(row.line);
+    };
+    const mayHavePins = said.makes.some(({ fields }) => fields.pin !== undefined);
+    for await (const row of rowsOfTable(table, refuse, mayHavePins)) {
+      rows++;
+      const outcome = maker.make(row);
+      if (outcome.kind === "refused") outcome.refused.forEach(refuse);
+      else if (outcome.kind === "aside") aside++;
+      else
+        for (const one of outcome.made) {
+          counts[one.target.table] = (counts[one.target.table] ?? 0) + 1;
+          made.push(one);
+        }
+    }
+    outcomes.push({ table: table.name, rows, refused: badLines.size, aside, made: counts });
+    files.push({ name, rows: rows - badLines.size, refused: badLines.size, stated: undefined });
+  }
+  const whole = putTogether(made, profile, present);
+  return { ...whole, refused: [...refused, ...whole.refused], files, outcomes };
+}

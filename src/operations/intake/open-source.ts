@@ -1,0 +1,30 @@
+import { contentKindOf } from "@/intake/formats/content-kind";
+import type { ContentKind } from "@/intake/formats/content-kind";
+import type { SourceFiles } from "@/intake/formats/tables/bundle-files";
+import { folderFiles, unpacked, zipFiles } from "@/intake/formats/tables/bundle-files";
+import { workbookFiles } from "@/intake/formats/tables/workbook";
+import type { SourceFile } from "../ports/source-files";
+
+/** What a source's file is, by what is in it. */
+export const kindOfFile = (file: SourceFile): Promise<ContentKind | "folder"> => (file.isFolder ? Promise.resolve("folder") : contentKindOf(() => file.stream()));
+
+const close = (): void => undefined;
+
+/** The tables of a file, of an archive, a folder or a workbook. Throws a `BundleError` for what cannot be opened. */
+export async function openSource(source: SourceFile): Promise<SourceFiles> {
+  switch (await kindOfFile(source)) {
+    case "folder":
+      return folderFiles(source.path);
+    case "zip":
+      return zipFiles(source.path);
+    case "workbook": {
+      const chunks: Buffer[] = [];
+      for await (const chunk of source.stream() as AsyncIterable<Buffer>) chunks.push(chunk);
+      return { files: workbookFiles(Buffer.concat(chunks)), unread: [], close };
+    }
+    case "gzip":
+      return { files: [{ name: source.name, open: () => Promise.resolve(unpacked(`${source.name.replace(/\.gz$/i, "")}.gz`, source.stream())) }], unread: [], close };
+    default:
+      return { files: [{ name: source.name, open: () => Promise.resolve(source.stream()) }], unread: [], close };
+  }
+}
