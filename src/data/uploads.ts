@@ -31,7 +31,11 @@ async function sweep(folder: string): Promise<void> {
 /** A name under which a file can lie in a folder, whatever it was called: nothing that leads elsewhere, nothing that is hidden or there already. */
 function freeName(name: string, taken: ReadonlySet<string>): string {
   // eslint-disable-next-line no-control-regex -- these must not stand in a name
-  const plain = name.replace(/[/\\\u0000-\u001f]+/g, "_").replace(/^\.+/, "_").slice(-180) || "file";
+  const plain =
+    name
+      .replace(/[/\\\u0000-\u001f]+/g, "_")
+      .replace(/^\.+/, "_")
+      .slice(-180) || "file";
   if (!taken.has(plain)) return plain;
   for (let number = 2; ; number++) {
     const other = plain.replace(/(\.[^.]*)?$/, ` (${number})$1`);
@@ -74,7 +78,10 @@ export function uploads(dataFolder: string, megabytes: number): Uploads {
       for (const one of before) bytes += (await stat(path.join(place, one))).size;
       const own = freeName(name, new Set(before));
       try {
-        await pipeline(Readable.from(atMost(megabytes * 2 ** 20 - bytes, body, () => new TooLarge(name, megabytes))), createWriteStream(path.join(place, own), { mode: 0o600 }));
+        await pipeline(
+          Readable.from(atMost(megabytes * 2 ** 20 - bytes, body, () => new TooLarge(name, megabytes))),
+          createWriteStream(path.join(place, own), { mode: 0o600 }),
+        );
       } catch (error) {
         await drop({ path: place });
         throw error;

@@ -28,7 +28,13 @@ export const cardRows: Export = {
 export const groupMatrix: Export = {
   name: "who is in what.csv",
   bytes: Buffer.from(
-    ["Person,Staff No,Day crew,Night crew,Key holders", "Iris Almondfeld,1001,x,,x", "Nora Mosstrand,1002,x,-,", "Tam Quillmere,1003,,X,", "Ada Wickholm,1004,,,"].join("\n"),
+    [
+      "Person,Staff No,Day crew,Night crew,Key holders",
+      "Iris Almondfeld,1001,x,,x",
+      "Nora Mosstrand,1002,x,-,",
+      "Tam Quillmere,1003,,X,",
+      "Ada Wickholm,1004,,,",
+    ].join("\n"),
   ),
 };
 
@@ -36,7 +42,12 @@ export const groupMatrix: Export = {
 export const levelMatrix: Export = {
   name: "access levels.csv",
   bytes: Buffer.from(
-    ["Access level,Main gate,Cellar door,Press hall", "Day access,Day hours,,Day hours", "Night access,Night hours,Night hours,-", "All access,Day hours,Night hours,Day hours"].join("\n"),
+    [
+      "Access level,Main gate,Cellar door,Press hall",
+      "Day access,Day hours,,Day hours",
+      "Night access,Night hours,Night hours,-",
+      "All access,Day hours,Night hours,Day hours",
+    ].join("\n"),
   ),
 };
 

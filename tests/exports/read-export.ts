@@ -14,7 +14,10 @@ import type { SourceProfile } from "@/intake/profile/source-profile";
 import { suggestProfile } from "@/intake/profile/suggest-profile";
 import type { Export } from "./exports";
 
-export const textFile = (name: string, content: string | Buffer): BundleFile => ({ name, open: () => Promise.resolve(Readable.from([Buffer.from(content as string)])) });
+export const textFile = (name: string, content: string | Buffer): BundleFile => ({
+  name,
+  open: () => Promise.resolve(Readable.from([Buffer.from(content as string)])),
+});
 
 export const filesOf = ({ name, bytes }: Export): BundleFile[] => (isWorkbook(name) ? workbookFiles(bytes) : [textFile(name, bytes)]);
 

@@ -98,7 +98,12 @@ export function DayTypesForm({
         loading={busy}
         disabled={(goesTo === into || goesTo?.trim() === "") && events.every(({ summary, dayType }) => typeOf(summary, dayType).trim() === dayType)}
         onClick={() =>
-          onRead({ [file]: { ...(goesTo !== undefined && goesTo !== into && { calendar: goesTo.trim() }), dayTypes: Object.fromEntries(events.map(({ summary, dayType }) => [summary, typeOf(summary, dayType).trim() || dayType])) } })
+          onRead({
+            [file]: {
+              ...(goesTo !== undefined && goesTo !== into && { calendar: goesTo.trim() }),
+              dayTypes: Object.fromEntries(events.map(({ summary, dayType }) => [summary, typeOf(summary, dayType).trim() || dayType])),
+            },
+          })
         }
       >
         Read it so

@@ -334,7 +334,9 @@ export function Preview({ uploaded, busy, source: named, targets, hasRegister, s
           key={JSON.stringify(preview.events)}
           events={preview.events}
           busy={busy}
-          onRead={(calendars) => onRead({ profile: { format: "nomade.profile/1", tables: [], ...so.profile, calendars: { ...so.profile?.calendars, ...calendars } } })}
+          onRead={(calendars) =>
+            onRead({ profile: { format: "nomade.profile/1", tables: [], ...so.profile, calendars: { ...so.profile?.calendars, ...calendars } } })
+          }
         />
       )}
       {preview.tables && (

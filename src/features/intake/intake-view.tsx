@@ -175,9 +175,7 @@ export function IntakeView({ snapshots, sources, targets, store }: IntakeViewPro
   return (
     <Sheet question={<QuestionLine asked={nothingAsked} />}>
       <Heading
-        result={
-          snapshots.length === 0 ? "Bring in what you have" : `Taken in ${timesWords(snapshots.length)}, last ${clockText(snapshots[0]?.takenAt ?? "")}`
-        }
+        result={snapshots.length === 0 ? "Bring in what you have" : `Taken in ${timesWords(snapshots.length)}, last ${clockText(snapshots[0]?.takenAt ?? "")}`}
         lead="Files are taken as other systems write them. What they hold is shown, with what it would do to access, before anything is stored; then all of it is stored, or nothing."
       />
       {state.step === "said" && (
@@ -210,8 +208,8 @@ export function IntakeView({ snapshots, sources, targets, store }: IntakeViewPro
         >
           <strong>Drop files here, as they came</strong>
           <div className={sheet.sub}>
-            or press Enter to choose them. Workbooks (.xlsx, .ods, .xls), tables (.csv, .tsv, .txt, also packed as .zip or .gz), calendars (.ics), people of a directory
-            (.ldif), events, a facility document (.json)
+            or press Enter to choose them. Workbooks (.xlsx, .ods, .xls), tables (.csv, .tsv, .txt, also packed as .zip or .gz), calendars (.ics), people of a
+            directory (.ldif), events, a facility document (.json)
           </div>
         </Dropzone>
       )}

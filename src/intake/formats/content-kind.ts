@@ -34,10 +34,15 @@ export async function contentKindOf(open: () => Readable | Promise<Readable>): P
   if (startsWith(bytes, 0xd0, 0xcf, 0x11, 0xe0)) return "workbook";
   if (startsWith(bytes, 0x50, 0x4b)) {
     const names = bytes.toString("latin1");
-    return names.includes("[Content_Types].xml") || /(^|[^\w])xl\//.test(names) || names.includes("mimetypeapplication/vnd.oasis.opendocument.spreadsheet") ? "workbook" : "zip";
+    return names.includes("[Content_Types].xml") || /(^|[^\w])xl\//.test(names) || names.includes("mimetypeapplication/vnd.oasis.opendocument.spreadsheet")
+      ? "workbook"
+      : "zip";
   }
   const encoding = startsWith(bytes, 0xff, 0xfe) ? "utf-16le" : startsWith(bytes, 0xfe, 0xff) ? "utf-16be" : "utf-8";
-  const text = iconv.decode(bytes, encoding).replace(/^\ufeff/, "").trimStart();
+  const text = iconv
+    .decode(bytes, encoding)
+    .replace(/^\ufeff/, "")
+    .trimStart();
   if (/^BEGIN:VCALENDAR/i.test(text)) return "calendar";
   if (/^(#[^\n]*\n\s*)*(version:\s*1\s*\n|dn::? )/i.test(text)) return "directory";
   if (text.startsWith("{") || text.startsWith("[")) {

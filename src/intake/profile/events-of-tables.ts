@@ -12,7 +12,8 @@ import type { SourceProfile } from "./source-profile";
 export const longestOfEvent = 128;
 const longestReason = 500;
 
-export const makesEvents = (profile: SourceProfile | undefined): boolean => profile?.tables.some(({ makes }) => makes.some(({ table }) => table === "events")) ?? false;
+export const makesEvents = (profile: SourceProfile | undefined): boolean =>
+  profile?.tables.some(({ makes }) => makes.some(({ table }) => table === "events")) ?? false;
 
 /** The text of the source for what became of it, where that is more than granted or refused. */
 function ownWords(cells: readonly string[], headers: readonly string[], row: MadeRow): string | undefined {
@@ -38,7 +39,8 @@ export async function* eventsOfTables(
     const { name } = table.file;
     const whole = (reason: string): void => refuse({ file: name, line: 0, column: "", value: table.name, reason, whole: true });
     if (!said) {
-      if (!table.isHidden && table.headers.length > 0) whole("the profile says nothing of this table; expected how its rows are read, or that it is left aside");
+      if (!table.isHidden && table.headers.length > 0)
+        whole("the profile says nothing of this table; expected how its rows are read, or that it is left aside");
       continue;
     }
     if (said.makes.length === 0) continue;
@@ -59,7 +61,13 @@ export async function* eventsOfTables(
         const tooLong = ["door", "credential", "number", "facilityCode", "id"].find((field) => (text(field)?.length ?? 0) > longestOfEvent);
         if (!at || tooLong !== undefined) {
           const field = tooLong ?? "at";
-          refuse({ file: name, line: row.line, column: made.columns[field] ?? field, value: (text(field) ?? "").slice(0, 80), reason: at ? `expected at most ${longestOfEvent} characters` : "expected an instant" });
+          refuse({
+            file: name,
+            line: row.line,
+            column: made.columns[field] ?? field,
+            value: (text(field) ?? "").slice(0, 80),
+            reason: at ? `expected at most ${longestOfEvent} characters` : "expected an instant",
+          });
           continue;
         }
         const [credential, number, facilityCode, id] = [text("credential"), text("number"), text("facilityCode"), text("id")];

@@ -10,12 +10,18 @@ describe("hours as a source writes them", () => {
     expect(["7:00", "07:00:00", "0700", "7.00", "07:00 AM", "7h", "7 am", "7h00"].map((text) => readClock(text, false))).toEqual(Array<number>(8).fill(420));
     expect(["12:00 AM", "12:00 PM", "12:59 am", "11:59 PM"].map((text) => readClock(text, false))).toEqual([0, 720, 59, 1439]);
     expect([readClock("24:00", true), readClock("24:00", false)]).toEqual([1440, undefined]);
-    for (const text of ["7", "25:00", "7:60", "13:00 PM", "0 am", "", "700", "07:00:30", "-7:00"]) expect([text, readClock(text, true)]).toEqual([text, undefined]);
+    for (const text of ["7", "25:00", "7:60", "13:00 PM", "0 am", "", "700", "07:00:30", "-7:00"])
+      expect([text, readClock(text, true)]).toEqual([text, undefined]);
   });
 
   it("are several intervals, with words for all day and never, ends included or not", () => {
     const form = { allDay: ["24h"], never: ["closed"] };
-    expect(readHours("07:00-12:00, 13:00–18:00", form)).toEqual({ intervals: [["07:00", "12:00"], ["13:00", "18:00"]] });
+    expect(readHours("07:00-12:00, 13:00–18:00", form)).toEqual({
+      intervals: [
+        ["07:00", "12:00"],
+        ["13:00", "18:00"],
+      ],
+    });
     expect(readHours("7:00 AM to 6:00 PM", form)).toEqual({ intervals: [["07:00", "18:00"]] });
     expect(readHours("24h", form)).toEqual({ intervals: [["00:00", "24:00"]] });
     expect(readHours("closed", form)).toEqual({ intervals: [undefined] });
@@ -24,7 +30,8 @@ describe("hours as a source writes them", () => {
     expect(readHours("22:00-06:00", {})).toHaveProperty("expected");
     expect(readHours("22:00-06:00", { backwards: "overnight" })).toEqual({ intervals: [["22:00", "06:00"]] });
     expect(readHours("23:59-00:00", { backwards: "overnight", backwardTexts: { "23:59-00:00": "never" } })).toEqual({ intervals: [undefined] });
-    for (const text of ["07:00", "07:00-", "a-b", "07:00-18:00-19:00"]) expect([text, "expected" in readHours(text, { backwards: "overnight" })]).toEqual([text, true]);
+    for (const text of ["07:00", "07:00-", "a-b", "07:00-18:00-19:00"])
+      expect([text, "expected" in readHours(text, { backwards: "overnight" })]).toEqual([text, true]);
   });
 
   it("stand on weekdays by name in five languages, by number, and in spans", () => {
@@ -40,7 +47,11 @@ describe("hours as a source writes them", () => {
     expect(readWeekdays("0", { monday: 1, sunday: 0 })).toEqual(["sun"]);
     expect(readWeekdays("1", { monday: 2, sunday: 1 })).toEqual(["sun"]);
     expect(readWeekdays("7", { monday: 2, sunday: 1 })).toEqual(["sat"]);
-    expect([readWeekdays("8", { monday: 1, sunday: 7 }), readWeekdays("7", { monday: 1, sunday: 0 }), readWeekdays("someday", undefined)]).toEqual([undefined, undefined, undefined]);
+    expect([readWeekdays("8", { monday: 1, sunday: 7 }), readWeekdays("7", { monday: 1, sunday: 0 }), readWeekdays("someday", undefined)]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ]);
   });
 
   it("never fail, whatever the text", () => {
@@ -66,7 +77,11 @@ describe("card numbers", () => {
         expect(readCardNumber(String(code * 65_536 + number), "26-bit")).toEqual({ facilityCode: String(code), number: String(number) }),
       ),
     );
-    expect([readCardNumber("16777216", "26-bit"), readCardNumber("xyz", "hexadecimal"), readCardNumber("4711", "code-and-number")]).toEqual([undefined, undefined, undefined]);
+    expect([readCardNumber("16777216", "26-bit"), readCardNumber("xyz", "hexadecimal"), readCardNumber("4711", "code-and-number")]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ]);
     expect(readCardNumber("0012", undefined)).toEqual({ number: "0012" });
   });
 });
@@ -80,7 +95,11 @@ describe("parts of texts", () => {
     expect(partOf("Card 4711 (issue 2)", { pattern: "Card {part} (issue {*})" })).toBe("4711");
     expect(partOf("cn=Iris Almondfeld,ou=Press,dc=orchard", { pattern: "cn={part},{*}" })).toBe("Iris Almondfeld");
     expect(partOf("Fob 4711", { pattern: "Card {part}" })).toBeUndefined();
-    expect([patternPieces("{part}{*}"), patternPieces("x"), patternPieces("{part}{part}")].map((pieces) => typeof pieces)).toEqual(["string", "string", "string"]);
+    expect([patternPieces("{part}{*}"), patternPieces("x"), patternPieces("{part}{part}")].map((pieces) => typeof pieces)).toEqual([
+      "string",
+      "string",
+      "string",
+    ]);
   });
 
   it("read a text that was made by a pattern back, in one pass however long", () => {

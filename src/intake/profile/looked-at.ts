@@ -59,5 +59,11 @@ export async function lookAtTable(table: SourceTable): Promise<LookedAtTable> {
     const values = isSecret ? [] : [...(counts[at] ?? [])].sort(([a, m], [b, n]) => n - m || (a < b ? -1 : 1)).map(([text, count]) => ({ text, count }));
     return { name, empty: empty[at] ?? 0, values, hasMore: more[at] ?? false, isSecret };
   });
-  return { table: table.name, rows, columns, first: first.map((row) => ({ ...row, cells: row.cells.map((cell, at) => (columns[at]?.isSecret && cell !== "" ? "•••" : cell)) })), refused };
+  return {
+    table: table.name,
+    rows,
+    columns,
+    first: first.map((row) => ({ ...row, cells: row.cells.map((cell, at) => (columns[at]?.isSecret && cell !== "" ? "•••" : cell)) })),
+    refused,
+  };
 }

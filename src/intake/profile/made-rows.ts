@@ -116,7 +116,10 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
     }
     const read = Object.entries(fields).flatMap(([name, source]): Field[] => {
       const field = target.fields.get(name);
-      if (!field) problems.push(wholeTable(file, name, `${table}.${name}`, `the profile reads a field that there is not; expected ${[...target.fields.keys()].join(", ")}`));
+      if (!field)
+        problems.push(
+          wholeTable(file, name, `${table}.${name}`, `the profile reads a field that there is not; expected ${[...target.fields.keys()].join(", ")}`),
+        );
       return field ? [{ target: field, source, places: (source.columns ?? []).map(placeOf), column: (source.columns ?? []).join(", ") }] : [];
     });
     const condition = conditionOf(when);
@@ -124,12 +127,17 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
     const implied = impliedFields({ target }, mapped, madeTables);
     const has = (name: string): boolean => mapped.has(name) || implied.some(({ field }) => field === name) || (name === "weekday" && mapped.has("dayType"));
     for (const group of target.needs)
-      if (!group.some(has)) problems.push(wholeTable(file, "", table, `the profile does not say where ${group.join(" or ")} of ${table} comes from; expected a column or a constant`));
+      if (!group.some(has))
+        problems.push(
+          wholeTable(file, "", table, `the profile does not say where ${group.join(" or ")} of ${table} comes from; expected a column or a constant`),
+        );
     const all = [...read.flatMap((field) => field.places), ...(condition ? [condition.place] : [])];
     for (const place of new Set(all)) readBy.set(place, (readBy.get(place) ?? 0) + 1);
     const unfolds = all.some((place) => typeof place === "string");
     // What shuts is read first: on it depends how moments are read.
-    return [{ target, when: condition, fields: read.sort((a, b) => Number(b.target.name === "effect") - Number(a.target.name === "effect")), implied, unfolds }];
+    return [
+      { target, when: condition, fields: read.sort((a, b) => Number(b.target.name === "effect") - Number(a.target.name === "effect")), implied, unfolds },
+    ];
   });
   const only = conditionOf(profile.only);
   for (const header of headers)
@@ -149,7 +157,8 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
     const holds = ({ place, condition: { column, values } }: NonNullable<Maker["when"]>, heading: string, cell: string): boolean | undefined => {
       const text = cellAt(place, heading, cell).trim();
       const value = Object.hasOwn(values, text) ? values[text] : undefined;
-      if (value === undefined) refuse(column === cellColumn ? heading : column, text, "the profile does not say what this value means; expected one that it names");
+      if (value === undefined)
+        refuse(column === cellColumn ? heading : column, text, "the profile does not say what this value means; expected one that it names");
       return value;
     };
     if (only && holds(only, "", "") === false) return { kind: "aside" };
@@ -192,10 +201,22 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
       }
       for (const object of objects) {
         // What the profile says is nothing makes nothing: a dash in a matrix.
-        if (target.needs.some((group) => group.some((name) => object[name] === null) && !group.some((name) => object[name] !== undefined && object[name] !== null))) continue;
+        if (
+          target.needs.some(
+            (group) => group.some((name) => object[name] === null) && !group.some((name) => object[name] !== undefined && object[name] !== null),
+          )
+        )
+          continue;
         for (const group of target.needs)
           if (!group.some((name) => unread.has(name) || (object[name] !== undefined && object[name] !== null)))
-            refuse(group.map((name) => from[name] ?? "").filter(Boolean).join(", "), "", `nothing is here; expected ${group.join(" or ")} of ${target.table}`);
+            refuse(
+              group
+                .map((name) => from[name] ?? "")
+                .filter(Boolean)
+                .join(", "),
+              "",
+              `nothing is here; expected ${group.join(" or ")} of ${target.table}`,
+            );
         const row: MadeRow = { target, values: object, file, line, columns: from };
         made.push(row);
         madeInRow.set(target.table, [...(madeInRow.get(target.table) ?? []), row]);

@@ -4,13 +4,7 @@
  */
 const languages = ["en", "de", "fr", "es", "nl"] as const;
 
-export const plainWord = (text: string): string =>
-  text
-    .normalize("NFKD")
-    .replace(/\p{M}/gu, "")
-    .toLowerCase()
-    .replace(/\./g, "")
-    .trim();
+export const plainWord = (text: string): string => text.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase().replace(/\./g, "").trim();
 
 /** By name the number from 0 of what has it, or −1 where a name is of several. */
 function named(count: number, dateOf: (at: number) => Date, part: "month" | "weekday"): ReadonlyMap<string, number> {
@@ -33,7 +27,25 @@ const dayMs = 86_400_000;
 
 const months = named(12, (at) => new Date(january + at * 30.4 * dayMs), "month");
 /** Short forms that are not in the data of the platform, or are written longer there: common practice, no source. */
-const otherMonths: Readonly<Record<string, number>> = { mar: 2, mrz: 2, mrt: 2, sept: 8, sep: 8, maerz: 2, jan: 0, feb: 1, apr: 3, jun: 5, jul: 6, aug: 7, oct: 9, okt: 9, nov: 10, dec: 11, dez: 11 };
+const otherMonths: Readonly<Record<string, number>> = {
+  mar: 2,
+  mrz: 2,
+  mrt: 2,
+  sept: 8,
+  sep: 8,
+  maerz: 2,
+  jan: 0,
+  feb: 1,
+  apr: 3,
+  jun: 5,
+  jul: 6,
+  aug: 7,
+  oct: 9,
+  okt: 9,
+  nov: 10,
+  dec: 11,
+  dez: 11,
+};
 
 /** The month of a name, from 1; undefined where no month is called so, or several are. */
 export function monthNamed(word: string): number | undefined {

@@ -145,7 +145,10 @@ function* ofTable(look: LookedAtTable, profile: TableProfile): Generator<Questio
       yield* ofHours(of, field, source, texts);
     }
     if (when) {
-      const values = columnsOf(when.column, look, profile).flatMap((column) => [...column.values, ...(column.empty > 0 ? [{ text: "", count: column.empty }] : [])]);
+      const values = columnsOf(when.column, look, profile).flatMap((column) => [
+        ...column.values,
+        ...(column.empty > 0 ? [{ text: "", count: column.empty }] : []),
+      ]);
       const unknown = values.filter(({ text }) => !Object.hasOwn(when.values, text));
       if (unknown.length > 0) yield { kind: "marks", table, makes, column: when.column, values: unknown.slice(0, shownAtMost) };
     }
@@ -169,7 +172,11 @@ function isImplied(makes: string, name: string, made: ReadonlySet<string>): bool
 }
 
 /** Everything that a profile leaves open for the tables of a source, table by table. */
-export function openQuestions(looks: readonly (LookedAtTable & { readonly isHidden: boolean })[], profile: SourceProfile, unknownNames: ReadSource["unknownNames"]): Question[] {
+export function openQuestions(
+  looks: readonly (LookedAtTable & { readonly isHidden: boolean })[],
+  profile: SourceProfile,
+  unknownNames: ReadSource["unknownNames"],
+): Question[] {
   const questions: Question[] = [];
   for (const look of looks) {
     const said = profile.tables.find(({ name }) => name === look.table);
@@ -182,6 +189,7 @@ export function openQuestions(looks: readonly (LookedAtTable & { readonly isHidd
     const names = byList.get(list) ?? new Map<string, number>();
     byList.set(list, names.set(text, (names.get(text) ?? 0) + 1));
   }
-  for (const [list, names] of byList) questions.push({ kind: "names", list, names: [...names].slice(0, shownAtMost).map(([text, count]) => ({ text, count })) });
+  for (const [list, names] of byList)
+    questions.push({ kind: "names", list, names: [...names].slice(0, shownAtMost).map(([text, count]) => ({ text, count })) });
   return questions;
 }

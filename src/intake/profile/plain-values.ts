@@ -75,6 +75,39 @@ export const markMeaning = (text: string): boolean | undefined => {
 };
 
 export const allDayWords = ["24h", "24/7", "24x7", "always", "all day", "immer", "ganztags", "toujours", "siempre", "altijd"];
-export const neverWords = ["closed", "never", "none", "-", "–", "geschlossen", "nie", "ferme", "fermé", "jamais", "cerrado", "nunca", "gesloten", "nooit", "off"];
-export const noEndWords = ["never", "none", "unlimited", "permanent", "no expiry", "nie", "unbefristet", "unbegrenzt", "jamais", "illimite", "illimité", "nunca", "nooit", "onbeperkt", "-", "–"];
+export const neverWords = [
+  "closed",
+  "never",
+  "none",
+  "-",
+  "–",
+  "geschlossen",
+  "nie",
+  "ferme",
+  "fermé",
+  "jamais",
+  "cerrado",
+  "nunca",
+  "gesloten",
+  "nooit",
+  "off",
+];
+export const noEndWords = [
+  "never",
+  "none",
+  "unlimited",
+  "permanent",
+  "no expiry",
+  "nie",
+  "unbefristet",
+  "unbegrenzt",
+  "jamais",
+  "illimite",
+  "illimité",
+  "nunca",
+  "nooit",
+  "onbeperkt",
+  "-",
+  "–",
+];
 export const isOneOf = (list: readonly string[], text: string): boolean => list.some((word) => plainWord(word) === plainWord(text));

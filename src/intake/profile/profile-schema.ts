@@ -17,13 +17,13 @@ const columns = Joi.array().items(column).max(mostColumns);
 const zone = Joi.string()
   .max(64)
   .custom((name: string, helpers) =>
-    isZoneName(name) ? name : helpers.message({ custom: `{{#label}} is ${JSON.stringify(name)}; expected a zone of the IANA database such as Europe/Paris` }),
+    isZoneName(name) ? name : helpers.message({ custom: "{{#label}} is {{#name}}; expected a zone of the IANA database such as Europe/Paris" }, { name }),
   );
 const pattern = Joi.string()
   .max(200)
   .custom((written: string, helpers) => {
     const pieces = patternPieces(written);
-    return typeof pieces === "string" ? helpers.message({ custom: `{{#label}} is ${JSON.stringify(written)}; ${pieces}` }) : written;
+    return typeof pieces === "string" ? helpers.message({ custom: "{{#label}} is {{#written}}; {{#why}}" }, { written, why: pieces }) : written;
   });
 
 /** By any text, whatever it is called. */
@@ -31,10 +31,7 @@ const byText = (value: Joi.Schema) => Joi.object().pattern(Joi.string().allow(""
 
 const condition = Joi.object({ column: column.required(), values: byText(Joi.boolean()).required() });
 
-const place = Joi.number()
-  .integer()
-  .min(1)
-  .max(10_000);
+const place = Joi.number().integer().min(1).max(10_000);
 const has = (key: string) => Joi.object({ [key]: Joi.exist().required() }).unknown();
 const part = Joi.alternatives().conditional(has("pattern"), {
   then: Joi.object({ pattern: pattern.required() }),

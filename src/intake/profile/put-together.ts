@@ -45,7 +45,16 @@ function identity(object: Assembled): number {
 
 const shownAtMost = 80;
 const shown = (value: FieldValue | OfRow): string =>
-  (value === null ? "nothing" : isOfRow(value) ? "an object of its row" : isNamed(value) ? value.text : Array.isArray(value) ? value.map((item) => (isNamed(item) ? item.text : item)).join("; ") : asText(value)).slice(0, shownAtMost);
+  (value === null
+    ? "nothing"
+    : isOfRow(value)
+      ? "an object of its row"
+      : isNamed(value)
+        ? value.text
+        : Array.isArray(value)
+          ? value.map((item) => (isNamed(item) ? item.text : item)).join("; ")
+          : asText(value)
+  ).slice(0, shownAtMost);
 
 const listWords = (list: ListKey): string => list.replace(/([A-Z])/g, " $1").toLowerCase();
 
@@ -105,7 +114,8 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
   const refuseObject = (object: Assembled, told: MadeRow, field: string, value: string, reason: string): void => {
     if (!object.isRefused) {
       refuse(told, field, value, reason);
-      for (const row of object.rows) if (row !== told) refuse(row, "", "", `it speaks of the same object as line ${told.line} of ${told.file}, which cannot be read`);
+      for (const row of object.rows)
+        if (row !== told) refuse(row, "", "", `it speaks of the same object as line ${told.line} of ${told.file}, which cannot be read`);
     }
     object.isRefused = true;
   };
@@ -114,17 +124,24 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
   const keyOfRow = (list: ListKey, row: MadeRow): string | undefined => {
     for (const fields of keysOf(profile, list)) {
       const values = fields.map((field) => row.values[field]);
-      if (values.every((value) => value !== undefined && value !== null)) return JSON.stringify([list, fields, values.map((value, at) => foldedName(fields[at] ?? "", comparable(value, objectOf)))]);
+      if (values.every((value) => value !== undefined && value !== null))
+        return JSON.stringify([list, fields, values.map((value, at) => foldedName(fields[at] ?? "", comparable(value, objectOf)))]);
     }
     if (list !== "memberships" && list !== "grants") return undefined;
-    return JSON.stringify([list, Object.entries(row.values).sort(([a], [b]) => (a < b ? -1 : 1)).map(([field, value]) => [field, comparable(value, objectOf)])]);
+    return JSON.stringify([
+      list,
+      Object.entries(row.values)
+        .sort(([a], [b]) => (a < b ? -1 : 1))
+        .map(([field, value]) => [field, comparable(value, objectOf)]),
+    ]);
   };
 
   for (const row of made) {
     const { target, values } = row;
     if (!target.bundle) {
       if (target.table !== "facility") continue;
-      if (head && JSON.stringify(head.values) !== JSON.stringify(values)) refuse(row, "", "", `another row says otherwise what the whole is; expected one (line ${head.row.line} of ${head.row.file})`);
+      if (head && JSON.stringify(head.values) !== JSON.stringify(values))
+        refuse(row, "", "", `another row says otherwise what the whole is; expected one (line ${head.row.line} of ${head.row.file})`);
       head ??= { values: values as Loose, row };
     } else if (target.bundle.parts) parts.push(row);
     else {
@@ -146,7 +163,14 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
           if (field === "name" && foldedName("name", shown(before.value)) === foldedName("name", shown(value))) continue;
           const reason = `it is ${JSON.stringify(shown(before.value))} in line ${before.row.line} of ${before.row.file}; expected the same in every row of one of ${listWords(list)}`;
           if (!object.isRefused) refuse(row, field, shown(value), reason);
-          for (const other of object.rows) if (other !== row && !object.isRefused) refuse(other, field, other === before.row ? shown(before.value) : "", `line ${row.line} of ${row.file} says otherwise of the same object; expected the same in every row`);
+          for (const other of object.rows)
+            if (other !== row && !object.isRefused)
+              refuse(
+                other,
+                field,
+                other === before.row ? shown(before.value) : "",
+                `line ${row.line} of ${row.file} says otherwise of the same object; expected the same in every row`,
+              );
           object.isRefused = true;
         }
       }
@@ -155,7 +179,14 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
 
   // The register, by what its objects are known by.
   const indexes = new Map<string, Index>();
-  const presentById = new Map<ListKey, ReadonlyMap<string, Loose>>(listKeys.map((list) => [list, new Map(((present?.[list] ?? []) as unknown as readonly Loose[]).flatMap((object) => (typeof object.id === "string" ? [[object.id, object] as const] : [])))]));
+  const presentById = new Map<ListKey, ReadonlyMap<string, Loose>>(
+    listKeys.map((list) => [
+      list,
+      new Map(
+        ((present?.[list] ?? []) as unknown as readonly Loose[]).flatMap((object) => (typeof object.id === "string" ? [[object.id, object] as const] : [])),
+      ),
+    ]),
+  );
   const valueAt = (object: Loose, field: string): unknown => object[field];
   const indexOf = (list: ListKey, by: string): Index => {
     const name = `${list} ${by}`;
@@ -194,13 +225,28 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
           break;
         }
         const same = presentWith(list, fields, texts);
-        if (same.length > 1) refuseObject(object, told, fields[0] ?? "", texts.join("-"), `${same.length} of the register’s ${listWords(list)} are known by this: ${same.slice(0, 5).join(", ")}; expected one`);
+        if (same.length > 1)
+          refuseObject(
+            object,
+            told,
+            fields[0] ?? "",
+            texts.join("-"),
+            `${same.length} of the register’s ${listWords(list)} are known by this: ${same.slice(0, 5).join(", ")}; expected one`,
+          );
         object.id = same[0] ?? textOf("id") ?? ownId(list, fields, texts);
       }
       object.id ??= textOf("id") ?? (list === "grants" ? idFromContents(grantParts(object)) : undefined);
       if (list === "memberships") continue;
       if (object.id === undefined || object.id === "") {
-        refuseObject(object, told, "id", "", `there is nothing by which one of ${listWords(list)} is known; expected ${keysOf(profile, list).map((fields) => fields.join(" and ")).join(", or ")}`);
+        refuseObject(
+          object,
+          told,
+          "id",
+          "",
+          `there is nothing by which one of ${listWords(list)} is known; expected ${keysOf(profile, list)
+            .map((fields) => fields.join(" and "))
+            .join(", or ")}`,
+        );
         continue;
       }
       const other = taken.get(object.id);
@@ -258,7 +304,12 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
       return undefined;
     };
     const stated = profile.keys?.[list];
-    const ways = named.by !== undefined ? [named.by] : stated?.length === 1 ? [stated[0] ?? "id"] : ["id", ...(usualKeys[list] ?? keysOtherwise).flatMap((fields) => (fields.length === 1 && fields[0] !== "id" ? fields : []))];
+    const ways =
+      named.by !== undefined
+        ? [named.by]
+        : stated?.length === 1
+          ? [stated[0] ?? "id"]
+          : ["id", ...(usualKeys[list] ?? keysOtherwise).flatMap((fields) => (fields.length === 1 && fields[0] !== "id" ? fields : []))];
     for (const by of ways) {
       const ids = indexOf(list, by).get(foldedName(by, text));
       if (!ids) continue;
@@ -267,10 +318,14 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
     }
     const making = profile.madeFromNames?.[list];
     if (!making) unknownNames.push({ list, text });
-    if (!making) return tell(`there is none such among ${listWords(list)}, by ${ways.join(", ")}; expected one that is brought or in the register, or a profile that makes them from names`);
+    if (!making)
+      return tell(
+        `there is none such among ${listWords(list)}, by ${ways.join(", ")}; expected one that is brought or in the register, or a profile that makes them from names`,
+      );
     const id = making.ids && Object.hasOwn(making.ids, text) ? (making.ids[text] ?? "") : idFromName(text);
     if (id === "") return tell("no id can be made of this name; expected one with letters or digits, or an id in the profile");
-    if (indexOf(list, "id").get(id)) return tell(`the id that this name would give, ${JSON.stringify(id)}, is another’s; expected names that give different ids, or ids in the profile`);
+    if (indexOf(list, "id").get(id))
+      return tell(`the id that this name would give, ${JSON.stringify(id)}, is another’s; expected names that give different ids, or ids in the profile`);
     madeFromNames.push({ list, id, name: text });
     indexOf(list, "id").add(id, id);
     indexOf(list, "name").add(foldedName("name", text), id);
@@ -331,7 +386,13 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
       }
       if (object.isRefused) continue;
       if (list === "schedules" && written.always !== true && !hoursAreBrought && !presentById.get("schedules")?.has(object.id ?? ""))
-        refuseObject(object, told, "name", shown(object.values.get("name")?.value ?? null), "no row says when this schedule opens, and the register does not know it; expected its hours, or that it is always open");
+        refuseObject(
+          object,
+          told,
+          "name",
+          shown(object.values.get("name")?.value ?? null),
+          "no row says when this schedule opens, and the register does not know it; expected its hours, or that it is always open",
+        );
       if (object.isRefused) continue;
       if (list !== "memberships") written.id = object.id;
       if ("name" in written || list === "memberships" || list === "credentials" || list === "grants") bring(list, []);
@@ -371,7 +432,12 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
     const at = placesById.get(`${bundle.list} ${asText(written[owner?.name ?? ""])}`);
     const object = at === undefined ? undefined : lists[bundle.list]?.[at];
     if (at === undefined || !object) {
-      refuse(row, owner?.name ?? "", asText(written[owner?.name ?? ""]), `it is a part of one of ${listWords(bundle.list)} that these files do not bring; expected one that they do`);
+      refuse(
+        row,
+        owner?.name ?? "",
+        asText(written[owner?.name ?? ""]),
+        `it is a part of one of ${listWords(bundle.list)} that these files do not bring; expected one that they do`,
+      );
       continue;
     }
     bring(bundle.list, bundle.parts.fields);

@@ -34,7 +34,10 @@ export interface ReadingContext {
 const wholeNumber = /^-?\d{1,15}$/;
 
 /** The text of a field after joining, taking a part, turning and case; undefined where its columns are empty. */
-export function textOfField(cells: readonly string[], source: FieldSource): { readonly text: string | undefined } | { readonly expected: string; readonly value: string } {
+export function textOfField(
+  cells: readonly string[],
+  source: FieldSource,
+): { readonly text: string | undefined } | { readonly expected: string; readonly value: string } {
   const filled = cells.map((cell) => cell.trim()).filter((cell) => cell !== "");
   const joined = filled.join(source.join ?? " ");
   const part = joined === "" || !source.part ? joined : partOf(joined, source.part);
@@ -94,7 +97,9 @@ function readText(text: string, source: FieldSource, { name, column, reads }: Ta
     case "texts": {
       const list = reads.kind === "references" ? reads.list : undefined;
       if (column?.kind === "sites" && value === "everywhere") return one(name, true);
-      const items = (source.split === undefined ? [value] : value.split(source.split === "" ? /[\r\n]+/ : source.split)).map((item) => item.trim()).filter((item) => item !== "");
+      const items = (source.split === undefined ? [value] : value.split(source.split === "" ? /[\r\n]+/ : source.split))
+        .map((item) => item.trim())
+        .filter((item) => item !== "");
       return one(name, list === undefined ? items : items.map((item): Named => ({ names: list, by: source.by, text: item })));
     }
     case "date":
@@ -115,7 +120,9 @@ function readText(text: string, source: FieldSource, { name, column, reads }: Ta
     }
     case "weekday": {
       const days = readWeekdays(value, source.weekdays);
-      return days ? { entries: days.map((day) => ({ weekday: day })) } : refuse("a weekday, by its name in English, German, French, Spanish or Dutch, or by a number that the profile says the meaning of");
+      return days
+        ? { entries: days.map((day) => ({ weekday: day })) }
+        : refuse("a weekday, by its name in English, German, French, Spanish or Dutch, or by a number that the profile says the meaning of");
     }
     case "card-number": {
       const number = readCardNumber(value, source.number);
@@ -130,7 +137,8 @@ function readText(text: string, source: FieldSource, { name, column, reads }: Ta
 }
 
 /** The fields of a row of hours; a day that stays shut has a row without times. */
-export const intervalFields = (interval: ReadInterval): Readonly<Record<string, FieldValue>> => (interval ? { start: interval[0], end: interval[1] } : { start: null, end: null });
+export const intervalFields = (interval: ReadInterval): Readonly<Record<string, FieldValue>> =>
+  interval ? { start: interval[0], end: interval[1] } : { start: null, end: null };
 
 /** A start and an end that stand in two columns, as the document writes them. */
 export const intervalOfTwo = (start: string, end: string, source: FieldSource | undefined): ReadField => {

@@ -14,7 +14,9 @@ import { momentForms } from "./source-profile";
 import { targetTables } from "./target-fields";
 
 const present = (extra: object = {}): Facility => {
-  const read = readFacility(JSON.stringify({ ...facilityDraft(), cardholders: [], credentials: [], levels: [], groups: [], memberships: [], grants: [], ...extra }));
+  const read = readFacility(
+    JSON.stringify({ ...facilityDraft(), cardholders: [], credentials: [], levels: [], groups: [], memberships: [], grants: [], ...extra }),
+  );
   if (!read.ok) throw new Error(JSON.stringify(read.error));
   return read.value.facility;
 };
@@ -39,7 +41,9 @@ describe("an export of another system", () => {
       { id: "1003", name: "Tam Quillmere", status: "active", staffNumber: "1003", department: "cellar" },
       { id: "1004", name: "Ada Wickholm", status: "active", staffNumber: "1004", department: "press-house" },
     ]);
-    expect(checked?.facility.credentials.map(({ facilityCode, number, status, cardholder, from, until }) => [facilityCode, number, status, cardholder, from, until])).toEqual([
+    expect(
+      checked?.facility.credentials.map(({ facilityCode, number, status, cardholder, from, until }) => [facilityCode, number, status, cardholder, from, until]),
+    ).toEqual([
       ["12", "4711", "active", "1001", "2024-03-01", undefined],
       ["12", "4712", "lost", "1001", "2024-03-01", undefined],
       ["12", "4713", "active", "1002", "2025-01-15", "2026-12-31"],
@@ -74,9 +78,31 @@ describe("an export of another system", () => {
     const { checked, refused } = await readBy(filesOf(levelMatrix), await suggested(levelMatrix, there), there);
     expect(refused).toEqual([]);
     expect(checked?.facility.levels).toEqual([
-      { id: "day-access", name: "Day access", rows: [{ door: "main-gate", schedule: "d" }, { door: "press-hall", schedule: "d" }] },
-      { id: "night-access", name: "Night access", rows: [{ door: "main-gate", schedule: "n" }, { door: "cellar-door", schedule: "n" }] },
-      { id: "all-access", name: "All access", rows: [{ door: "main-gate", schedule: "d" }, { door: "cellar-door", schedule: "n" }, { door: "press-hall", schedule: "d" }] },
+      {
+        id: "day-access",
+        name: "Day access",
+        rows: [
+          { door: "main-gate", schedule: "d" },
+          { door: "press-hall", schedule: "d" },
+        ],
+      },
+      {
+        id: "night-access",
+        name: "Night access",
+        rows: [
+          { door: "main-gate", schedule: "n" },
+          { door: "cellar-door", schedule: "n" },
+        ],
+      },
+      {
+        id: "all-access",
+        name: "All access",
+        rows: [
+          { door: "main-gate", schedule: "d" },
+          { door: "cellar-door", schedule: "n" },
+          { door: "press-hall", schedule: "d" },
+        ],
+      },
     ]);
     // Without these schedules they are named as what nothing brings, and nothing is made of a name unseen.
     const without = await readBy(filesOf(levelMatrix), await suggested(levelMatrix, present()), present());
@@ -91,16 +117,36 @@ describe("an export of another system", () => {
     if (!table) throw new Error("no table");
     const said: SourceProfile = {
       ...profile,
-      tables: [{ ...table, makes: table.makes.map((one) => (one.fields.hours ? { ...one, fields: { ...one.fields, hours: { ...one.fields.hours, hours: { ...one.fields.hours.hours, backwards: "overnight" } } } } : one)) }],
+      tables: [
+        {
+          ...table,
+          makes: table.makes.map((one) =>
+            one.fields.hours
+              ? { ...one, fields: { ...one.fields, hours: { ...one.fields.hours, hours: { ...one.fields.hours.hours, backwards: "overnight" } } } }
+              : one,
+          ),
+        },
+      ],
     };
-    const { checked, refused } = await readBy(filesOf(weekdayHours), said, present({ schedules: [] , doors: []}));
+    const { checked, refused } = await readBy(filesOf(weekdayHours), said, present({ schedules: [], doors: [] }));
     expect(refused).toEqual([]);
     const day = [["07:00", "18:00"]];
     const night = [["22:00", "06:00"]];
     expect(checked?.facility.schedules).toEqual([
       { id: "day-hours", name: "Day hours", from: "2024-03-25", week: { mon: day, tue: day, wed: day, thu: day, fri: [["07:00", "16:30"]] } },
       { id: "night-hours", name: "Night hours", from: "2024-03-25", week: { mon: night, tue: night, wed: night, thu: night, fri: night, sat: [], sun: [] } },
-      { id: "split-hours", name: "Split hours", from: "2024-03-25", until: "2027-09-30", week: { mon: [["08:00", "12:00"], ["13:00", "17:00"]] } },
+      {
+        id: "split-hours",
+        name: "Split hours",
+        from: "2024-03-25",
+        until: "2027-09-30",
+        week: {
+          mon: [
+            ["08:00", "12:00"],
+            ["13:00", "17:00"],
+          ],
+        },
+      },
     ]);
   });
 
@@ -119,7 +165,10 @@ describe("an export of another system", () => {
       ["255", "2025-01-15", "2026-06-30"],
       ["48879", undefined, undefined],
     ]);
-    expect(checked?.facility.groups.map(({ id, kind }) => [id, kind])).toEqual([["kelterei", "department"], ["kellerei", "department"]]);
+    expect(checked?.facility.groups.map(({ id, kind }) => [id, kind])).toEqual([
+      ["kelterei", "department"],
+      ["kellerei", "department"],
+    ]);
   });
 
   it("of five sheets with titles above each header is one document", async () => {
@@ -131,8 +180,16 @@ describe("an export of another system", () => {
       ["4712", "1002", "active", "2027-05-31"],
       ["4713", "1003", "returned", "2026-01-31"],
     ]);
-    expect(checked?.facility.cardholders.map(({ id, type, status }) => [id, type, status])).toEqual([["1001", "employee", "active"], ["1002", "employee", "active"], ["1003", "contractor", "left"]]);
-    expect(checked?.facility.doors.map(({ id, kind }) => [id, kind])).toEqual([["main-gate", "gate"], ["cellar-door", "door"], ["press-hall", "door"]]);
+    expect(checked?.facility.cardholders.map(({ id, type, status }) => [id, type, status])).toEqual([
+      ["1001", "employee", "active"],
+      ["1002", "employee", "active"],
+      ["1003", "contractor", "left"],
+    ]);
+    expect(checked?.facility.doors.map(({ id, kind }) => [id, kind])).toEqual([
+      ["main-gate", "gate"],
+      ["cellar-door", "door"],
+      ["press-hall", "door"],
+    ]);
     expect(checked?.facility.memberships).toHaveLength(3);
   });
 });
@@ -158,13 +215,58 @@ describe("a profile", () => {
     const profile = (backwards: "never" | "overnight"): SourceProfile => ({
       format: "nomade.profile/1",
       tables: [
-        { name: "schedules", headers: [], makes: [{ table: "schedules", fields: { id: own("id"), name: own("name"), from: { columns: ["from"], moment: { forms: ["dmy"] } }, until: { columns: ["until"], moment: { forms: ["dmy"], neverFrom: 2099 } } } }] },
-        { name: "schedule-hours", headers: [], makes: [{ table: "schedule-hours", fields: { schedule: own("schedule"), weekday: own("weekday"), start: { columns: ["start"], hours: hours(backwards) }, end: { columns: ["end"], hours: hours(backwards) } } }] },
-        { name: "cardholders", headers: [], makes: [{ table: "cardholders", fields: { id: own("id"), name: own("name"), status: own("status"), from: { columns: ["from"], moment: { forms: ["mdy"] } }, until: { columns: ["until"], moment: { forms: ["mdy"], neverFrom: 2099 } } } }] },
+        {
+          name: "schedules",
+          headers: [],
+          makes: [
+            {
+              table: "schedules",
+              fields: {
+                id: own("id"),
+                name: own("name"),
+                from: { columns: ["from"], moment: { forms: ["dmy"] } },
+                until: { columns: ["until"], moment: { forms: ["dmy"], neverFrom: 2099 } },
+              },
+            },
+          ],
+        },
+        {
+          name: "schedule-hours",
+          headers: [],
+          makes: [
+            {
+              table: "schedule-hours",
+              fields: {
+                schedule: own("schedule"),
+                weekday: own("weekday"),
+                start: { columns: ["start"], hours: hours(backwards) },
+                end: { columns: ["end"], hours: hours(backwards) },
+              },
+            },
+          ],
+        },
+        {
+          name: "cardholders",
+          headers: [],
+          makes: [
+            {
+              table: "cardholders",
+              fields: {
+                id: own("id"),
+                name: own("name"),
+                status: own("status"),
+                from: { columns: ["from"], moment: { forms: ["mdy"] } },
+                until: { columns: ["until"], moment: { forms: ["mdy"], neverFrom: 2099 } },
+              },
+            },
+          ],
+        },
       ],
     });
     const { checked, refused } = await readBy(files, profile("never"), present({ doors: [] }));
-    expect(checked?.facility.schedules).toEqual([{ id: "w", name: "W", from: "2026-04-03", week: { mon: [["00:00", "24:00"]], tue: [["08:00", "18:00"]], wed: [], thu: [] } }]);
+    expect(checked?.facility.schedules).toEqual([
+      { id: "w", name: "W", from: "2026-04-03", week: { mon: [["00:00", "24:00"]], tue: [["08:00", "18:00"]], wed: [], thu: [] } },
+    ]);
     expect(checked?.facility.cardholders).toEqual([{ id: "iris", name: "Iris", status: "active", from: "2025-12-31" }]);
     expect(told(refused)).toEqual(["cardholders.csv:3 until"]);
     const overnight = await readBy(files, profile("overnight"), present({ doors: [] }));
@@ -176,7 +278,11 @@ describe("a profile", () => {
       "people.csv",
       "id,name,status,until\niris,Iris,active,30/11/2026 11:59 PM\notto,Otto,active,unknown\nuna,Una,active,2099-12-31T23:59:00Z\nada,Ada,active,2099-13-01\neva,Eva,active,9999-12-31\nmia,Mia,active,2026-11-30\n",
     );
-    const { refused, checked } = await readBy([file], people({ id: own("id"), name: own("name"), status: own("status"), until: { columns: ["until"], moment: { forms: ["iso"], neverFrom: 2099 } } }), present());
+    const { refused, checked } = await readBy(
+      [file],
+      people({ id: own("id"), name: own("name"), status: own("status"), until: { columns: ["until"], moment: { forms: ["iso"], neverFrom: 2099 } } }),
+      present(),
+    );
     expect(told(refused)).toEqual(["people.csv:2 until", "people.csv:3 until", "people.csv:5 until"]);
     expect(checked?.facility.cardholders.map(({ id, until }) => [id, until])).toEqual([
       ["una", undefined],
@@ -192,7 +298,14 @@ describe("a profile", () => {
       "id,name,status,statusSince,from,until\niris,Iris,left,2026-07-01 08:00:30,25.10.2026 02:30,25.10.2026 2:30\notto,Otto,active,,2026-03-29 02:30,2026-03-02T08:00:00Z\nuna,Una,active,,1.7.2026,\n",
     );
     const moment = { forms: ["iso", "dmy"], zone: "Europe/Vienna" } as const;
-    const fields = { id: own("id"), name: own("name"), status: own("status"), statusSince: { columns: ["statusSince"], moment }, from: { columns: ["from"], moment }, until: { columns: ["until"], moment } };
+    const fields = {
+      id: own("id"),
+      name: own("name"),
+      status: own("status"),
+      statusSince: { columns: ["statusSince"], moment },
+      from: { columns: ["from"], moment },
+      until: { columns: ["until"], moment },
+    };
     const { refused, checked } = await readBy([file], people(fields), present());
     expect(refused).toEqual([]);
     expect(checked?.facility.cardholders.map(({ statusSince, from, until }) => [statusSince, from, until])).toEqual([
@@ -203,11 +316,17 @@ describe("a profile", () => {
   });
 
   it("turns PINs into tags while reading, equal for equal ones, and shows none in any message", async () => {
-    const cards = textFile("cards.csv", "id,kind,status,Code\nc1,card,active,4711\nc2,card,active,4711\nc3,card,active,0000\nc4,card,active,\nc5,key,active,8151\nc6,card,active,9262,surplus\n");
+    const cards = textFile(
+      "cards.csv",
+      "id,kind,status,Code\nc1,card,active,4711\nc2,card,active,4711\nc3,card,active,0000\nc4,card,active,\nc5,key,active,8151\nc6,card,active,9262,surplus\n",
+    );
     const tags = new Map<string, string>();
     const tagOfPin = (pin: string): string => tags.get(pin) ?? tags.set(pin, `tag${tags.size}`).get(pin) ?? "";
     // Four zeros for no PIN: common practice, no source.
-    const profile = byOne({ name: "cards", makes: [{ table: "credentials", fields: { id: own("id"), kind: own("kind"), status: own("status"), pin: { columns: ["Code"], noPin: ["0000"] } } }] });
+    const profile = byOne({
+      name: "cards",
+      makes: [{ table: "credentials", fields: { id: own("id"), kind: own("kind"), status: own("status"), pin: { columns: ["Code"], noPin: ["0000"] } } }],
+    });
     const { read, checked, refused } = await readBy([cards], profile, present(), { tagOfPin });
     expect(checked?.facility.credentials.map(({ id, pinTag }) => [id, pinTag])).toEqual([
       ["c1", tags.get("4711")],
@@ -223,9 +342,15 @@ describe("a profile", () => {
 
   it("refuses both of two rows that contradict each other, and takes those that add to each other", async () => {
     const file = textFile("people.csv", "no,name,mail\n1,Iris,\n1,Iris,iris@orchard.example\n2,Nora,a@orchard.example\n2,Nora,b@orchard.example\n3,Tam,\n");
-    const profile = { ...people({ staffNumber: own("no"), name: own("name"), email: own("mail"), status: { constant: "active" } }), keys: { cardholders: ["staffNumber"] } };
+    const profile = {
+      ...people({ staffNumber: own("no"), name: own("name"), email: own("mail"), status: { constant: "active" } }),
+      keys: { cardholders: ["staffNumber"] },
+    };
     const { checked, refused } = await readBy([file], profile, present());
-    expect(checked?.facility.cardholders.map(({ id, email }) => [id, email])).toEqual([["1", "iris@orchard.example"], ["3", undefined]]);
+    expect(checked?.facility.cardholders.map(({ id, email }) => [id, email])).toEqual([
+      ["1", "iris@orchard.example"],
+      ["3", undefined],
+    ]);
     expect(refused.map(({ line }) => line).sort()).toEqual([4, 5]);
   });
 
@@ -311,9 +436,11 @@ describe("any profile on any table", () => {
       { requiredKeys: ["columns"] },
     ),
   );
-  const makes = fc.constantFrom(...targetTables.values()).chain((target) =>
-    fc.record({ table: fc.constant(target.table), fields: fc.dictionary(fc.constantFrom(...target.fields.keys()), source, { minKeys: 1, maxKeys: 5 }) }),
-  );
+  const makes = fc
+    .constantFrom(...targetTables.values())
+    .chain((target) =>
+      fc.record({ table: fc.constant(target.table), fields: fc.dictionary(fc.constantFrom(...target.fields.keys()), source, { minKeys: 1, maxKeys: 5 }) }),
+    );
 
   it("never fails but by name, and accounts for every row", async () => {
     await fc.assert(
@@ -331,7 +458,13 @@ describe("any profile on any table", () => {
           const used = new Set(made.flatMap(({ fields }) => Object.values(fields).flatMap(({ columns = [] }) => columns)));
           const unfolded = new Set(unfold?.flatMap(({ columns }) => columns));
           const profile = byOne(
-            { name: "t", text: { skip: 0, header: true, delimiter: ",", encoding: "utf-8" }, ...(unfold && { unfold }), aside: headers.filter((one) => !used.has(one) && !unfolded.has(one)), makes: made },
+            {
+              name: "t",
+              text: { skip: 0, header: true, delimiter: ",", encoding: "utf-8" },
+              ...(unfold && { unfold }),
+              aside: headers.filter((one) => !used.has(one) && !unfolded.has(one)),
+              makes: made,
+            },
             names ? { madeFromNames: { groups: {}, doors: {}, schedules: {} } } : {},
           );
           const quoted = (text: string): string => `"${text.replaceAll('"', '""')}"`;

@@ -46,7 +46,12 @@ export function makerOf(table: SourceTable, profile: TableProfile, context: Read
  * Reads the tables of a source by its profile. Every table is read, or left aside by the profile, or refused; every row makes something, is left aside, or is
  * refused with its line.
  */
-export async function readSource(tables: readonly SourceTable[], profile: SourceProfile, present: Facility | undefined, context: ReadingContext): Promise<ReadSource> {
+export async function readSource(
+  tables: readonly SourceTable[],
+  profile: SourceProfile,
+  present: Facility | undefined,
+  context: ReadingContext,
+): Promise<ReadSource> {
   const refused: RefusedRow[] = [];
   const made: MadeRow[] = [];
   const outcomes: TableOutcome[] = [];

@@ -100,10 +100,7 @@ export interface FieldSource {
 export type NumberForm = "hexadecimal" | "code-and-number" | "26-bit";
 
 /** A part of a text: the nth between delimiters (from the end where negative), characters from and to, or what stands at `{part}` of a pattern. */
-export type Part =
-  | { readonly delimiter: string; readonly nth: number }
-  | { readonly from: number; readonly to: number }
-  | { readonly pattern: string };
+export type Part = { readonly delimiter: string; readonly nth: number } | { readonly from: number; readonly to: number } | { readonly pattern: string };
 
 export const momentForms = ["iso", "dmy", "mdy", "ymd", "compact", "epoch-seconds", "epoch-milliseconds", "serial-1900", "serial-1904"] as const;
 export type MomentFormName = (typeof momentForms)[number];

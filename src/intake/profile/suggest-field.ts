@@ -18,7 +18,10 @@ export function suggestMoments(texts: readonly string[], side: "from" | "until")
   const four = formsThatFit(moments);
   const fits = four.length > 0 ? four : formsThatFit(moments, usualPivot);
   const [first] = fits;
-  const twoWays = fits.includes("dmy") && fits.includes("mdy") && moments.some((text) => JSON.stringify(readInForm(text, "dmy", usualPivot)) !== JSON.stringify(readInForm(text, "mdy", usualPivot)));
+  const twoWays =
+    fits.includes("dmy") &&
+    fits.includes("mdy") &&
+    moments.some((text) => JSON.stringify(readInForm(text, "dmy", usualPivot)) !== JSON.stringify(readInForm(text, "mdy", usualPivot)));
   const forms = moments.length === 0 ? (["iso"] as const) : twoWays || !first ? [] : [first];
   const isFar = moments.some((text) => {
     const read = forms[0] === undefined ? undefined : readInForm(text, forms[0], usualPivot);
@@ -68,7 +71,13 @@ export function suggestSource(table: string, target: TargetField, columns: reado
     case "moment":
     case "instant": {
       const joined = columns.length > 1 ? joinedTexts(columns) : texts;
-      return { ...source, moment: { ...suggestMoments(joined, reads.side), ...(reads.side === "until" && reads.kind === "moment" && { never: [...(suggestMoments(joined, "until").never ?? []), ""] }) } };
+      return {
+        ...source,
+        moment: {
+          ...suggestMoments(joined, reads.side),
+          ...(reads.side === "until" && reads.kind === "moment" && { never: [...(suggestMoments(joined, "until").never ?? []), ""] }),
+        },
+      };
     }
     case "hours":
     case "clock":
@@ -79,7 +88,8 @@ export function suggestSource(table: string, target: TargetField, columns: reado
     }
     case "card-number": {
       if (texts.length > 0 && texts.every((text) => /^\d{1,4}\s*[-:/]\s*\d{1,8}$/.test(text))) return { ...source, number: "code-and-number" };
-      if (texts.some((text) => /[a-f]/i.test(text)) && texts.every((text) => /^(0x)?[0-9a-f\s:]{4,}h?$/i.test(text))) return { ...source, number: "hexadecimal" };
+      if (texts.some((text) => /[a-f]/i.test(text)) && texts.every((text) => /^(0x)?[0-9a-f\s:]{4,}h?$/i.test(text)))
+        return { ...source, number: "hexadecimal" };
       return source;
     }
     case "references":
@@ -112,5 +122,6 @@ export function separatorIn(texts: readonly string[]): string | undefined {
 
 /** Whether a column holds hours, weekdays, or neither, by its values. */
 export const holdsHours = (texts: readonly string[]): boolean =>
-  texts.length > 0 && texts.every((text) => isOneOf(allDayWords, text) || isOneOf(neverWords, text) || !("expected" in readHours(text, { backwards: "overnight" })));
+  texts.length > 0 &&
+  texts.every((text) => isOneOf(allDayWords, text) || isOneOf(neverWords, text) || !("expected" in readHours(text, { backwards: "overnight" })));
 export const holdsWeekdays = (texts: readonly string[]): boolean => texts.length > 0 && texts.every((text) => readWeekdays(text, undefined) !== undefined);

@@ -97,7 +97,9 @@ const marksOf = (columns: readonly LookedAtColumn[]): Condition => {
 };
 
 const areMarks = (columns: readonly LookedAtColumn[]): boolean =>
-  columns.length > 0 && columns.some(({ values }) => values.length > 0) && columns.every(({ values, hasMore }) => !hasMore && values.length <= 4 && values.every(({ text }) => markMeaning(text) !== undefined));
+  columns.length > 0 &&
+  columns.some(({ values }) => values.length > 0) &&
+  columns.every(({ values, hasMore }) => !hasMore && values.length <= 4 && values.every(({ text }) => markMeaning(text) !== undefined));
 
 /** Columns that belong to weekdays, by the first word of their headings; those of one day under one heading. */
 function weekdayColumns(columns: readonly Column[]): UnfoldedColumns[] {
@@ -189,7 +191,15 @@ interface Suggested {
 function suggestTable(one: TableToSuggest, known: Known, present: Facility | undefined): Suggested {
   const columns = one.look.columns.map((column): Column => ({ ...column, concept: conceptOf(column.name) }));
   const { name, headers, form, isSheet } = one.table;
-  const base = { name, headers, text: isSheet ? { skip: form.skip, header: form.header } : form.encoding === "utf-8" && form.skip === 0 && form.header ? undefined : { encoding: form.encoding, delimiter: form.delimiter, skip: form.skip, header: form.header } };
+  const base = {
+    name,
+    headers,
+    text: isSheet
+      ? { skip: form.skip, header: form.header }
+      : form.encoding === "utf-8" && form.skip === 0 && form.header
+        ? undefined
+        : { encoding: form.encoding, delimiter: form.delimiter, skip: form.skip, header: form.header },
+  };
   const table = new TableSuggestion(columns);
   const keys: Partial<Record<ListKey, readonly string[]>> = {};
   const unfold: UnfoldedColumns[] = [];
@@ -321,7 +331,12 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
         const target = field("schedule-hours", "hours");
         table.set("schedule-hours", "weekday", { columns: [headingColumn] });
         const all = texts.flatMap(({ values }) => values);
-        if (target) table.set("schedule-hours", "hours", suggestSource("schedule-hours", target, [{ name: cellColumn, empty: 0, values: all, hasMore: false, isSecret: false }]));
+        if (target)
+          table.set(
+            "schedule-hours",
+            "hours",
+            suggestSource("schedule-hours", target, [{ name: cellColumn, empty: 0, values: all, hasMore: false, isSecret: false }]),
+          );
         table.take("schedules", "from", ["from"]);
         table.take("schedules", "until", ["until"]);
       } else {
@@ -389,7 +404,13 @@ function ownTable({ table, look }: TableToSuggest): TableProfile | undefined {
   const fields: Record<string, FieldSource> = {};
   for (const column of look.columns) {
     const target = [...named.fields.values()].find(({ name }) => plainHeading(name) === plainHeading(column.name));
-    if (target && fields[target.name] === undefined) fields[target.name] = suggestSource(named.table, target, [column], target.reads.kind === "texts" || target.reads.kind === "references" ? { split: ";" } : {});
+    if (target && fields[target.name] === undefined)
+      fields[target.name] = suggestSource(
+        named.table,
+        target,
+        [column],
+        target.reads.kind === "texts" || target.reads.kind === "references" ? { split: ";" } : {},
+      );
   }
   return Object.keys(fields).length > 0 ? { name: table.name, headers: table.headers, makes: [{ table: named.table, fields }] } : undefined;
 }
@@ -401,21 +422,26 @@ function ownTable({ table, look }: TableToSuggest): TableProfile | undefined {
 export function suggestProfile(tables: readonly TableToSuggest[], present: Facility | undefined): SourceProfile {
   const known = knownNames(tables, present);
   const keys: Partial<Record<ListKey, readonly string[]>> = {};
-  const suggested = tables.filter(({ table }) => table.headers.length > 0 && !table.isHidden).map((one) => {
-    const own = ownTable(one);
-    if (own) return own;
-    const { profile, keys: found } = suggestTable(one, known, present);
-    Object.assign(keys, found);
-    return profile;
-  });
+  const suggested = tables
+    .filter(({ table }) => table.headers.length > 0 && !table.isHidden)
+    .map((one) => {
+      const own = ownTable(one);
+      if (own) return own;
+      const { profile, keys: found } = suggestTable(one, known, present);
+      Object.assign(keys, found);
+      return profile;
+    });
   const made = new Set(suggested.flatMap(({ makes }) => makes.map(({ table }) => table)));
-  const names = (list: ListKey): boolean => suggested.some(({ makes }) => makes.some(({ table, fields }) => Object.keys(fields).some((name) => {
-    const reads = field(table, name)?.reads;
-    return (reads?.kind === "reference" || reads?.kind === "references") && reads.list === list;
-  })));
-  const madeFromNames = Object.fromEntries(
-    (["groups", "levels", "doors"] as const).filter((list) => names(list) && !made.has(list)).map((list) => [list, {}]),
-  );
+  const names = (list: ListKey): boolean =>
+    suggested.some(({ makes }) =>
+      makes.some(({ table, fields }) =>
+        Object.keys(fields).some((name) => {
+          const reads = field(table, name)?.reads;
+          return (reads?.kind === "reference" || reads?.kind === "references") && reads.list === list;
+        }),
+      ),
+    );
+  const madeFromNames = Object.fromEntries((["groups", "levels", "doors"] as const).filter((list) => names(list) && !made.has(list)).map((list) => [list, {}]));
   return {
     format: "nomade.profile/1",
     tables: suggested,

@@ -51,7 +51,12 @@ export function partOf(text: string, part: Part): string | undefined {
     return parts.at(part.nth > 0 ? part.nth - 1 : part.nth)?.trim();
   }
   const characters = [...text];
-  return characters.length < part.from ? undefined : characters.slice(part.from - 1, part.to).join("").trim();
+  return characters.length < part.from
+    ? undefined
+    : characters
+        .slice(part.from - 1, part.to)
+        .join("")
+        .trim();
 }
 
 /** "Almondfeld, Iris" as "Iris Almondfeld"; a name without a comma, or with several, as it is. */

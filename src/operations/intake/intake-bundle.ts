@@ -103,7 +103,9 @@ async function openBundle(services: Services, source: SourceFile, readAs: ReadAs
       asOf,
       unread: [
         ...unread,
-        ...files.filter((file) => file.isHidden && !(profile?.tables ?? []).some(({ name, makes }) => `${name}.csv` === file.name && makes.length > 0)).map(({ name }) => ({ name, why: "this sheet is hidden, and nobody chose to read it" })),
+        ...files
+          .filter((file) => file.isHidden && !(profile?.tables ?? []).some(({ name, makes }) => `${name}.csv` === file.name && makes.length > 0))
+          .map(({ name }) => ({ name, why: "this sheet is hidden, and nobody chose to read it" })),
       ],
       fileHash: originals?.bundle ?? (await hashOfBundle(source, [...hashes.values()])),
     };
@@ -137,7 +139,8 @@ export async function previewBundle(services: Services, file: SourceFile, report
   try {
     const { checked, refused, kept, summaries, fileHash, read, brings, unread, asOf } = await openBundle(services, file, readAs, report);
     if (refused.length > 0) await services.files.keepRefusedRows(file, refusedCsv(refused));
-    if (!checked || refused.some(({ whole }) => whole)) return { kind: "refused", fileName: name, ...refusal(refused), isTables: true, needsProfile: read.needsProfile };
+    if (!checked || refused.some(({ whole }) => whole))
+      return { kind: "refused", fileName: name, ...refusal(refused), isTables: true, needsProfile: read.needsProfile };
     return await previewContents(services, { checked, fileHash, leftOut: rowsLeftOut(refused), files: summaries, brings }, name, report, {
       refused,
       kept,

@@ -52,7 +52,9 @@ function calendarChoice(present: Facility, { calendars }: ReadCalendars, chosen:
   const named = new Set(present.schedules.flatMap((schedule) => ("holidays" in schedule && schedule.holidays ? Object.keys(schedule.holidays) : [])));
   const types = new Set(calendars.flatMap(({ calendar: { days = [] } }) => days.map(({ dayType }) => dayType)));
   const sites = new Set(present.sites.filter(({ calendar }) => calendar === into).map(({ id }) => id));
-  const people = present.cardholders.filter(({ calendar, sites: of }) => calendar === into || (sites.size > 0 && (of === undefined || of.some((site) => sites.has(site))))).length;
+  const people = present.cardholders.filter(
+    ({ calendar, sites: of }) => calendar === into || (sites.size > 0 && (of === undefined || of.some((site) => sites.has(site)))),
+  ).length;
   return {
     ...(into !== undefined && { into }),
     couldGoTo: present.calendars.map(({ id, name }) => ({ id, name })),
@@ -78,7 +80,8 @@ async function openCalendar(services: Services, file: SourceFile, { profile }: R
     });
     const { refused } = read;
     const chosen = said?.calendar;
-    if (chosen !== undefined && read.calendars.length > 1) return wrong(name, `There are ${read.calendars.length} calendars in it; one alone can go to a calendar that is chosen.`);
+    if (chosen !== undefined && read.calendars.length > 1)
+      return wrong(name, `There are ${read.calendars.length} calendars in it; one alone can go to a calendar that is chosen.`);
     const there = present.calendars.find(({ id }) => id === chosen);
     const brought = new Map(
       read.calendars.map(({ calendar }) =>

@@ -70,7 +70,6 @@ async function* counted<T>(items: AsyncIterable<T>, count: (item: T) => void): A
   }
 }
 
-
 /** How events are read: from a file of our form, or from tables by a profile. */
 type EventSource = { readonly form: EventForm } | { readonly form: "profile" };
 
@@ -182,7 +181,12 @@ async function previewEvents(services: Services, file: SourceFile, source: Event
   }
 }
 
-const brokenFile = (error: EventRowError): PrintedIssue => ({ level: "error", path: `line ${error.line}, ${error.column}`, code: "malformed", message: error.message });
+const brokenFile = (error: EventRowError): PrintedIssue => ({
+  level: "error",
+  path: `line ${error.line}, ${error.column}`,
+  code: "malformed",
+  message: error.message,
+});
 const notOpened = (error: BundleError, name: string): PrintedIssue => ({ level: "error", path: name, code: "not-a-bundle", message: error.message });
 
 /** What a file would bring: a facility document, events, tables, or a holiday calendar, by what is in it. */
@@ -242,7 +246,8 @@ async function storeEvents(
     await lookForFindings(services);
     return { outcome: "stored", what, snapshot: undefined, rows: stored.rows, repeated: stored.repeated, unknown: unknown.found() };
   } catch (error) {
-    if (error instanceof RefusedEvents && read) return { outcome: "refused", errors: read.refused.slice(0, listedAtMost).map(printedRow), errorCount: rowsLeftOut(read.refused) };
+    if (error instanceof RefusedEvents && read)
+      return { outcome: "refused", errors: read.refused.slice(0, listedAtMost).map(printedRow), errorCount: rowsLeftOut(read.refused) };
     if (error instanceof EventRowError) return { outcome: "refused", errors: [brokenFile(error)], errorCount: 1 };
     if (error instanceof BundleError) return { outcome: "refused", errors: [notOpened(error, file.name)], errorCount: 1 };
     throw error;

@@ -6,7 +6,8 @@ import { workbookFiles } from "@/intake/formats/tables/workbook";
 import type { SourceFile } from "../ports/source-files";
 
 /** What a source's file is, by what is in it. */
-export const kindOfFile = (file: SourceFile): Promise<ContentKind | "folder"> => (file.isFolder ? Promise.resolve("folder") : contentKindOf(() => file.stream()));
+export const kindOfFile = (file: SourceFile): Promise<ContentKind | "folder"> =>
+  file.isFolder ? Promise.resolve("folder") : contentKindOf(() => file.stream());
 
 const close = (): void => undefined;
 
@@ -23,7 +24,11 @@ export async function openSource(source: SourceFile): Promise<SourceFiles> {
       return { files: workbookFiles(Buffer.concat(chunks)), unread: [], close };
     }
     case "gzip":
-      return { files: [{ name: source.name, open: () => Promise.resolve(unpacked(`${source.name.replace(/\.gz$/i, "")}.gz`, source.stream())) }], unread: [], close };
+      return {
+        files: [{ name: source.name, open: () => Promise.resolve(unpacked(`${source.name.replace(/\.gz$/i, "")}.gz`, source.stream())) }],
+        unread: [],
+        close,
+      };
     default:
       return { files: [{ name: source.name, open: () => Promise.resolve(source.stream()) }], unread: [], close };
   }

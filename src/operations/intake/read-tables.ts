@@ -98,7 +98,13 @@ async function withOwnTables(tables: readonly SourceTable[], profile: SourceProf
     if (!profileOfTable(profile, table) && !table.isHidden && table.headers.length > 0) {
       const [suggested] = suggestProfile([{ table, look: await lookAtTable(table) }], undefined).tables;
       const [made] = suggested?.makes ?? [];
-      if (suggested && made && made.table === table.name && table.headers.every((header) => Object.values(made.fields).some(({ columns }) => columns?.includes(header)))) own.push(suggested);
+      if (
+        suggested &&
+        made &&
+        made.table === table.name &&
+        table.headers.every((header) => Object.values(made.fields).some(({ columns }) => columns?.includes(header)))
+      )
+        own.push(suggested);
     }
   return own.length === 0 ? profile : { ...profile, tables: [...profile.tables, ...own] };
 }

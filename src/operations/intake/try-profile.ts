@@ -23,7 +23,16 @@ import type { Services } from "../services";
 import { openSource } from "./open-source";
 import { openTables } from "./read-tables";
 
-export type { FieldSource, HoursForm, MadeObject, MomentForm, MomentFormName, SourceProfile, TableProfile, UnfoldedColumns } from "@/intake/profile/source-profile";
+export type {
+  FieldSource,
+  HoursForm,
+  MadeObject,
+  MomentForm,
+  MomentFormName,
+  SourceProfile,
+  TableProfile,
+  UnfoldedColumns,
+} from "@/intake/profile/source-profile";
 export type { TextForm } from "@/intake/formats/tables/text-form";
 export type { Question } from "@/intake/profile/open-questions";
 
@@ -91,7 +100,15 @@ const refusedShown = 50;
 const namesShown = 200;
 
 const shown = (value: MadeRow["values"][string]): string =>
-  value === null ? "none" : isOfRow(value) ? "of this row" : isNamed(value) ? value.text : Array.isArray(value) ? value.map((item: unknown) => (isNamed(item) ? item.text : String(item))).join("; ") : String(value as string);
+  value === null
+    ? "none"
+    : isOfRow(value)
+      ? "of this row"
+      : isNamed(value)
+        ? value.text
+        : Array.isArray(value)
+          ? value.map((item: unknown) => (isNamed(item) ? item.text : String(item))).join("; ")
+          : String(value as string);
 
 /** What the first rows of a table make by what the profile says of it. */
 function firstRows(table: SourceTable, look: LookedAtTable, said: TableProfile | undefined, zone: string): TriedRow[] {
@@ -118,7 +135,12 @@ function firstRows(table: SourceTable, look: LookedAtTable, said: TableProfile |
 export async function tryProfile(
   services: Services,
   account: Account,
-  { path, name, source, profile: given }: { readonly path: string; readonly name: string; readonly source: string; readonly profile: SourceProfile | undefined },
+  {
+    path,
+    name,
+    source,
+    profile: given,
+  }: { readonly path: string; readonly name: string; readonly source: string; readonly profile: SourceProfile | undefined },
   report: Report,
 ): Promise<TriedSource | { readonly error: string }> {
   demand(account, "take-in");
@@ -148,7 +170,11 @@ export async function tryProfile(
           isHidden: table.isHidden,
           form: table.form,
           rows: look.rows,
-          columns: look.columns.map((column) => ({ ...column, values: column.values.slice(0, valuesShown), hasMore: column.hasMore || column.values.length > valuesShown })),
+          columns: look.columns.map((column) => ({
+            ...column,
+            values: column.values.slice(0, valuesShown),
+            hasMore: column.hasMore || column.values.length > valuesShown,
+          })),
           first: firstRows(table, look, profileOfTable(profile, table), zone),
           outcome: read.outcomes.find((outcome) => outcome.table === table.name),
         })),
@@ -180,5 +206,8 @@ function withNewTables(known: SourceProfile, suggested: SourceProfile, tables: r
     return seen ? [seen] : [];
   });
   const here = new Set(said.map(({ name }) => name));
-  return { ...known, tables: [...said, ...known.tables.filter(({ name }) => !here.has(name) && !tables.some((table) => profileOfTable(known, table)?.name === name))] };
+  return {
+    ...known,
+    tables: [...said, ...known.tables.filter(({ name }) => !here.has(name) && !tables.some((table) => profileOfTable(known, table)?.name === name))],
+  };
 }

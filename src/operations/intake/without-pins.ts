@@ -32,7 +32,11 @@ function pinColumnsOf(table: SourceTable, profile: SourceProfile | undefined): n
  * Writes a waiting file anew with tags in the place of its PINs, so that no PIN lies on the disk between being shown and being stored. A file without a
  * column of PINs stays as it is; a workbook with one waits as the tables of its sheets.
  */
-export async function takeOutPins({ files: kept, tagOfPin }: Pick<Services, "files" | "tagOfPin">, source: SourceFile, profile: SourceProfile | undefined): Promise<void> {
+export async function takeOutPins(
+  { files: kept, tagOfPin }: Pick<Services, "files" | "tagOfPin">,
+  source: SourceFile,
+  profile: SourceProfile | undefined,
+): Promise<void> {
   const { files, close } = await openSource(source);
   try {
     const tables = await openTables(files, profile);

@@ -8,5 +8,5 @@ export type { SourceProfile } from "@/intake/profile/source-profile";
 export const intakeMoment = Joi.string()
   .max(40)
   .custom((text: string, helpers) =>
-    parseInstant(text) ? text : helpers.message({ custom: `{{#label}} is ${JSON.stringify(text)}; expected an instant such as 2026-03-02T08:00:00Z` }),
+    parseInstant(text) ? text : helpers.message({ custom: "{{#label}} is {{#text}}; expected an instant such as 2026-03-02T08:00:00Z" }, { text }),
   );

@@ -17,6 +17,8 @@ interface ColumnsTableProps {
   readonly said: TableProfile;
   readonly profile: SourceProfile;
   readonly targets: readonly ProfileTarget[];
+  /** Fields that are needed and no column is read as yet. */
+  readonly untaken: readonly string[];
   readonly onChange: (profile: SourceProfile) => void;
 }
 
@@ -75,14 +77,23 @@ function Chip({ target }: { readonly target: string }) {
 }
 
 /** How the fields that a column is read as are written in it. */
-function Written({ uses, values, ...props }: Omit<ColumnsTableProps, "tried"> & { readonly uses: readonly string[]; readonly values: readonly ColumnValue[] }) {
+function Written({
+  uses,
+  values,
+  ...props
+}: Omit<ColumnsTableProps, "tried" | "untaken"> & { readonly uses: readonly string[]; readonly values: readonly ColumnValue[] }) {
   const { said, profile, targets, onChange } = props;
   return uses.map((use) => {
     const [table, field] = splitKey(use);
     const target = targets.find((one) => one.table === table)?.fields.find(({ name }) => name === field);
     const source = said.makes.find((one) => one.table === table)?.fields[field];
     if (!target || !source) return null;
-    const by = target.list === undefined ? [] : (targets.find(({ list }) => list === target.list)?.fields ?? []).filter(({ kind }) => kind === "text" || kind === "card-number").map(({ name }) => name);
+    const by =
+      target.list === undefined
+        ? []
+        : (targets.find(({ list }) => list === target.list)?.fields ?? [])
+            .filter(({ kind }) => kind === "text" || kind === "card-number")
+            .map(({ name }) => name);
     return (
       <FieldForm
         key={use}
@@ -99,7 +110,7 @@ function Written({ uses, values, ...props }: Omit<ColumnsTableProps, "tried"> & 
 
 /** The columns of a table as they came, with their values, and what each is read as. */
 export function ColumnsTable(props: ColumnsTableProps) {
-  const { tried, said, profile, targets, onChange } = props;
+  const { tried, said, profile, targets, untaken, onChange } = props;
   const [open, setOpen] = useState<string>();
   const [dragged, setDragged] = useState<string>();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
@@ -107,13 +118,10 @@ export function ColumnsTable(props: ColumnsTableProps) {
   const read = (column: string, use: string | null): void => onChange(readColumnAs(profile, said.name, column, use, targets));
   const unfolded = said.unfold?.flatMap(({ columns }) => columns) ?? [];
   const unfoldedValues = tried.columns.filter(({ name }) => unfolded.includes(name)).flatMap(({ values }) => values);
-  const untaken = said.makes.flatMap(({ table, fields }) =>
-    (targets.find((target) => target.table === table)?.needs ?? []).flatMap((group) => (group.some((name) => Object.hasOwn(fields, name)) ? [] : group.slice(0, 1).map((name) => targetKey(table, name)))),
-  );
   const selectOf = (label: string, value: string | null, onUse: (use: string | null) => void, isOpen: boolean, others: readonly string[]) => (
     <Select
       size="xs"
-      w={250}
+      w={220}
       aria-label={label}
       placeholder="not said"
       searchable
@@ -129,9 +137,7 @@ export function ColumnsTable(props: ColumnsTableProps) {
     return (
       <Fragment key={name}>
         <DropPlace column={name}>
-          <th scope="row" className={classes.columnName}>
-            {name}
-          </th>
+          <td className={classes.columnName}>{name}</td>
           <td className={classes.samples}>{samples}</td>
           <td>
             <div className={classes.uses}>
@@ -142,7 +148,13 @@ export function ColumnsTable(props: ColumnsTableProps) {
                 </span>
               ))}
               {canOpen && (
-                <ActionIcon size="sm" variant="subtle" aria-expanded={open === name} aria-label={`How ${name} is written`} onClick={() => setOpen(open === name ? undefined : name)}>
+                <ActionIcon
+                  size="sm"
+                  variant="subtle"
+                  aria-expanded={open === name}
+                  aria-label={`How ${name} is written`}
+                  onClick={() => setOpen(open === name ? undefined : name)}
+                >
                   {open === name ? "▾" : "▸"}
                 </ActionIcon>
               )}
@@ -170,7 +182,7 @@ export function ColumnsTable(props: ColumnsTableProps) {
         if (over) read(String(over.id), String(active.id));
       }}
     >
-      <table className={sheet.table}>
+      <table className={`${sheet.table} ${classes.columns}`}>
         <thead>
           <tr>
             <th scope="col">Column</th>
@@ -189,9 +201,7 @@ export function ColumnsTable(props: ColumnsTableProps) {
           {unfolded.length > 0 && (
             <>
               <tr>
-                <th scope="row" className={classes.columnName}>
-                  {unfolded.length.toLocaleString("en-GB")} columns
-                </th>
+                <td className={classes.columnName}>{unfolded.length.toLocaleString("en-GB")} columns</td>
                 <td className={classes.samples} colSpan={2}>
                   become rows:{" "}
                   {unfolded.map((name) => (
@@ -225,7 +235,13 @@ export function ColumnsTable(props: ColumnsTableProps) {
                       </code>
                     ))
                   );
-                const select = selectOf(`${words} are`, uses[0] ?? null, (use) => onChange(readUnfoldedAs(profile, said.name, which, use, targets)), uses.length === 0 && yes.length === 0, []);
+                const select = selectOf(
+                  `${words} are`,
+                  uses[0] ?? null,
+                  (use) => onChange(readUnfoldedAs(profile, said.name, which, use, targets)),
+                  uses.length === 0 && yes.length === 0,
+                  [],
+                );
                 return row(words, uses, samples, select, unfoldedValues);
               })}
             </>

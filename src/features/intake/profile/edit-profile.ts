@@ -17,7 +17,9 @@ export const splitKey = (key: string): readonly [table: string, field: string] =
 export function usesOf(table: TableProfile, column: string): readonly string[] {
   if (table.aside?.includes(column)) return [leftAside];
   if (table.unfold?.some(({ columns }) => columns.includes(column))) return [toRows];
-  return table.makes.flatMap(({ table: makes, fields }) => Object.entries(fields).flatMap(([field, { columns }]) => (columns?.includes(column) ? [targetKey(makes, field)] : [])));
+  return table.makes.flatMap(({ table: makes, fields }) =>
+    Object.entries(fields).flatMap(([field, { columns }]) => (columns?.includes(column) ? [targetKey(makes, field)] : [])),
+  );
 }
 
 const changeTable = (profile: SourceProfile, name: string, change: (table: TableProfile) => TableProfile): SourceProfile => ({
@@ -70,7 +72,8 @@ export function readColumnAs(profile: SourceProfile, name: string, column: strin
     const cleared: TableProfile = {
       ...table,
       aside: table.aside?.filter((other) => other !== column) ?? [],
-      unfold: table.unfold?.map((one) => ({ ...one, columns: one.columns.filter((other) => other !== column) })).filter(({ columns }) => columns.length > 0) ?? [],
+      unfold:
+        table.unfold?.map((one) => ({ ...one, columns: one.columns.filter((other) => other !== column) })).filter(({ columns }) => columns.length > 0) ?? [],
       makes: withoutColumn(table.makes, column),
     };
     const before = table.makes.find(({ table: makes, fields }) => use !== null && Object.entries(fields).some(([field]) => targetKey(makes, field) === use));
@@ -86,7 +89,13 @@ export function readColumnAs(profile: SourceProfile, name: string, column: strin
 }
 
 /** Says what the heading, or the cell, of columns that become rows is. */
-export function readUnfoldedAs(profile: SourceProfile, name: string, which: typeof headingColumn | typeof cellColumn, use: string | null, targets: readonly ProfileTarget[]): SourceProfile {
+export function readUnfoldedAs(
+  profile: SourceProfile,
+  name: string,
+  which: typeof headingColumn | typeof cellColumn,
+  use: string | null,
+  targets: readonly ProfileTarget[],
+): SourceProfile {
   return changeTable(profile, name, (table) => {
     const makes = withoutColumn(table.makes, which);
     return { ...table, makes: use === null ? makes : withField(makes, use, usualSource([which], kindOfTarget(targets, use))) };
@@ -97,7 +106,12 @@ export function readUnfoldedAs(profile: SourceProfile, name: string, which: type
 export const changeField = (profile: SourceProfile, name: string, key: string, change: (source: FieldSource) => FieldSource): SourceProfile =>
   changeTable(profile, name, (table) => {
     const [makes, field] = splitKey(key);
-    return { ...table, makes: table.makes.map((one) => (one.table === makes && one.fields[field] ? { ...one, fields: { ...one.fields, [field]: change(one.fields[field]) } } : one)) };
+    return {
+      ...table,
+      makes: table.makes.map((one) =>
+        one.table === makes && one.fields[field] ? { ...one, fields: { ...one.fields, [field]: change(one.fields[field]) } } : one,
+      ),
+    };
   });
 
 /** Gives a field the same value for every row; an empty one takes it away. */
@@ -107,7 +121,11 @@ export const setConstant = (profile: SourceProfile, name: string, key: string, c
     if (constant !== "") return { ...table, makes: withField(table.makes, key, { constant }) };
     return {
       ...table,
-      makes: withoutEmpty(table.makes.map((one) => (one.table === makes ? { ...one, fields: Object.fromEntries(Object.entries(one.fields).filter(([other]) => other !== field)) } : one))),
+      makes: withoutEmpty(
+        table.makes.map((one) =>
+          one.table === makes ? { ...one, fields: Object.fromEntries(Object.entries(one.fields).filter(([other]) => other !== field)) } : one,
+        ),
+      ),
     };
   });
 
@@ -132,4 +150,7 @@ export function makeFromNames(profile: SourceProfile, list: string, made: Readon
   return { ...profile, madeFromNames: made === undefined ? others : { ...others, [list]: Object.keys(made).length > 0 ? { with: made } : {} } };
 }
 
-export const setKey = (profile: SourceProfile, list: string, fields: readonly string[]): SourceProfile => ({ ...profile, keys: { ...profile.keys, [list]: fields } });
+export const setKey = (profile: SourceProfile, list: string, fields: readonly string[]): SourceProfile => ({
+  ...profile,
+  keys: { ...profile.keys, [list]: fields },
+});

@@ -98,7 +98,14 @@ function MomentsForm({ moment, isEnd, onChange }: { readonly moment: MomentForm;
         error={moment.forms.length === 0}
         onChange={(form) => change({ forms: form === null ? [] : [form as MomentFormName] })}
       />
-      <TextInput size="xs" w={150} label="Zone of times" placeholder="of the facility" value={moment.zone ?? ""} onChange={(event) => change({ zone: event.currentTarget.value || undefined })} />
+      <TextInput
+        size="xs"
+        w={150}
+        label="Zone of times"
+        placeholder="of the facility"
+        value={moment.zone ?? ""}
+        onChange={(event) => change({ zone: event.currentTarget.value || undefined })}
+      />
       <NumberInput
         size="xs"
         w={190}
@@ -175,8 +182,20 @@ function HoursOfField({ hours, onChange }: { readonly hours: HoursForm; readonly
           <Radio size="xs" value="never" label="never" />
         </Group>
       </Radio.Group>
-      <TagsInput size="xs" w={220} label="Texts for the whole day" value={[...(hours.allDay ?? [])]} onChange={(texts) => change({ allDay: texts.length > 0 ? texts : undefined })} />
-      <TagsInput size="xs" w={220} label="Texts for no time at all" value={[...(hours.never ?? [])]} onChange={(texts) => change({ never: texts.length > 0 ? texts : undefined })} />
+      <TagsInput
+        size="xs"
+        w={220}
+        label="Texts for the whole day"
+        value={[...(hours.allDay ?? [])]}
+        onChange={(texts) => change({ allDay: texts.length > 0 ? texts : undefined })}
+      />
+      <TagsInput
+        size="xs"
+        w={220}
+        label="Texts for no time at all"
+        value={[...(hours.never ?? [])]}
+        onChange={(texts) => change({ never: texts.length > 0 ? texts : undefined })}
+      />
     </>
   );
 }
@@ -211,23 +230,52 @@ function PartForm({ source, onChange }: { readonly source: FieldSource; readonly
         ]}
         value={partKind(source)}
         onChange={(value) =>
-          set(value === "delimiter" ? { delimiter: ",", nth: 1 } : value === "place" ? { from: 1, to: 1 } : value === "pattern" ? { pattern: "{part}" } : undefined)
+          set(
+            value === "delimiter"
+              ? { delimiter: ",", nth: 1 }
+              : value === "place"
+                ? { from: 1, to: 1 }
+                : value === "pattern"
+                  ? { pattern: "{part}" }
+                  : undefined,
+          )
         }
       />
       {part && "delimiter" in part && (
         <>
           <TextInput size="xs" w={80} label="Sign" value={part.delimiter} onChange={(event) => set({ ...part, delimiter: event.currentTarget.value || "," })} />
-          <NumberInput size="xs" w={110} label="Which of them" description="−1: the last" value={part.nth} onChange={(value) => set({ ...part, nth: Number(value) || 1 })} />
+          <NumberInput
+            size="xs"
+            w={110}
+            label="Which of them"
+            description="−1: the last"
+            value={part.nth}
+            onChange={(value) => set({ ...part, nth: Number(value) || 1 })}
+          />
         </>
       )}
       {part && "from" in part && (
         <>
           <NumberInput size="xs" w={90} min={1} label="From" value={part.from} onChange={(value) => set({ ...part, from: Math.max(1, Number(value)) })} />
-          <NumberInput size="xs" w={90} min={part.from} label="To" value={part.to} onChange={(value) => set({ ...part, to: Math.max(part.from, Number(value)) })} />
+          <NumberInput
+            size="xs"
+            w={90}
+            min={part.from}
+            label="To"
+            value={part.to}
+            onChange={(value) => set({ ...part, to: Math.max(part.from, Number(value)) })}
+          />
         </>
       )}
       {part && "pattern" in part && (
-        <TextInput size="xs" w={220} label="Pattern" description="{part} is taken, {*} is any text" value={part.pattern} onChange={(event) => set({ pattern: event.currentTarget.value })} />
+        <TextInput
+          size="xs"
+          w={220}
+          label="Pattern"
+          description="{part} is taken, {*} is any text"
+          value={part.pattern}
+          onChange={(event) => set({ pattern: event.currentTarget.value })}
+        />
       )}
     </>
   );
@@ -294,7 +342,14 @@ export function FieldForm({ target, label, source, values, by, onChange }: Field
         />
       )}
       {kind === "pin" && (
-        <TagsInput size="xs" w={220} label="PINs that mean there is none" placeholder="0000" value={[...(source.noPin ?? [])]} onChange={(noPin) => set({ noPin: noPin.length > 0 ? noPin : undefined })} />
+        <TagsInput
+          size="xs"
+          w={220}
+          label="PINs that mean there is none"
+          placeholder="0000"
+          value={[...(source.noPin ?? [])]}
+          onChange={(noPin) => set({ noPin: noPin.length > 0 ? noPin : undefined })}
+        />
       )}
       {isReference && (
         <Select
@@ -322,11 +377,23 @@ export function FieldForm({ target, label, source, values, by, onChange }: Field
       )}
       {isText && <PartForm source={source} onChange={onChange} />}
       {(source.columns?.length ?? 0) > 1 && (
-        <TextInput size="xs" w={150} label="Joined by" placeholder="a space" value={source.join ?? ""} onChange={(event) => set({ join: event.currentTarget.value || undefined })} />
+        <TextInput
+          size="xs"
+          w={150}
+          label="Joined by"
+          placeholder="a space"
+          value={source.join ?? ""}
+          onChange={(event) => set({ join: event.currentTarget.value || undefined })}
+        />
       )}
       {isText && (
         <>
-          <Checkbox size="xs" label="“Last, First” is turned round" checked={source.turned ?? false} onChange={(event) => set({ turned: event.currentTarget.checked ? true : undefined })} />
+          <Checkbox
+            size="xs"
+            label="“Last, First” is turned round"
+            checked={source.turned ?? false}
+            onChange={(event) => set({ turned: event.currentTarget.checked ? true : undefined })}
+          />
           <Select
             size="xs"
             w={140}
@@ -343,7 +410,14 @@ export function FieldForm({ target, label, source, values, by, onChange }: Field
         </>
       )}
       {!isMoment && kind !== "pin" && (
-        <TextInput size="xs" w={170} label="An empty cell is" placeholder="nothing" value={source.otherwise ?? ""} onChange={(event) => set({ otherwise: event.currentTarget.value || undefined })} />
+        <TextInput
+          size="xs"
+          w={170}
+          label="An empty cell is"
+          placeholder="nothing"
+          value={source.otherwise ?? ""}
+          onChange={(event) => set({ otherwise: event.currentTarget.value || undefined })}
+        />
       )}
     </fieldset>
   );

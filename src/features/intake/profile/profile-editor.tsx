@@ -9,6 +9,7 @@ import { listWords } from "../../words/kinds";
 import { capital, plural } from "../../words/numbers";
 import classes from "../intake.module.css";
 import { ColumnsTable } from "./columns-table";
+import { targetKey } from "./edit-profile";
 import { FirstRows } from "./first-rows";
 import { Questions } from "./questions";
 import { MadeSettings, TextSettings } from "./table-settings";
@@ -81,6 +82,10 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
   };
   const filled = tried.tables.filter(({ columns }) => columns.length > 0);
   const questionsOf = (name: string): number => tried.questions.filter((question) => "table" in question && question.table === name).length;
+  const neededOf = (name: string): string[] =>
+    tried.questions.flatMap((question) =>
+      question.kind === "needs" && question.table === name ? question.fields.slice(0, 1).map((field) => targetKey(question.makes, field)) : [],
+    );
   const { name: facility = "", timeZone = "" } = known.facility ?? {};
   return (
     <section aria-label="How this source writes" aria-busy={isBehind}>
@@ -94,7 +99,13 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
       {failed !== undefined && <p className={sheet.grave}>{failed}</p>}
       {!hasRegister && (
         <Group gap="sm" align="flex-end" mb="sm">
-          <TextInput size="xs" w={230} label="What the register is called" value={facility} onChange={(event) => change({ ...known, facility: { ...known.facility, name: event.currentTarget.value } })} />
+          <TextInput
+            size="xs"
+            w={230}
+            label="What the register is called"
+            value={facility}
+            onChange={(event) => change({ ...known, facility: { ...known.facility, name: event.currentTarget.value } })}
+          />
           <TextInput
             size="xs"
             w={230}
@@ -117,9 +128,7 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
         severalTables={filled.length > 1}
         onChange={change}
       />
-      {tried.unread.length > 0 && (
-        <p className={sheet.sub}>Not read: {tried.unread.map(({ name, why }) => `${name} (${why})`).join("; ")}.</p>
-      )}
+      {tried.unread.length > 0 && <p className={sheet.sub}>Not read: {tried.unread.map(({ name, why }) => `${name} (${why})`).join("; ")}.</p>}
       <Tabs value={shown ?? filled[0]?.name ?? null} onChange={setShown} keepMounted={false}>
         {filled.length > 1 && (
           <Tabs.List>
@@ -136,21 +145,14 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
           const settings = { tried: table, said, profile: known, targets, onChange: change };
           return (
             <Tabs.Panel key={table.name} value={table.name} pt="sm">
-              <TextSettings {...settings} />
-              <ColumnsTable {...settings} />
-              <MadeSettings {...settings} />
-              <h3 className={classes.section}>
-                What its rows make
-                {table.outcome && (
-                  <span className={sheet.sub}>
-                    {" "}
-                    {capital(plural(table.outcome.rows, "row", "rows"))}: {Object.values(table.outcome.made).reduce((sum, count) => sum + count, 0).toLocaleString("en-GB")} made
-                    {table.outcome.refused > 0 && `, ${table.outcome.refused.toLocaleString("en-GB")} refused`}
-                    {table.outcome.aside > 0 && `, ${table.outcome.aside.toLocaleString("en-GB")} not read`}
-                  </span>
-                )}
-              </h3>
-              <FirstRows tried={table} />
+              <div className={classes.editor}>
+                <div>
+                  <ColumnsTable {...settings} untaken={neededOf(table.name)} />
+                  <MadeSettings {...settings} />
+                  <TextSettings {...settings} />
+                </div>
+                <FirstRows tried={table} />
+              </div>
             </Tabs.Panel>
           );
         })}
@@ -180,7 +182,13 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
         <p className={sheet.sub}>
           Made from their names:{" "}
           {[...groupBy(tried.madeFromNames, ({ list }) => list)]
-            .map(([list, names]) => `${listWords[list] ?? list}: ${names.map(({ name }) => name).slice(0, 12).join(", ")}${names.length > 12 ? ", …" : ""}`)
+            .map(
+              ([list, names]) =>
+                `${listWords[list] ?? list}: ${names
+                  .map(({ name }) => name)
+                  .slice(0, 12)
+                  .join(", ")}${names.length > 12 ? ", …" : ""}`,
+            )
             .join("; ")}
           .
         </p>

@@ -66,7 +66,14 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
             No column says it: <b>{label}</b>. Choose a column for it below, or say what it is for every row.
           </p>
           {target?.values ? (
-            <Select size="xs" w={240} aria-label={`${label} of every row`} placeholder="the same for every row" data={[...target.values]} onChange={(value) => onChange(setConstant(profile, question.table, key, value ?? ""))} />
+            <Select
+              size="xs"
+              w={240}
+              aria-label={`${label} of every row`}
+              placeholder="the same for every row"
+              data={[...target.values]}
+              onChange={(value) => onChange(setConstant(profile, question.table, key, value ?? ""))}
+            />
           ) : (
             <TextInput
               size="xs"
@@ -84,7 +91,8 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
     case "values": {
       const target = targets.find(({ table }) => table === question.makes)?.fields.find(({ name }) => name === question.field);
       const key = targetKey(question.makes, question.field);
-      const said = profile.tables.find(({ name }) => name === question.table)?.makes.find(({ table }) => table === question.makes)?.fields[question.field]?.values ?? {};
+      const said =
+        profile.tables.find(({ name }) => name === question.table)?.makes.find(({ table }) => table === question.makes)?.fields[question.field]?.values ?? {};
       return (
         <>
           <p>
@@ -96,7 +104,12 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
             said={said}
             label={fieldName(question.makes, question.field)}
             onChange={(text, meaning) =>
-              onChange(changeField(profile, question.table, key, (source) => ({ ...source, values: { ...source.values, ...(meaning !== undefined && { [text]: meaning }) } })))
+              onChange(
+                changeField(profile, question.table, key, (source) => ({
+                  ...source,
+                  values: { ...source.values, ...(meaning !== undefined && { [text]: meaning }) },
+                })),
+              )
             }
           />
         </>
@@ -111,10 +124,20 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
               <Group key={text} gap={6}>
                 <code>{text === "" ? "empty" : text}</code>
                 <span className={sheet.sub}>{count.toLocaleString("en-GB")}</span>
-                <Button size="compact-xs" variant="default" aria-label={`${text} says yes`} onClick={() => onChange(setMarks(profile, question.table, question.makes, question.column, { [text]: true }))}>
+                <Button
+                  size="compact-xs"
+                  variant="default"
+                  aria-label={`${text} says yes`}
+                  onClick={() => onChange(setMarks(profile, question.table, question.makes, question.column, { [text]: true }))}
+                >
                   yes
                 </Button>
-                <Button size="compact-xs" variant="default" aria-label={`${text} says no`} onClick={() => onChange(setMarks(profile, question.table, question.makes, question.column, { [text]: false }))}>
+                <Button
+                  size="compact-xs"
+                  variant="default"
+                  aria-label={`${text} says no`}
+                  onClick={() => onChange(setMarks(profile, question.table, question.makes, question.column, { [text]: false }))}
+                >
                   no
                 </Button>
               </Group>
@@ -126,8 +149,8 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
       const key = targetKey(question.makes, question.field);
       return question.fits.length === 0 ? (
         <p>
-          {capital(plural(question.texts.length, "value", "values"))} of <b>{question.column}</b> can be read in no form: <code>{someOf(question.texts)}</code>. Say below
-          what they mean, or their rows are refused.
+          {capital(plural(question.texts.length, "value", "values"))} of <b>{question.column}</b> can be read in no form: <code>{someOf(question.texts)}</code>.
+          Say below what they mean, or their rows are refused.
         </p>
       ) : (
         <Radio.Group
@@ -143,7 +166,11 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
             onChange(
               changeField(profile, question.table, key, (source) => ({
                 ...source,
-                moment: { ...source.moment, forms: [...(source.moment?.forms ?? []), ...(fit ? [fit.form] : [])], ...(fit?.pivot !== undefined && { pivot: fit.pivot }) },
+                moment: {
+                  ...source.moment,
+                  forms: [...(source.moment?.forms ?? []), ...(fit ? [fit.form] : [])],
+                  ...(fit?.pivot !== undefined && { pivot: fit.pivot }),
+                },
               })),
             );
           }}
@@ -156,10 +183,7 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
               value={form}
               label={
                 <>
-                  {momentFormWords[form]}:{" "}
-                  <span className={sheet.sub}>
-                    {examples.map(({ text, reads }) => `${text} is ${reads}`).join("; ")}
-                  </span>
+                  {momentFormWords[form]}: <span className={sheet.sub}>{examples.map(({ text, reads }) => `${text} is ${reads}`).join("; ")}</span>
                 </>
               }
             />
@@ -194,7 +218,8 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
     }
     case "backwards": {
       const key = targetKey(question.makes, question.field);
-      const say = (backwards: "overnight" | "never") => onChange(changeField(profile, question.table, key, (source) => ({ ...source, hours: { ...source.hours, backwards } })));
+      const say = (backwards: "overnight" | "never") =>
+        onChange(changeField(profile, question.table, key, (source) => ({ ...source, hours: { ...source.hours, backwards } })));
       return (
         <Radio.Group
           size="xs"
@@ -216,7 +241,8 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
       return (
         <>
           <p>
-            {capital(plural(question.names.length, "name", "names"))} of {words} {question.names.length === 1 ? "is" : "are"} in cells, and nothing brings {question.names.length === 1 ? "it" : "them"}:{" "}
+            {capital(plural(question.names.length, "name", "names"))} of {words} {question.names.length === 1 ? "is" : "are"} in cells, and nothing brings{" "}
+            {question.names.length === 1 ? "it" : "them"}:{" "}
             {question.names
               .slice(0, namesShown)
               .map(({ text }) => text)
@@ -226,7 +252,11 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
           <Checkbox
             size="xs"
             checked={false}
-            label={question.list === "schedules" ? "Make them from their names; they open always until something brings their hours" : `Make these ${words} from their names`}
+            label={
+              question.list === "schedules"
+                ? "Make them from their names; they open always until something brings their hours"
+                : `Make these ${words} from their names`
+            }
             onChange={() => onChange(makeFromNames(profile, question.list, {}))}
           />
         </>
@@ -252,4 +282,3 @@ export function Questions({ questions, severalTables, ...rest }: QuestionsProps)
     </section>
   );
 }
-

@@ -28,62 +28,79 @@ const encodings = [
   { value: "iso-8859-15", label: "ISO 8859-15" },
 ];
 
+const delimiterWords: Readonly<Record<string, string>> = { ",": "commas", ";": "semicolons", "\t": "tabulators", "|": "bars" };
+
 /** How the text of a table is cut into cells. */
 export function TextSettings({ tried, profile, onChange }: SettingsProps) {
   const { form, name, isSheet } = tried;
+  const words = [
+    ...(isSheet ? [] : [encodings.find(({ value }) => value === form.encoding)?.label ?? form.encoding, delimiterWords[form.delimiter] ?? form.delimiter]),
+    form.header ? `the header in row ${form.skip + 1}` : "no header",
+  ];
   return (
-    <Group gap="sm" align="flex-end" role="group" aria-label={`How the text of ${name} is cut`}>
-      {!isSheet && (
-        <>
-          <Select
-            size="xs"
-            w={220}
-            label={form.isSure ? "Encoding" : "Encoding (looks like it: see the rows)"}
-            allowDeselect={false}
-            data={encodings}
-            value={form.encoding}
-            onChange={(value) => value && onChange(setTextForm(profile, name, { encoding: value as typeof form.encoding }))}
-          />
-          <Select
-            size="xs"
-            w={130}
-            label="Between cells"
-            allowDeselect={false}
-            data={[
-              { value: ",", label: "comma" },
-              { value: ";", label: "semicolon" },
-              { value: "\t", label: "tabulator" },
-              { value: "|", label: "bar" },
-            ]}
-            value={form.delimiter}
-            onChange={(value) => value && onChange(setTextForm(profile, name, { delimiter: value }))}
-          />
-          <Select
-            size="xs"
-            w={130}
-            label="Quotation mark"
-            allowDeselect={false}
-            data={[
-              { value: '"', label: "double" },
-              { value: "'", label: "single" },
-              { value: "", label: "none" },
-            ]}
-            value={form.quote}
-            onChange={(value) => value !== null && onChange(setTextForm(profile, name, { quote: value }))}
-          />
-        </>
-      )}
-      <NumberInput
-        size="xs"
-        w={150}
-        min={0}
-        max={1000}
-        label="Rows above the header"
-        value={form.skip}
-        onChange={(value) => typeof value === "number" && onChange(setTextForm(profile, name, { skip: value }))}
-      />
-      <Checkbox size="xs" label="There is a header" checked={form.header} onChange={(event) => onChange(setTextForm(profile, name, { header: event.currentTarget.checked }))} />
-    </Group>
+    <details open={!form.isSure} className={classes.textForm}>
+      <summary>
+        How its text is cut: {words.join(", ")}
+        {!form.isSure && "; the encoding only looks like it, so look at the rows"}
+      </summary>
+      <Group gap="sm" align="flex-end" role="group" aria-label={`How the text of ${name} is cut`}>
+        {!isSheet && (
+          <>
+            <Select
+              size="xs"
+              w={220}
+              label="Encoding"
+              allowDeselect={false}
+              data={encodings}
+              value={form.encoding}
+              onChange={(value) => value && onChange(setTextForm(profile, name, { encoding: value as typeof form.encoding }))}
+            />
+            <Select
+              size="xs"
+              w={130}
+              label="Between cells"
+              allowDeselect={false}
+              data={[
+                { value: ",", label: "comma" },
+                { value: ";", label: "semicolon" },
+                { value: "\t", label: "tabulator" },
+                { value: "|", label: "bar" },
+              ]}
+              value={form.delimiter}
+              onChange={(value) => value && onChange(setTextForm(profile, name, { delimiter: value }))}
+            />
+            <Select
+              size="xs"
+              w={130}
+              label="Quotation mark"
+              allowDeselect={false}
+              data={[
+                { value: '"', label: "double" },
+                { value: "'", label: "single" },
+                { value: "", label: "none" },
+              ]}
+              value={form.quote}
+              onChange={(value) => value !== null && onChange(setTextForm(profile, name, { quote: value }))}
+            />
+          </>
+        )}
+        <NumberInput
+          size="xs"
+          w={150}
+          min={0}
+          max={1000}
+          label="Rows above the header"
+          value={form.skip}
+          onChange={(value) => typeof value === "number" && onChange(setTextForm(profile, name, { skip: value }))}
+        />
+        <Checkbox
+          size="xs"
+          label="There is a header"
+          checked={form.header}
+          onChange={(event) => onChange(setTextForm(profile, name, { header: event.currentTarget.checked }))}
+        />
+      </Group>
+    </details>
   );
 }
 
@@ -93,9 +110,13 @@ const keyed = ["cardholders", "credentials", "groups", "doors", "levels", "sched
 export function MadeSettings({ tried, said, profile, targets, onChange }: SettingsProps) {
   const name = tried.name;
   if (!said) return null;
-  const constants = said.makes.flatMap(({ table, fields }) => Object.entries(fields).flatMap(([field, { constant }]) => (constant === undefined ? [] : [{ table, field, constant }])));
+  const constants = said.makes.flatMap(({ table, fields }) =>
+    Object.entries(fields).flatMap(([field, { constant }]) => (constant === undefined ? [] : [{ table, field, constant }])),
+  );
   const free = said.makes.flatMap(({ table, fields }) =>
-    (targets.find((target) => target.table === table)?.fields ?? []).flatMap(({ name: field }) => (Object.hasOwn(fields, field) ? [] : [{ value: targetKey(table, field), label: targetLabel(targetKey(table, field)) }])),
+    (targets.find((target) => target.table === table)?.fields ?? []).flatMap(({ name: field }) =>
+      Object.hasOwn(fields, field) ? [] : [{ value: targetKey(table, field), label: targetLabel(targetKey(table, field)) }],
+    ),
   );
   const made = new Set(said.makes.map(({ table }) => targets.find((target) => target.table === table)?.list));
   return (
@@ -107,7 +128,14 @@ export function MadeSettings({ tried, said, profile, targets, onChange }: Settin
         return values ? (
           <Select key={label} size="xs" w={230} label={label} clearable data={[...values]} value={constant} onChange={(value) => set(value ?? "")} />
         ) : (
-          <TextInput key={`${label} ${constant}`} size="xs" w={230} label={label} defaultValue={constant} onBlur={(event) => event.currentTarget.value !== constant && set(event.currentTarget.value.trim())} />
+          <TextInput
+            key={`${label} ${constant}`}
+            size="xs"
+            w={230}
+            label={label}
+            defaultValue={constant}
+            onBlur={(event) => event.currentTarget.value !== constant && set(event.currentTarget.value.trim())}
+          />
         );
       })}
       {free.length > 0 && (
@@ -135,9 +163,17 @@ export function MadeSettings({ tried, said, profile, targets, onChange }: Settin
             w={230}
             label={`${listWords[list]} are told apart by`}
             placeholder={profile.keys?.[list] ? undefined : "id, number or name"}
-            data={(targets.find((target) => target.list === list)?.fields ?? []).filter(({ kind }) => kind === "text" || kind === "card-number").map((one) => ({ value: one.name, label: fieldName("", one.name) }))}
+            data={(targets.find((target) => target.list === list)?.fields ?? [])
+              .filter(({ kind }) => kind === "text" || kind === "card-number")
+              .map((one) => ({ value: one.name, label: fieldName("", one.name) }))}
             value={[...(profile.keys?.[list] ?? [])]}
-            onChange={(fields) => onChange(fields.length > 0 ? setKey(profile, list, fields) : { ...profile, keys: Object.fromEntries(Object.entries(profile.keys ?? {}).filter(([one]) => one !== list)) })}
+            onChange={(fields) =>
+              onChange(
+                fields.length > 0
+                  ? setKey(profile, list, fields)
+                  : { ...profile, keys: Object.fromEntries(Object.entries(profile.keys ?? {}).filter(([one]) => one !== list)) },
+              )
+            }
           />
         ))}
       {Object.keys(profile.madeFromNames ?? {}).map((list) => (

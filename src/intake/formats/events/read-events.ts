@@ -154,5 +154,6 @@ export async function* storableEvents(input: Readable, form: EventForm, refuse: 
       return undefined;
     }
   };
-  for await (const event of form === "jsonl" ? readEventLines(input, eventOf) : readEventTable(input, ["at", "door", "result"], eventOf)) if (event) yield event;
+  for await (const event of form === "jsonl" ? readEventLines(input, eventOf) : readEventTable(input, ["at", "door", "result"], eventOf))
+    if (event) yield event;
 }

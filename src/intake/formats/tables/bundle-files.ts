@@ -10,7 +10,6 @@ import { BundleError } from "./bundle-error";
 import type { BundleFile } from "./read-table";
 import { isWorkbook, workbookFiles } from "./workbook";
 
-
 /** What all files of a bundle may come to, and how far one may swell: a small ZIP must not fill the disk or the memory. */
 const mostBytes = 4 * 1024 ** 3;
 const mostSwelling = 400;
@@ -54,13 +53,15 @@ export function unpacked(name: string, stream: Readable): Readable {
     transform(chunk: Buffer, _encoding, done) {
       total += chunk.length;
       if (total > mostBytes) done(new BundleError(`${name} would come to more than ${sizes(mostBytes)} unpacked, which is the limit.`));
-      else if (total > swellingFrom && total > packed * mostSwelling) done(new BundleError(`${name} would swell to more than ${mostSwelling} times its size, which is the limit.`));
+      else if (total > swellingFrom && total > packed * mostSwelling)
+        done(new BundleError(`${name} would swell to more than ${mostSwelling} times its size, which is the limit.`));
       else done(null, chunk);
     },
   });
   const gunzip = createGunzip();
   const out = new PassThrough();
-  const fail = (error: Error): void => void out.destroy(error instanceof BundleError ? error : new BundleError(`${name} cannot be unpacked (${error.message}).`));
+  const fail = (error: Error): void =>
+    void out.destroy(error instanceof BundleError ? error : new BundleError(`${name} cannot be unpacked (${error.message}).`));
   for (const one of [stream, counter, gunzip, limit]) one.once("error", fail);
   out.once("close", () => stream.destroy());
   return stream.pipe(counter).pipe(gunzip).pipe(limit).pipe(out);
@@ -125,7 +126,11 @@ export async function zipFiles(file: string): Promise<SourceFiles> {
     for (const entry of entries)
       if (isWorkbook(entry.fileName)) files.push(...workbookFiles(await bytesOf(await streamOf(entry))));
       else files.push({ name: entry.fileName, open: async () => unpacked(entry.fileName, await streamOf(entry)) });
-    return { files, unread: all.filter((entry) => !entries.includes(entry)).map(({ fileName }) => ({ name: fileName, why: noTable })), close: () => source.close() };
+    return {
+      files,
+      unread: all.filter((entry) => !entries.includes(entry)).map(({ fileName }) => ({ name: fileName, why: noTable })),
+      close: () => source.close(),
+    };
   } catch (error) {
     zip?.close();
     if (error instanceof BundleError) throw error;
@@ -140,12 +145,16 @@ export async function folderFiles(folder: string): Promise<SourceFiles> {
     .map((entry) => path.relative(folder, path.join(entry.parentPath, entry.name)).split(path.sep).join("/"))
     .filter((name) => !isHiddenFile(name))
     .sort();
-  return namedFiles(names.map((name) => ({ name, place: path.join(folder, name) })), folder);
+  return namedFiles(
+    names.map((name) => ({ name, place: path.join(folder, name) })),
+    folder,
+  );
 }
 
 /** Files on the disk by the names under which they were brought. */
 export async function namedFiles(named: readonly { readonly name: string; readonly place: string }[], whole: string): Promise<SourceFiles> {
-  if (named.length > mostMembers) throw new BundleError(`There are more than ${mostMembers.toLocaleString("en-GB")} files in ${whole}, which is the limit of one intake.`);
+  if (named.length > mostMembers)
+    throw new BundleError(`There are more than ${mostMembers.toLocaleString("en-GB")} files in ${whole}, which is the limit of one intake.`);
   const files: BundleFile[] = [];
   for (const { name, place } of named)
     if (isWorkbook(name)) files.push(...workbookFiles(await readFile(place)));

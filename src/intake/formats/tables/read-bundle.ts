@@ -183,12 +183,7 @@ export async function readBundle(files: readonly BundleFile[], tagOf: PinTagger 
       }
   }
 
-  async function readParts(
-    { columns, list }: BundleTable,
-    { add }: NonNullable<BundleTable["parts"]>,
-    file: BundleFile,
-    objects: Loose[],
-  ): Promise<void> {
+  async function readParts({ columns, list }: BundleTable, { add }: NonNullable<BundleTable["parts"]>, file: BundleFile, objects: Loose[]): Promise<void> {
     const owner = columns[0]?.name ?? "";
     const places = new Map(objects.map(({ id }, i) => [id, i]));
     for await (const { line, values } of rowsOf(file, columns)) {

@@ -172,11 +172,7 @@ function columnsOfHeader(
  * Streams the rows of a CSV table (RFC 4180; other delimiters and encodings are recognised). Rows that cannot be read are told to
  * `refuse` and passed over; a header that cannot be read ends the file.
  */
-export async function* readTable(
-  file: BundleFile,
-  columns: readonly TableColumn[],
-  refuse: (row: RefusedRow) => void,
-): AsyncGenerator<TableRow> {
+export async function* readTable(file: BundleFile, columns: readonly TableColumn[], refuse: (row: RefusedRow) => void): AsyncGenerator<TableRow> {
   const { encoding } = await encodingOf(file);
   const delimiter = delimiterOf(await firstLine(file, encoding));
   /** A row whose cells are out of place is not quoted where one of them may be a PIN. */

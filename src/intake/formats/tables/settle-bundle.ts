@@ -195,7 +195,13 @@ function leaveOut(
   });
   if (!part)
     for (const { file, line } of origin.also ?? [])
-      refused.push({ file, line, column: "", value: "", reason: `it speaks of the same object as line ${origin.line} of ${origin.file}, which cannot be read` });
+      refused.push({
+        file,
+        line,
+        column: "",
+        value: "",
+        reason: `it speaks of the same object as line ${origin.line} of ${origin.file}, which cannot be read`,
+      });
   const own = bundle.origins[list]?.[at];
   if (part && own)
     refused.push({

@@ -39,7 +39,10 @@ export function columnNames(cells: readonly string[]): string[] {
   });
 }
 
-const parserOf = ({ delimiter, quote }: RecognisedForm, onSkip: (error: { readonly code?: string; readonly message: string; readonly lines?: number }) => void) =>
+const parserOf = (
+  { delimiter, quote }: RecognisedForm,
+  onSkip: (error: { readonly code?: string; readonly message: string; readonly lines?: number }) => void,
+) =>
   parse({
     delimiter,
     quote: quote === "" ? false : quote,
@@ -99,15 +102,30 @@ export async function* rowsOfTable({ file, headers, form }: SourceTable, refuse:
   const { skip, header } = form;
   const first = header ? skip + 1 : skip;
   if (headers.length > mostColumns)
-    return refuse({ file: file.name, line: 1, column: "", value: String(headers.length), reason: `a table has at most ${mostColumns.toLocaleString("en-GB")} columns`, whole: true });
+    return refuse({
+      file: file.name,
+      line: 1,
+      column: "",
+      value: String(headers.length),
+      reason: `a table has at most ${mostColumns.toLocaleString("en-GB")} columns`,
+      whole: true,
+    });
   let at = 0;
   for await (const row of recordsOf(file, form, refuse)) {
     if (at++ < first) continue;
     const { line, cells } = row;
     const trouble = form.isSure ? undefined : decodingTrouble(cells.join("\t"));
-    if (trouble !== undefined) refuse({ file: file.name, line, column: "", value: "", reason: `read as ${form.encoding} it has ${trouble}; expected the encoding in which it is written` });
+    if (trouble !== undefined)
+      refuse({
+        file: file.name,
+        line,
+        column: "",
+        value: "",
+        reason: `read as ${form.encoding} it has ${trouble}; expected the encoding in which it is written`,
+      });
     else if (cells.length === headers.length) yield row;
-    else if (cells.length > headers.length && cells.slice(headers.length).every((cell) => cell.trim() === "")) yield { line, cells: cells.slice(0, headers.length) };
+    else if (cells.length > headers.length && cells.slice(headers.length).every((cell) => cell.trim() === ""))
+      yield { line, cells: cells.slice(0, headers.length) };
     else
       refuse({
         file: file.name,
@@ -121,6 +139,8 @@ export async function* rowsOfTable({ file, headers, form }: SourceTable, refuse:
 
 /** All rows of a table as they came, blank ones and those above the header, too. */
 export async function* rawRowsOf({ file, form: { encoding, delimiter, quote } }: SourceTable): AsyncGenerator<readonly string[]> {
-  const parser = textStream(file, encoding).pipe(parse({ delimiter, quote: quote === "" ? false : quote, relax_column_count: true, max_record_size: longestRow }));
+  const parser = textStream(file, encoding).pipe(
+    parse({ delimiter, quote: quote === "" ? false : quote, relax_column_count: true, max_record_size: longestRow }),
+  );
   yield* parser as AsyncIterable<readonly string[]>;
 }

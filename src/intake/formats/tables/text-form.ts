@@ -4,16 +4,7 @@ import iconv from "iconv-lite";
 import jschardet from "jschardet";
 import type { BundleFile } from "./read-table";
 
-export const encodings = [
-  "utf-8",
-  "utf-16le",
-  "utf-16be",
-  "windows-1250",
-  "windows-1252",
-  "iso-8859-1",
-  "iso-8859-2",
-  "iso-8859-15",
-] as const;
+export const encodings = ["utf-8", "utf-16le", "utf-16be", "windows-1250", "windows-1252", "iso-8859-1", "iso-8859-2", "iso-8859-15"] as const;
 export type Encoding = (typeof encodings)[number];
 
 /** How the text of a table is cut into cells; what is absent is recognised. */
@@ -188,7 +179,10 @@ const longestHeading = 120;
 const titlesAtMost = 20;
 
 /** Rows above the header, and whether there is one: titles stand in few of the columns that the table has. */
-export function headerPlace(rows: readonly (readonly string[])[], isHeading: (text: string) => boolean = () => false): { readonly skip: number; readonly header: boolean } {
+export function headerPlace(
+  rows: readonly (readonly string[])[],
+  isHeading: (text: string) => boolean = () => false,
+): { readonly skip: number; readonly header: boolean } {
   const widths = rows.map((row) => row.filter((cell) => cell.trim() !== "").length);
   const most = Math.max(1, ...rows.map(widthOf));
   const isWide = (row: readonly string[], i: number): boolean =>

@@ -131,7 +131,11 @@ describe("a workbook", () => {
       empty: [],
     };
     const files = workbookFiles(bookOf(sheets, "xlsx", ["secret"]));
-    expect(files.map(({ name, isHidden }) => [name, isHidden ?? false])).toEqual([["sites.csv", false], ["sites (3).csv", false], ["secret.csv", true]]);
+    expect(files.map(({ name, isHidden }) => [name, isHidden ?? false])).toEqual([
+      ["sites.csv", false],
+      ["sites (3).csv", false],
+      ["secret.csv", true],
+    ]);
     expect(await cellsOf(files[0])).toEqual([
       ["id", "name"],
       ["a", "A"],

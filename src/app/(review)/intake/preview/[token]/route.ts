@@ -22,7 +22,8 @@ export const POST = route<{ token: string }>("take-in", async (account, request,
     const preview = await watchedWork(
       account,
       asked.value.task,
-      (work) => work.previewIntake(account, { path: file.path, name: file.name, source: asked.value.source, profile: asked.value.profile, asOf: asked.value.asOf }),
+      (work) =>
+        work.previewIntake(account, { path: file.path, name: file.name, source: asked.value.source, profile: asked.value.profile, asOf: asked.value.asOf }),
       request.signal,
     );
     return Response.json({ token: file.token, preview });

@@ -21,7 +21,7 @@ export const POST = route<{ token: string }>("take-in", async (account, request,
     const tried = await watchedWork(
       account,
       asked.value.task,
-      (work) => work.tryProfile(account, { path: file.path, name: file.name, source: asked.value.source, profile: asked.value.profile  }),
+      (work) => work.tryProfile(account, { path: file.path, name: file.name, source: asked.value.source, profile: asked.value.profile }),
       request.signal,
     );
     return Response.json({ token: file.token, tried });
