@@ -338,19 +338,18 @@ test("headers that are called otherwise are told what they are, and the source i
   const zip = (extra = "") => ({ name: "staff.zip", mimeType: "application/zip", buffer: Buffer.from(zipSync({ "people.csv": strToU8(people + extra) })) });
   await reviewer.goto("/intake");
   await reviewer.getByLabel("File to take in").setInputFiles(zip());
-  await expect(reviewer.getByRole("heading", { name: /staff.zip is refused/ })).toBeVisible();
-  const choose = async (label: string, option: string) => {
-    await reviewer.getByRole("combobox", { name: label }).click();
-    await reviewer.getByRole("option", { name: option, exact: true }).click();
-  };
-  await choose("people.csv is the table", "cardholders");
-  await choose("Person No in people.csv is", "id");
-  await choose("Full name in people.csv is", "name");
-  // One by dragging its column onto the header.
-  const chip = reviewer.getByRole("group", { name: /Columns of cardholders/ }).getByText("status", { exact: true });
-  await chip.dragTo(reviewer.getByRole("combobox", { name: "Standing in people.csv is" }), { steps: 10 });
-  await expect(reviewer.getByRole("combobox", { name: "Standing in people.csv is" })).toHaveValue("status");
-  await choose("Shoe size in people.csv is", "(leave aside)");
+  await expect(reviewer.getByRole("region", { name: "What has to be said" })).toContainText("Shoe size");
+  // What is plain is suggested: it is said otherwise by choosing, or by dragging a field onto its column.
+  await expect(reviewer.getByRole("combobox", { name: "Person No is" })).toHaveValue("Person: staff number");
+  const standing = reviewer.getByRole("row", { name: /^Standing/ });
+  await standing.getByRole("combobox", { name: "Standing is" }).focus();
+  await standing.locator("button[class*=CloseButton], .mantine-CloseButton-root, .mantine-InputClearButton-root").first().click();
+  const chip = reviewer.getByRole("group", { name: "What no column is read as yet" }).getByText("Person: status", { exact: true });
+  await chip.dragTo(standing, { steps: 10 });
+  await expect(reviewer.getByRole("combobox", { name: "Standing is" })).toHaveValue("Person: status");
+  await reviewer.getByRole("combobox", { name: "Shoe size is" }).click();
+  await reviewer.getByRole("option", { name: "(leave aside)", exact: true }).click();
+  await expect(reviewer.getByRole("region", { name: "What has to be said" })).toHaveCount(0);
   await reviewer.getByRole("button", { name: "Read it so" }).click();
   // The list is complete: who is not in it is gone, but for those to whom something else still refers.
   await expect(reviewer.getByText(/objects are kept although the files do not bring them any more/)).toBeVisible();

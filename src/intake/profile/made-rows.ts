@@ -1,7 +1,7 @@
 import type { RefusedRow } from "@/intake/formats/tables/read-table";
 import type { SourceRow } from "@/intake/formats/tables/source-table";
 import type { FieldValue, ReadingContext } from "./read-field";
-import { intervalOfTwo, readField } from "./read-field";
+import { intervalOfTwo, isNamed, readField } from "./read-field";
 import type { Condition, FieldSource, MadeObject, TableProfile } from "./source-profile";
 import { cellColumn, headingColumn } from "./source-profile";
 import type { TargetField, TargetTable } from "./target-fields";
@@ -71,7 +71,11 @@ export interface RowMaker {
   /** What of the profile does not fit the table: without these its rows can be read. */
   readonly problems: readonly RefusedRow[];
   readonly make: (row: SourceRow) => RowOutcome;
+  /** By field, such as `cardholders.until`, how often so far its value is not what stands in the cell. */
+  readonly changed: ReadonlyMap<string, number>;
 }
+
+const comparableText = (value: FieldValue): string => (isNamed(value) ? value.text : typeof value === "object" ? JSON.stringify(value) : String(value));
 
 /** What others belong to is made before them. */
 function placeInRow({ bundle }: TargetTable): number {
@@ -106,6 +110,21 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
   }
   const conditionOf = (condition: Condition | undefined): Maker["when"] => condition && { place: placeOf(condition.column), condition };
 
+  const changed = new Map<string, number>();
+  /** A value that is not the text of its cell; of a PIN, whose tag never is, only that there is none. */
+  const noteChange = (
+    table: string,
+    { target: { name, reads } }: Field,
+    texts: readonly string[],
+    entries: readonly Readonly<Record<string, FieldValue>>[],
+  ): void => {
+    const [entry] = entries;
+    if (!entry || texts.length === 0) return;
+    const value = reads.kind === "pin" ? entry.pinTag : (entry[name] ?? entry.start);
+    const isAsItIs = value === undefined ? texts.every((text) => text.trim() === "") : comparableText(value) === texts.map((text) => text.trim()).join(" ");
+    if (reads.kind === "pin" ? value !== null : isAsItIs || (value === null && texts.every((text) => text.trim() === ""))) return;
+    changed.set(`${table}.${name}`, (changed.get(`${table}.${name}`) ?? 0) + 1);
+  };
   const madeTables = new Set(profile.makes.map(({ table }) => table));
   const readBy = new Map<Place, number>();
   const makers = profile.makes.flatMap(({ table, when, fields }: MadeObject): Omit<Maker, "own">[] => {
@@ -185,6 +204,7 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
           continue;
         }
         from[column.name] = told;
+        noteChange(target.table, field, texts, read.entries);
         const [single] = read.entries;
         if (column.reads.kind === "clock" && single) clocks[column.name] = { text: String(single[column.name]), field };
         if (read.entries.length > 0) objects = objects.flatMap((object) => read.entries.map((entry) => ({ ...object, ...entry })));
@@ -231,5 +251,5 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
         }
     return refused.length > 0 ? { kind: "refused", refused } : { kind: "made", made };
   }
-  return { problems, make };
+  return { problems, make, changed };
 }

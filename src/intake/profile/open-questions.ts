@@ -5,6 +5,7 @@ import { formatCivilDay, formatClock } from "@/core/time/civil-day";
 import type { ReadMoment } from "./moments";
 import { formsThatFit, readInForm } from "./moments";
 import type { ReadSource } from "./read-source";
+import { isTotals } from "./read-source";
 import { textOfField } from "./read-field";
 import type { FieldSource, MomentFormName, SourceProfile, TableProfile } from "./source-profile";
 import { cellColumn } from "./source-profile";
@@ -180,7 +181,7 @@ export function openQuestions(
   const questions: Question[] = [];
   for (const look of looks) {
     const said = profile.tables.find(({ name }) => name === look.table);
-    if (look.columns.length === 0) continue;
+    if (look.columns.length === 0 || isTotals({ name: look.table, headers: look.columns.map(({ name }) => name) })) continue;
     if (said) questions.push(...ofTable(look, said));
     if (said ? said.makes.length === 0 && said.aside === undefined : !look.isHidden) questions.push({ kind: "table", table: look.table });
   }

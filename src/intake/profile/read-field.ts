@@ -1,5 +1,6 @@
 import type { ListKey } from "@/core/facility/document";
 import { isZoneName } from "@/core/time/zone";
+import { tagOrTagged } from "@/intake/formats/tables/read-bundle";
 import { numberExpected, readCardNumber } from "./card-numbers";
 import { readClock, readHours, readInterval, readWeekdays } from "./hours";
 import type { ReadInterval } from "./hours";
@@ -129,8 +130,11 @@ function readText(text: string, source: FieldSource, { name, column, reads }: Ta
       if (!number) return refuse(source.number ? numberExpected[source.number] : "a number");
       return { entries: [{ [name]: number.number, ...(number.facilityCode !== undefined && { facilityCode: number.facilityCode }) }] };
     }
-    case "pin":
-      return source.noPin?.includes(value) ? one("pinTag", null) : one("pinTag", context.tagOfPin(value));
+    case "pin": {
+      // In a file that waited, tags stand in the place of PINs.
+      const tag = tagOrTagged(value, context.tagOfPin);
+      return (source.noPin ?? []).some((none) => context.tagOfPin(none) === tag) ? one("pinTag", null) : one("pinTag", tag);
+    }
     case "text":
       return one(key, value);
   }

@@ -1,8 +1,10 @@
 import type { Facility } from "@/core/facility/facility";
 import type { BundleFileSummary, ReadBundle } from "@/intake/formats/tables/read-bundle";
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { BundleFile, RefusedRow } from "@/intake/formats/tables/read-table";
 import type { SourceTable } from "@/intake/formats/tables/source-table";
-import { rowsOfTable } from "@/intake/formats/tables/source-table";
+import { rowsOfTable, tableName } from "@/intake/formats/tables/source-table";
+import { readTotals } from "@/intake/formats/tables/stated-totals";
+import { totalsTable } from "@/intake/formats/tables/tables";
 import type { MadeRow, RowMaker } from "./made-rows";
 import { rowMaker } from "./made-rows";
 import type { PutTogether } from "./put-together";
@@ -19,6 +21,8 @@ export interface TableOutcome {
   readonly aside: number;
   /** By table of the documentation, how many objects or parts its rows made. */
   readonly made: Readonly<Record<string, number>>;
+  /** By field, such as `cardholders.until`, in how many rows its value is not what stands in the cell. */
+  readonly changed: Readonly<Record<string, number>>;
 }
 
 export interface ReadSource extends Omit<ReadBundle, "tables"> {
@@ -36,6 +40,10 @@ export function profileOfTable(profile: SourceProfile, table: Pick<SourceTable, 
 }
 
 const wholeFile = (file: string, column: string, value: string, reason: string): RefusedRow => ({ file, line: 0, column, value, reason, whole: true });
+
+/** What a source states of its tables stands in one of the documentation. */
+export const isTotals = ({ name, headers }: Pick<SourceTable, "name" | "headers">): boolean =>
+  name === totalsTable.file && headers.includes("table") && headers.every((header) => totalsTable.columns.some((column) => column.name === header));
 
 /** Makes the rows of a table, or tells why none can be made. */
 export function makerOf(table: SourceTable, profile: TableProfile, context: ReadingContext): RowMaker {
@@ -59,7 +67,12 @@ export async function readSource(
   for (const table of tables) {
     const { name } = table.file;
     const said = profileOfTable(profile, table);
-    const none = { table: table.name, rows: 0, refused: 0, aside: 0, made: {} };
+    const none = { table: table.name, rows: 0, refused: 0, aside: 0, made: {}, changed: {} };
+    if (isTotals(table)) {
+      outcomes.push(none);
+      files.push({ name, rows: 0, refused: 0, stated: undefined });
+      continue;
+    }
     if (!said || table.headers.length === 0 || said.makes.length === 0) {
       // A hidden sheet is off until it is chosen; one without anything in it has nothing to read.
       if (!said && !table.isHidden && table.headers.length > 0)
@@ -95,8 +108,15 @@ export async function readSource(
           made.push(one);
         }
     }
-    outcomes.push({ table: table.name, rows, refused: badLines.size, aside, made: counts });
+    outcomes.push({ table: table.name, rows, refused: badLines.size, aside, made: counts, changed: Object.fromEntries(maker.changed) });
     files.push({ name, rows: rows - badLines.size, refused: badLines.size, stated: undefined });
+  }
+  const totals = tables.find(isTotals);
+  if (totals) {
+    const rowsIn = ({ name }: BundleFile): number => outcomes[tables.findIndex(({ file }) => file.name === name)]?.rows ?? 0;
+    const fileOf = (named: string): BundleFile | undefined => tables.find((table) => table !== totals && table.name === tableName(named))?.file;
+    const { stated, rows } = await readTotals(totals.file, fileOf, rowsIn, (row) => refused.push(row));
+    for (const [at, file] of files.entries()) files[at] = file.name === totals.file.name ? { ...file, rows } : { ...file, stated: stated.get(file.name) };
   }
   const whole = putTogether(made, profile, present);
   return { ...whole, refused: [...refused, ...whole.refused], files, outcomes };

@@ -8,6 +8,7 @@ import { weekdayNamed } from "./month-names";
 import { markMeaning } from "./plain-values";
 import type { Condition, FieldSource, MadeObject, SourceProfile, TableProfile, UnfoldedColumns } from "./source-profile";
 import { cellColumn, headingColumn } from "./source-profile";
+import { isTotals } from "./read-source";
 import { holdsHours, separatorIn, suggestSource } from "./suggest-field";
 import type { TargetField } from "./target-fields";
 import { targetTables } from "./target-fields";

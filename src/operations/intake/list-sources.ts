@@ -1,4 +1,5 @@
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
+import type { SourceProfile } from "@/intake/profile/source-profile";
 import type { Account } from "../ports/accounts";
 import { usableAddress } from "../mail/usable-address";
 import type { OrdersTo } from "../ports/sources";
@@ -18,6 +19,12 @@ export interface SourceSheet {
   readonly files: readonly string[];
 }
 
+/** The tables and calendars of which a profile says how they are read. */
+const filesOf = (profile: SourceProfile | undefined): string[] => [
+  ...(profile?.tables.map(({ name }) => name) ?? []),
+  ...Object.keys(profile?.calendars ?? {}),
+];
+
 /** All sources, by name. */
 export async function listSources(services: Services, account: Account): Promise<SourceSheet[]> {
   demand(account, "read-whole");
@@ -30,7 +37,7 @@ export async function listSources(services: Services, account: Account): Promise
       brings: brought.get(name)?.brings ?? {},
       owns: await services.sources.owns(name),
       ordersTo: await services.sources.ordersTo(name),
-      files: (await services.sources.profile(name))?.tables.map((table) => table.name) ?? [],
+      files: filesOf(await services.sources.profile(name)),
     });
   return sheets;
 }

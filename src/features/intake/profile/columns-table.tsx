@@ -132,6 +132,7 @@ export function ColumnsTable(props: ColumnsTableProps) {
       onChange={onUse}
     />
   );
+  const changedBy = (uses: readonly string[]): number => Math.max(0, ...uses.map((use) => tried.outcome?.changed[use] ?? 0));
   const row = (name: string, uses: readonly string[], samples: ReactNode, select: ReactNode, values: readonly ColumnValue[]) => {
     const canOpen = uses.some((use) => use.includes("."));
     return (
@@ -147,6 +148,7 @@ export function ColumnsTable(props: ColumnsTableProps) {
                   and {targetLabel(use)}
                 </span>
               ))}
+              {changedBy(uses) > 0 && <span className={sheet.sub}>{changedBy(uses).toLocaleString("en-GB")} changed</span>}
               {canOpen && (
                 <ActionIcon
                   size="sm"

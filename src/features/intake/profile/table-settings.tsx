@@ -185,6 +185,21 @@ export function MadeSettings({ tried, said, profile, targets, onChange }: Settin
           onChange={() => onChange(makeFromNames(profile, list, undefined))}
         />
       ))}
+      {(["doors", "areas"] as const)
+        .filter((list) => profile.madeFromNames?.[list])
+        .map((list) => (
+          <TextInput
+            key={`${list} site`}
+            size="xs"
+            w={230}
+            label={`Site of ${list} made from names`}
+            placeholder="the only one"
+            defaultValue={profile.madeFromNames?.[list]?.with?.site ?? ""}
+            onBlur={(event) =>
+              onChange(makeFromNames(profile, list, event.currentTarget.value.trim() === "" ? {} : { site: event.currentTarget.value.trim() }))
+            }
+          />
+        ))}
       <Checkbox
         size="xs"
         checked={said.makes.length === 0 && said.aside !== undefined}

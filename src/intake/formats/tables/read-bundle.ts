@@ -2,6 +2,8 @@ import type { ListKey } from "@/core/facility/document";
 import type { Brings } from "@/core/facility/ownership";
 import type { BundleFile, RefusedRow, TableRow } from "./read-table";
 import { columnNamed, headerOf, readTable } from "./read-table";
+import type { StatedTotals } from "./stated-totals";
+import { readTotals } from "./stated-totals";
 import type { BundleTable, Loose, TableColumn } from "./tables";
 import { asText, bundleTables, facilityTable, totalsTable, weekdayExpected } from "./tables";
 
@@ -20,13 +22,6 @@ export interface BundleFileSummary {
   readonly refused: number;
   /** What the source states of it. */
   readonly stated: StatedTotals | undefined;
-}
-
-/** What a source states of one of its tables, and the line on which it does. */
-export interface StatedTotals {
-  readonly line: number;
-  readonly rows: number | undefined;
-  readonly sha256: string | undefined;
 }
 
 /** A bundle as a document put together from its rows, nothing checked but the cells. */
@@ -208,26 +203,10 @@ export async function readBundle(files: readonly BundleFile[], tagOf: PinTagger 
   }
 
   const refusedIn = (file: BundleFile): number => new Set(refused.filter(({ file: name }) => name === file.name).map(({ line }) => line)).size;
-  const stated = new Map<string, StatedTotals>();
   const totals = byTable.get(totalsTable.file);
-  if (totals)
-    for await (const { line, values } of rowsOf(totals, totalsTable.columns)) {
-      const of = tableOf(asText(values.table));
-      const file = of === undefined ? undefined : byTable.get(of);
-      const states = { line, rows: values.rows as number | undefined, sha256: values.sha256 === undefined ? undefined : asText(values.sha256).toLowerCase() };
-      count(totals);
-      if (file) stated.set(file.name, states);
-      else refuse({ file: totals.name, line, column: "table", value: asText(values.table), reason: "no such table came; expected every table that is stated" });
-      const found = file ? (counts.get(file) ?? 0) + refusedIn(file) : 0;
-      if (file && states.rows !== undefined && states.rows !== found)
-        refuse({
-          file: totals.name,
-          line,
-          column: "rows",
-          value: String(states.rows),
-          reason: `${file.name} has ${found} rows; expected as many as the source states`,
-        });
-    }
+  const fileOf = (table: string): BundleFile | undefined => byTable.get(tableOf(table) ?? "");
+  const states = totals && (await readTotals(totals, fileOf, (file) => (counts.get(file) ?? 0) + refusedIn(file), refuse));
+  if (totals && states) counts.set(totals, states.rows);
   return {
     head,
     lists,
@@ -236,6 +215,6 @@ export async function readBundle(files: readonly BundleFile[], tagOf: PinTagger 
     refused,
     tables,
     brings: broughtBy(tables),
-    files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file), stated: stated.get(file.name) })),
+    files: files.map((file) => ({ name: file.name, rows: counts.get(file) ?? 0, refused: refusedIn(file), stated: states?.stated.get(file.name) })),
   };
 }
