@@ -55,17 +55,17 @@ export type Concept =
 /** Headings in English, German, French, Spanish and Dutch, without accents, signs and spaces: common practice, no source. */
 const headings: Readonly<Record<Concept, string>> = {
   id: "id key identifier kennung guid uuid",
-  name: "name fullname displayname title bezeichnung nom nombre naam nomcomplet nombrecompleto volledigenaam",
-  firstName: "firstname givenname forename vorname prenom voornaam givennames",
-  lastName: "lastname surname familyname nachname familienname nomdefamille apellidos apellido achternaam",
+  name: "displayname name cn fullname nameformatted title bezeichnung nom nombre naam nomcomplet nombrecompleto volledigenaam",
+  firstName: "firstname givenname namegivenname forename vorname prenom voornaam givennames",
+  lastName: "lastname surname sn namefamilyname familyname nachname familienname nomdefamille apellidos apellido achternaam",
   staffNumber:
-    "staffnumber staffno staffid employeenumber employeeno employeeid empid empno personnelnumber personnelno personnummer personno personid userid personalnummer personalnr persnr pnr mitarbeiternummer mitarbeiternr " +
+    "staffnumber employeenumber staffno staffid employeenumber employeeno employeeid empid empno personnelnumber personnelno personnummer personno personid userid personalnummer personalnr persnr pnr mitarbeiternummer mitarbeiternr " +
     "matricule numeroempleado personeelsnummer payrollnumber payrollno workerid hrid",
-  email: "email mail emailaddress mailadresse courriel correo correoelectronico emailadres",
+  email: "email mail emailsvalue emailaddress mailadresse courriel correo correoelectronico emailadres",
   department:
     "department dept departmentname division orgunit abteilung fachbereich service departement departamento afdeling costcentre costcenter kostenstelle",
   company: "company companyname employer firm firma organisation organization unternehmen societe entreprise empresa bedrijf",
-  manager: "manager supervisor linemanager boss vorgesetzter vorgesetzte responsable jefe leidinggevende managername",
+  manager: "manager managervalue supervisor linemanager boss vorgesetzter vorgesetzte responsable jefe leidinggevende managername",
   sponsor: "sponsor host gastgeber hote anfitrion gastheer",
   status: "status state standing aktiv active enabled zustand statut etat estado aktief",
   type: "type persontype employeetype category usertype personentyp art tipo soort contracttype",

@@ -27,7 +27,7 @@ const valuesKept = 2000;
 const rowsShown = 5;
 const refusedShown = 20;
 
-const secretColumn = /\bpins?\b|pin ?code|passcode|geheimzahl/i;
+const secretColumn = /\bpins?\b|pin ?code|passcode|geheimzahl|password|passwort/i;
 export const isSecretColumn = (name: string): boolean => secretColumn.test(name);
 
 /** Goes once through a table: what its columns hold, and its first rows. Values beyond a number are counted, not kept. */

@@ -6,7 +6,7 @@ import type { ReadMoment } from "./moments";
 import { formsThatFit, readInForm } from "./moments";
 import type { ReadSource } from "./read-source";
 import { isTotals } from "./read-source";
-import { textOfField } from "./read-field";
+import { itemsOfField, refined } from "./read-field";
 import type { FieldSource, MomentFormName, SourceProfile, TableProfile } from "./source-profile";
 import { cellColumn } from "./source-profile";
 import type { TargetField } from "./target-fields";
@@ -26,7 +26,7 @@ interface CountedText {
 /** What a profile leaves open for some tables: without an answer rows, or whole tables, are refused. */
 export type Question =
   | { readonly kind: "table"; readonly table: string }
-  | { readonly kind: "column"; readonly table: string; readonly column: string }
+  | { readonly kind: "columns"; readonly table: string; readonly columns: readonly string[] }
   | { readonly kind: "gone"; readonly table: string; readonly column: string }
   | { readonly kind: "needs"; readonly table: string; readonly makes: string; readonly fields: readonly string[] }
   | ({ readonly kind: "values"; readonly values: readonly CountedText[] } & OfField)
@@ -83,13 +83,12 @@ function textsOf(source: FieldSource, look: LookedAtTable, profile: TableProfile
   const counts = new Map<string, number>();
   for (const column of columnsOf(first, look, profile)) {
     for (const { text, count } of column.values) {
-      const read = textOfField([text], source);
-      if (!("text" in read) || read.text === undefined) continue;
-      const parts = source.split === undefined ? [read.text] : read.text.split(source.split === "" ? /[\r\n]+/ : source.split);
-      for (const part of parts) counts.set(part.trim(), (counts.get(part.trim()) ?? 0) + count);
+      for (const item of itemsOfField([text], source)) {
+        const read = refined(item, source);
+        if (read !== undefined && read !== "") counts.set(read, (counts.get(read) ?? 0) + count);
+      }
     }
   }
-  counts.delete("");
   return [...counts].map(([text, count]) => ({ text, count }));
 }
 
@@ -157,7 +156,8 @@ function* ofTable(look: LookedAtTable, profile: TableProfile): Generator<Questio
     for (const group of target?.needs ?? [])
       if (!group.some((name) => Object.hasOwn(fields, name) || isImplied(makes, name, made))) yield { kind: "needs", table, makes, fields: group };
   }
-  for (const { name } of look.columns) if (!used.has(name)) yield { kind: "column", table, column: name };
+  const unsaid = look.columns.flatMap(({ name }) => (used.has(name) ? [] : [name]));
+  if (unsaid.length > 0) yield { kind: "columns", table, columns: unsaid };
   const there = new Set(look.columns.map(({ name }) => name));
   for (const column of used) if (!there.has(column) && !column.startsWith("(")) yield { kind: "gone", table, column };
 }

@@ -304,12 +304,8 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
       return undefined;
     };
     const stated = profile.keys?.[list];
-    const ways =
-      named.by !== undefined
-        ? [named.by]
-        : stated?.length === 1
-          ? [stated[0] ?? "id"]
-          : ["id", ...(usualKeys[list] ?? keysOtherwise).flatMap((fields) => (fields.length === 1 && fields[0] !== "id" ? fields : []))];
+    const usual = ["id", ...(usualKeys[list] ?? keysOtherwise).flatMap((fields) => (fields.length === 1 ? fields : []))];
+    const ways = named.by !== undefined ? [named.by] : [...new Set([...(stated?.length === 1 ? stated : []), ...usual])];
     for (const by of ways) {
       const ids = indexOf(list, by).get(foldedName(by, text));
       if (!ids) continue;

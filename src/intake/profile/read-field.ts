@@ -34,18 +34,29 @@ export interface ReadingContext {
 
 const wholeNumber = /^-?\d{1,15}$/;
 
-/** The text of a field after joining, taking a part, turning and case; undefined where its columns are empty. */
-export function textOfField(
-  cells: readonly string[],
-  source: FieldSource,
-): { readonly text: string | undefined } | { readonly expected: string; readonly value: string } {
-  const filled = cells.map((cell) => cell.trim()).filter((cell) => cell !== "");
-  const joined = filled.join(source.join ?? " ");
-  const part = joined === "" || !source.part ? joined : partOf(joined, source.part);
-  if (part === undefined) return { expected: "a text that has the part which the profile takes", value: joined };
-  const turned = source.turned ? turnedName(part) : part;
-  const text = source.case === "lower" ? turned.toLowerCase() : source.case === "upper" ? turned.toUpperCase() : turned;
-  return { text: text === "" ? source.otherwise : text };
+const lineBreaks = /\s*[\r\n]+\s*/;
+
+/** The texts of the columns of a field together, and the items of it where several stand in one cell; none where all are empty. */
+export function itemsOfField(cells: readonly string[], { join = " ", split }: FieldSource): string[] {
+  const joined = cells
+    .map((cell) => cell.trim())
+    .filter((cell) => cell !== "")
+    .join(join);
+  if (joined === "") return [];
+  return split === undefined
+    ? [joined]
+    : joined
+        .split(split === "" ? lineBreaks : split)
+        .map((item) => item.trim())
+        .filter((item) => item !== "");
+}
+
+/** An item after its part is taken, turning and case; undefined where it has no such part. */
+export function refined(item: string, { part, turned, case: letters }: FieldSource): string | undefined {
+  const taken = part ? partOf(item, part) : item;
+  if (taken === undefined) return undefined;
+  const text = turned ? turnedName(taken) : taken;
+  return letters === "lower" ? text.toLowerCase() : letters === "upper" ? text.toUpperCase() : text;
 }
 
 /**
@@ -53,35 +64,47 @@ export function textOfField(
  * says and what plainly is a value of the document.
  */
 export function readField(cells: readonly string[], source: FieldSource, target: TargetField, blocks: boolean, context: ReadingContext): ReadField {
-  const read = source.constant === undefined ? textOfField(cells, source) : { text: source.constant };
-  if ("expected" in read) return read;
-  const { text } = read;
   const { name, reads } = target;
-  if (text === undefined || text === "") {
+  const items = source.constant === undefined ? itemsOfField(cells, source) : [source.constant];
+  const texts: string[] = [];
+  for (const item of items) {
+    const text = source.constant === undefined ? refined(item, source) : item;
+    if (text === undefined) return { expected: "a text that has the part which the profile takes", value: reads.kind === "pin" ? "" : item };
+    if (text !== "") texts.push(text);
+  }
+  if (texts.length === 0 && source.otherwise !== undefined && source.otherwise !== "") texts.push(source.otherwise);
+  if (texts.length === 0) {
     // An empty cell may mean something: an end that never comes, or a value of the list.
     const meaning = source.values && Object.hasOwn(source.values, "") ? source.values[""] : undefined;
     const isNever = source.moment?.never?.includes("") ?? false;
-    if (meaning === null || isNever) return { entries: [{ [name]: null }] };
+    if (meaning === null || isNever) return one(name, null);
     return meaning === undefined ? { entries: [] } : readText(meaning, source, target, blocks, context);
   }
-  if (source.split === undefined || reads.kind === "texts" || reads.kind === "references") return readText(text, source, target, blocks, context);
+  if (reads.kind === "texts" || reads.kind === "references") return readList(texts, source, target);
   const entries: Readonly<Record<string, FieldValue>>[] = [];
-  for (const item of text.split(source.split === "" ? /\s*[\r\n]+\s*/ : source.split)) {
-    if (item.trim() === "") continue;
-    const one = readText(item.trim(), source, target, blocks, context);
-    if ("expected" in one) return one;
-    entries.push(...one.entries);
+  for (const text of texts) {
+    const read = readText(text, source, target, blocks, context);
+    if ("expected" in read) return read;
+    entries.push(...read.entries);
   }
   return { entries };
+}
+
+/** What a text is by the values that the profile maps. */
+const mappedText = (text: string, { values }: FieldSource): string | null => (values && Object.hasOwn(values, text) ? (values[text] ?? null) : text);
+
+function readList(texts: readonly string[], source: FieldSource, { name, column, reads }: TargetField): ReadField {
+  const items = texts.map((text) => mappedText(text, source)).filter((text) => text !== null);
+  if (column?.kind === "sites" && items.length === 1 && items[0] === "everywhere") return one(name, true);
+  return one(name, reads.kind === "references" ? items.map((text): Named => ({ names: reads.list, by: source.by, text })) : items);
 }
 
 const one = (name: string, value: FieldValue): ReadField => ({ entries: [{ [name]: value }] });
 
 function readText(text: string, source: FieldSource, { name, column, reads }: TargetField, blocks: boolean, context: ReadingContext): ReadField {
   const refuse = (expected: string): ReadField => ({ expected, value: reads.kind === "pin" ? "" : text });
-  const mapped = source.values && Object.hasOwn(source.values, text) ? source.values[text] : undefined;
-  if (mapped === null) return one(name, null);
-  const value = mapped ?? text;
+  const value = mappedText(text, source);
+  if (value === null) return one(name, null);
   const key = column?.name ?? name;
   switch (reads.kind) {
     case "closed":
@@ -95,14 +118,8 @@ function readText(text: string, source: FieldSource, { name, column, reads }: Ta
     case "reference":
       return one(name, { names: reads.list, by: source.by, text: value });
     case "references":
-    case "texts": {
-      const list = reads.kind === "references" ? reads.list : undefined;
-      if (column?.kind === "sites" && value === "everywhere") return one(name, true);
-      const items = (source.split === undefined ? [value] : value.split(source.split === "" ? /[\r\n]+/ : source.split))
-        .map((item) => item.trim())
-        .filter((item) => item !== "");
-      return one(name, list === undefined ? items : items.map((item): Named => ({ names: list, by: source.by, text: item })));
-    }
+    case "texts":
+      return readList([text], source, { name, column, reads });
     case "date":
     case "moment":
     case "instant": {

@@ -392,10 +392,10 @@ describe("a profile", () => {
     for (const table of await tablesOf([file])) looks.push({ ...(await lookAtTable(table)), isHidden: false });
     expect(openQuestions(looks, profile, [])).toEqual([
       { kind: "values", table: "people", makes: "cardholders", field: "status", column: "status", values: [{ text: "Z", count: 1 }] },
-      { kind: "column", table: "people", column: "shoe size" },
+      { kind: "columns", table: "people", columns: ["shoe size"] },
     ]);
     const without = people({ name: own("name"), status: own("state") });
-    expect(openQuestions(looks, without, []).map(({ kind }) => kind)).toEqual(["column", "column", "gone"]);
+    expect(openQuestions(looks, without, []).map(({ kind }) => kind)).toEqual(["columns", "gone"]);
   });
 
   it("never leaves a schedule without hours to be taken for one that never opens", async () => {

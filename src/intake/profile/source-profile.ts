@@ -75,14 +75,14 @@ export interface FieldSource {
   /** What stands between several columns that are joined; a space where it is absent. */
   readonly join?: string;
   readonly constant?: string;
+  /** What stands between several values in one cell, empty for line breaks: each makes an object, or is one of a list. */
+  readonly split?: string;
   readonly part?: Part;
   /** "Last, First" is read as "First Last". */
   readonly turned?: true;
   readonly case?: "lower" | "upper";
   /** What an empty cell stands for. */
   readonly otherwise?: string;
-  /** What stands between several values in one cell: each makes an object, or is one of a list. */
-  readonly split?: string;
   /** By each value what it is here; null for nothing. A value of a closed list that is neither named nor a value here refuses its row. */
   readonly values?: Readonly<Record<string, string | null>>;
   /** The field of another list's object that the cell names; absent: what that list is known by. */

@@ -96,7 +96,7 @@ export function suggestSource(table: string, target: TargetField, columns: reado
     case "texts":
     case "reference": {
       const split = reads.kind === "reference" ? undefined : separatorIn(texts);
-      return split === undefined ? source : { ...source, split };
+      return { ...source, ...firstOfDirectoryName(texts), ...(split !== undefined && { split }) };
     }
     default:
       return source;
@@ -111,11 +111,24 @@ function joinedTexts(columns: readonly LookedAtColumn[]): string[] {
   return [...all, ...(times?.values.slice(1).map(({ text }) => `${dates?.values[0]?.text ?? ""} ${text}`.trim()) ?? [])];
 }
 
+const directoryName = /^([A-Za-z]+)=[^,]+,.*=/;
+const areDirectoryNames = (texts: readonly string[]): boolean => texts.length > 0 && texts.every((text) => text.split("\n").every((part) => directoryName.test(part.trim())));
+
+/** Of names of a directory (RFC 4514) such as `cn=Iris,ou=Press`, the first part alone. */
+export function firstOfDirectoryName(texts: readonly string[]): Pick<FieldSource, "part"> {
+  if (!areDirectoryNames(texts)) return {};
+  const prefixes = new Set(texts.flatMap((text) => text.split("\n").map((part) => directoryName.exec(part.trim())?.[1] ?? "")));
+  const [prefix] = prefixes;
+  return prefixes.size === 1 && prefix !== undefined ? { part: { pattern: `${prefix}={part},{*}` } } : {};
+}
+
 /** What stands between several values in the cells of a column. */
 export function separatorIn(texts: readonly string[]): string | undefined {
-  for (const separator of [";", "|", "\n", ","]) {
+  // Names of a directory have commas within them.
+  for (const separator of areDirectoryNames(texts) ? ["\n"] : [";", "|", "\n", ","]) {
     const count = texts.filter((text) => text.includes(separator)).length;
-    if (count > 0 && texts.every((text) => !text.includes(separator) || text.split(separator).every((part) => part.trim() !== ""))) return separator;
+    if (count > 0 && texts.every((text) => !text.includes(separator) || text.split(separator).every((part) => part.trim() !== "")))
+      return separator === "\n" ? "" : separator;
   }
   return undefined;
 }

@@ -1,5 +1,8 @@
 import { contentKindOf } from "@/intake/formats/content-kind";
 import type { ContentKind } from "@/intake/formats/content-kind";
+import { readLdif } from "@/intake/formats/directory/read-ldif";
+import { tableOfObjects, tableOfScimList } from "@/intake/formats/people/listed-objects";
+import { BundleError } from "@/intake/formats/tables/bundle-error";
 import type { SourceFiles } from "@/intake/formats/tables/bundle-files";
 import { folderFiles, unpacked, zipFiles } from "@/intake/formats/tables/bundle-files";
 import { workbookFiles } from "@/intake/formats/tables/workbook";
@@ -29,6 +32,20 @@ export async function openSource(source: SourceFile): Promise<SourceFiles> {
         unread: [],
         close,
       };
+    case "directory": {
+      const { entries, troubles } = readLdif(await source.text());
+      const objects = entries.map(({ line, dn, attributes }) => ({ line, values: new Map([["dn", [dn]], ...attributes]) }));
+      return {
+        files: [tableOfObjects(source.name, objects)],
+        unread: troubles.map(({ line, attribute, reason }) => ({ name: `${source.name}, line ${line}${attribute === "" ? "" : `, ${attribute}`}`, why: reason })),
+        close,
+      };
+    }
+    case "people-list": {
+      const table = tableOfScimList(source.name, await source.text());
+      if (!table) throw new BundleError("This is no list of people; expected a SCIM ListResponse with its Resources (RFC 7644).");
+      return { files: [table], unread: [], close };
+    }
     default:
       return { files: [{ name: source.name, open: () => Promise.resolve(source.stream()) }], unread: [], close };
   }

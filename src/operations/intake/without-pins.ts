@@ -68,6 +68,6 @@ async function withTags(table: SourceTable, places: readonly number[], tagOf: (p
     const isData = cells.some((cell) => cell.trim() !== "") && filled++ >= above;
     rows.push(cells.map((cell, at) => (isData && places.includes(at) && cell.trim() !== "" ? `${tagMark}${tagOf(cell.trim())}` : cell)));
   }
-  const text = stringify(rows, { record_delimiter: "windows", delimiter, ...(quote !== "" && { quote }) });
+  const text = stringify(rows, { record_delimiter: "windows", quoted_match: /[\r\n]/, delimiter, ...(quote !== "" && { quote }) });
   return table.isSheet ? strToU8(text) : iconv.encode(text, encoding, { addBOM: encoding.startsWith("utf-16") });
 }

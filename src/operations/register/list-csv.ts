@@ -8,7 +8,7 @@ export function csvOfList(list: ListPage, page: (offset: number, limit: number) 
   const encoder = new TextEncoder();
   const line = (cells: readonly (string | number | undefined)[]): readonly string[] => cells.map((cell) => (cell === undefined ? "" : String(cell)));
   const write = (rows: readonly (readonly string[])[]): Uint8Array =>
-    encoder.encode(stringify(rows as string[][], { record_delimiter: "windows", escape_formulas: true }));
+    encoder.encode(stringify(rows as string[][], { record_delimiter: "windows", quoted_match: /[\r\n]/, escape_formulas: true }));
   const hasWay = list.ofName !== undefined;
   let offset = 0;
   return new ReadableStream({

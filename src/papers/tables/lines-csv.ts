@@ -63,5 +63,5 @@ export function linesCsv(lines: readonly TabledLine[], timeZone: string): string
     "narrowing",
     "reason",
   ];
-  return stringify(rows, { header: true, columns, record_delimiter: "windows", escape_formulas: true });
+  return stringify(rows, { header: true, columns, record_delimiter: "windows", quoted_match: /[\r\n]/, escape_formulas: true });
 }

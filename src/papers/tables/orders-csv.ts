@@ -92,5 +92,5 @@ export function ordersCsv(orders: readonly TabledOrder[]): string {
       note: order.answer?.note ?? "",
     };
   });
-  return stringify(rows, { header: true, columns: [...columns], record_delimiter: "windows", escape_formulas: true });
+  return stringify(rows, { header: true, columns: [...columns], record_delimiter: "windows", quoted_match: /[\r\n]/, escape_formulas: true });
 }

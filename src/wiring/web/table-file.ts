@@ -16,7 +16,7 @@ const asText = (cell: TableCell): string => (cell instanceof Date ? cell.toISOSt
 
 /** As CSV (RFC 4180), in UTF-8 with a mark that says so; what a spreadsheet would take for a formula is marked as text. */
 export const csvFile = ({ columns, rows }: TableFile): string =>
-  `\uFEFF${stringify([columns.map(({ title }) => title), ...rows.map((row) => row.map(asText))], { record_delimiter: "windows", escape_formulas: true })}`;
+  `\uFEFF${stringify([columns.map(({ title }) => title), ...rows.map((row) => row.map(asText))], { record_delimiter: "windows", quoted_match: /[\r\n]/, escape_formulas: true })}`;
 
 /** Names of sheets hold at most so many characters, and none of some. */
 const sheetName = (title: string): string => title.replace(/[\\/?*[\]:]/g, " ").slice(0, 31);

@@ -7,7 +7,7 @@ import { listWords } from "../../words/kinds";
 import { capital, plural } from "../../words/numbers";
 import { fieldName, madeWords, momentFormWords } from "../../words/profile-fields";
 import classes from "../intake.module.css";
-import { changeField, leaveTableAside, makeFromNames, readColumnAs, setConstant, setMarks, targetKey } from "./edit-profile";
+import { changeField, leaveTableAside, leftAside, makeFromNames, readColumnAs, setConstant, setMarks, targetKey } from "./edit-profile";
 import { ValuesForm } from "./field-form";
 
 interface QuestionsProps {
@@ -38,11 +38,22 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
           </Button>
         </>
       );
-    case "column":
+    case "columns":
       return (
-        <p>
-          What is the column <b>{question.column}</b>? Choose below what it is, or leave it aside.
-        </p>
+        <Group gap="sm">
+          <p style={{ margin: 0 }}>
+            {question.columns.length === 1 ? "What is the column " : `What are the ${question.columns.length.toLocaleString("en-GB")} columns `}
+            <b>{question.columns.slice(0, namesShown).join(", ")}</b>
+            {question.columns.length > namesShown && ", …"}? Choose below, or leave {question.columns.length === 1 ? "it" : "them"} aside.
+          </p>
+          <Button
+            size="xs"
+            variant="default"
+            onClick={() => onChange(question.columns.reduce((changed, column) => readColumnAs(changed, question.table, column, leftAside, targets), profile))}
+          >
+            Leave {question.columns.length === 1 ? "it" : "them"} aside
+          </Button>
+        </Group>
       );
     case "gone":
       return (

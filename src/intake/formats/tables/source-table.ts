@@ -25,7 +25,7 @@ export interface SourceTable {
 /** Columns are too many to be those of such a table. */
 const mostColumns = 4000;
 
-export const tableName = (name: string): string => name.replace(/^.*\//, "").replace(/(\.(csv|tsv|txt|tab|gz))+$/i, "");
+export const tableName = (name: string): string => name.replace(/^.*\//, "").replace(/(\.(csv|tsv|txt|tab|gz|ldif|json))+$/i, "");
 
 /** Names of columns that tell them apart. */
 export function columnNames(cells: readonly string[]): string[] {

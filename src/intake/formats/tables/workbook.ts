@@ -98,7 +98,7 @@ export function workbookFiles(bytes: Uint8Array): BundleFile[] {
   }
   if (tables.size === 0) throw new BundleError("There is no sheet with anything in it; expected one for each table, such as cardholders.");
   const files = [...tables].map(([name, { rows, rowOf }]): BundleFile => {
-    const text = stringify(rows, { record_delimiter: "windows" });
+    const text = stringify(rows, { record_delimiter: "windows", quoted_match: /[\r\n]/ });
     return { name: `${name}.csv`, open: () => Promise.resolve(Readable.from([Buffer.from(text)])), rowOf, ...(hidden.includes(name) && { isHidden: true }) };
   });
   return files;

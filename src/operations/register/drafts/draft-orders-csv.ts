@@ -14,5 +14,5 @@ export function draftOrdersCsv(orders: readonly ShownOrder[]): string {
       after: come.join("; "),
     }));
   });
-  return stringify(rows, { header: true, columns: [...columns], record_delimiter: "windows", escape_formulas: true });
+  return stringify(rows, { header: true, columns: [...columns], record_delimiter: "windows", quoted_match: /[\r\n]/, escape_formulas: true });
 }
