@@ -1,6 +1,7 @@
 // `npm start`: everything from a fresh clone to a served page; stops all that it started.
 import { spawn, spawnSync } from "node:child_process";
-import { existsSync, writeFileSync } from "node:fs";
+import { randomBytes } from "node:crypto";
+import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { portIsFree, settings, startDatabase } from "./database.mjs";
 import { ensureDebianPackages, ensureNodeModules, ensurePrograms, ensureWebBuild, keep, root, run, say } from "./prepare.mjs";
@@ -95,6 +96,26 @@ function loadDemo() {
   writeFileSync(stamp, "");
 }
 
+/** Where the passwords of the first accounts of an empty installation are kept until somebody changes them. */
+const firstSignInsFile = () => path.join(settings.folder, "first-sign-ins");
+const firstSignIns = () => (existsSync(firstSignInsFile()) ? ["\nSign in as one of these, and change the password:", ...readFileSync(firstSignInsFile(), "utf8").trim().split("\n")] : []);
+
+/** `--empty`: no demo; an administrator and a reviewer, with passwords that are made here, so that somebody can sign in and bring what they have. */
+function firstAccounts() {
+  const command = (...args) => [process.execPath, ["--enable-source-maps", "dist/nomade.mjs", "account", ...args]];
+  const [node, list] = command("list");
+  const there = spawnSync(node, list, { cwd: root, env: { ...process.env, ...database.env.application }, encoding: "utf8" });
+  if (there.status === 0 && there.stdout.trim() !== "") return;
+  const lines = [];
+  for (const role of ["administrator", "reviewer"]) {
+    const password = randomBytes(12).toString("base64url");
+    const [program, add] = command("add", "--sign-in", role, "--name", role === "reviewer" ? "First Reviewer" : "First Administrator", "--role", role);
+    run(program, add, { env: { ...database.env.application, NOMADE_PASSWORD: password }, stdio: ["ignore", "ignore", "inherit"] });
+    lines.push(`  ${role}  ${password}`);
+  }
+  writeFileSync(firstSignInsFile(), `${lines.join("\n")}\n`, { mode: 0o600 });
+}
+
 /** What each stand-in tells the server of itself, below the setting that names a real one in its place. */
 const standInSettings = {
   NOMADE_SMTP_HOST: ["NOMADE_STANDIN_MAIL", "NOMADE_SMTP_HOST", "NOMADE_SMTP_PORT"],
@@ -135,7 +156,9 @@ try {
   await ensureWebBuild();
   database = await startDatabase({ folder: settings.folder, port: settings.databasePort });
   run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", "migrate"], { env: database.env.owner, stdio: ["ignore", "ignore", "inherit"] });
-  loadDemo();
+  const isEmpty = process.argv.includes("--empty");
+  if (isEmpty) firstAccounts();
+  else loadDemo();
   void keepDatabase();
   const told = await outside();
   web = keep(
@@ -156,8 +179,12 @@ try {
   )
     await new Promise((resolve) => setTimeout(resolve, 100));
   if (!stopping) {
-    console.log(`\nNomade is at http://127.0.0.1:${settings.webPort}\n\nDemo sign-ins:`);
-    run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", "account", "demo", "--list"], { env: database.env.application });
+    console.log(`\nNomade is at http://127.0.0.1:${settings.webPort}`);
+    if (isEmpty) for (const line of firstSignIns()) console.log(line);
+    else {
+      console.log("\nDemo sign-ins:");
+      run(process.execPath, ["--enable-source-maps", "dist/nomade.mjs", "account", "demo", "--list"], { env: database.env.application });
+    }
     console.log("\nCtrl-C stops it.");
   }
 } catch (error) {

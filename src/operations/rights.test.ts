@@ -10,7 +10,7 @@ import type { Inquiry } from "./inquiry/inquiry";
 import { shutInquiry } from "./inquiry/shut-inquiry";
 import { layOutSheet } from "./inquiry/lay-out-sheet";
 import { exampleQuestions } from "./inquiry/example-questions";
-import { exportCalendar, exportDocument, exportTables } from "./evidence/export-snapshot";
+import { exportCalendar, exportDocument, exportTables, exportWorkbook } from "./evidence/export-snapshot";
 import { peopleOfRecord, readRecord, verifyRecord } from "./evidence/read-record";
 import type { CivilDay } from "@/core/time/civil-day";
 import { anyEvents } from "~/tests/asked-events";
@@ -35,6 +35,7 @@ import {
 } from "./findings/rule-settings";
 import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, secondPersonFrom, waiveFinding } from "./findings/triage";
 import { snapshotWithFindings } from "./findings/show-findings";
+import { handOutTemplates } from "./intake/hand-out-templates";
 import { previewIntake } from "./intake/preview-intake";
 import { storeIntake } from "./intake/store-intake";
 import { tryProfile } from "./intake/try-profile";
@@ -142,6 +143,8 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   snapshotChoices: [reading, (by) => snapshotChoices(untouchable, by)],
   exportDocument: [reading, (by) => exportDocument(untouchable, by, 1)],
   exportTables: [reading, (by) => exportTables(untouchable, by, 1)],
+  exportWorkbook: [reading, (by) => exportWorkbook(untouchable, by, 1)],
+  handOutTemplates: [working, (by) => Promise.resolve().then(() => handOutTemplates(untouchable, by, "csv"))],
   exportCalendar: [reading, (by) => exportCalendar(untouchable, by, 1, "k")],
   listFindings: [reading, (by) => listFindings(untouchable, by, register, {})],
   exampleFinding: [reading, (by) => exampleFinding(untouchable, by, register, "unused")],

@@ -3,7 +3,7 @@ import { openRound } from "@/operations/certification/open-round";
 import { previewRound } from "@/operations/certification/preview-round";
 import { fillEffects } from "@/operations/certification/withdrawals";
 import { exportRound } from "@/operations/evidence/export-round";
-import { exportCalendar, exportTables } from "@/operations/evidence/export-snapshot";
+import { exportCalendar, exportTables, exportWorkbook } from "@/operations/evidence/export-snapshot";
 import { replayEvents } from "@/operations/events/replay-events";
 import { withdrawEvents } from "@/operations/events/withdraw-events";
 import { confirmRuleSettings, keepRuleSettings, previewRuleSettings } from "@/operations/findings/rule-settings";
@@ -21,6 +21,7 @@ export const longOperations = {
   tryProfile,
   lookForFindings,
   exportTables,
+  exportWorkbook,
   exportRound,
   exportCalendar,
   previewRound,

@@ -15,6 +15,7 @@ import { decideLine, keepUnremarkable, passOnLine, undoDecision } from "@/operat
 import { addSubstitute, askToClose, commentLine, correctDocket, releaseDockets } from "@/operations/certification/run-round";
 import { myDockets } from "@/operations/certification/show-docket";
 import { exportDocument } from "@/operations/evidence/export-snapshot";
+import { handOutTemplates } from "@/operations/intake/hand-out-templates";
 import { setRetention, showRetention } from "@/operations/administration/retention";
 import { awaitsEffects } from "@/operations/certification/withdrawals";
 import { beginSignOn, finishSignOn, signOnName } from "@/operations/administration/sign-on";
@@ -31,6 +32,7 @@ import { latestSnapshot, listSnapshots, snapshotChoices } from "@/operations/reg
 
 /** Operations that only read and write a few rows: the server's own thread has time for them. */
 export const ownOperations = {
+  handOutTemplates,
   signIn,
   signOut,
   whoIs,

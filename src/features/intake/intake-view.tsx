@@ -133,6 +133,42 @@ const outcomeWords = (outcome: StoringOutcome): { words: string; refused: boolea
   }
 };
 
+/** What an empty register says: what to bring, and what it is good for. */
+function WhatToBring() {
+  return (
+    <section className={classes.preview}>
+      <h2>There is no register yet. What to bring</h2>
+      <ol className={classes.bring}>
+        <li>
+          <b>People and their cards</b>, as the system that hands them out, or the personnel office, exports them: who there is, with which cards, in which department
+          or group.
+        </li>
+        <li>
+          <b>What opens what</b>: doors and areas, access levels with their doors, schedules, and who has which level.
+        </li>
+        <li>
+          <b>Holidays</b> as a calendar file, and <b>events</b> of the doors, as far back as you have them: they tell what is used.
+        </li>
+      </ol>
+      <p>
+        Bring any of them first, as they are; the order does not matter much. Drop several files at once if they belong together. What a column means is said once, beside
+        the file’s own rows, and known again the next time.
+      </p>
+      <p>
+        No export at hand? The tables to fill in, with one example row each, are a{" "}
+        <a href="/intake/templates/xlsx" download>
+          workbook
+        </a>{" "}
+        or{" "}
+        <a href="/intake/templates/csv" download>
+          CSV files
+        </a>
+        ; they can be taken in as they are, too. To look around in a made-up register first, start Nomade without <code>--empty</code> in another data folder.
+      </p>
+    </section>
+  );
+}
+
 /** Taking in: drop a file, see what it would bring, store it or leave it; below, what was taken in before. */
 export function IntakeView({ snapshots, sources, targets, store }: IntakeViewProps) {
   const [source, setSource] = useState("");
@@ -230,7 +266,21 @@ export function IntakeView({ snapshots, sources, targets, store }: IntakeViewPro
           onDrop={() => setState({ step: "waiting" })}
         />
       )}
+      {snapshots.length === 0 && state.step === "waiting" && <WhatToBring />}
       {snapshots.length > 0 && <SnapshotsTable snapshots={snapshots} />}
+      {snapshots.length > 0 && state.step === "waiting" && (
+        <p className={sheet.sub}>
+          Without a file at hand: the tables to fill in, each with one example row, as a{" "}
+          <a href="/intake/templates/xlsx" download>
+            workbook
+          </a>{" "}
+          or as{" "}
+          <a href="/intake/templates/csv" download>
+            CSV files
+          </a>
+          .
+        </p>
+      )}
     </Sheet>
   );
 }

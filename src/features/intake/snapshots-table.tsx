@@ -111,6 +111,9 @@ export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly Sna
                   <a href={`/evidence/snapshot/${snapshot.id}/tables`} download aria-label={`Tables of snapshot ${snapshot.id}`}>
                     CSV
                   </a>
+                  <a href={`/evidence/snapshot/${snapshot.id}/workbook`} download aria-label={`Workbook of snapshot ${snapshot.id}`}>
+                    XLSX
+                  </a>
                   <Link href={`/register?snapshot=${snapshot.id}`}>Look</Link>
                   <RecordLink of={{ on: [`snapshot ${snapshot.id}`] }} words="Record" />
                   {snapshots[i + 1] && <Link href={`/register/compare?before=${snapshots[i + 1]?.id ?? 0}&after=${snapshot.id}`}>What changed</Link>}

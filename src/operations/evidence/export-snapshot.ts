@@ -1,5 +1,5 @@
 import { calendarFile } from "@/intake/formats/calendar/calendar-file";
-import { bundleZip } from "@/intake/formats/tables/bundle-zip";
+import { bundleWorkbook, bundleZip } from "@/intake/formats/tables/bundle-zip";
 import type { Account } from "../ports/accounts";
 import type { Snapshot } from "../ports/snapshots";
 import { demand } from "../rights";
@@ -22,6 +22,10 @@ export const exportDocument = (services: Services, account: Account, id: number)
 /** A snapshot as a ZIP of CSV tables. */
 export const exportTables = (services: Services, account: Account, id: number): Promise<Uint8Array | undefined> =>
   exported(services, account, id, async ({ takenAt }) => bundleZip(await services.snapshots.frozen(id), takenAt));
+
+/** A snapshot as a workbook. Throws a `BundleError` for a text that no cell holds. */
+export const exportWorkbook = (services: Services, account: Account, id: number): Promise<Uint8Array | undefined> =>
+  exported(services, account, id, async () => bundleWorkbook(await services.snapshots.frozen(id)));
 
 /** A calendar of a snapshot, of the latest where none is named, as iCalendar. */
 export async function exportCalendar(services: Services, account: Account, id: number | undefined, calendar: string): Promise<string | undefined> {
