@@ -97,9 +97,9 @@ const headings: Readonly<Record<Concept, string>> = {
   parent: "parent parentgroup parentname partof ubergeordnet",
   sensitivity: "sensitivity security securitylevel schutzbedarf",
   controller: "controller panel unit acu steuerung",
-  from: "from validfrom startdate activationdate activation activefrom effectivefrom effectivedate gultigab gultigvon von ab debut datedebut valabledu desde fechainicio validodesde geldigvanaf vanaf begindatum starts validfromdate activefromdate",
+  from: "from validfrom startdate activationdate activation activefrom effectivefrom effectivedate gultigab gultigvon von ab debut datedebut debutvalidite valabledu desde fechainicio validodesde geldigvanaf vanaf begindatum starts validfromdate activefromdate",
   until:
-    "until to validto validuntil expires expiry expiration expirydate expirationdate enddate deactivationdate deactivation activeuntil activeto gultigbis bis fin datefin expirationle valableau hasta fechafin validohasta geldigtot tot einddatum expireson ablaufdatum vervaldatum",
+    "until to validto validuntil expires expiry expiration expirydate expirationdate enddate deactivationdate deactivation activeuntil activeto gultigbis bis fin datefin finvalidite validite expirationle valableau hasta fechafin validohasta geldigtot tot einddatum expireson ablaufdatum vervaldatum",
   weekday: "weekday day days dayofweek wochentag tag tage jour jours jourdelasemaine dia dias diasemana dag dagen weekdag",
   start: "start starttime opens open begin begins beginn startzeit timefrom fromtime heuredebut horainicio starttijd",
   end: "end endtime closes close ende endzeit timeto totime heurefin horafin eindtijd",
@@ -127,12 +127,22 @@ export const plainHeading = (heading: string): string =>
 /** What a heading plainly is; undefined where it is not plain. */
 export function conceptOf(heading: string): Concept | undefined {
   // A number in brackets tells columns of one heading apart.
-  const plain = plainHeading(heading.replace(/ \(\d+\)$/, ""));
+  const bare = heading
+    .replace(/ \(\d+\)$/, "")
+    .replace(/^(n[°º]|nr\.?|no\.)\s+/i, "")
+    .replace(/\s+(de|du|des|de la|del|der|van|of|the)\s+/gi, " ");
+  const plain = plainHeading(bare);
   return (
     byHeading.get(plain) ??
     byHeading.get(plain.replace(/(nr|no|num|number|name|code)$/, "")) ??
     (plain.endsWith("en") ? byHeading.get(plain.slice(0, -2)) : undefined)
   );
+}
+
+/** Whether a heading is the id of what another heading is the name of: `Door ID`, `Level No.` */
+export function isIdOf(heading: string, concept: Concept): boolean {
+  const [, stem = ""] = /^(.+?)(?:id|no|nr|num|number|key|code)$/.exec(plainHeading(heading)) ?? [];
+  return stem !== "" && byHeading.get(stem) === concept;
 }
 
 /** What a file or sheet plainly holds, by what it is called. */

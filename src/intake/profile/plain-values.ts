@@ -64,8 +64,15 @@ function wordsOf(byValue: Readonly<Record<string, string>>): Readonly<Record<str
 export function plainMeaning(field: string, text: string): string | undefined {
   const known = Object.hasOwn(words, field) ? words[field] : undefined;
   const word = plainWord(text).replace(/[\s_]+/g, "-");
-  return known && Object.hasOwn(known, word) ? known[word] : undefined;
+  if (known && Object.hasOwn(known, word)) return known[word];
+  if (field !== "events.result") return undefined;
+  // Sentences of a log: one that speaks of a refusal is one, whatever else it says.
+  if (refusing.test(word)) return "refused";
+  return granting.test(word) ? "granted" : undefined;
 }
+
+const refusing = /(^|-)(denied|deny|refused|rejected|invalid|unknown|expired|forced|held|lost|failed|not-authori[sz]ed|verweigert|abgelehnt|ungultig|refuse|denegado|geweigerd|no-access)(-|$)/;
+const granting = /(^|-)(granted|allowed|accepted|admitted|gewahrt|erlaubt|autorise|accorde|autorizado|concedido|verleend)(-|$)/;
 
 /** Marks in the cells of a matrix: what stands for a cross, and what for none. */
 export const markMeaning = (text: string): boolean | undefined => {

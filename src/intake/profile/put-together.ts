@@ -332,6 +332,7 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
     if (list === "schedules" && made.always !== true && made.week === undefined) made.always = true;
     if (list === "doors" && made.site === undefined) made.site = onlySite();
     if (list === "areas" && made.site === undefined) made.site = onlySite();
+    if (list === "sites") made.timeZone ??= present?.timeZone ?? profile.facility?.timeZone;
     return id;
   }
   /** The site, where there is only one. */

@@ -98,6 +98,9 @@ export function suggestSource(table: string, target: TargetField, columns: reado
       const split = reads.kind === "reference" ? undefined : separatorIn(texts);
       return { ...source, ...firstOfDirectoryName(texts), ...(split !== undefined && { split }) };
     }
+    case "pin":
+      // Four zeros for no PIN: common practice, no source.
+      return texts.length > 0 ? { ...source, noPin: texts } : source;
     default:
       return source;
   }

@@ -2,7 +2,7 @@ import type { Facility } from "@/core/facility/facility";
 import type { ListKey } from "@/core/facility/document";
 import type { SourceTable } from "@/intake/formats/tables/source-table";
 import type { Concept, TableKind } from "./header-words";
-import { conceptOf, kindByName, plainHeading } from "./header-words";
+import { conceptOf, isIdOf, kindByName, plainHeading } from "./header-words";
 import type { LookedAtColumn, LookedAtTable } from "./looked-at";
 import { weekdayNamed } from "./month-names";
 import { markMeaning } from "./plain-values";
@@ -19,7 +19,10 @@ export interface TableToSuggest {
 }
 
 /** What is known by name already: in the register, and in the other tables of the source. */
-type Known = Readonly<Record<"doors" | "groups" | "levels" | "areas" | "schedules", ReadonlySet<string>>>;
+interface Known extends Readonly<Record<"doors" | "groups" | "levels" | "areas" | "schedules", ReadonlySet<string>>> {
+  /** Whether somebody is known by a number, a name or an address, from elsewhere than a table itself. */
+  readonly isPerson: (text: string, exceptIn: string) => boolean;
+}
 
 const folded = (text: string): string => text.trim().replace(/\s+/g, " ").toLowerCase();
 
@@ -33,7 +36,17 @@ function knownNames(tables: readonly TableToSuggest[], present: Facility | undef
     const column = look.columns.find(({ name }) => ["name", "door", "group", "level", "area", "schedule"].includes(conceptOf(name) ?? "")) ?? look.columns[0];
     if (list && column) for (const { text } of column.values) names[list].add(folded(text));
   }
-  return names;
+  const inRegister = new Set((present?.cardholders ?? []).flatMap(({ id, name, staffNumber, email }) => [id, name, staffNumber, email].flatMap((text) => (text === undefined ? [] : [folded(text)]))));
+  const inTables = tables
+    .filter(({ look }) => kindByName(look.table) === "people")
+    .map(({ look }) => ({
+      table: look.table,
+      texts: new Set(
+        look.columns.filter(({ name }) => ["staffNumber", "name", "email", "id"].includes(conceptOf(name) ?? "")).flatMap(({ values }) => values.map(({ text }) => folded(text))),
+      ),
+    }));
+  const isPerson = (text: string, exceptIn: string): boolean => inRegister.has(folded(text)) || inTables.some(({ table, texts }) => table !== exceptIn && texts.has(folded(text)));
+  return { ...names, isPerson };
 }
 
 /** A column with what it plainly is. */
@@ -47,7 +60,7 @@ const field = (table: string, name: string): TargetField | undefined => targetTa
 class TableSuggestion {
   readonly makes = new Map<string, { when?: Condition; fields: Record<string, FieldSource> }>();
   readonly used = new Set<string>();
-  constructor(private readonly columns: readonly Column[]) {}
+  constructor(readonly columns: readonly Column[]) {}
 
   column(...concepts: readonly Concept[]): Column | undefined {
     for (const concept of concepts) {
@@ -128,6 +141,15 @@ function numberedColumns(columns: readonly Column[], concepts: readonly Concept[
   return [];
 }
 
+/** Whether a table speaks of people who are known already and says nothing else of them: it gives them something, and makes nobody. */
+function givesToKnown(table: string, columns: readonly Column[], known: Known): boolean {
+  const has = (...concepts: readonly Concept[]): boolean => columns.some(({ concept }) => concept !== undefined && concepts.includes(concept));
+  if (has("department", "email", "company", "status", "firstName", "lastName", "type", "cardNumber", "printedNumber", "manager", "pin")) return false;
+  const key = columns.find(({ concept }) => concept === "staffNumber") ?? columns.find(({ concept }) => concept === "cardholder" || concept === "name");
+  const values = key?.values ?? [];
+  return values.length > 0 && values.filter(({ text }) => known.isPerson(text, table)).length >= values.length * 0.8;
+}
+
 function kindOf(table: TableToSuggest, columns: readonly Column[], known: Known): TableKind | undefined {
   const has = (...concepts: readonly Concept[]): boolean => columns.some(({ concept }) => concept !== undefined && concepts.includes(concept));
   const named = kindByName(table.look.table);
@@ -150,7 +172,9 @@ function kindOf(table: TableToSuggest, columns: readonly Column[], known: Known)
 }
 
 const personName = (table: TableSuggestion, makes: string): void => {
-  const [first, last] = [table.column("firstName"), table.column("lastName")];
+  const first = table.column("firstName");
+  // Where given names stand apart, a column that is only called a name is the family's.
+  const last = table.column("lastName") ?? (first && table.column("name"));
   if (first && last) {
     table.used.add(first.name).add(last.name);
     table.set(makes, "name", { columns: [first.name, last.name] });
@@ -161,6 +185,15 @@ const personName = (table: TableSuggestion, makes: string): void => {
     if (column && turned) table.set(makes, "name", { columns: [column.name], turned: true });
   }
 };
+
+/** The id of what a table holds: a column called so, or called as the id of that. */
+function takeId(table: TableSuggestion, list: string, concept: Concept): void {
+  if (table.take(list, "id", ["id"])) return;
+  const column = table.columns.find(({ name, concept: plain }) => plain !== "staffNumber" && !table.used.has(name) && isIdOf(name, concept));
+  if (!column) return;
+  table.used.add(column.name);
+  table.set(list, "id", { columns: [column.name] });
+}
 
 /** What one person is known by: numbers are, names only where there is nothing else. */
 function personKey(table: TableSuggestion): string {
@@ -184,6 +217,36 @@ function takeCard(table: TableSuggestion, hasPerson: boolean): void {
   table.take("credentials", "firstUse", ["firstUse"]);
 }
 
+/** Memberships and grants of people who are known: one of a row, or of each column with a mark. */
+function suggestGiven(table: TableSuggestion, free: () => Column[], unfoldAll: (of: readonly Column[]) => void, known: Known): void {
+  const person = table.column("staffNumber", "cardholder", "name");
+  if (!person) return;
+  table.used.add(person.name);
+  const [list, field]: readonly [string, string] = table.has("level") ? ["grants", "level"] : table.has("door") ? ["grants", "door"] : ["memberships", "group"];
+  const given = table.column("level", "door", "group");
+  if (given) {
+    const split = separatorIn(given.values.map(({ text }) => text));
+    table.take(list, field, ["level", "door", "group"], split === undefined ? {} : { split });
+    table.take(list, "schedule", list === "grants" ? ["schedule"] : []);
+    table.take(list, "from", ["from"]);
+    table.take(list, "until", ["until"]);
+    table.set(list, "cardholder", { columns: [person.name] });
+    return;
+  }
+  const rest = free().filter(({ concept }) => concept !== "name" && concept !== "note");
+  const areDoors = rest.filter((column) => known.doors.has(folded(column.name))).length > rest.length / 2;
+  const areLevels = rest.filter((column) => known.levels.has(folded(column.name))).length > rest.length / 2;
+  const [target, of]: readonly [string, string] = areDoors ? ["grants", "door"] : areLevels ? ["grants", "level"] : ["memberships", "group"];
+  const asMarks = areMarks(rest);
+  if (rest.length === 0 || !(asMarks || areDoors)) return;
+  unfoldAll(rest);
+  table.set(target, "cardholder", { columns: [person.name] });
+  table.set(target, of, { columns: [headingColumn] });
+  if (!asMarks) table.set(target, "schedule", { columns: [cellColumn] });
+  const made = table.makes.get(target);
+  if (made && asMarks) made.when = marksOf(rest);
+}
+
 interface Suggested {
   readonly profile: TableProfile;
   readonly keys: Partial<Record<ListKey, readonly string[]>>;
@@ -204,6 +267,7 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
   const table = new TableSuggestion(columns);
   const keys: Partial<Record<ListKey, readonly string[]>> = {};
   const unfold: UnfoldedColumns[] = [];
+  const aside: string[] = [];
   const kind = kindOf(one, columns, known);
   const free = (): Column[] => columns.filter((column) => !table.used.has(column.name));
   const unfoldAll = (of: readonly Column[]): void => {
@@ -218,7 +282,12 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
   };
   switch (kind) {
     case "people": {
-      table.take("cardholders", "id", ["id"]);
+      const isAboutKnown = givesToKnown(one.look.table, columns, known);
+      if (isAboutKnown) {
+        suggestGiven(table, free, unfoldAll, known);
+        break;
+      }
+      takeId(table, "cardholders", "cardholder");
       table.take("cardholders", "staffNumber", ["staffNumber"]);
       personName(table, "cardholders");
       table.take("cardholders", "email", ["email"]);
@@ -229,9 +298,11 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
       table.take("cardholders", "type", ["type"]);
       takeCard(table, true);
       table.take("cardholders", "status", ["status"]);
-      if (!table.makes.has("credentials")) {
-        table.take("cardholders", "from", ["from"]);
-        table.take("cardholders", "until", ["until"]);
+      // A window is that of the card where there is one, of what is given where that alone is told.
+      const windowOf = table.makes.has("credentials") ? undefined : table.has("level") ? "grants" : "cardholders";
+      if (windowOf !== undefined) {
+        table.take(windowOf, "from", ["from"]);
+        table.take(windowOf, "until", ["until"]);
       }
       const numbered = numberedColumns(free(), ["group", "level"]);
       const [first] = numbered;
@@ -277,7 +348,7 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
       }
       break;
     case "groups":
-      table.take("groups", "id", ["id"]);
+      takeId(table, "groups", "group");
       table.take("groups", "name", ["name", "group", "department"]);
       table.take("groups", "kind", ["kind", "type"]);
       table.take("groups", "parent", ["parent"]);
@@ -297,7 +368,7 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
         table.used.add(source.name);
         table.set("levels", "name", { columns: [source.name] });
       }
-      table.take("levels", "id", ["id"]);
+      takeId(table, "levels", "level");
       table.take("level-rows", "door", ["door"]);
       table.take("level-rows", "schedule", ["schedule"]);
       if (!table.makes.has("level-rows")) {
@@ -323,7 +394,7 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
         table.used.add(nameColumn.name);
         table.set("schedules", "name", { columns: [nameColumn.name] });
       }
-      table.take("schedules", "id", ["id"]);
+      takeId(table, "schedules", "schedule");
       const days = weekdayColumns(free());
       if (days.length > 0) {
         unfold.push(...days);
@@ -351,7 +422,7 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
       break;
     }
     case "doors":
-      table.take("doors", "id", ["id"]);
+      takeId(table, "doors", "door");
       table.take("doors", "name", ["name", "door"]);
       takeSite("doors");
       table.take("doors", "area", ["area"]);
@@ -359,14 +430,14 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
       table.take("doors", "controller", ["controller"]);
       break;
     case "areas":
-      table.take("areas", "id", ["id"]);
+      takeId(table, "areas", "area");
       table.take("areas", "name", ["name", "area"]);
       takeSite("areas");
       table.take("areas", "parent", ["parent"]);
       table.take("areas", "sensitivity", ["sensitivity"]);
       break;
     case "sites":
-      table.take("sites", "id", ["id"]);
+      takeId(table, "sites", "site");
       table.take("sites", "name", ["name", "site"]);
       if (!table.take("sites", "timeZone", ["timeZone"]) && present) table.constant("sites", "timeZone", present.timeZone);
       break;
@@ -388,6 +459,8 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
       table.take("events", "credential", ["credential"]);
       table.take("events", "reason", ["reason"]);
       table.take("events", "id", ["eventId", "id"]);
+      // An event is of a card; whose it was then, the register of that time knows.
+      aside.push(...free().flatMap(({ name: column, concept }) => (concept === "cardholder" || concept === "name" || concept === "firstName" || concept === "lastName" ? [column] : [])));
       break;
     case "calendar":
     case undefined:
@@ -395,7 +468,7 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
   }
   const makes = [...table.makes].map(([list, { when, fields }]): MadeObject => ({ table: list, ...(when && { when }), fields }));
   const { text, ...rest } = base;
-  return { profile: { ...rest, ...(text && { text }), ...(unfold.length > 0 && { unfold }), makes }, keys };
+  return { profile: { ...rest, ...(text && { text }), ...(unfold.length > 0 && { unfold }), ...(aside.length > 0 && { aside }), makes }, keys };
 }
 
 /** A table that stands in the documentation, as it is: its headers are the columns there. */
