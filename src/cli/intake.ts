@@ -62,6 +62,8 @@ export async function intake(args: readonly string[]): Promise<number> {
       const taken = await storeFile(services, file, name, values.source ?? "", commandLine, { leaveOut, readAs });
       if (taken.outcome === "refused") {
         for (const error of taken.errors) say(JSON.stringify(error));
+        if (readAs.profile === undefined && taken.errors.some(({ code }) => code === "refused-row"))
+          say(`${name}: if another system wrote it, nomade profile shows how it seems to be written, and --profile takes it in so.`);
         if (taken.errorCount > taken.errors.length) say(`… and ${taken.errorCount - taken.errors.length} more errors; nomade check lists them all.`);
         return exitRefused;
       }

@@ -16,9 +16,12 @@ const usage = `npm run --silent nomade -- COMMAND …
            [--without-blocks] [--horizon-days N] [--out AFTER.json]
   withdraw FACILITY.json --return CREDENTIAL [--horizon-days N] [--out AFTER.json]
       the changes by which doors shut for somebody, or a card is returned, and all that they do to access; --out writes the changed document
-  intake FILE… [--source NAME] [--dry-run] [--leave-out N] [--mapping MAPPING.json]
-      takes in facility documents (.json), holiday calendars (.ics), bundles of CSV tables (.zip or a folder), workbooks (.xlsx, .ods, .xls) and events (.csv, .jsonl);
-      a bundle of which rows are refused only where just N of them may be left out
+  intake FILE… [--source NAME] [--profile PROFILE.json] [--as-of INSTANT] [--dry-run] [--leave-out N]
+      takes in what a file or folder is found to be: facility documents, tables (.csv, .tsv, .txt, .gz, .zip), workbooks (.xlsx, .ods, .xls), calendars (.ics),
+      people of a directory (.ldif) or a SCIM list, events (.csv, .jsonl); other systems’ tables by a source profile (docs/profiles.md), the one that is given or the
+      one that is kept with the source; where rows are refused, only if just N of them may be left out
+  profile FILE [--source NAME] [--profile PROFILE.json] [--out PROFILE.json]
+      how a file seems to be written, as a source profile, or what a profile makes of it; what is left open is said, with exit status 1
   snapshots
       every snapshot with its hash
   events [--take-back ID]
@@ -62,6 +65,7 @@ const commands: Readonly<Record<string, (args: readonly string[]) => Promise<num
   events: async (args) => (await import("./events")).events(args),
   rules: async (args) => (await import("./rules")).rules(args),
   intake: async (args) => (await import("./intake")).intake(args),
+  profile: async (args) => (await import("./profile")).profile(args),
   snapshots: async (args) => (await import("./snapshots")).snapshots(args),
   export: async (args) => (await import("./snapshots")).exportSnapshot(args),
   round: async (args) => (await import("./evidence")).round(args),

@@ -1,6 +1,6 @@
 import type { RefusedRow } from "@/intake/formats/tables/read-table";
 import type { SourceRow } from "@/intake/formats/tables/source-table";
-import type { FieldValue, ReadingContext } from "./read-field";
+import type { FieldValue, ReadField, ReadingContext } from "./read-field";
 import { intervalOfTwo, isNamed, readField } from "./read-field";
 import type { Condition, FieldSource, MadeObject, TableProfile } from "./source-profile";
 import { cellColumn, headingColumn } from "./source-profile";
@@ -83,6 +83,8 @@ function placeInRow({ bundle }: TargetTable): number {
   return bundle?.list === "memberships" || bundle?.list === "grants" ? 2 : bundle?.list === "credentials" || bundle?.list === "doors" ? 1 : 0;
 }
 
+const readingsKept = 20_000;
+
 /** Columns that may hold PINs by what they are called: they are not quoted. */
 const mayHoldPin = /\bpins?\b|pincode/i;
 
@@ -124,6 +126,18 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
     const isAsItIs = value === undefined ? texts.every((text) => text.trim() === "") : comparableText(value) === texts.map((text) => text.trim()).join(" ");
     if (reads.kind === "pin" ? value !== null : isAsItIs || (value === null && texts.every((text) => text.trim() === ""))) return;
     changed.set(`${table}.${name}`, (changed.get(`${table}.${name}`) ?? 0) + 1);
+  };
+  /** Values come again and again: each is read once, as long as there are not too many. */
+  const known = new Map<Field, Map<string, ReadField>>();
+  const readOnce = (field: Field, texts: readonly string[], blocks: boolean): ReadField => {
+    const key = texts.length === 1 && !blocks ? (texts[0] ?? "") : JSON.stringify([blocks, ...texts]);
+    const ofField = known.get(field) ?? new Map<string, ReadField>();
+    if (ofField.size === 0 || ofField.size >= readingsKept) known.set(field, ofField.size === 0 ? ofField : new Map());
+    const before = ofField.get(key);
+    if (before) return before;
+    const read = readField(texts, field.source, field.target, blocks, context);
+    ofField.set(key, read);
+    return read;
   };
   const madeTables = new Set(profile.makes.map(({ table }) => table));
   const readBy = new Map<Place, number>();
@@ -193,10 +207,10 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
       const unread = new Set<string>();
       const clocks: Record<string, { text: string; field: Field }> = {};
       for (const field of fields) {
-        const { target: column, source } = field;
+        const { target: column } = field;
         const blocks = target.table === "grants" && objects[0]?.effect === "block";
         const texts = field.places.map((place) => cellAt(place, heading, cell));
-        const read = readField(texts, source, column, blocks, context);
+        const read = readOnce(field, texts, blocks);
         const told = field.places.includes(cellColumn) ? heading : field.column;
         if ("expected" in read) {
           refuse(told, read.value, `expected ${read.expected}`);

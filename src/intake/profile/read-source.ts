@@ -105,7 +105,8 @@ export async function readSource(
       else
         for (const one of outcome.made) {
           counts[one.target.table] = (counts[one.target.table] ?? 0) + 1;
-          made.push(one);
+          // Events are no part of the document, and may be many.
+          if (one.target.table !== "events") made.push(one);
         }
     }
     outcomes.push({ table: table.name, rows, refused: badLines.size, aside, made: counts, changed: Object.fromEntries(maker.changed) });

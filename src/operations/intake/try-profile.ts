@@ -131,19 +131,24 @@ function firstRows(table: SourceTable, look: LookedAtTable, said: TableProfile |
   });
 }
 
+/** A file, and the profile that it is tried with: the one given, or else that of its source. */
+export interface AskedTrial {
+  readonly path: string;
+  readonly name: string;
+  readonly source: string;
+  readonly profile: SourceProfile | undefined;
+}
+
+export type Trial = TriedSource | { readonly error: string };
+
 /** A file that waits, read by a profile: one that is given, the one kept with its source, or what can be seen of it. */
-export async function tryProfile(
-  services: Services,
-  account: Account,
-  {
-    path,
-    name,
-    source,
-    profile: given,
-  }: { readonly path: string; readonly name: string; readonly source: string; readonly profile: SourceProfile | undefined },
-  report: Report,
-): Promise<TriedSource | { readonly error: string }> {
+export async function tryProfile(services: Services, account: Account, asked: AskedTrial, report: Report): Promise<Trial> {
   demand(account, "take-in");
+  return trySource(services, asked, report);
+}
+
+/** The same for whoever may reach the installation itself. */
+export async function trySource(services: Services, { path, name, source, profile: given }: AskedTrial, report: Report): Promise<Trial> {
   report({ step: "reading", done: 0, of: 1 });
   const file = await services.files.open(path, name);
   const present = (await openRegister(services))?.compiled.facility;

@@ -39,37 +39,41 @@ export function columnNames(cells: readonly string[]): string[] {
   });
 }
 
-const parserOf = (
-  { delimiter, quote }: RecognisedForm,
-  onSkip: (error: { readonly code?: string; readonly message: string; readonly lines?: number }) => void,
-) =>
-  parse({
+/** Breaks within the cells of a record: a record takes as many lines more. */
+const breaksIn = (cells: readonly string[]): number => {
+  let breaks = 0;
+  for (const cell of cells) if (cell.includes("\n") || cell.includes("\r")) breaks += cell.match(/\r\n|\n|\r/g)?.length ?? 0;
+  return breaks;
+};
+
+/** Rows that have anything in them, each with the line, or the row of its sheet, on which it begins. */
+async function* recordsOf(file: BundleFile, { encoding, delimiter, quote }: RecognisedForm, refuse: (row: RefusedRow) => void): AsyncGenerator<SourceRow> {
+  // Lines are counted here: the parser's own account of them costs more than all the rest of its work.
+  let line = 1;
+  const source = textStream(file, encoding);
+  const parser = parse({
     delimiter,
     quote: quote === "" ? false : quote,
-    info: true,
-    skip_empty_lines: true,
     max_record_size: longestRow,
     relax_column_count: true,
     skip_records_with_error: true,
     on_skip: (error) => {
-      if (error) onSkip(error);
+      if (!error) return undefined;
+      refuse(csvRefusal(file, error, ""));
+      line = ((error as { readonly lines?: number }).lines ?? line) + 1;
       return undefined;
     },
   });
-
-interface Record {
-  readonly record: string[];
-  readonly info: { readonly lines: number; readonly records: number };
-}
-
-async function* recordsOf(file: BundleFile, form: RecognisedForm, refuse: (row: RefusedRow) => void): AsyncGenerator<SourceRow> {
-  const source = textStream(file, form.encoding);
-  const parser = parserOf(form, (error) => refuse(csvRefusal(file, error, "")));
   source.once("error", (error) => parser.destroy(error));
   source.pipe(parser);
+  let record = 0;
   try {
-    for await (const { record, info } of parser as AsyncIterable<Record>)
-      if (record.some((cell) => cell.trim() !== "")) yield { line: file.rowOf?.(info.records) ?? info.lines, cells: record };
+    for await (const cells of parser as AsyncIterable<string[]>) {
+      record++;
+      const begins = file.rowOf?.(record) ?? line;
+      line += 1 + breaksIn(cells);
+      if (cells.some((cell) => cell.trim() !== "")) yield { line: begins, cells };
+    }
   } catch (error) {
     refuse(csvRefusal(file, error as Error, ""));
   } finally {
