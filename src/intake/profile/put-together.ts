@@ -360,8 +360,12 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
   const hoursAreBrought = parts.some(({ target }) => target.table === "schedule-hours");
   const lists: Partial<Record<ListKey, Loose[]>> = {};
   const origins: Partial<Record<ListKey, Origin[]>> = {};
-  const brings: Partial<Record<ListKey, string[]>> = {};
-  const bring = (list: ListKey, fields: readonly string[]): void => void (brings[list] = [...new Set([...(brings[list] ?? []), ...fields])]);
+  const brought = new Map<ListKey, Set<string>>();
+  const bring = (list: ListKey, ...fields: readonly string[]): void => {
+    const known = brought.get(list) ?? new Set<string>();
+    brought.set(list, known);
+    for (const field of fields) known.add(field);
+  };
   const places = new Map<Assembled, number>();
   const placesById = new Map<string, number>();
   // Grants may make what they name from its name, and come last.
@@ -374,10 +378,10 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
       const written: Loose = {};
       const [told] = object.rows;
       if (!told) continue;
-      bring(list, ["id"]);
+      bring(list, "id");
       for (const [field, { value, row }] of object.values) {
         const path = told.target.fields.get(field)?.column?.path ?? [field];
-        bring(list, path.slice(0, 1));
+        bring(list, path[0] ?? field);
         const read = valueOf(value, row, field, object);
         if (read !== undefined) putAt(written, path, read);
       }
@@ -392,10 +396,9 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
         );
       if (object.isRefused) continue;
       if (list !== "memberships") written.id = object.id;
-      if ("name" in written || list === "memberships" || list === "credentials" || list === "grants") bring(list, []);
-      else {
+      if (!("name" in written) && list !== "memberships" && list !== "credentials" && list !== "grants") {
         written.name = object.id;
-        bring(list, ["name"]);
+        bring(list, "name");
       }
       if (list === "schedules" && written.always !== true) {
         delete written.always;
@@ -437,7 +440,7 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
       );
       continue;
     }
-    bring(bundle.list, bundle.parts.fields);
+    bring(bundle.list, ...bundle.parts.fields);
     withHours.add(object);
     partOrigins.set(`${bundle.list}[${at}].${bundle.parts.add(object, written)}`, { file: row.file, line: row.line });
   }
@@ -457,10 +460,10 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
     if (!lists[list]) onlyNamed.push(list);
     const [into, from] = [(lists[list] ??= []), (origins[list] ??= [])];
     for (const { object, origin } of named) {
-      bring(list, Object.keys(object));
+      bring(list, ...Object.keys(object));
       into.push(object);
       from.push(origin);
     }
   }
-  return { head: head?.values, lists, origins, partOrigins, brings: brings as Brings, refused, onlyNamed, madeFromNames, unknownNames };
+  return { head: head?.values, lists, origins, partOrigins, brings: Object.fromEntries([...brought].map(([list, fields]) => [list, [...fields]])) as Brings, refused, onlyNamed, madeFromNames, unknownNames };
 }
