@@ -30,7 +30,10 @@ function questionWords(question: Question): string {
     case "backwards":
       return `${at}it is not said whether hours that end before they begin are overnight or never ("backwards"): ${question.texts.slice(0, 3).join(", ")}.`;
     case "names":
-      return `nothing brings the ${question.list} ${question.names.map(({ text }) => text).slice(0, 10).join(", ")}; bring them, or have them made ("madeFromNames").`;
+      return `nothing brings the ${question.list} ${question.names
+        .map(({ text }) => text)
+        .slice(0, 10)
+        .join(", ")}; bring them, or have them made ("madeFromNames").`;
   }
 }
 
@@ -51,7 +54,16 @@ export async function profile(args: readonly string[]): Promise<number> {
     const tried = await trySource(services, { path: file, name: path.basename(file), source: values.source ?? "", profile: given }, () => undefined);
     if ("error" in tried) throw new Refusal(tried.error);
     const { profile: found, questions, tables, refused, refusedCount, unread, madeFromNames } = tried;
-    if (values.out === undefined) await printLine({ profile: found, questions, tables: tables.map(({ name, rows, outcome }) => ({ name, rows, ...outcome })), refused, refusedCount, unread, madeFromNames });
+    if (values.out === undefined)
+      await printLine({
+        profile: found,
+        questions,
+        tables: tables.map(({ name, rows, outcome }) => ({ name, rows, ...outcome })),
+        refused,
+        refusedCount,
+        unread,
+        madeFromNames,
+      });
     else await writeTo(values.out, `${JSON.stringify(found, undefined, 2)}\n`);
     for (const question of questions) say(questionWords(question));
     for (const { name, why } of unread) say(`${name} is not read: ${why}.`);

@@ -151,18 +151,29 @@ describe("taking in", () => {
     writeFileSync(path.join(tables, "credentials.csv"), "id,cardholder,kind,status\nc1,iris,card,active\nc2,otto,card,active\n");
     for (const list of ["areas", "calendars", "schedules", "doors", "door-groups", "levels", "bundles", "groups", "memberships", "grants"])
       writeFileSync(path.join(tables, `${list}.csv`), list === "memberships" ? "group,cardholder\n" : "id\n");
-    const mapping = written("mapping.json", { people: { table: "cardholders", headers: { No: "id" } } });
+    const profile = written("profile.json", {
+      format: "nomade.profile/1",
+      keys: { cardholders: ["id"] },
+      tables: [
+        {
+          name: "people",
+          headers: [],
+          makes: [{ table: "cardholders", fields: { id: { columns: ["No"] }, name: { columns: ["name"] }, status: { columns: ["status"] } } }],
+        },
+      ],
+    });
     const before = snapshotIds();
-    const refused = nomade("intake", tables, "--mapping", mapping);
+    const refused = nomade("intake", tables, "--profile", profile);
     expect(refused.status).toBe(1);
-    expect(lines(refused.stderr).map(({ path: at }) => at)).toEqual([
+    const errors = refused.stderr.split("\n").filter((line) => line.startsWith("{"));
+    expect(errors.map((line) => (JSON.parse(line) as { path: string }).path)).toEqual([
       "people.csv, line 3, status",
-      "people.csv, line 4, id",
+      "people.csv, line 4, No",
       "credentials.csv, line 3, cardholder",
     ]);
-    expect(nomade("intake", tables, "--mapping", mapping, "--leave-out", "2").status).toBe(1);
+    expect(nomade("intake", tables, "--profile", profile, "--leave-out", "2").status).toBe(1);
     expect(snapshotIds()).toEqual(before);
-    expect(lines(nomade("intake", tables, "--mapping", mapping, "--leave-out", "3").stdout)[0]).toMatchObject({ outcome: "stored" });
+    expect(lines(nomade("intake", tables, "--profile", profile, "--leave-out", "3").stdout)[0]).toMatchObject({ outcome: "stored" });
     const [latest] = lines(nomade("snapshots").stdout) as {
       leftOut: number;
       counts: Record<string, number>;

@@ -49,8 +49,9 @@ export async function* eventsOfTables(
       continue;
     }
     const maker = makerOf(table, said, context);
-    maker.problems.forEach(refuse);
-    if (maker.problems.length > 0) continue;
+    const problems = [...maker.problems, ...maker.missing];
+    problems.forEach(refuse);
+    if (problems.length > 0) continue;
     for await (const row of rowsOfTable(table, refuse)) {
       const outcome = maker.make(row);
       if (outcome.kind === "refused") outcome.refused.forEach(refuse);

@@ -30,7 +30,8 @@ const refusedShown = 20;
 const secretColumn = /\bpins?\b|pin ?code|passcode|geheimzahl|password|passwort/i;
 export const isSecretColumn = (name: string): boolean => secretColumn.test(name);
 
-const zerosOf = (values: ReadonlyMap<string, number> | undefined) => [...(values ?? [])].flatMap(([text, count]) => (/^0+$/.test(text) ? [{ text, count }] : []));
+const zerosOf = (values: ReadonlyMap<string, number> | undefined) =>
+  [...(values ?? [])].flatMap(([text, count]) => (/^0+$/.test(text) ? [{ text, count }] : []));
 
 /** Goes once through a table: what its columns hold, and its first rows. Values beyond a number are counted, not kept. */
 export async function lookAtTable(table: SourceTable): Promise<LookedAtTable> {
@@ -59,7 +60,9 @@ export async function lookAtTable(table: SourceTable): Promise<LookedAtTable> {
   const columns = table.headers.map((name, at): LookedAtColumn => {
     const isSecret = isSecretColumn(name);
     // Of a column that may hold PINs only zeros are seen: they may mean that there is none.
-    const values = isSecret ? zerosOf(counts[at]) : [...(counts[at] ?? [])].sort(([a, m], [b, n]) => n - m || (a < b ? -1 : 1)).map(([text, count]) => ({ text, count }));
+    const values = isSecret
+      ? zerosOf(counts[at])
+      : [...(counts[at] ?? [])].sort(([a, m], [b, n]) => n - m || (a < b ? -1 : 1)).map(([text, count]) => ({ text, count }));
     return { name, empty: empty[at] ?? 0, values, hasMore: more[at] ?? false, isSecret };
   });
   return {

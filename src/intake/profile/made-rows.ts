@@ -70,6 +70,8 @@ const wholeTable = (file: string, column: string, value: string, reason: string)
 export interface RowMaker {
   /** What of the profile does not fit the table: without these its rows can be read. */
   readonly problems: readonly RefusedRow[];
+  /** What the profile does not say, without which none of its rows can be read. */
+  readonly missing: readonly RefusedRow[];
   readonly make: (row: SourceRow) => RowOutcome;
   /** By field, such as `cardholders.until`, how often so far its value is not what stands in the cell. */
   readonly changed: ReadonlyMap<string, number>;
@@ -94,6 +96,7 @@ const mayHoldPin = /\bpins?\b|pincode/i;
  */
 export function rowMaker(file: string, headers: readonly string[], profile: TableProfile, context: ReadingContext): RowMaker {
   const problems: RefusedRow[] = [];
+  const missing: RefusedRow[] = [];
   const places = new Map<string, Place>(headers.map((header, at) => [header, at]));
   const used = new Set<string>(profile.aside);
   const unfolded = (profile.unfold ?? []).map(({ heading, columns }) => ({ heading, places: columns.map((column) => placeOf(column)) }));
@@ -161,7 +164,7 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
     const has = (name: string): boolean => mapped.has(name) || implied.some(({ field }) => field === name) || (name === "weekday" && mapped.has("dayType"));
     for (const group of target.needs)
       if (!group.some(has))
-        problems.push(
+        missing.push(
           wholeTable(file, "", table, `the profile does not say where ${group.join(" or ")} of ${table} comes from; expected a column or a constant`),
         );
     const all = [...read.flatMap((field) => field.places), ...(condition ? [condition.place] : [])];
@@ -265,5 +268,5 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
         }
     return refused.length > 0 ? { kind: "refused", refused } : { kind: "made", made };
   }
-  return { problems, make, changed };
+  return { problems, missing, make, changed };
 }

@@ -71,7 +71,8 @@ export function plainMeaning(field: string, text: string): string | undefined {
   return granting.test(word) ? "granted" : undefined;
 }
 
-const refusing = /(^|-)(denied|deny|refused|rejected|invalid|unknown|expired|forced|held|lost|failed|not-authori[sz]ed|verweigert|abgelehnt|ungultig|refuse|denegado|geweigerd|no-access)(-|$)/;
+const refusing =
+  /(^|-)(denied|deny|refused|rejected|invalid|unknown|expired|forced|held|lost|failed|not-authori[sz]ed|verweigert|abgelehnt|ungultig|refuse|denegado|geweigerd|no-access)(-|$)/;
 const granting = /(^|-)(granted|allowed|accepted|admitted|gewahrt|erlaubt|autorise|accorde|autorizado|concedido|verleend)(-|$)/;
 
 /** Marks in the cells of a matrix: what stands for a cross, and what for none. */

@@ -12,6 +12,7 @@ import { isOfRow } from "./made-rows";
 import type { FieldValue, Named } from "./read-field";
 import { isNamed } from "./read-field";
 import type { SourceProfile } from "./source-profile";
+import type { TargetTable } from "./target-fields";
 import { keysOtherwise, usualKeys } from "./target-fields";
 import { idFromName } from "./text-parts";
 
@@ -87,6 +88,12 @@ const keysOf = (profile: SourceProfile, list: ListKey): readonly (readonly strin
   return stated ? [stated] : (usualKeys[list] ?? keysOtherwise);
 };
 
+/** A table that is read, and which of its fields: it speaks of a list even where it has no row. */
+export interface SpokenOf {
+  readonly target: TargetTable;
+  readonly fields: readonly string[];
+}
+
 export interface PutTogether extends Pick<ReadBundle, "head" | "lists" | "origins" | "partOrigins" | "brings"> {
   readonly refused: readonly RefusedRow[];
   /** Lists of which objects are only made from names: what else the register has of them stays. */
@@ -100,7 +107,7 @@ export interface PutTogether extends Pick<ReadBundle, "head" | "lists" | "origin
  * Puts together what rows made: an object that several rows speak of is one where they agree; references are resolved by what cells name; ids are given to
  * what has none, those of the register where it knows the object. Rows that contradict each other, or name what there is not, are told and left out.
  */
-export function putTogether(made: readonly MadeRow[], profile: SourceProfile, present: Facility | undefined): PutTogether {
+export function putTogether(made: readonly MadeRow[], profile: SourceProfile, present: Facility | undefined, spokenOf: readonly SpokenOf[] = []): PutTogether {
   const refused: RefusedRow[] = [];
   const objects: Partial<Record<ListKey, Assembled[]>> = {};
   const byKey = new Map<string, Assembled>();
@@ -366,6 +373,13 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
     brought.set(list, known);
     for (const field of fields) known.add(field);
   };
+  // A list of which a table has no row is one of which there is nothing.
+  for (const { target, fields } of spokenOf)
+    if (target.bundle && !target.bundle.parts) {
+      lists[target.bundle.list] ??= [];
+      origins[target.bundle.list] ??= [];
+      bring(target.bundle.list, "id", ...fields.map((field) => target.fields.get(field)?.column?.path[0] ?? field));
+    }
   const places = new Map<Assembled, number>();
   const placesById = new Map<string, number>();
   // Grants may make what they name from its name, and come last.
@@ -465,5 +479,15 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
       from.push(origin);
     }
   }
-  return { head: head?.values, lists, origins, partOrigins, brings: Object.fromEntries([...brought].map(([list, fields]) => [list, [...fields]])) as Brings, refused, onlyNamed, madeFromNames, unknownNames };
+  return {
+    head: head?.values,
+    lists,
+    origins,
+    partOrigins,
+    brings: Object.fromEntries([...brought].map(([list, fields]) => [list, [...fields]])) as Brings,
+    refused,
+    onlyNamed,
+    madeFromNames,
+    unknownNames,
+  };
 }

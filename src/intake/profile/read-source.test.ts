@@ -398,6 +398,12 @@ describe("a profile", () => {
     expect(openQuestions(looks, without, []).map(({ kind }) => kind)).toEqual(["columns", "gone"]);
   });
 
+  it("says that there is nothing of a list of which its table has no row", async () => {
+    const there = present({ cardholders: [{ id: "a", name: "A", status: "active" }] });
+    const { checked } = await readBy([textFile("people.csv", "name,status\n")], people({ name: own("name"), status: own("status") }), there);
+    expect(checked?.facility.cardholders).toEqual([]);
+  });
+
   it("never leaves a schedule without hours to be taken for one that never opens", async () => {
     const makes = [{ table: "schedules", fields: { name: own("name") } }];
     const { refused, checked } = await readBy([textFile("s.csv", "name\nNew hours\n")], byOne({ name: "s", makes }), present());

@@ -7,10 +7,11 @@ import { readTotals } from "@/intake/formats/tables/stated-totals";
 import { totalsTable } from "@/intake/formats/tables/tables";
 import type { MadeRow, RowMaker } from "./made-rows";
 import { rowMaker } from "./made-rows";
-import type { PutTogether } from "./put-together";
+import type { PutTogether, SpokenOf } from "./put-together";
 import { putTogether } from "./put-together";
 import type { ReadingContext } from "./read-field";
 import type { SourceProfile, TableProfile } from "./source-profile";
+import { targetTables } from "./target-fields";
 
 /** What became of the rows of a table. */
 export interface TableOutcome {
@@ -62,6 +63,7 @@ export async function readSource(
 ): Promise<ReadSource> {
   const refused: RefusedRow[] = [];
   const made: MadeRow[] = [];
+  const spokenOf: SpokenOf[] = [];
   const outcomes: TableOutcome[] = [];
   const files: BundleFileSummary[] = [];
   for (const table of tables) {
@@ -88,6 +90,10 @@ export async function readSource(
       files.push({ name, rows: 0, refused: 0, stated: undefined });
       continue;
     }
+    for (const { table: list, fields } of said.makes) {
+      const target = targetTables.get(list);
+      if (target) spokenOf.push({ target, fields: Object.keys(fields) });
+    }
     let rows = 0;
     let aside = 0;
     const counts: Record<string, number> = {};
@@ -99,6 +105,10 @@ export async function readSource(
     const mayHavePins = said.makes.some(({ fields }) => fields.pin !== undefined);
     for await (const row of rowsOfTable(table, refuse, mayHavePins)) {
       rows++;
+      if (maker.missing.length > 0) {
+        maker.missing.forEach(refuse);
+        break;
+      }
       const outcome = maker.make(row);
       if (outcome.kind === "refused") outcome.refused.forEach(refuse);
       else if (outcome.kind === "aside") aside++;
@@ -119,6 +129,6 @@ export async function readSource(
     const { stated, rows } = await readTotals(totals.file, fileOf, rowsIn, (row) => refused.push(row));
     for (const [at, file] of files.entries()) files[at] = file.name === totals.file.name ? { ...file, rows } : { ...file, stated: stated.get(file.name) };
   }
-  const whole = putTogether(made, profile, present);
+  const whole = putTogether(made, profile, present, spokenOf);
   return { ...whole, refused: [...refused, ...whole.refused], files, outcomes };
 }

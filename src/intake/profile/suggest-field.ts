@@ -115,7 +115,8 @@ function joinedTexts(columns: readonly LookedAtColumn[]): string[] {
 }
 
 const directoryName = /^([A-Za-z]+)=[^,]+,.*=/;
-const areDirectoryNames = (texts: readonly string[]): boolean => texts.length > 0 && texts.every((text) => text.split("\n").every((part) => directoryName.test(part.trim())));
+const areDirectoryNames = (texts: readonly string[]): boolean =>
+  texts.length > 0 && texts.every((text) => text.split("\n").every((part) => directoryName.test(part.trim())));
 
 /** Of names of a directory (RFC 4514) such as `cn=Iris,ou=Press`, the first part alone. */
 export function firstOfDirectoryName(texts: readonly string[]): Pick<FieldSource, "part"> {

@@ -36,16 +36,23 @@ function knownNames(tables: readonly TableToSuggest[], present: Facility | undef
     const column = look.columns.find(({ name }) => ["name", "door", "group", "level", "area", "schedule"].includes(conceptOf(name) ?? "")) ?? look.columns[0];
     if (list && column) for (const { text } of column.values) names[list].add(folded(text));
   }
-  const inRegister = new Set((present?.cardholders ?? []).flatMap(({ id, name, staffNumber, email }) => [id, name, staffNumber, email].flatMap((text) => (text === undefined ? [] : [folded(text)]))));
+  const inRegister = new Set(
+    (present?.cardholders ?? []).flatMap(({ id, name, staffNumber, email }) =>
+      [id, name, staffNumber, email].flatMap((text) => (text === undefined ? [] : [folded(text)])),
+    ),
+  );
   const inTables = tables
     .filter(({ look }) => kindByName(look.table) === "people")
     .map(({ look }) => ({
       table: look.table,
       texts: new Set(
-        look.columns.filter(({ name }) => ["staffNumber", "name", "email", "id"].includes(conceptOf(name) ?? "")).flatMap(({ values }) => values.map(({ text }) => folded(text))),
+        look.columns
+          .filter(({ name }) => ["staffNumber", "name", "email", "id"].includes(conceptOf(name) ?? ""))
+          .flatMap(({ values }) => values.map(({ text }) => folded(text))),
       ),
     }));
-  const isPerson = (text: string, exceptIn: string): boolean => inRegister.has(folded(text)) || inTables.some(({ table, texts }) => table !== exceptIn && texts.has(folded(text)));
+  const isPerson = (text: string, exceptIn: string): boolean =>
+    inRegister.has(folded(text)) || inTables.some(({ table, texts }) => table !== exceptIn && texts.has(folded(text)));
   return { ...names, isPerson };
 }
 
@@ -460,7 +467,11 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
       table.take("events", "reason", ["reason"]);
       table.take("events", "id", ["eventId", "id"]);
       // An event is of a card; whose it was then, the register of that time knows.
-      aside.push(...free().flatMap(({ name: column, concept }) => (concept === "cardholder" || concept === "name" || concept === "firstName" || concept === "lastName" ? [column] : [])));
+      aside.push(
+        ...free().flatMap(({ name: column, concept }) =>
+          concept === "cardholder" || concept === "name" || concept === "firstName" || concept === "lastName" ? [column] : [],
+        ),
+      );
       break;
     case "calendar":
     case undefined:

@@ -118,7 +118,8 @@ const refusedColumns = ["file", "line", "column", "value", "reason"] as const;
 
 export const refusedCsv = (refused: readonly RefusedRow[]): string =>
   stringify([refusedColumns, ...refused.map((row) => refusedColumns.map((column) => String(row[column])))], {
-    record_delimiter: "windows", quoted_match: /[\r\n]/,
+    record_delimiter: "windows",
+    quoted_match: /[\r\n]/,
     escape_formulas: true,
   });
 

@@ -37,7 +37,10 @@ export async function openSource(source: SourceFile): Promise<SourceFiles> {
       const objects = entries.map(({ line, dn, attributes }) => ({ line, values: new Map([["dn", [dn]], ...attributes]) }));
       return {
         files: [tableOfObjects(source.name, objects)],
-        unread: troubles.map(({ line, attribute, reason }) => ({ name: `${source.name}, line ${line}${attribute === "" ? "" : `, ${attribute}`}`, why: reason })),
+        unread: troubles.map(({ line, attribute, reason }) => ({
+          name: `${source.name}, line ${line}${attribute === "" ? "" : `, ${attribute}`}`,
+          why: reason,
+        })),
         close,
       };
     }

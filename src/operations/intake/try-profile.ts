@@ -114,7 +114,7 @@ const shown = (value: MadeRow["values"][string]): string =>
 function firstRows(table: SourceTable, look: LookedAtTable, said: TableProfile | undefined, zone: string): TriedRow[] {
   const maker = said && said.makes.length > 0 ? makerOf(table, said, { zone, tagOfPin: () => "•••" }) : undefined;
   return look.first.map(({ line, cells }) => {
-    const outcome = maker && maker.problems.length === 0 ? maker.make({ line, cells }) : undefined;
+    const outcome = maker && maker.problems.length + maker.missing.length === 0 ? maker.make({ line, cells }) : undefined;
     return {
       line,
       cells,

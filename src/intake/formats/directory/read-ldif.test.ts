@@ -30,7 +30,13 @@ describe("LDIF", () => {
     expect(plain(first)).toEqual([
       [
         "cn=Barbara Jensen, ou=Product Development, dc=airius, dc=com",
-        { objectclass: ["top", "person"], cn: ["Barbara Jensen", "Barbara J Jensen"], sn: ["Jensen"], telephonenumber: ["+1 408 555 1212"], description: ["A big sailing fan."] },
+        {
+          objectclass: ["top", "person"],
+          cn: ["Barbara Jensen", "Barbara J Jensen"],
+          sn: ["Jensen"],
+          telephonenumber: ["+1 408 555 1212"],
+          description: ["A big sailing fan."],
+        },
       ],
       ["cn=Bjorn Jensen, ou=Accounting, dc=airius, dc=com", { objectclass: ["top"], cn: ["Bjorn Jensen"], sn: ["Jensen"] }],
     ]);
@@ -45,7 +51,20 @@ describe("LDIF", () => {
 
   it("fetches no address, keeps no password, and tells what it does not read", () => {
     const { entries, troubles } = readLdif(
-      ["dn: cn=a", "jpegphoto:< file:///etc/passwd", "userPassword: 48151623", "photo:: /9j/4A==", "", "dn: cn=b", "changetype: delete", "", "# a comment", "  that goes on", "", "cn: nameless"].join("\n"),
+      [
+        "dn: cn=a",
+        "jpegphoto:< file:///etc/passwd",
+        "userPassword: 48151623",
+        "photo:: /9j/4A==",
+        "",
+        "dn: cn=b",
+        "changetype: delete",
+        "",
+        "# a comment",
+        "  that goes on",
+        "",
+        "cn: nameless",
+      ].join("\n"),
     );
     expect(entries.map(({ dn, attributes }) => [dn, [...attributes]])).toEqual([["cn=a", [["userPassword", ["(not read)"]]]]]);
     expect(troubles.map(({ line, attribute }) => [line, attribute])).toEqual([
@@ -59,17 +78,24 @@ describe("LDIF", () => {
   it("reads back what was written, folded or in Base64, whatever the values, and never fails on anything else", () => {
     const value = fc.string({ minLength: 1, unit: "grapheme" }).filter((text) => text.trim() === text);
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.constantFrom("cn", "sn", "mail", "description"), value), { minLength: 1, maxLength: 6 }), fc.nat({ max: 5 }), (pairs, fold) => {
-        const safe = (text: string): boolean => /^[\x21-\x39\x3b\x3d-\x7e][\x20-\x7e]*$/.test(text);
-        const folded = (line: string): string => (fold === 0 ? line : line.replace(new RegExp(`(.{${20 + fold}})`, "g"), "$1\n "));
-        const lines = pairs.map(([name, text]) => folded(safe(text) ? `${name}: ${text}` : `${name}:: ${Buffer.from(text).toString("base64")}`));
-        const read = Object.fromEntries(readLdif(["dn: cn=x", ...lines].join("\n")).entries[0]?.attributes ?? []);
-        const expected: Record<string, string[]> = {};
-        for (const [name, text] of pairs) (expected[name] ??= []).push(text);
-        expect(read).toEqual(expected);
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom("cn", "sn", "mail", "description"), value), { minLength: 1, maxLength: 6 }),
+        fc.nat({ max: 5 }),
+        (pairs, fold) => {
+          const safe = (text: string): boolean => /^[\x21-\x39\x3b\x3d-\x7e][\x20-\x7e]*$/.test(text);
+          const folded = (line: string): string => (fold === 0 ? line : line.replace(new RegExp(`(.{${20 + fold}})`, "g"), "$1\n "));
+          const lines = pairs.map(([name, text]) => folded(safe(text) ? `${name}: ${text}` : `${name}:: ${Buffer.from(text).toString("base64")}`));
+          const read = Object.fromEntries(readLdif(["dn: cn=x", ...lines].join("\n")).entries[0]?.attributes ?? []);
+          const expected: Record<string, string[]> = {};
+          for (const [name, text] of pairs) (expected[name] ??= []).push(text);
+          expect(read).toEqual(expected);
+        },
+      ),
     );
-    fc.assert(fc.property(fc.oneof(fc.string(), fc.string({ unit: fc.constantFrom(..."dn: cn=a\n#:<v =/") })), (text) => void readLdif(text)), { numRuns: 500 });
+    fc.assert(
+      fc.property(fc.oneof(fc.string(), fc.string({ unit: fc.constantFrom(..."dn: cn=a\n#:<v =/") })), (text) => void readLdif(text)),
+      { numRuns: 500 },
+    );
   });
 
   it("makes people, their departments and managers", async () => {
@@ -89,7 +115,10 @@ describe("LDIF", () => {
       "memberOf: cn=Key holders,ou=groups,dc=orchard",
     ].join("\n");
     const { entries } = readLdif(text);
-    const table = tableOfObjects("people.ldif", entries.map(({ line, dn, attributes }) => ({ line, values: new Map([["dn", [dn]], ...attributes]) })));
+    const table = tableOfObjects(
+      "people.ldif",
+      entries.map(({ line, dn, attributes }) => ({ line, values: new Map([["dn", [dn]], ...attributes]) })),
+    );
     const chunks: Buffer[] = [];
     for await (const chunk of (await table.open()) as AsyncIterable<Buffer>) chunks.push(chunk);
     const read = readFacility(JSON.stringify(facilityDraft()));
@@ -119,7 +148,10 @@ describe("a SCIM list", () => {
           id: "2819c223-7f76-453a-919d-413861904646",
           userName: "bjensen@example.com",
           name: { familyName: "Jensen", givenName: "Barbara" },
-          emails: [{ value: "bjensen@example.com", type: "work" }, { value: "babs@jensen.org", type: "home" }],
+          emails: [
+            { value: "bjensen@example.com", type: "work" },
+            { value: "babs@jensen.org", type: "home" },
+          ],
           "urn:ietf:params:scim:schemas:extension:enterprise:2.0:User": { employeeNumber: "701984", department: "Tour Operations" },
         },
       ],

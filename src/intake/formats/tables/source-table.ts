@@ -39,6 +39,16 @@ export function columnNames(cells: readonly string[]): string[] {
   });
 }
 
+/** How text is cut into cells: RFC 4180, with any line ends, and a quotation mark within a cell that does not begin with one as it stands. */
+const cutting = ({ delimiter, quote }: Pick<RecognisedForm, "delimiter" | "quote">) => ({
+  delimiter,
+  ...(quote === "" ? { quote: false as const } : { quote, escape: quote }),
+  record_delimiter: ["\r\n", "\n", "\r"],
+  relax_quotes: true,
+  relax_column_count: true,
+  max_record_size: longestRow,
+});
+
 /** Breaks within the cells of a record: a record takes as many lines more. */
 const breaksIn = (cells: readonly string[]): number => {
   let breaks = 0;
@@ -47,15 +57,12 @@ const breaksIn = (cells: readonly string[]): number => {
 };
 
 /** Rows that have anything in them, each with the line, or the row of its sheet, on which it begins. */
-async function* recordsOf(file: BundleFile, { encoding, delimiter, quote }: RecognisedForm, refuse: (row: RefusedRow) => void): AsyncGenerator<SourceRow> {
+async function* recordsOf(file: BundleFile, form: RecognisedForm, refuse: (row: RefusedRow) => void): AsyncGenerator<SourceRow> {
   // Lines are counted here: the parser's own account of them costs more than all the rest of its work.
   let line = 1;
-  const source = textStream(file, encoding);
+  const source = textStream(file, form.encoding);
   const parser = parse({
-    delimiter,
-    quote: quote === "" ? false : quote,
-    max_record_size: longestRow,
-    relax_column_count: true,
+    ...cutting(form),
     skip_records_with_error: true,
     on_skip: (error) => {
       if (!error) return undefined;
@@ -142,9 +149,6 @@ export async function* rowsOfTable({ file, headers, form }: SourceTable, refuse:
 }
 
 /** All rows of a table as they came, blank ones and those above the header, too. */
-export async function* rawRowsOf({ file, form: { encoding, delimiter, quote } }: SourceTable): AsyncGenerator<readonly string[]> {
-  const parser = textStream(file, encoding).pipe(
-    parse({ delimiter, quote: quote === "" ? false : quote, relax_column_count: true, max_record_size: longestRow }),
-  );
-  yield* parser as AsyncIterable<readonly string[]>;
+export async function* rawRowsOf({ file, form }: SourceTable): AsyncGenerator<readonly string[]> {
+  yield* textStream(file, form.encoding).pipe(parse(cutting(form))) as AsyncIterable<readonly string[]>;
 }

@@ -9,7 +9,10 @@ import { workbookFiles } from "./workbook";
 
 describe("the templates", () => {
   it("have every table with one example row, and are taken in as they are", async () => {
-    const zipped = Object.entries(unzipSync(templateZip())).map(([name, bytes]) => ({ name, open: () => Promise.resolve(Readable.from([Buffer.from(bytes)])) }));
+    const zipped = Object.entries(unzipSync(templateZip())).map(([name, bytes]) => ({
+      name,
+      open: () => Promise.resolve(Readable.from([Buffer.from(bytes)])),
+    }));
     for (const files of [zipped, workbookFiles(templateWorkbook())]) {
       const bundle = await readBundle(files);
       const { checked, refused } = settleBundle(bundle, undefined, "2026-01-05T08:00:00Z");

@@ -21,7 +21,15 @@ const example: FacilityDocument = {
   groups: [{ id: "archivists", name: "Archivists", kind: "department" }],
   memberships: [{ group: "archivists", cardholder: "p-1", from: "2026-01-01" }],
   cardholders: [
-    { id: "p-1", name: "Ada Example", status: "active", type: "employee", staffNumber: "1001", department: "archivists", requirements: [{ name: "Induction", until: "2026-12-31" }] },
+    {
+      id: "p-1",
+      name: "Ada Example",
+      status: "active",
+      type: "employee",
+      staffNumber: "1001",
+      department: "archivists",
+      requirements: [{ name: "Induction", until: "2026-12-31" }],
+    },
   ],
   credentials: [{ id: "c-1", cardholder: "p-1", kind: "card", status: "active", facilityCode: "12", number: "4711", from: "2026-01-01", until: "2026-12-31" }],
   grants: [{ id: "g-1", to: { group: "archivists" }, open: { level: "archive-access" } }],
@@ -32,4 +40,6 @@ export const templateWorkbook = (): Uint8Array => writeWorkbook(tablesOf(withAll
 
 /** The same as a ZIP of CSV files. */
 export const templateZip = (): Uint8Array =>
-  zipSync(Object.fromEntries([...writeBundle(withAllLists(example))].map(({ name, text }) => [name, strToU8(text)] as const)), { mtime: new Date(example.asOf) });
+  zipSync(Object.fromEntries([...writeBundle(withAllLists(example))].map(({ name, text }) => [name, strToU8(text)] as const)), {
+    mtime: new Date(example.asOf),
+  });

@@ -145,7 +145,8 @@ function cutIntoRows(text: string, delimiter: string, quote: string): string[][]
   try {
     return parse(text, {
       delimiter,
-      quote: quote === "" ? false : quote,
+      ...(quote === "" ? { quote: false } : { quote, escape: quote }),
+      record_delimiter: ["\r\n", "\n", "\r"],
       relax_column_count: true,
       relax_quotes: true,
       skip_empty_lines: true,

@@ -46,5 +46,6 @@ export function* tablesOf(facility: Facility): Generator<WrittenTable> {
 
 /** The same as CSV files (RFC 4180), one a table. */
 export function* writeBundle(facility: Facility): Generator<{ readonly name: string; readonly text: string }> {
-  for (const { name, rows } of tablesOf(facility)) yield { name: `${name}.csv`, text: stringify([...rows], { record_delimiter: "windows", quoted_match: /[\r\n]/ }) };
+  for (const { name, rows } of tablesOf(facility))
+    yield { name: `${name}.csv`, text: stringify([...rows], { record_delimiter: "windows", quoted_match: /[\r\n]/ }) };
 }
