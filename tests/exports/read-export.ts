@@ -52,6 +52,6 @@ export async function readBy(
 ): Promise<ReadExport> {
   const zone = present?.timeZone ?? profile.facility?.timeZone ?? "UTC";
   const read = await readSource(await tablesOf(files, profile), profile, present, { zone, tagOfPin });
-  const { checked, refused } = settleOwned(read, present, asOf, {}, read.onlyNamed);
+  const { checked, refused } = settleOwned(read, present, asOf, {}, read.onlyNamed, profile.missing);
   return { read, checked, refused };
 }

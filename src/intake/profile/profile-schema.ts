@@ -114,5 +114,10 @@ export const profileSchema = Joi.object<SourceProfile>({
   tables: Joi.array().items(table).max(1000).required(),
   keys: Joi.object().pattern(Joi.valid(...listKeys), Joi.array().items(Joi.string().max(64)).min(1).max(5)),
   madeFromNames: Joi.object().pattern(Joi.valid(...listKeys), Joi.object({ with: byText(text), ids: byText(Joi.string().max(128)) })),
+  missing: Joi.object({
+    ...Object.fromEntries(listKeys.map((list) => [list, Joi.valid("gone", "kept")])),
+    // Only people can be said to have left.
+    cardholders: Joi.valid("gone", "left", "kept"),
+  }),
   calendars: byText(Joi.object({ calendar: Joi.string().max(128), dayTypes: byText(Joi.string().trim().max(64)) })),
 });

@@ -404,6 +404,21 @@ describe("a profile", () => {
     expect(checked?.facility.cardholders).toEqual([]);
   });
 
+  it("says what missing means: gone, kept, or, of people, left since the moment of the list", async () => {
+    const there = present({ cardholders: [{ id: "a", name: "A", status: "active" }, { id: "b", name: "B", status: "left" }] });
+    const said = async (means?: "gone" | "left" | "kept") => {
+      const profile = { ...people({ name: own("name"), status: own("status") }), ...(means && { missing: { cardholders: means } }) };
+      const { checked } = await readBy([textFile("people.csv", "name,status\nC,active\n")], profile, there, { asOf: "2026-11-28T09:00:00Z" });
+      return checked?.facility.cardholders.map(({ id, status, statusSince }) => [id, status, statusSince].filter(Boolean).join(" "));
+    };
+    expect([await said(), await said("gone"), await said("kept"), await said("left")]).toEqual([
+      ["c active"],
+      ["c active"],
+      ["c active", "a active", "b left"],
+      ["c active", "a left 2026-11-28T09:00:00Z", "b left"],
+    ]);
+  });
+
   it("never leaves a schedule without hours to be taken for one that never opens", async () => {
     const makes = [{ table: "schedules", fields: { name: own("name") } }];
     const { refused, checked } = await readBy([textFile("s.csv", "name\nNew hours\n")], byOne({ name: "s", makes }), present());

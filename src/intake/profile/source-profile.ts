@@ -1,4 +1,5 @@
 import type { ListKey } from "@/core/facility/document";
+import type { MissingMeans } from "@/intake/formats/tables/settle-bundle";
 import type { TextForm } from "@/intake/formats/tables/text-form";
 
 /**
@@ -16,6 +17,8 @@ export interface SourceProfile {
   readonly keys?: Readonly<Partial<Record<ListKey, readonly string[]>>>;
   /** Lists of which an object that a cell names and nothing brings is made from its name, with what it gets beside the name. */
   readonly madeFromNames?: Readonly<Partial<Record<ListKey, MadeFromNames>>>;
+  /** By list what it means that an object of the register is missing from it; absent: it is gone. */
+  readonly missing?: Readonly<Partial<Record<ListKey, MissingMeans>>>;
   readonly calendars?: Readonly<Record<string, CalendarProfile>>;
 }
 

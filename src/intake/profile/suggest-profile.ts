@@ -507,11 +507,15 @@ function ownTable({ table, look }: TableToSuggest): TableProfile | undefined {
 export function suggestProfile(tables: readonly TableToSuggest[], present: Facility | undefined): SourceProfile {
   const known = knownNames(tables, present);
   const keys: Partial<Record<ListKey, readonly string[]>> = {};
+  const ownNames = new Set<TableProfile>();
   const suggested = tables
-    .filter(({ table }) => table.headers.length > 0 && !table.isHidden)
+    .filter(({ table }) => table.headers.length > 0 && !table.isHidden && !isTotals(table))
     .map((one) => {
       const own = ownTable(one);
-      if (own) return own;
+      if (own) {
+        ownNames.add(own);
+        return own;
+      }
       const { profile, keys: found } = suggestTable(one, known, present);
       Object.assign(keys, found);
       return profile;
@@ -532,5 +536,7 @@ export function suggestProfile(tables: readonly TableToSuggest[], present: Facil
     tables: suggested,
     ...(Object.keys(keys).length > 0 && { keys }),
     ...(Object.keys(madeFromNames).length > 0 && { madeFromNames }),
+    // Somebody who is no longer in the list has left, with all that is known of them still there to be looked at.
+    ...(made.has("cardholders") && !suggested.every((table) => ownNames.has(table)) && { missing: { cardholders: "left" as const } }),
   };
 }

@@ -64,7 +64,7 @@ async function openBundle(services: Services, source: SourceFile, readAs: ReadAs
     report({ step: "checking", done: 0, of: 1 });
     const asOf = asOfOf(read.head, source, readAs, present?.timeZone ?? profile?.facility?.timeZone ?? "UTC", services.now());
     const head = headOf(read.head, profile, present, asOf.at);
-    const settled = settleOwned({ ...read, head }, present, asOf.at, owns, read.onlyNamed);
+    const settled = settleOwned({ ...read, head }, present, asOf.at, owns, read.onlyNamed, profile?.missing);
     const hashes = new Map<string, string>();
     const originals = await services.files.originalHashes(source);
     // A sheet has no bytes of its own: what stands for it is the hash of its workbook.

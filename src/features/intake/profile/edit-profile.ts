@@ -150,6 +150,9 @@ export function makeFromNames(profile: SourceProfile, list: string, made: Readon
   return { ...profile, madeFromNames: made === undefined ? others : { ...others, [list]: Object.keys(made).length > 0 ? { with: made } : {} } };
 }
 
+/** Says what it means that an object is not in a list. */
+export const setMissing = (profile: SourceProfile, list: string, means: string): SourceProfile => ({ ...profile, missing: { ...profile.missing, [list]: means } });
+
 export const setKey = (profile: SourceProfile, list: string, fields: readonly string[]): SourceProfile => ({
   ...profile,
   keys: { ...profile.keys, [list]: fields },

@@ -6,7 +6,7 @@ import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../../words/kinds";
 import { fieldName, madeWords } from "../../words/profile-fields";
 import classes from "../intake.module.css";
-import { leaveTableAside, makeFromNames, setConstant, setKey, setTextForm, targetKey } from "./edit-profile";
+import { leaveTableAside, makeFromNames, setConstant, setKey, setMissing, setTextForm, targetKey } from "./edit-profile";
 import { targetLabel } from "./columns-table";
 
 interface SettingsProps {
@@ -176,6 +176,25 @@ export function MadeSettings({ tried, said, profile, targets, onChange }: Settin
             }
           />
         ))}
+      {said.makes.flatMap(({ table }) => {
+        const list = targets.find((target) => target.table === table)?.list;
+        return list === undefined ? [] : [list];
+      }).map((list) => (
+        <Select
+          key={`${list} missing`}
+          size="xs"
+          w={230}
+          label={`${listWords[list] ?? list} not in this list`}
+          allowDeselect={false}
+          data={[
+            { value: "gone", label: "are gone" },
+            ...(list === "cardholders" ? [{ value: "left", label: "have left" }] : []),
+            { value: "kept", label: "stay as they are" },
+          ]}
+          value={(profile.missing as Readonly<Record<string, string>> | undefined)?.[list] ?? "gone"}
+          onChange={(value) => value && onChange(setMissing(profile, list, value))}
+        />
+      ))}
       {Object.keys(profile.madeFromNames ?? {}).map((list) => (
         <Checkbox
           key={list}

@@ -4,7 +4,7 @@ import type { Facility } from "@/core/facility/facility";
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
 import { ownedPart } from "@/core/facility/ownership";
 import type { ReadBundle } from "./read-bundle";
-import type { SettledBundle } from "./settle-bundle";
+import type { MissingMeans, SettledBundle } from "./settle-bundle";
 import { settleBundle } from "./settle-bundle";
 import type { Loose } from "./tables";
 
@@ -15,12 +15,13 @@ export function settleOwned(
   asOf: string,
   profile: OwnershipProfile,
   onlyNamed: readonly ListKey[] = [],
+  missing: Readonly<Partial<Record<ListKey, MissingMeans>>> = {},
 ): SettledBundle {
   const brings = ownedPart(bundle.brings, profile);
   const lists = Object.fromEntries(Object.entries(bundle.lists).filter(([list]) => brings[list as ListKey] !== undefined));
   // Of what a source only names it does not say what there is.
-  const incomplete = listKeys.filter((list) => profile[list]?.complete === false || onlyNamed.includes(list));
-  return settleBundle({ ...bundle, brings, lists }, present, asOf, incomplete);
+  const incomplete = listKeys.filter((list) => profile[list]?.complete === false || missing[list] === "kept" || onlyNamed.includes(list));
+  return settleBundle({ ...bundle, brings, lists }, present, asOf, incomplete, missing.cardholders === "left");
 }
 
 /** A facility document as the bundle that it could have come as: all that is in it stands at line 0 of its file. */

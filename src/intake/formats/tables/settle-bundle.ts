@@ -15,6 +15,9 @@ import { asText, bundleTables } from "./tables";
 /** How many rows are left out: each counts once, whatever is wrong with it. */
 export const rowsLeftOut = (refused: readonly RefusedRow[]): number => new Set(refused.map(({ file, line }) => `${line} ${file}`)).size;
 
+/** What it means that an object of the register is not in a list: it is gone, it stays, or, of people, they left at the moment for which the list speaks. */
+export type MissingMeans = "gone" | "kept" | "left";
+
 /** A bundle as a checked facility, with everything that could not be taken in; without a facility where nothing sensible is left. */
 export interface SettledBundle {
   readonly checked: CheckedFacility | undefined;
@@ -52,13 +55,14 @@ function withKeptFields(object: Loose, before: Loose | undefined, fields: Brings
 
 /**
  * Puts what a bundle brings on top of the present register, checks it, and leaves out row by row what does not hold. Of a list
- * named as incomplete the objects that it does not bring stay.
+ * named as incomplete the objects that it does not bring stay; people that it does not bring have left, where that is said.
  */
 export function settleBundle(
   bundle: Omit<ReadBundle, "tables">,
   present: Facility | undefined,
   asOf: string,
   incomplete: readonly ListKey[] = [],
+  leavers = false,
 ): SettledBundle {
   const refused = [...bundle.refused];
   const kept: { list: ListKey; id: string }[] = [];
@@ -97,12 +101,19 @@ export function settleBundle(
       const own = brought[list];
       const back = new Set(kept.filter((one) => one.list === list).map(({ id }) => id));
       const before = (present?.[list] ?? []) as unknown as readonly Loose[];
-      const standing = own ? (incomplete.includes(list) ? missingFrom(list, before) : before.filter(({ id }) => back.has(asText(id)))) : before;
+      const standing = own ? standingOf(list, before, back) : before;
       const from = (own ?? []).flatMap((object, at) => (object ? [at] : []));
       document[list] = [...from.map((at) => own?.[at]), ...standing];
       places[list] = [...from, ...standing.map(() => -1)];
     }
     return { document, places };
+  };
+
+  /** What of the register stays beside what a list brings. */
+  const standingOf = (list: ListKey, before: readonly Loose[], back: ReadonlySet<string>): Loose[] => {
+    if (incomplete.includes(list)) return missingFrom(list, before);
+    if (list === "cardholders" && leavers) return missingFrom(list, before).map((person) => (person.status === "left" ? person : { ...person, status: "left", statusSince: asText(head.asOf) }));
+    return before.filter(({ id }) => back.has(asText(id)));
   };
 
   /** What of the register a list that is not complete does not name. */
