@@ -1,8 +1,7 @@
 import type { Sequelize } from "sequelize";
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
 import type { Actor } from "@/operations/ports/record";
-import type { SourceProfile } from "@/intake/profile/source-profile";
-import type { OrdersTo, SourceStore } from "@/operations/ports/sources";
+import type { OrdersTo, SourceProfile, SourceStore } from "@/operations/ports/sources";
 import { appendRecord, writeHead } from "./record-store";
 import { insert, select } from "./statements";
 

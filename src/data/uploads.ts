@@ -28,14 +28,13 @@ async function sweep(folder: string): Promise<void> {
   }
 }
 
+// eslint-disable-next-line no-control-regex -- these must not stand in a name
+const notInNames = /[/\\\u0000-\u001f]+/g;
+
 /** A name under which a file can lie in a folder, whatever it was called: nothing that leads elsewhere, nothing that is hidden or there already. */
 function freeName(name: string, taken: ReadonlySet<string>): string {
-  // eslint-disable-next-line no-control-regex -- these must not stand in a name
-  const plain =
-    name
-      .replace(/[/\\\u0000-\u001f]+/g, "_")
-      .replace(/^\.+/, "_")
-      .slice(-180) || "file";
+   
+  const plain = name.replace(notInNames, "_").replace(/^\.+/, "_").slice(-180) || "file";
   if (!taken.has(plain)) return plain;
   for (let number = 2; ; number++) {
     const other = plain.replace(/(\.[^.]*)?$/, ` (${number})$1`);

@@ -5,7 +5,7 @@ import type { Facility } from "@/core/facility/facility";
 import type { OwnershipProfile } from "@/core/facility/ownership";
 import type { UnreadFile } from "@/intake/formats/tables/bundle-files";
 import type { SourceProfile } from "@/intake/profile/source-profile";
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { AccessEffect } from "./register/effect-on-access";
 import type { AnchorStore } from "./ports/anchors";
 import type { TimeStampStore } from "./ports/time-stamps";

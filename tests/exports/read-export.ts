@@ -1,7 +1,7 @@
 import { Readable } from "node:stream";
 import type { CheckedFacility } from "@/core/facility/check-facility";
 import type { Facility } from "@/core/facility/facility";
-import type { BundleFile, RefusedRow } from "@/intake/formats/tables/read-table";
+import type { BundleFile, RefusedRow } from "@/intake/formats/tables/bundle-file";
 import { settleOwned } from "@/intake/formats/tables/owned-bundle";
 import type { SourceTable } from "@/intake/formats/tables/source-table";
 import { openTable } from "@/intake/formats/tables/source-table";

@@ -140,8 +140,8 @@ function WhatToBring() {
       <h2>There is no register yet. What to bring</h2>
       <ol className={classes.bring}>
         <li>
-          <b>People and their cards</b>, as the system that hands them out, or the personnel office, exports them: who there is, with which cards, in which department
-          or group.
+          <b>People and their cards</b>, as the system that hands them out, or the personnel office, exports them: who there is, with which cards, in which
+          department or group.
         </li>
         <li>
           <b>What opens what</b>: doors and areas, access levels with their doors, schedules, and who has which level.
@@ -151,8 +151,9 @@ function WhatToBring() {
         </li>
       </ol>
       <p>
-        Bring any of them first, as they are; the order does not matter much. Drop several files at once if they belong together. What a column means is said once, beside
-        the file’s own rows, and known again the next time.
+        Bring any of them first, as they are; the order does not matter much. Drop several files at once if they belong together. What a column means
+        is said once,
+        beside the file’s own rows, and known again the next time.
       </p>
       <p>
         No export at hand? The tables to fill in, with one example row each, are a{" "}

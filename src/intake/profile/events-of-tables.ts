@@ -1,6 +1,6 @@
 import type { ToldEvent } from "@/core/events/event-book";
 import { parseInstant } from "@/core/time/instant";
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { SourceTable } from "@/intake/formats/tables/source-table";
 import { rowsOfTable } from "@/intake/formats/tables/source-table";
 import type { MadeRow } from "./made-rows";

@@ -1,4 +1,4 @@
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { SourceRow, SourceTable } from "@/intake/formats/tables/source-table";
 import { rowsOfTable } from "@/intake/formats/tables/source-table";
 

@@ -1,4 +1,4 @@
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { SourceRow } from "@/intake/formats/tables/source-table";
 import type { FieldValue, ReadField, ReadingContext } from "./read-field";
 import { intervalOfTwo, isNamed, readField } from "./read-field";
@@ -13,6 +13,15 @@ export interface OfRow {
 }
 
 export const isOfRow = (value: unknown): value is OfRow => typeof value === "object" && value !== null && "made" in value;
+
+/** A value in short, for people. */
+export function shownValue(value: FieldValue | OfRow): string {
+  if (value === null) return "nothing";
+  if (isOfRow(value)) return "of this row";
+  if (isNamed(value)) return value.text;
+  if (typeof value !== "object") return String(value);
+  return value.map((item) => (isNamed(item) ? item.text : item)).join("; ");
+}
 
 /** An object, or a part of one, as a row makes it: by the names of the table's columns. */
 export interface MadeRow {
@@ -135,7 +144,7 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
   const readOnce = (field: Field, texts: readonly string[], blocks: boolean): ReadField => {
     const key = texts.length === 1 && !blocks ? (texts[0] ?? "") : JSON.stringify([blocks, ...texts]);
     const ofField = known.get(field) ?? new Map<string, ReadField>();
-    if (ofField.size === 0 || ofField.size >= readingsKept) known.set(field, ofField.size === 0 ? ofField : new Map());
+    if (ofField.size === 0 || ofField.size >= readingsKept) known.set(field, ofField.size === 0 ? ofField : new Map<string, ReadField>());
     const before = ofField.get(key);
     if (before) return before;
     const read = readField(texts, field.source, field.target, blocks, context);
@@ -223,7 +232,7 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
         from[column.name] = told;
         noteChange(target.table, field, texts, read.entries);
         const [single] = read.entries;
-        if (column.reads.kind === "clock" && single) clocks[column.name] = { text: String(single[column.name]), field };
+        if (column.reads.kind === "clock" && single) clocks[column.name] = { text: comparableText(single[column.name] ?? ""), field };
         if (read.entries.length > 0) objects = objects.flatMap((object) => read.entries.map((entry) => ({ ...object, ...entry })));
       }
       if (clocks.start && clocks.end) {

@@ -2,13 +2,12 @@ import { createHash } from "node:crypto";
 import type { ListKey } from "@/core/facility/document";
 import { listKeys } from "@/core/facility/document";
 import type { Facility } from "@/core/facility/facility";
-import type { Brings } from "@/core/facility/ownership";
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { Origin, ReadBundle } from "@/intake/formats/tables/read-bundle";
 import type { Loose } from "@/intake/formats/tables/tables";
 import { asText, putAt } from "@/intake/formats/tables/tables";
 import type { MadeRow, OfRow } from "./made-rows";
-import { isOfRow } from "./made-rows";
+import { isOfRow, shownValue } from "./made-rows";
 import type { FieldValue, Named } from "./read-field";
 import { isNamed } from "./read-field";
 import type { SourceProfile } from "./source-profile";
@@ -45,17 +44,7 @@ function identity(object: Assembled): number {
 }
 
 const shownAtMost = 80;
-const shown = (value: FieldValue | OfRow): string =>
-  (value === null
-    ? "nothing"
-    : isOfRow(value)
-      ? "an object of its row"
-      : isNamed(value)
-        ? value.text
-        : Array.isArray(value)
-          ? value.map((item) => (isNamed(item) ? item.text : item)).join("; ")
-          : asText(value)
-  ).slice(0, shownAtMost);
+const shown = (value: FieldValue | OfRow): string => shownValue(value).slice(0, shownAtMost);
 
 const listWords = (list: ListKey): string => list.replace(/([A-Z])/g, " $1").toLowerCase();
 
@@ -149,7 +138,7 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
       if (target.table !== "facility") continue;
       if (head && JSON.stringify(head.values) !== JSON.stringify(values))
         refuse(row, "", "", `another row says otherwise what the whole is; expected one (line ${head.row.line} of ${head.row.file})`);
-      head ??= { values: values as Loose, row };
+      head ??= { values: values, row };
     } else if (target.bundle.parts) parts.push(row);
     else {
       const { list } = target.bundle;
@@ -484,7 +473,7 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
     lists,
     origins,
     partOrigins,
-    brings: Object.fromEntries([...brought].map(([list, fields]) => [list, [...fields]])) as Brings,
+    brings: Object.fromEntries([...brought].map(([list, fields]) => [list, [...fields]])),
     refused,
     onlyNamed,
     madeFromNames,

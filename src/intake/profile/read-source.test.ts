@@ -1,10 +1,12 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
 import { cardRows, germanCards, groupMatrix, levelMatrix, weekdayHours, workbookExport } from "~/tests/exports/exports";
 import { filesOf, readBy, suggested, tablesOf, textFile } from "~/tests/exports/read-export";
 import { facilityDraft } from "~/tests/builders";
+import { listKeys } from "@/core/facility/document";
 import type { Facility } from "@/core/facility/facility";
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import { readFacility } from "../formats/facility/read-facility";
 import { lookAtTable } from "./looked-at";
 import { openQuestions } from "./open-questions";
@@ -202,6 +204,26 @@ describe("a profile", () => {
     expect(wrong.error?.message).toMatch(/tables\[0\]\.makes\[0\]\.table/);
     const pattern = profileSchema.validate(people({ name: { columns: ["a"], part: { pattern: "no place" } } }));
     expect(pattern.error?.message).toMatch(/\{part\} just once/);
+  });
+
+  it("is described with all that it can say, and the documentation's example reads a file", async () => {
+    const page = readFileSync("docs/profiles.md", "utf8");
+    const [, example = "{}"] = /```json\n([\s\S]*?)```/.exec(page) ?? [];
+    const profile = JSON.parse(example) as SourceProfile;
+    expect(profileSchema.validate(profile).error).toBeUndefined();
+    const described = profileSchema.describe() as unknown as { readonly keys: Readonly<Record<string, unknown>> };
+    const keysIn = (value: unknown): string[] =>
+      typeof value !== "object" || value === null
+        ? []
+        : Array.isArray(value)
+          ? value.flatMap(keysIn)
+          : Object.entries(value).flatMap(([key, inner]) => [...(key === "keys" ? Object.keys(inner as object) : []), ...keysIn(inner)]);
+    // Two keys are the description's own.
+    const lists = new Set<string>([...listKeys, "type", "patterns"]);
+    expect([...new Set(keysIn(described))].filter((key) => !lists.has(key) && !page.includes(`\`${key}\``) && !page.includes(`"${key}"`))).toEqual([]);
+    const file = textFile("badges.csv", "No,Last,First,Dept,Card,State,Groups,Expires\n7,Almondfeld,Iris,Press,12-4711,On,Day; Key,31/12/2199\n");
+    const { checked, refused } = await readBy([file], profile, present());
+    expect([refused, checked?.facility.credentials.map(({ number, status, until }) => [number, status, until])]).toEqual([[], [["4711", "active", undefined]]]);
   });
 
   it("reads what a source writes its own way: end minutes, backward intervals, far ends, the order of dates", async () => {

@@ -1,6 +1,6 @@
 import type { Facility } from "@/core/facility/facility";
 import type { BundleFileSummary, ReadBundle } from "@/intake/formats/tables/read-bundle";
-import type { BundleFile, RefusedRow } from "@/intake/formats/tables/read-table";
+import type { BundleFile, RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { SourceTable } from "@/intake/formats/tables/source-table";
 import { rowsOfTable, tableName } from "@/intake/formats/tables/source-table";
 import { readTotals } from "@/intake/formats/tables/stated-totals";

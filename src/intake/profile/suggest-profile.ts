@@ -530,7 +530,9 @@ export function suggestProfile(tables: readonly TableToSuggest[], present: Facil
         }),
       ),
     );
-  const madeFromNames = Object.fromEntries((["groups", "levels", "doors"] as const).filter((list) => names(list) && !made.has(list)).map((list) => [list, {}]));
+  // A door made from its name stands at the only site that there is. A level or a schedule made so would say less, or more, than is known: that is asked.
+  const plain: readonly ListKey[] = present?.sites.length === 1 ? ["groups", "doors"] : ["groups"];
+  const madeFromNames = Object.fromEntries(plain.filter((list) => names(list) && !made.has(list)).map((list) => [list, {}]));
   return {
     format: "nomade.profile/1",
     tables: suggested,

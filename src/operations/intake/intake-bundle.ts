@@ -5,7 +5,7 @@ import type { Brings } from "@/core/facility/ownership";
 import { BundleError } from "@/intake/formats/tables/bundle-error";
 import type { UnreadFile } from "@/intake/formats/tables/bundle-files";
 import { settleOwned } from "@/intake/formats/tables/owned-bundle";
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { SettledBundle } from "@/intake/formats/tables/settle-bundle";
 import { rowsLeftOut } from "@/intake/formats/tables/settle-bundle";
 import type { SourceProfile } from "@/intake/profile/source-profile";

@@ -1,4 +1,4 @@
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { ReadCalendars } from "@/intake/formats/calendar/read-calendar";
 import { CalendarFileError, readCalendars } from "@/intake/formats/calendar/read-calendar";
 import { formatCivilDay } from "@/core/time/civil-day";

@@ -5,7 +5,7 @@ import type { ToldEvent } from "@/core/events/event-book";
 import type { EventForm } from "@/intake/formats/events/read-events";
 import { EventRowError, storableEvents } from "@/intake/formats/events/read-events";
 import { BundleError } from "@/intake/formats/tables/bundle-error";
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import { rowsLeftOut } from "@/intake/formats/tables/settle-bundle";
 import { openTable } from "@/intake/formats/tables/source-table";
 import { eventsOfTables, makesEvents } from "@/intake/profile/events-of-tables";

@@ -16,7 +16,7 @@ import { issueWords } from "@/intake/formats/facility/issue-words";
 import { bundleOfDocument, settleOwned } from "@/intake/formats/tables/owned-bundle";
 import { rowsLeftOut } from "@/intake/formats/tables/settle-bundle";
 import { readFacility } from "@/intake/formats/facility/read-facility";
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { IntakeFile, NewSnapshot, PrintedIssue } from "../ports/snapshots";
 import type { Report } from "../ports/progress";
 import type { CalendarEvents, IntakePreview, Services, TablesRead } from "../services";

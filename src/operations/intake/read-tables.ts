@@ -5,7 +5,7 @@ import { formatMinute } from "@/core/time/instant";
 import type { Facility } from "@/core/facility/facility";
 import { isUnderstood, readBundle } from "@/intake/formats/tables/read-bundle";
 import type { ReadBundle, TableHeaders } from "@/intake/formats/tables/read-bundle";
-import type { BundleFile, RefusedRow } from "@/intake/formats/tables/read-table";
+import type { BundleFile, RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { SourceTable } from "@/intake/formats/tables/source-table";
 import { openTable, tableName } from "@/intake/formats/tables/source-table";
 import { conceptOf } from "@/intake/profile/header-words";

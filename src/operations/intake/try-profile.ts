@@ -1,15 +1,13 @@
-import type { RefusedRow } from "@/intake/formats/tables/read-table";
+import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import { BundleError } from "@/intake/formats/tables/bundle-error";
 import type { UnreadFile } from "@/intake/formats/tables/bundle-files";
 import type { RecognisedForm } from "@/intake/formats/tables/text-form";
 import type { SourceTable } from "@/intake/formats/tables/source-table";
 import type { LookedAtColumn, LookedAtTable } from "@/intake/profile/looked-at";
 import { lookAtTable } from "@/intake/profile/looked-at";
-import type { MadeRow } from "@/intake/profile/made-rows";
-import { isOfRow } from "@/intake/profile/made-rows";
+import { isOfRow, shownValue } from "@/intake/profile/made-rows";
 import type { Question } from "@/intake/profile/open-questions";
 import { openQuestions } from "@/intake/profile/open-questions";
-import { isNamed } from "@/intake/profile/read-field";
 import type { TableOutcome } from "@/intake/profile/read-source";
 import { makerOf, profileOfTable, readSource } from "@/intake/profile/read-source";
 import type { SourceProfile, TableProfile } from "@/intake/profile/source-profile";
@@ -99,17 +97,6 @@ const valuesShown = 300;
 const refusedShown = 50;
 const namesShown = 200;
 
-const shown = (value: MadeRow["values"][string]): string =>
-  value === null
-    ? "none"
-    : isOfRow(value)
-      ? "of this row"
-      : isNamed(value)
-        ? value.text
-        : Array.isArray(value)
-          ? value.map((item: unknown) => (isNamed(item) ? item.text : String(item))).join("; ")
-          : String(value as string);
-
 /** What the first rows of a table make by what the profile says of it. */
 function firstRows(table: SourceTable, look: LookedAtTable, said: TableProfile | undefined, zone: string): TriedRow[] {
   const maker = said && said.makes.length > 0 ? makerOf(table, said, { zone, tagOfPin: () => "•••" }) : undefined;
@@ -122,7 +109,7 @@ function firstRows(table: SourceTable, look: LookedAtTable, said: TableProfile |
         outcome?.kind === "made"
           ? outcome.made.map(({ target, values }) => ({
               table: target.table,
-              values: Object.entries(values).flatMap(([field, value]) => (field === "pinTag" || isOfRow(value) ? [] : [{ field, text: shown(value) }])),
+              values: Object.entries(values).flatMap(([field, value]) => (field === "pinTag" || isOfRow(value) ? [] : [{ field, text: shownValue(value) }])),
             }))
           : [],
       refused: outcome?.kind === "refused" ? outcome.refused.map(({ column, reason }) => ({ column, reason })) : [],

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { stringify } from "csv-stringify/sync";
 import { strToU8, zipSync } from "fflate";
 import iconv from "iconv-lite";
-import type { BundleFile } from "@/intake/formats/tables/read-table";
+import type { BundleFile } from "@/intake/formats/tables/bundle-file";
 import { tagMark } from "@/intake/formats/tables/read-bundle";
 import type { SourceTable } from "@/intake/formats/tables/source-table";
 import { rawRowsOf } from "@/intake/formats/tables/source-table";

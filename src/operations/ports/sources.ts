@@ -3,6 +3,8 @@ import type { SourceProfile } from "@/intake/profile/source-profile";
 import type { Language } from "@/core/certification/signing-statement";
 import type { Actor } from "./record";
 
+export type { SourceProfile };
+
 /** Where the orders of a source go by mail. */
 export interface OrdersTo {
   readonly address: string;

@@ -151,7 +151,10 @@ export function makeFromNames(profile: SourceProfile, list: string, made: Readon
 }
 
 /** Says what it means that an object is not in a list. */
-export const setMissing = (profile: SourceProfile, list: string, means: string): SourceProfile => ({ ...profile, missing: { ...profile.missing, [list]: means } });
+export const setMissing = (profile: SourceProfile, list: string, means: string): SourceProfile => ({
+  ...profile,
+  missing: { ...profile.missing, [list]: means },
+});
 
 export const setKey = (profile: SourceProfile, list: string, fields: readonly string[]): SourceProfile => ({
   ...profile,

@@ -24,7 +24,7 @@ interface FieldFormProps {
 
 /** A source without what was cleared. */
 const cleaned = (source: { readonly [K in keyof FieldSource]: FieldSource[K] | undefined }): FieldSource =>
-  Object.fromEntries(Object.entries(source).filter(([, value]) => value !== undefined)) as FieldSource;
+  Object.fromEntries(Object.entries(source).filter(([, value]) => value !== undefined));
 
 const valuesListed = 100;
 
@@ -318,7 +318,7 @@ export function FieldForm({ target, label, source, values, by, onChange }: Field
             { value: "hexadecimal", label: "in hexadecimal digits" },
           ]}
           value={source.number ?? ""}
-          onChange={(value) => set({ number: value ? (value as NonNullable<FieldSource["number"]>) : undefined })}
+          onChange={(value) => set({ number: value ? (value) : undefined })}
         />
       )}
       {kind === "weekday" && (
@@ -405,7 +405,7 @@ export function FieldForm({ target, label, source, values, by, onChange }: Field
               { value: "upper", label: "capital" },
             ]}
             value={source.case ?? ""}
-            onChange={(value) => set({ case: value ? (value as "lower" | "upper") : undefined })}
+            onChange={(value) => set({ case: value ? (value) : undefined })}
           />
         </>
       )}

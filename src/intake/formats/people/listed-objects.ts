@@ -1,6 +1,6 @@
 import { Readable } from "node:stream";
 import { stringify } from "csv-stringify/sync";
-import type { BundleFile } from "@/intake/formats/tables/read-table";
+import type { BundleFile } from "@/intake/formats/tables/bundle-file";
 
 /** Objects with values by name, several of one name on lines of their own, as a table: a column for every name that comes. */
 export function tableOfObjects(
@@ -17,7 +17,7 @@ export function tableOfObjects(
 function putFlat(values: Map<string, string[]>, name: string, value: unknown, depth: number): void {
   const add = (text: string): void => void values.set(name, [...(values.get(name) ?? []), text]);
   if (value === null || value === undefined) return;
-  if (typeof value !== "object") return add(String(value as string | number | boolean));
+  if (typeof value !== "object") return add(typeof value === "string" ? value : JSON.stringify(value));
   if (depth > 4) return add(JSON.stringify(value));
   if (Array.isArray(value)) return value.forEach((item) => putFlat(values, name, item, depth + 1));
   for (const [key, inner] of Object.entries(value)) putFlat(values, name === "" ? key : `${name}.${key}`, inner, depth + 1);
@@ -36,7 +36,7 @@ export function tableOfScimList(name: string, text: string): BundleFile | undefi
   const objects = resources.map((resource: unknown, at) => {
     const values = new Map<string, string[]>();
     // The schema of an extension stands before its attributes, which are plain enough without it.
-    for (const [key, value] of Object.entries((resource ?? {}) as object)) putFlat(values, key.startsWith("urn:") ? "" : key, value, 0);
+    for (const [key, value] of Object.entries((resource ?? {}))) putFlat(values, key.startsWith("urn:") ? "" : key, value, 0);
     values.delete("schemas");
     return { line: at + 1, values };
   });

@@ -7,7 +7,7 @@ import { createGunzip } from "node:zlib";
 import yauzl from "yauzl";
 import type { Entry, ZipFile } from "yauzl";
 import { BundleError } from "./bundle-error";
-import type { BundleFile } from "./read-table";
+import type { BundleFile } from "./bundle-file";
 import { isWorkbook, workbookFiles } from "./workbook";
 
 /** What all files of a bundle may come to, and how far one may swell: a small ZIP must not fill the disk or the memory. */

@@ -16,7 +16,7 @@ import { readFacility } from "../facility/read-facility";
 import { folderFiles, zipFiles } from "./bundle-files";
 import { harmless, readList, restored, writtenList } from "./cells";
 import { readBundle } from "./read-bundle";
-import type { BundleFile, RefusedRow } from "./read-table";
+import type { BundleFile, RefusedRow } from "./bundle-file";
 import { delimiterOf } from "./read-table";
 import { encodingOf } from "./text-form";
 import { bundleOfDocument, settleOwned } from "./owned-bundle";

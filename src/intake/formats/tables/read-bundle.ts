@@ -1,6 +1,7 @@
 import type { ListKey } from "@/core/facility/document";
 import type { Brings } from "@/core/facility/ownership";
-import type { BundleFile, RefusedRow, TableRow } from "./read-table";
+import type { BundleFile, RefusedRow } from "./bundle-file";
+import type { TableRow } from "./read-table";
 import { columnNamed, headerOf, readTable } from "./read-table";
 import type { StatedTotals } from "./stated-totals";
 import { readTotals } from "./stated-totals";

@@ -1,3 +1,4 @@
+import type { BundleFile, RefusedRow } from "./bundle-file";
 import { Readable } from "node:stream";
 import { parse } from "csv-parse";
 import { parse as parseNow } from "csv-parse/sync";
@@ -6,28 +7,6 @@ import type { CellKind, Loose, TableColumn } from "./tables";
 import { putAt } from "./tables";
 import type { Encoding } from "./text-form";
 import { decodedText, delimiters, encodingOf } from "./text-form";
-
-/** A row, or a whole file, that cannot be taken in: where, what was found, why, and what was expected. */
-export interface RefusedRow {
-  readonly file: string;
-  /** Line on which it begins, from 1; 0 for the whole file. */
-  readonly line: number;
-  readonly column: string;
-  readonly value: string;
-  readonly reason: string;
-  /** More than this row is lost by it: the whole file, or all of it from here on. It cannot be left out and the rest taken. */
-  readonly whole?: true;
-}
-
-/** A file that can be read from its beginning as often as is needed. */
-export interface BundleFile {
-  readonly name: string;
-  readonly open: () => Promise<Readable>;
-  /** Of a sheet of a workbook, the row in which a record stands, both from 1; the lines of a file are its own. */
-  readonly rowOf?: (record: number) => number;
-  /** A sheet that its workbook hides: off until somebody chooses it. */
-  readonly isHidden?: boolean;
-}
 
 export interface TableRow {
   readonly line: number;

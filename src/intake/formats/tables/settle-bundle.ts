@@ -8,7 +8,7 @@ import type { DataIssue } from "@/core/facility/issue";
 import { issueWords } from "../facility/issue-words";
 import { readDocument } from "../facility/read-facility";
 import type { BundleFileSummary, Origin, ReadBundle } from "./read-bundle";
-import type { RefusedRow } from "./read-table";
+import type { RefusedRow } from "./bundle-file";
 import type { Loose } from "./tables";
 import { asText, bundleTables } from "./tables";
 

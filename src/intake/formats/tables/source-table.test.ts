@@ -10,7 +10,7 @@ import { conceptOf } from "@/intake/profile/header-words";
 import { lookAtTable } from "@/intake/profile/looked-at";
 import { contentKindOf } from "../content-kind";
 import { unpacked } from "./bundle-files";
-import type { RefusedRow } from "./read-table";
+import type { RefusedRow } from "./bundle-file";
 import { openTable, rowsOfTable } from "./source-table";
 import type { TextForm } from "./text-form";
 import { encodings, textFormOf } from "./text-form";

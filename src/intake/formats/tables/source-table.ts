@@ -1,5 +1,5 @@
 import { parse } from "csv-parse";
-import type { BundleFile, RefusedRow } from "./read-table";
+import type { BundleFile, RefusedRow } from "./bundle-file";
 import { csvRefusal, longestRow } from "./read-table";
 import type { RecognisedForm, TextForm } from "./text-form";
 import { decodingTrouble, textFormOf, textStream } from "./text-form";

@@ -1,4 +1,4 @@
-import type { BundleFile, RefusedRow } from "./read-table";
+import type { BundleFile, RefusedRow } from "./bundle-file";
 import { readTable } from "./read-table";
 import { asText, totalsTable } from "./tables";
 
@@ -9,7 +9,7 @@ export interface StatedTotals {
   readonly sha256: string | undefined;
 }
 
-/** Reads what a source states of its tables and holds the rows against what came; what does not fit is told. Gives by file what is stated, and the rows read. */
+/** Reads what a source states of its tables and holds it against what came; what does not fit is told. Gives by file what is stated, and its own rows. */
 export async function readTotals(
   totals: BundleFile,
   fileOf: (table: string) => BundleFile | undefined,

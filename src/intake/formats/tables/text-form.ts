@@ -2,7 +2,7 @@ import { Readable } from "node:stream";
 import { parse } from "csv-parse/sync";
 import iconv from "iconv-lite";
 import jschardet from "jschardet";
-import type { BundleFile } from "./read-table";
+import type { BundleFile } from "./bundle-file";
 
 export const encodings = ["utf-8", "utf-16le", "utf-16be", "windows-1250", "windows-1252", "iso-8859-1", "iso-8859-2", "iso-8859-15"] as const;
 export type Encoding = (typeof encodings)[number];

@@ -11,7 +11,7 @@ import { normalFacility, normalText } from "@/core/facility/normal-form";
 import { readFacility } from "../facility/read-facility";
 import { BundleError } from "./bundle-error";
 import { readBundle } from "./read-bundle";
-import type { BundleFile } from "./read-table";
+import type { BundleFile } from "./bundle-file";
 import { cellsOfTable } from "./read-table";
 import { settleBundle } from "./settle-bundle";
 import { workbookFiles, writeWorkbook } from "./workbook";

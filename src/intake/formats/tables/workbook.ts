@@ -4,7 +4,7 @@ import type { CellObject, WorkBook, WorkSheet } from "@e965/xlsx";
 import { stringify } from "csv-stringify/sync";
 import { greatest } from "@/core/kernel/compare";
 import { BundleError } from "./bundle-error";
-import type { BundleFile } from "./read-table";
+import type { BundleFile } from "./bundle-file";
 import type { WrittenTable } from "./write-bundle";
 
 /** What a sheet, and a cell of it, hold at most (the limits of the format, from memory); and how many sheets a workbook may have here. */
