@@ -22,8 +22,8 @@ const usage = `npm run --silent nomade -- COMMAND …
       one that is kept with the source; where rows are refused, only if just N of them may be left out
   profile FILE [--source NAME] [--profile PROFILE.json] [--out PROFILE.json]
       how a file seems to be written, as a source profile, or what a profile makes of it; what is left open is said, with exit status 1
-  snapshots
-      every snapshot with its hash
+  snapshots [--take-back ID --reason TEXT]
+      every snapshot with its hash; with --take-back the latest is taken back: what stood before it becomes a new snapshot, and the record says why
   events [--take-back ID]
       every file of events that was taken in; with --take-back one of them is taken back, with all that was counted from it
   rules [--keep RULES.json]

@@ -4,14 +4,22 @@ import { required } from "@/core/kernel/invariant";
 import { calendarFile } from "@/intake/formats/calendar/calendar-file";
 import { bundleWorkbook, bundleZip } from "@/intake/formats/tables/bundle-zip";
 import type { Snapshot } from "@/operations/ports/snapshots";
-import { judgeSnapshot } from "@/wiring/command-line";
-import { printLine, UsageError } from "./output";
-import { asRefusal, commandLine, snapshotAsked, withServices, writeTo } from "./with-database";
+import { judgeSnapshot, takeBackSnapshot } from "@/wiring/command-line";
+import { printLine, Refusal, UsageError } from "./output";
+import { asRefusal, commandLine, snapshotAsked, wholeNumber, withServices, writeTo } from "./with-database";
 
 /** `nomade snapshots`: every snapshot, the latest first. */
 export async function snapshots(args: readonly string[]): Promise<number> {
-  if (args.length > 0) throw new UsageError("snapshots takes no arguments.");
+  const { values } = parseArgs({ args: [...args], options: { "take-back": { type: "string" }, reason: { type: "string" } } });
+  const { "take-back": wrong, reason } = values;
+  if ((wrong === undefined) !== (reason === undefined)) throw new UsageError("--take-back names the snapshot to take back, and goes with --reason.");
   return withServices(async (services) => {
+    if (wrong !== undefined) {
+      const taken = await takeBackSnapshot(services, wholeNumber("take-back", wrong), reason ?? "", commandLine, () => undefined);
+      if (taken.outcome === "refused") throw new Refusal(taken.errors.map(({ message }) => message).join(" "));
+      await printLine(taken);
+      return 0;
+    }
     for (const { noteCount: notes, ...snapshot } of await services.snapshots.list()) await printLine({ ...snapshot, notes });
     return 0;
   });

@@ -240,5 +240,27 @@ export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotSto
       await writeHead(sequelize, folder);
       return stored;
     },
+    takeBack: async ({ id: wrong, reason }, before, who, at, report) => {
+      const stored = await sequelize.transaction(async (transaction) => {
+        const head = await lockHead(sequelize, transaction);
+        if (head !== wrong) return { outcome: "changed-meanwhile" as const, id: head, changes: nothingChanged };
+        // What the wrong one brought is its source's own no more; what that brought before is.
+        const one = await selectFirst<{ source: string }>(sequelize, "SELECT source FROM snapshots WHERE id = :wrong", { wrong }, transaction);
+        const earlier = await selectFirst<{ id: number | null }>(
+          sequelize,
+          "SELECT MAX(id) AS id FROM snapshots WHERE source = :source AND id < :wrong",
+          { source: one?.source ?? "", wrong },
+          transaction,
+        );
+        const values = { source: one?.source ?? "", wrong, earlier: earlier?.id ?? null };
+        if (values.earlier === null) await execute(sequelize, "DELETE FROM source_lists WHERE source = :source AND snapshot = :wrong", values, transaction);
+        else await execute(sequelize, "UPDATE source_lists SET snapshot = :earlier WHERE source = :source AND snapshot = :wrong", values, transaction);
+        const back = await storeWithin(sequelize, transaction, head, before, who, at, report);
+        await appendRecord(sequelize, transaction, who, at, { what: "intake.taken-back", on: `snapshot ${wrong}`, after: { reason, snapshot: back.id } });
+        return back;
+      });
+      await writeHead(sequelize, folder);
+      return stored;
+    },
   };
 };

@@ -38,6 +38,7 @@ import { snapshotWithFindings } from "./findings/show-findings";
 import { handOutTemplates } from "./intake/hand-out-templates";
 import { previewIntake } from "./intake/preview-intake";
 import { storeIntake } from "./intake/store-intake";
+import { takeBackIntake } from "./intake/take-back";
 import { tryProfile } from "./intake/try-profile";
 import { compareSnapshots } from "./register/compare-snapshots";
 import { draftWithdrawal, offerWithdrawal } from "./register/drafts/draft-withdrawal";
@@ -184,6 +185,7 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   snapshotWithFindings: [reading, (by) => snapshotWithFindings(untouchable, by, 1)],
   previewIntake: [working, (by) => previewIntake(untouchable, by, file, unwatched)],
   storeIntake: [working, (by) => storeIntake(untouchable, by, { ...file, source: "controller", previewedFor: "controller", leaveOut: 0, on: null }, unwatched)],
+  takeBackIntake: [working, (by) => takeBackIntake(untouchable, by, 1, "a reason to take it back", unwatched)],
   tryProfile: [working, (by) => tryProfile(untouchable, by, file, unwatched)],
   sourceNames: [working, (by) => sourceNames(untouchable, by)],
   readRecord: [reading, (by) => readRecord(untouchable, by, {})],

@@ -20,6 +20,7 @@ export { PinKeyError } from "@/data/pin-key";
 export { addDemoAccounts, demoSignIns } from "@/operations/administration/demo-accounts";
 export { addDemoRound, demoRounds } from "@/operations/administration/demo-rounds";
 export { previewFile, storeFile } from "@/operations/intake/intake-file";
+export { takeBackSnapshot } from "@/operations/intake/take-back";
 export { trySource } from "@/operations/intake/try-profile";
 export { takeEventsBack } from "@/operations/events/withdraw-events";
 export { keepSettings } from "@/operations/findings/rule-settings";

@@ -10,6 +10,7 @@ import { confirmRuleSettings, keepRuleSettings, previewRuleSettings } from "@/op
 import { lookForFindings } from "@/operations/findings/look-for-findings";
 import { previewIntake } from "@/operations/intake/preview-intake";
 import { storeIntake } from "@/operations/intake/store-intake";
+import { takeBackIntake } from "@/operations/intake/take-back";
 import { tryProfile } from "@/operations/intake/try-profile";
 import { closeDraft } from "@/operations/register/drafts/close-draft";
 import { effectOfDraft } from "@/operations/register/drafts/draft-effect";
@@ -18,6 +19,7 @@ import { effectOfDraft } from "@/operations/register/drafts/draft-effect";
 export const longOperations = {
   previewIntake,
   storeIntake,
+  takeBackIntake,
   tryProfile,
   lookForFindings,
   exportTables,

@@ -350,6 +350,9 @@ test("headers that are called otherwise are told what they are, and the source i
   await reviewer.getByRole("combobox", { name: "Shoe size is" }).click();
   await reviewer.getByRole("option", { name: "(leave aside)", exact: true }).click();
   await expect(reviewer.getByRole("region", { name: "What has to be said" })).toHaveCount(0);
+  // That people who are not in it have left is suggested; here they are gone.
+  await reviewer.getByRole("combobox", { name: "Cardholders not in this list" }).click();
+  await reviewer.getByRole("option", { name: "are gone" }).click();
   await reviewer.getByRole("button", { name: "Read it so" }).click();
   // The list is complete: who is not in it is gone, but for those to whom something else still refers.
   await expect(reviewer.getByText(/objects are kept although the files do not bring them any more/)).toBeVisible();

@@ -32,6 +32,7 @@ export interface IntakeViewProps {
     asOf: string | undefined,
     on: number | null,
   ) => Promise<StoringOutcome>;
+  readonly takeBack: (snapshot: number, reason: string, task: string) => Promise<string | undefined>;
   /** Sources of which it is known how they write their tables. */
   readonly sources: readonly string[];
   /** Everything that rows of a source may feed. */
@@ -151,9 +152,8 @@ function WhatToBring() {
         </li>
       </ol>
       <p>
-        Bring any of them first, as they are; the order does not matter much. Drop several files at once if they belong together. What a column means
-        is said once,
-        beside the file’s own rows, and known again the next time.
+        Bring any of them first, as they are; the order does not matter much. Drop several files at once if they belong together. What a column means is said
+        once, beside the file’s own rows, and known again the next time.
       </p>
       <p>
         No export at hand? The tables to fill in, with one example row each, are a{" "}
@@ -171,7 +171,7 @@ function WhatToBring() {
 }
 
 /** Taking in: drop a file, see what it would bring, store it or leave it; below, what was taken in before. */
-export function IntakeView({ snapshots, sources, targets, store }: IntakeViewProps) {
+export function IntakeView({ snapshots, sources, targets, store, takeBack }: IntakeViewProps) {
   const [source, setSource] = useState("");
   const router = useRouter();
   const [state, setState] = useState<State>({ step: "waiting" });
@@ -268,7 +268,7 @@ export function IntakeView({ snapshots, sources, targets, store }: IntakeViewPro
         />
       )}
       {snapshots.length === 0 && state.step === "waiting" && <WhatToBring />}
-      {snapshots.length > 0 && <SnapshotsTable snapshots={snapshots} />}
+      {snapshots.length > 0 && <SnapshotsTable snapshots={snapshots} takeBack={takeBack} />}
       {snapshots.length > 0 && state.step === "waiting" && (
         <p className={sheet.sub}>
           Without a file at hand: the tables to fill in, each with one example row, as a{" "}

@@ -1,6 +1,11 @@
+"use client";
+
+import { Button, TextInput } from "@mantine/core";
 import Link from "next/link";
+import { useState } from "react";
 import type { SnapshotSummary } from "@/operations/ports/snapshots";
 import sheet from "@/ui/sheet.module.css";
+import { useAction } from "@/ui/use-action";
 import { plural } from "../words/numbers";
 import { RecordLink } from "../evidence/record-link";
 import { clockText } from "../words/times";
@@ -50,8 +55,37 @@ function Files({ snapshot: { id, files } }: { readonly snapshot: SnapshotSummary
   );
 }
 
+type TakeBack = (snapshot: number, reason: string, task: string) => Promise<string | undefined>;
+
+const shortestReason = 10;
+
+/** Taking the latest intake back: what stood before it becomes a new snapshot, with the reason in the record. */
+function TakingBack({ snapshot, before, takeBack }: { readonly snapshot: number; readonly before: number; readonly takeBack: TakeBack }) {
+  const [reason, setReason] = useState("");
+  const { busy, refused, run } = useAction();
+  return (
+    <details>
+      <summary className={sheet.sub}>Take it back</summary>
+      <p className={sheet.sub}>
+        What stood in snapshot {before} becomes the register again, as a new snapshot. Nothing is erased; the record says who, when and why.
+      </p>
+      <TextInput size="xs" label="Why" value={reason} onChange={(event) => setReason(event.currentTarget.value)} error={refused} />
+      <Button
+        size="xs"
+        mt={6}
+        variant="default"
+        loading={busy}
+        disabled={reason.trim().length < shortestReason}
+        onClick={() => run(() => takeBack(snapshot, reason, crypto.randomUUID()))}
+      >
+        Take snapshot {snapshot} back
+      </Button>
+    </details>
+  );
+}
+
 /** What was taken in, the latest first, each to be saved, looked at as it was, and compared with the one before. */
-export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly SnapshotSummary[] }) {
+export function SnapshotsTable({ snapshots, takeBack }: { readonly snapshots: readonly SnapshotSummary[]; readonly takeBack: TakeBack }) {
   return (
     <>
       <h2 className={classes.section}>Snapshots</h2>
@@ -93,6 +127,7 @@ export function SnapshotsTable({ snapshots }: { readonly snapshots: readonly Sna
                 {snapshot.source === "" ? "no source named" : snapshot.source}
                 {snapshot.leftOut > 0 && <div className={sheet.grave}>{plural(snapshot.leftOut, "row", "rows")} not read</div>}
                 {snapshot.files.length > 0 && <Files snapshot={snapshot} />}
+                {i === 0 && snapshots.length > 1 && <TakingBack snapshot={snapshot.id} before={snapshots[1]?.id ?? 0} takeBack={takeBack} />}
               </td>
               <td className={sheet.number}>{snapshot.counts.cardholders.toLocaleString("en-GB")}</td>
               <td className={sheet.number}>{snapshot.counts.doors.toLocaleString("en-GB")}</td>

@@ -6,6 +6,7 @@ const done = {
   "sign-in.refused": "was refused at sign-in,",
   "sign-out": "signed out,",
   "intake.stored": "took in",
+  "intake.taken-back": "took back",
   "events.stored": "took in",
   "events.withdrawn": "took back",
   "rules.changed": "changed how rules judge,",

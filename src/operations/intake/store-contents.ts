@@ -47,7 +47,7 @@ const changedMeanwhile = (snapshot: number): PrintedIssue => ({
 /**
  * Stores a checked facility as a new snapshot, all or nothing. Its findings are worked out before it takes the place of the one before: a register
  * of which they cannot be does not become the present one. Where `on` names the snapshot that its effect was shown against, it is refused once another
- * has been stored: what it would do now, nobody has seen.
+ * has been stored: what it would do now, nobody has seen. With `takesBack` it is what was before an intake that was wrong.
  */
 export async function storeContents(
   services: Services,
@@ -56,6 +56,7 @@ export async function storeContents(
   who: Actor,
   report: Report,
   on?: number | null,
+  takesBack?: { readonly id: number; readonly reason: string },
 ): Promise<IntakeOutcome> {
   const next = snapshotOf(services, brought, source);
   const isNew = (await services.snapshots.latest())?.hash !== next.hash;
@@ -64,7 +65,9 @@ export async function storeContents(
   const found = compiled && (await findingsIn(services, compiled));
   let stored: Awaited<ReturnType<Services["snapshots"]["store"]>> | undefined;
   try {
-    stored = await services.snapshots.store(next, who, services.now(), report, on);
+    stored = takesBack
+      ? await services.snapshots.takeBack(takesBack, next, who, services.now(), report)
+      : await services.snapshots.store(next, who, services.now(), report, on);
   } finally {
     // What was counted for a register that did not become the present one would speak falsely of the one that is.
     const present = found && stored?.outcome !== "stored" ? await openRegister(services) : undefined;

@@ -79,13 +79,24 @@ export interface SnapshotStore {
    * Stores a snapshot and its rows in one transaction; `unchanged` where the register already stands just so. Another
    * intake that runs at the same time is waited for. With `on` it is stored only while that is the latest one (null: there is none).
    */
-  readonly store: (
-    snapshot: NewSnapshot,
+  readonly store: (snapshot: NewSnapshot, who: Actor, at: string, report: Report, on?: number | null) => Promise<StoredSnapshot>;
+  /**
+   * Stores what was before an intake in the place of what it brought, if that is the latest still; what its source brought before is what it brought last. The
+   * record says why.
+   */
+  readonly takeBack: (
+    wrong: { readonly id: number; readonly reason: string },
+    before: NewSnapshot,
     who: Actor,
     at: string,
     report: Report,
-    on?: number | null,
-  ) => Promise<{ readonly outcome: "stored" | "unchanged" | "changed-meanwhile"; readonly id: number; readonly changes: RegisterChanges }>;
+  ) => Promise<StoredSnapshot>;
+}
+
+export interface StoredSnapshot {
+  readonly outcome: "stored" | "unchanged" | "changed-meanwhile";
+  readonly id: number;
+  readonly changes: RegisterChanges;
 }
 
 /** An object's own values over a stretch of snapshots in which they stood. */

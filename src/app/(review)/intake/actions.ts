@@ -8,6 +8,22 @@ import { intakeMoment, profileSchema } from "@/wiring/web/profile-input";
 import { Stopped, waitingUploads, watchedWork } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 
+const takingBack = Joi.object<{ snapshot: number; reason: string; task: string }>({
+  snapshot: Joi.number().integer().required(),
+  reason: Joi.string().max(1000).allow("").required(),
+  task: Joi.string().max(64).required(),
+});
+
+/** Takes the latest intake back as a whole; a sentence where that cannot be. */
+export async function takeBackIntake(snapshot: number, reason: string, task: string): Promise<string | undefined> {
+  const account = await accountWith("take-in");
+  const asked = checkInput(takingBack, { snapshot, reason, task });
+  if (!asked.ok) return asked.error;
+  const outcome = await watchedWork(account, asked.value.task, (work) => work.takeBackIntake(account, asked.value.snapshot, asked.value.reason));
+  revalidatePath("/", "layout");
+  return outcome.outcome === "refused" ? outcome.errors.map(({ message }) => message).join(" ") : undefined;
+}
+
 const schema = Joi.object<{
   token: string;
   source: string;
