@@ -12,9 +12,9 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
     {
       title: "Intake",
       shows:
-        "What was taken in and when, and a place to drop files. Before anything is stored you see what was understood, what is odd, and who gains and loses what.",
+        "What was taken in and when, and a place to drop files, as other systems wrote them. Before anything is stored you see what was understood, what is odd, and who gains and loses what.",
       reckoned:
-        "All or nothing: a file is stored whole as a snapshot with its SHA-256, or not at all. Rows that cannot be read stop it, unless you say that just so many may be left out; every answer then says so.",
+        "What a column is, what its values mean and how dates are written is said once, beside the file’s own rows, and kept as the source’s profile: suggestions are read only once you have looked at them, and what could be two things is asked. All or nothing: a file is stored whole as a snapshot with its SHA-256, or not at all. Rows that cannot be read stop it, unless you say that just so many may be left out; every answer then says so.",
     },
   ],
   [
@@ -282,6 +282,7 @@ export const glossary: readonly (readonly [word: string, means: string])[] = [
   ["round", "one certification over a frozen snapshot."],
   ["snapshot", "the register frozen at an intake, with its SHA-256; it never changes."],
   ["source", "a system that brings data, and owns what it brings."],
+  ["source profile", "how a source writes things: what its columns are, what its values mean, how its dates are written."],
   ["stand-in", "a small simulated outside service that ships with Nomade."],
   ["trace", "why a door opens, or does not: all paths, and what each depends on."],
   ["waiver", "a reasoned, dated acceptance of a finding."],

@@ -19,7 +19,7 @@ import { openRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import { openSource } from "./open-source";
-import { openTables } from "./read-tables";
+import { asOfFromName, openTables } from "./read-tables";
 
 export type {
   FieldSource,
@@ -86,6 +86,8 @@ export interface TriedSource {
   /** Nobody has said anything of this yet: all of it is a suggestion. */
   readonly isSuggested: boolean;
   readonly tables: readonly TriedTable[];
+  /** The moment that the file's name speaks of, where it has a date. */
+  readonly asOfInName: string | undefined;
   readonly questions: readonly Question[];
   readonly refused: readonly RefusedRow[];
   readonly refusedCount: number;
@@ -149,13 +151,16 @@ export async function trySource(services: Services, { path, name, source, profil
       const suggested = suggestProfile(looks, present);
       const isSuggested = !known || known.tables.length === 0;
       // What is known says nothing of a table that never came before: what can be seen of that is suggested beside it.
-      const profile = isSuggested ? { ...suggested, ...known, tables: suggested.tables } : withNewTables(known, suggested, tables);
+      const asOfInName = asOfFromName(name, present?.timeZone ?? known?.facility?.timeZone ?? "UTC");
+      const named = asOfInName === undefined ? {} : { asOf: "file-name" as const };
+      const profile: SourceProfile = isSuggested ? { ...suggested, ...named, ...known, tables: suggested.tables } : withNewTables(known, suggested, tables);
       const zone = present?.timeZone ?? profile.facility?.timeZone ?? "UTC";
       report({ step: "checking", done: 0, of: 1 });
       const read = await readSource(tables, profile, present, { zone, tagOfPin: services.tagOfPin });
       return {
         profile,
         isSuggested,
+        asOfInName,
         tables: looks.map(({ table, look }) => ({
           name: table.name,
           isSheet: table.isSheet,

@@ -136,6 +136,10 @@ export const setMarks = (profile: SourceProfile, name: string, makes: string, co
     makes: table.makes.map((one) => (one.table === makes ? { ...one, when: { column, values: { ...one.when?.values, ...values } } } : one)),
   }));
 
+/** Says by a column which rows are read: all of them at first, of every value that it has; or all again. */
+export const readRowsBy = (profile: SourceProfile, name: string, column: string | null, values: Readonly<Record<string, boolean>>): SourceProfile =>
+  changeTable(profile, name, ({ only: _before, ...table }) => (column === null ? table : { ...table, only: { column, values } }));
+
 /** Leaves a table aside as a whole, or takes it up again. */
 export const leaveTableAside = (profile: SourceProfile, name: string, columns: readonly string[], isAside: boolean): SourceProfile =>
   changeTable(profile, name, ({ text }) => ({ name, headers: columns, ...(text && { text }), makes: [], ...(isAside && { aside: columns }) }));

@@ -318,7 +318,7 @@ export function FieldForm({ target, label, source, values, by, onChange }: Field
             { value: "hexadecimal", label: "in hexadecimal digits" },
           ]}
           value={source.number ?? ""}
-          onChange={(value) => set({ number: value ? (value) : undefined })}
+          onChange={(value) => set({ number: value ? value : undefined })}
         />
       )}
       {kind === "weekday" && (
@@ -405,7 +405,7 @@ export function FieldForm({ target, label, source, values, by, onChange }: Field
               { value: "upper", label: "capital" },
             ]}
             value={source.case ?? ""}
-            onChange={(value) => set({ case: value ? (value) : undefined })}
+            onChange={(value) => set({ case: value ? value : undefined })}
           />
         </>
       )}

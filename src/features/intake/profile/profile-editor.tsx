@@ -1,12 +1,13 @@
 "use client";
 
-import { Button, FileButton, Group, Tabs, TextInput } from "@mantine/core";
+import { Button, Checkbox, FileButton, Group, Tabs, TextInput } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import type { ProfileTarget, SourceProfile, TriedSource } from "@/operations/intake/try-profile";
 import { groupBy } from "@/core/kernel/compare";
 import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../../words/kinds";
 import { capital, plural } from "../../words/numbers";
+import { clockText } from "../../words/times";
 import classes from "../intake.module.css";
 import { ColumnsTable } from "./columns-table";
 import { targetKey } from "./edit-profile";
@@ -128,6 +129,18 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
         severalTables={filled.length > 1}
         onChange={change}
       />
+      {tried.asOfInName !== undefined && (
+        <Checkbox
+          size="xs"
+          mb="sm"
+          checked={known.asOf === "file-name"}
+          label={`It speaks for the date in its name, ${clockText(tried.asOfInName)}`}
+          onChange={(event) => {
+            const { asOf: _before, ...rest } = known;
+            change(event.currentTarget.checked ? { ...rest, asOf: "file-name" } : rest);
+          }}
+        />
+      )}
       {tried.unread.length > 0 && <p className={sheet.sub}>Not read: {tried.unread.map(({ name, why }) => `${name} (${why})`).join("; ")}.</p>}
       <Tabs value={shown ?? filled[0]?.name ?? null} onChange={setShown} keepMounted={false}>
         {filled.length > 1 && (

@@ -6,7 +6,7 @@ import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../../words/kinds";
 import { fieldName, madeWords } from "../../words/profile-fields";
 import classes from "../intake.module.css";
-import { leaveTableAside, makeFromNames, setConstant, setKey, setMissing, setTextForm, targetKey } from "./edit-profile";
+import { leaveTableAside, makeFromNames, readRowsBy, setConstant, setKey, setMissing, setTextForm, targetKey } from "./edit-profile";
 import { targetLabel } from "./columns-table";
 
 interface SettingsProps {
@@ -104,6 +104,49 @@ export function TextSettings({ tried, profile, onChange }: SettingsProps) {
   );
 }
 
+const valuesListed = 40;
+
+/** Which rows are read, by the values of a column: sums at the end, and whoever is not meant, are left out. */
+function RowsRead({ tried, said, profile, onChange }: SettingsProps & { readonly said: TableProfile }) {
+  const few = tried.columns.filter(({ values, hasMore, isSecret }) => !isSecret && !hasMore && values.length <= valuesListed);
+  const by = few.find(({ name }) => name === said.only?.column);
+  const valuesOf = (name: string): Record<string, boolean> => {
+    const column = few.find((one) => one.name === name);
+    return Object.fromEntries([...(column?.values.map(({ text }) => [text, true] as const) ?? []), ...((column?.empty ?? 0) > 0 ? [["", true] as const] : [])]);
+  };
+  if (few.length === 0) return null;
+  return (
+    <>
+      <Select
+        size="xs"
+        w={230}
+        label="Only some rows are read, by"
+        placeholder="all are"
+        clearable
+        data={few.map(({ name }) => name)}
+        value={said.only?.column ?? null}
+        onChange={(column) => onChange(readRowsBy(profile, tried.name, column, column === null ? {} : valuesOf(column)))}
+      />
+      {by && said.only && (
+        <Checkbox.Group
+          size="xs"
+          label={`Rows are read whose ${by.name} is`}
+          value={Object.entries(said.only.values).flatMap(([text, isRead]) => (isRead ? [text] : []))}
+          onChange={(read) =>
+            onChange(readRowsBy(profile, tried.name, by.name, Object.fromEntries(Object.keys(valuesOf(by.name)).map((text) => [text, read.includes(text)]))))
+          }
+        >
+          <Group gap="sm" mt={4}>
+            {Object.keys(valuesOf(by.name)).map((text) => (
+              <Checkbox key={text} size="xs" value={text} label={text === "" ? "empty" : text} />
+            ))}
+          </Group>
+        </Checkbox.Group>
+      )}
+    </>
+  );
+}
+
 const keyed = ["cardholders", "credentials", "groups", "doors", "levels", "schedules", "areas"] as const;
 
 /** What all rows of a table have in common, what its objects are known by, and which of them are made from names. */
@@ -176,25 +219,27 @@ export function MadeSettings({ tried, said, profile, targets, onChange }: Settin
             }
           />
         ))}
-      {said.makes.flatMap(({ table }) => {
-        const list = targets.find((target) => target.table === table)?.list;
-        return list === undefined ? [] : [list];
-      }).map((list) => (
-        <Select
-          key={`${list} missing`}
-          size="xs"
-          w={230}
-          label={`${listWords[list] ?? list} not in this list`}
-          allowDeselect={false}
-          data={[
-            { value: "gone", label: "are gone" },
-            ...(list === "cardholders" ? [{ value: "left", label: "have left" }] : []),
-            { value: "kept", label: "stay as they are" },
-          ]}
-          value={(profile.missing as Readonly<Record<string, string>> | undefined)?.[list] ?? "gone"}
-          onChange={(value) => value && onChange(setMissing(profile, list, value))}
-        />
-      ))}
+      {said.makes
+        .flatMap(({ table }) => {
+          const list = targets.find((target) => target.table === table)?.list;
+          return list === undefined ? [] : [list];
+        })
+        .map((list) => (
+          <Select
+            key={`${list} missing`}
+            size="xs"
+            w={230}
+            label={`${listWords[list] ?? list} not in this list`}
+            allowDeselect={false}
+            data={[
+              { value: "gone", label: "are gone" },
+              ...(list === "cardholders" ? [{ value: "left", label: "have left" }] : []),
+              { value: "kept", label: "stay as they are" },
+            ]}
+            value={(profile.missing as Readonly<Record<string, string>> | undefined)?.[list] ?? "gone"}
+            onChange={(value) => value && onChange(setMissing(profile, list, value))}
+          />
+        ))}
       {Object.keys(profile.madeFromNames ?? {}).map((list) => (
         <Checkbox
           key={list}
@@ -219,6 +264,7 @@ export function MadeSettings({ tried, said, profile, targets, onChange }: Settin
             }
           />
         ))}
+      <RowsRead tried={tried} said={said} profile={profile} targets={targets} onChange={onChange} />
       <Checkbox
         size="xs"
         checked={said.makes.length === 0 && said.aside !== undefined}
