@@ -17,7 +17,7 @@ const figure = (rows: number | undefined): string => (rows === undefined ? "–"
 function Files({ snapshot: { id, files } }: { readonly snapshot: SnapshotSummary }) {
   const hasStated = files.some(({ stated }) => stated !== undefined);
   return (
-    <details>
+    <details className={classes.more}>
       <summary className={sheet.sub}>{plural(files.length, "file", "files")}</summary>
       <table className={sheet.table} aria-label={`Files of snapshot ${id}`}>
         <thead>
@@ -64,7 +64,7 @@ function TakingBack({ snapshot, before, takeBack }: { readonly snapshot: number;
   const [reason, setReason] = useState("");
   const { busy, refused, run } = useAction();
   return (
-    <details>
+    <details className={classes.more}>
       <summary className={sheet.sub}>Take it back</summary>
       <p className={sheet.sub}>
         What stood in snapshot {before} becomes the register again, as a new snapshot. Nothing is erased; the record says who, when and why.

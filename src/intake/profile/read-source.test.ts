@@ -71,6 +71,20 @@ describe("an export of another system", () => {
     ]);
   });
 
+  it("of what known people are given makes nobody, and says nothing of them", async () => {
+    const cardholders = ["Iris Almondfeld", "Nora Mosstrand", "Tam Quillmere", "Ada Wickholm"].map((name, at) => ({
+      id: `p${at}`,
+      name,
+      status: "suspended",
+      staffNumber: `${1001 + at}`,
+    }));
+    const there = present({ cardholders });
+    const { checked, refused } = await readBy(filesOf(groupMatrix), await suggested(groupMatrix, there), there);
+    expect(refused).toEqual([]);
+    expect(checked?.facility.cardholders.map(({ id, status }) => `${id} ${status}`)).toEqual(["p0 suspended", "p1 suspended", "p2 suspended", "p3 suspended"]);
+    expect(checked?.facility.memberships).toHaveLength(4);
+  });
+
   it("of levels × doors makes a row for each schedule that a cell names", async () => {
     const schedules = [
       { id: "d", name: "Day hours", week: { mon: [["07:00", "18:00"]] } },
@@ -427,7 +441,12 @@ describe("a profile", () => {
   });
 
   it("says what missing means: gone, kept, or, of people, left since the moment of the list", async () => {
-    const there = present({ cardholders: [{ id: "a", name: "A", status: "active" }, { id: "b", name: "B", status: "left" }] });
+    const there = present({
+      cardholders: [
+        { id: "a", name: "A", status: "active" },
+        { id: "b", name: "B", status: "left" },
+      ],
+    });
     const said = async (means?: "gone" | "left" | "kept") => {
       const profile = { ...people({ name: own("name"), status: own("status") }), ...(means && { missing: { cardholders: means } }) };
       const { checked } = await readBy([textFile("people.csv", "name,status\nC,active\n")], profile, there, { asOf: "2026-11-28T09:00:00Z" });

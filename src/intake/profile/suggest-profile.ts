@@ -225,10 +225,16 @@ function takeCard(table: TableSuggestion, hasPerson: boolean): void {
 }
 
 /** Memberships and grants of people who are known: one of a row, or of each column with a mark. */
-function suggestGiven(table: TableSuggestion, free: () => Column[], unfoldAll: (of: readonly Column[]) => void, known: Known): void {
+function suggestGiven(table: TableSuggestion, free: () => Column[], unfoldAll: (of: readonly Column[]) => void, known: Known, aside: string[]): void {
   const person = table.column("staffNumber", "cardholder", "name");
   if (!person) return;
   table.used.add(person.name);
+  // Who it is, is said once; what else the table calls them is their own source's.
+  for (const { name, concept } of free())
+    if (concept === "name" || concept === "cardholder" || concept === "staffNumber") {
+      table.used.add(name);
+      aside.push(name);
+    }
   const [list, field]: readonly [string, string] = table.has("level") ? ["grants", "level"] : table.has("door") ? ["grants", "door"] : ["memberships", "group"];
   const given = table.column("level", "door", "group");
   if (given) {
@@ -291,7 +297,7 @@ function suggestTable(one: TableToSuggest, known: Known, present: Facility | und
     case "people": {
       const isAboutKnown = givesToKnown(one.look.table, columns, known);
       if (isAboutKnown) {
-        suggestGiven(table, free, unfoldAll, known);
+        suggestGiven(table, free, unfoldAll, known, aside);
         break;
       }
       takeId(table, "cardholders", "cardholder");
