@@ -3,7 +3,7 @@ import { stringify } from "csv-stringify/sync";
 import { strToU8, zipSync } from "fflate";
 import iconv from "iconv-lite";
 import type { BundleFile } from "@/intake/formats/tables/bundle-file";
-import { tagMark } from "@/intake/formats/tables/read-bundle";
+import { tagMark, tagOrTagged } from "@/intake/formats/tables/read-bundle";
 import type { SourceTable } from "@/intake/formats/tables/source-table";
 import { rawRowsOf } from "@/intake/formats/tables/source-table";
 import { isSecretColumn } from "@/intake/profile/looked-at";
@@ -66,7 +66,7 @@ async function withTags(table: SourceTable, places: readonly number[], tagOf: (p
   let filled = 0;
   for await (const cells of rawRowsOf(table)) {
     const isData = cells.some((cell) => cell.trim() !== "") && filled++ >= above;
-    rows.push(cells.map((cell, at) => (isData && places.includes(at) && cell.trim() !== "" ? `${tagMark}${tagOf(cell.trim())}` : cell)));
+    rows.push(cells.map((cell, at) => (isData && places.includes(at) && cell.trim() !== "" ? `${tagMark}${tagOrTagged(cell.trim(), tagOf)}` : cell)));
   }
   const text = stringify(rows, { record_delimiter: "windows", quoted_match: /[\r\n]/, delimiter, ...(quote !== "" && { quote }) });
   return table.isSheet ? strToU8(text) : iconv.encode(text, encoding, { addBOM: encoding.startsWith("utf-16") });
