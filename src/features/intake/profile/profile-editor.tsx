@@ -148,7 +148,7 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
             {filled.map(({ name, rows, isHidden }) => (
               <Tabs.Tab key={name} value={name}>
                 {name} <span className={sheet.sub}>{isHidden ? "hidden" : plural(rows, "row", "rows")}</span>
-                {questionsOf(name) > 0 && <b className={sheet.grave}> {questionsOf(name)}?</b>}
+                {questionsOf(name) > 0 && <b className={classes.open}> {questionsOf(name)}?</b>}
               </Tabs.Tab>
             ))}
           </Tabs.List>

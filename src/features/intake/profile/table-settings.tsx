@@ -4,6 +4,7 @@ import { Checkbox, Group, MultiSelect, NumberInput, Select, TextInput } from "@m
 import type { ProfileTarget, SourceProfile, TableProfile, TriedTable } from "@/operations/intake/try-profile";
 import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../../words/kinds";
+import { plural } from "../../words/numbers";
 import { fieldName, madeWords } from "../../words/profile-fields";
 import classes from "../intake.module.css";
 import { leaveTableAside, makeFromNames, readRowsBy, setConstant, setKey, setMissing, setTextForm, targetKey } from "./edit-profile";
@@ -35,7 +36,7 @@ export function TextSettings({ tried, profile, onChange }: SettingsProps) {
   const { form, name, isSheet } = tried;
   const words = [
     ...(isSheet ? [] : [encodings.find(({ value }) => value === form.encoding)?.label ?? form.encoding, delimiterWords[form.delimiter] ?? form.delimiter]),
-    form.header ? `the header in row ${form.skip + 1}` : "no header",
+    form.header ? (form.skip === 0 ? "the header first" : `${plural(form.skip, "row", "rows")} above the header`) : "no header",
   ];
   return (
     <details open={!form.isSure} className={classes.textForm}>
