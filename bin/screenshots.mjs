@@ -37,6 +37,15 @@ async function changedDemo() {
   return Buffer.from(JSON.stringify(institute));
 }
 
+/** What another system might send: one row a card. */
+const badgeOffice = [
+  "Employee ID,Last name,First name,Department,Card number,Card status,Access groups,Valid from,Expires",
+  '1001,Almondfeld,Iris,Press House,012-04711,Active,"Day crew; Key holders",2024-03-01,31/12/2099',
+  '1002,Mosstrand,Nora,Cellar,012-04713,Active,Day crew,2025-01-15,30/11/2026',
+  '1003,Quillmere,Tam,Cellar,012-04714,Parked,,2025-01-15,30/06/2027',
+  '1004,Wickholm,Ada,Press House,012-04715,Active,Day crew,2025-02-01,31/12/2099',
+].join("\r\n");
+
 async function shoot(page, name, at) {
   if (at !== undefined) await page.goto(`${address}${at}`);
   await page.waitForLoadState("networkidle");
@@ -64,7 +73,10 @@ await reviewer.getByText("agree with the record of their time").waitFor();
 await reviewer.waitForTimeout(1500);
 await reviewer.screenshot({ path: path.join(root, "docs/screenshots", "replay.png"), animations: "disabled" });
 console.log("replay");
-await shoot(reviewer, "intake", "/intake");
+await reviewer.goto(`${address}/intake`);
+await reviewer.getByLabel("File to take in").setInputFiles({ name: "badge office 2026-11-28.csv", mimeType: "text/csv", buffer: Buffer.from(badgeOffice) });
+await reviewer.getByRole("heading", { name: "What its rows make" }).waitFor();
+await shoot(reviewer, "intake");
 await shoot(reviewer, "register", "/register?kind=cardholder&group=department");
 await shoot(reviewer, "level", "/register/level/l-offices");
 await shoot(reviewer, "schedule", "/register/schedule/staff-day");

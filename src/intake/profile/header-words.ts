@@ -124,8 +124,13 @@ export const plainHeading = (heading: string): string =>
     .replace(/ß/g, "ss")
     .replace(/[^\p{L}\p{N}]/gu, "");
 
+/** What is longer is a sentence, or a cell of data, and not to be searched through by patterns. */
+const longestHeading = 80;
+
 /** What a heading plainly is; undefined where it is not plain. */
-export function conceptOf(heading: string): Concept | undefined {
+export function conceptOf(written: string): Concept | undefined {
+  const heading = written.replace(/\s+/g, " ").trim();
+  if (heading.length > longestHeading) return undefined;
   // A number in brackets tells columns of one heading apart.
   const bare = heading
     .replace(/ \(\d+\)$/, "")

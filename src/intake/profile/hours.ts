@@ -3,10 +3,12 @@ import { weekdayNamed, plainWord } from "./month-names";
 import type { FieldSource, HoursForm } from "./source-profile";
 
 const clockForm = /^(\d{1,2})(?:[:.h](\d{2})(?::(\d{2}))?|\s*h)?\s*([ap]\.?m\.?)?$/i;
+const longestClock = 40;
 const fourDigits = /^(\d{2})(\d{2})$/;
 
 /** A time of day in minutes: 7:00, 07:00:00, 0700, 7.00, 7h, 07:00 AM; 24:00 only where it ends something. Undefined for any other text. */
 export function readClock(text: string, isEnd: boolean): number | undefined {
+  if (text.length > longestClock) return undefined;
   const plain = text.trim();
   const [, h4, m4] = fourDigits.exec(plain) ?? [];
   const [, hour = h4 ?? "", minute = m4, second, half] = clockForm.exec(plain) ?? [];
@@ -39,8 +41,12 @@ export function readInterval(start: string, end: string, form: HoursForm): { rea
 const separators = /\s*[;\n,/]\s*|\s+(?:and|und|et|y|en)\s+/i;
 const ends = /\s*[–—−-]\s*|\s+(?:to|bis|a|à|tot|until)\s+/i;
 
+/** Cells are cut by patterns, which are not let loose on more than any hours or weekdays need. */
+const longestCell = 1000;
+
 /** All intervals of a cell, such as `07:00-12:00, 13:00-18:00`. */
 export function readHours(text: string, form: HoursForm): { readonly intervals: readonly ReadInterval[] } | { readonly expected: string } {
+  if (text.length > longestCell) return { expected: `hours of at most ${longestCell} characters` };
   if (form.allDay?.includes(text)) return { intervals: [["00:00", "24:00"]] };
   if (form.never?.includes(text)) return { intervals: [undefined] };
   const intervals: ReadInterval[] = [];
@@ -78,6 +84,7 @@ function oneWeekday(text: string, numbers: FieldSource["weekdays"]): number | un
 
 /** The weekdays of a cell: one, several, or a span such as Mon–Fri; undefined where it names none. */
 export function readWeekdays(text: string, numbers: FieldSource["weekdays"]): readonly (typeof weekdays)[number][] | undefined {
+  if (text.length > longestCell) return undefined;
   const words = plainWord(text);
   const known = Object.hasOwn(daysInWords, words) ? daysInWords[words] : undefined;
   const found = new Set<number>(known);

@@ -24,6 +24,8 @@ export interface LookedAtTable {
 }
 
 const valuesKept = 2000;
+const longestValue = 1000;
+const longestShown = 200;
 const rowsShown = 5;
 const refusedShown = 20;
 
@@ -52,7 +54,7 @@ export async function lookAtTable(table: SourceTable): Promise<LookedAtTable> {
       if (text === "") empty[at] = (empty[at] ?? 0) + 1;
       else if (values) {
         const count = values.get(text);
-        if (count !== undefined || values.size < valuesKept) values.set(text, (count ?? 0) + 1);
+        if (count !== undefined || (values.size < valuesKept && text.length <= longestValue)) values.set(text, (count ?? 0) + 1);
         else more[at] = true;
       }
     }
@@ -69,7 +71,12 @@ export async function lookAtTable(table: SourceTable): Promise<LookedAtTable> {
     table: table.name,
     rows,
     columns,
-    first: first.map((row) => ({ ...row, cells: row.cells.map((cell, at) => (columns[at]?.isSecret && cell !== "" ? "•••" : cell)) })),
+    first: first.map((row) => ({
+      ...row,
+      cells: row.cells.map((cell, at) =>
+        columns[at]?.isSecret && cell !== "" ? "•••" : cell.length > longestShown ? `${cell.slice(0, longestShown)}…` : cell,
+      ),
+    })),
     refused,
   };
 }

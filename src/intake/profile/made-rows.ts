@@ -95,6 +95,9 @@ function placeInRow({ bundle }: TargetTable): number {
 }
 
 const readingsKept = 20_000;
+const longestKept = 200;
+/** One row makes no more objects of a kind: a cell of many parts beside another must not fill the memory. */
+const mostOfRow = 10_000;
 
 /** Columns that may hold PINs by what they are called: they are not quoted. */
 const mayHoldPin = /\bpins?\b|pincode/i;
@@ -148,7 +151,7 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
     const before = ofField.get(key);
     if (before) return before;
     const read = readField(texts, field.source, field.target, blocks, context);
-    ofField.set(key, read);
+    if (key.length <= longestKept) ofField.set(key, read);
     return read;
   };
   const madeTables = new Set(profile.makes.map(({ table }) => table));
@@ -233,6 +236,15 @@ export function rowMaker(file: string, headers: readonly string[], profile: Tabl
         noteChange(target.table, field, texts, read.entries);
         const [single] = read.entries;
         if (column.reads.kind === "clock" && single) clocks[column.name] = { text: comparableText(single[column.name] ?? ""), field };
+        if (objects.length * read.entries.length > mostOfRow) {
+          refuse(
+            told,
+            "",
+            `it would make ${(objects.length * read.entries.length).toLocaleString("en-GB")} of ${target.table}; expected at most ${mostOfRow.toLocaleString("en-GB")} of a row`,
+          );
+          unread.add(column.name);
+          continue;
+        }
         if (read.entries.length > 0) objects = objects.flatMap((object) => read.entries.map((entry) => ({ ...object, ...entry })));
       }
       if (clocks.start && clocks.end) {

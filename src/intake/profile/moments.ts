@@ -116,8 +116,11 @@ function fromCompact(text: string): ReadMoment | undefined {
   return read && atTime(date, read);
 }
 
+const longestMoment = 100;
+
 /** A text read in one form, as a whole; undefined where it is not of that form, or names no date that exists. */
 export function readInForm(text: string, form: MomentFormName, pivot?: number): ReadMoment | undefined {
+  if (text.length > longestMoment) return undefined;
   switch (form) {
     case "epoch-seconds":
       return fromEpoch(text, 1);

@@ -34,7 +34,9 @@ export interface ReadingContext {
 
 const wholeNumber = /^-?\d{1,15}$/;
 
-const lineBreaks = /\s*[\r\n]+\s*/;
+const lineBreaks = /[\r\n]+/;
+/** No moment, interval, weekday or number is longer: what is read by patterns is not searched through without measure. */
+const longestRead = 1000;
 
 /** The texts of the columns of a field together, and the items of it where several stand in one cell; none where all are empty. */
 export function itemsOfField(cells: readonly string[], { join = " ", split }: FieldSource): string[] {
@@ -106,6 +108,8 @@ function readText(text: string, source: FieldSource, { name, column, reads }: Ta
   const value = mappedText(text, source);
   if (value === null) return one(name, null);
   const key = column?.name ?? name;
+  if (value.length > longestRead && reads.kind !== "text" && reads.kind !== "reference")
+    return refuse(`at most ${longestRead.toLocaleString("en-GB")} characters`);
   switch (reads.kind) {
     case "closed":
       return reads.values.includes(value) ? one(name, value) : refuse(`${reads.values.join(", ")}, or a value that the profile says the meaning of`);

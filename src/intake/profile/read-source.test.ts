@@ -504,6 +504,35 @@ describe("any profile on any table", () => {
       fc.record({ table: fc.constant(target.table), fields: fc.dictionary(fc.constantFrom(...target.fields.keys()), source, { minKeys: 1, maxKeys: 5 }) }),
     );
 
+  it("is read in good time, whatever is in a cell, and makes no more of a row than there may be", async () => {
+    const blank = " ".repeat(900_000);
+    const many = Array.from({ length: 400 }, (_, at) => at).join(";");
+    const kinds: readonly (readonly [string, Readonly<Record<string, FieldSource>>])[] = [
+      ["cardholders", { name: own("a"), status: { constant: "active" }, until: { columns: ["b"], moment: { forms: [...momentForms] } } }],
+      ["schedule-hours", { schedule: own("a"), weekday: { columns: ["b"] }, hours: { columns: ["b"], hours: { backwards: "overnight" } } }],
+      ["credentials", { number: { columns: ["b"], number: "code-and-number" }, kind: { constant: "card" }, status: { constant: "active" } }],
+      ["memberships", { cardholder: { columns: ["a"] }, group: { columns: ["b"], split: "" } }],
+    ];
+    const began = process.hrtime.bigint();
+    for (const [table, fields] of kinds) {
+      const used = new Set(Object.values(fields).flatMap(({ columns = [] }) => columns));
+      const { read } = await readBy(
+        [textFile("t.csv", `a,b\nx,1${blank}2\n`)],
+        byOne({ name: "t", aside: ["a", "b"].filter((one) => !used.has(one)), makes: [{ table, fields }] }),
+        present(),
+      );
+      expect([table, read.outcomes[0]?.rows]).toEqual([table, 1]);
+    }
+    const product = byOne({
+      name: "t",
+      makes: [{ table: "grants", fields: { group: { columns: ["a"], split: ";" }, level: { columns: ["b"], split: ";" } } }],
+    });
+    const { refused } = await readBy([textFile("t.csv", `a,b\n${many},${many}\n`)], product, present());
+    expect(refused.map(({ reason }) => reason)).toEqual([expect.stringMatching(/would make 160,000 of grants/)]);
+    // A pattern that tries every place of a long cell would take minutes: this is no measure of speed.
+    expect(Number(process.hrtime.bigint() - began) / 1e9).toBeLessThan(30);
+  });
+
   it("never fails but by name, and accounts for every row", async () => {
     await fc.assert(
       fc.asyncProperty(
