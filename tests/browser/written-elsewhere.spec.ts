@@ -6,6 +6,7 @@ import { expect, test } from "@playwright/test";
 import type { FacilityDocument } from "@/core/facility/document";
 import type { Export } from "../exports/exports";
 import { cardRows, germanCards, groupMatrix, levelMatrix, weekdayHours, workbookExport } from "../exports/exports";
+import { violationsOf } from "./axe";
 import { orchard } from "./orchard";
 import { nomade, signedIn } from "./people";
 
@@ -49,7 +50,8 @@ interface Said {
 async function first(one: Export, source: string, choose: () => Promise<number>): Promise<Said> {
   await reviewer.goto("/intake");
   await reviewer.getByLabel("File to take in").setInputFiles(upload(one));
-  await expect(reviewer.getByRole("heading", { name: "How this source writes" })).toBeVisible();
+  await expect(reviewer.getByRole("heading", { name: "What its rows make" })).toBeVisible();
+  expect(await violationsOf(reviewer)).toEqual([]);
   const choices = await choose();
   await expect(reviewer.getByRole("region", { name: "What has to be said" })).toHaveCount(0);
   await expect(reviewer.getByRole("button", { name: "Read it so" })).toBeEnabled();

@@ -190,7 +190,7 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
             <Radio
               key={form}
               size="xs"
-              mt={6}
+              mt={10}
               value={form}
               label={
                 <>
@@ -222,8 +222,8 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
             )
           }
         >
-          <Radio size="xs" mt={6} value="date" label="the date: access lasts to the end of that day" />
-          <Radio size="xs" mt={6} value="instant" label="the instant: access ends as that day begins" />
+          <Radio size="xs" mt={10} value="date" label="the date: access lasts to the end of that day" />
+          <Radio size="xs" mt={10} value="instant" label="the instant: access ends as that day begins" />
         </Radio.Group>
       );
     }
@@ -242,8 +242,8 @@ function OneQuestion({ question, profile, targets, columns, onChange }: Omit<Que
           value={nothingChosen}
           onChange={(value) => say(value === "never" ? "never" : "overnight")}
         >
-          <Radio size="xs" mt={6} value="overnight" label="over midnight, into the next day" />
-          <Radio size="xs" mt={6} value="never" label="never: this is how the source writes a closed day" />
+          <Radio size="xs" mt={10} value="overnight" label="over midnight, into the next day" />
+          <Radio size="xs" mt={10} value="never" label="never: this is how the source writes a closed day" />
         </Radio.Group>
       );
     }
