@@ -130,11 +130,14 @@ export function openAhead(): void {
 /** Long operations that nobody watches. */
 export const longWork = (): LongRemote<LongOperations> => work().operations();
 
+/** Long operations as a page calls them. */
+export type WatchedOperations = LongRemote<LongOperations>;
+
 /** A long operation that its page looks after under a number, and may stop; it is stopped too when whoever asked (`asker`) is gone. */
 export const watchedWork = <T>(
   account: Account,
   number: string,
-  run: (operations: LongRemote<LongOperations>) => Promise<T>,
+  run: (operations: WatchedOperations) => Promise<T>,
   asker?: AbortSignal,
 ): Promise<T> => watched(account, number, (watch) => run(work().operations(watch)), asker);
 

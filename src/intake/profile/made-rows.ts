@@ -16,7 +16,7 @@ export const isOfRow = (value: unknown): value is OfRow => typeof value === "obj
 
 /** A value in short, for people. */
 export function shownValue(value: FieldValue | OfRow): string {
-  if (value === null) return "nothing";
+  if (value === null) return "none";
   if (isOfRow(value)) return "of this row";
   if (isNamed(value)) return value.text;
   if (typeof value !== "object") return String(value);

@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import type { CivilDay } from "@/core/time/civil-day";
 import { parseCivilDay } from "@/core/time/civil-day";
 import { firstMinuteFrom, zoneOf } from "@/core/time/zone";
 import { formatMinute } from "@/core/time/instant";
@@ -61,10 +62,15 @@ export type ReadTables = Omit<ReadBundle, "tables"> & {
 
 const dateInName = /(?<!\d)(\d{4})[-_.]?(\d{2})[-_.]?(\d{2})(?!\d)/;
 
-/** The date in a file's name, as the instant at which it begins; undefined where there is none. */
-export function asOfFromName(name: string, timeZone: string): string | undefined {
+/** The date in a file's name; undefined where there is none. */
+export function dateOfName(name: string): CivilDay | undefined {
   const [, year = "", month = "", day = ""] = dateInName.exec(name) ?? [];
-  const date = parseCivilDay(`${year}-${month}-${day}`);
+  return parseCivilDay(`${year}-${month}-${day}`);
+}
+
+/** The instant at which that date begins. */
+export function asOfFromName(name: string, timeZone: string): string | undefined {
+  const date = dateOfName(name);
   return date === undefined ? undefined : formatMinute(firstMinuteFrom(zoneOf(timeZone), date));
 }
 

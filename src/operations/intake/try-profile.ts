@@ -1,3 +1,4 @@
+import type { CivilDay } from "@/core/time/civil-day";
 import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import { BundleError } from "@/intake/formats/tables/bundle-error";
 import type { UnreadFile } from "@/intake/formats/tables/bundle-files";
@@ -19,7 +20,7 @@ import { openRegister } from "../register/open-register";
 import { demand } from "../rights";
 import type { Services } from "../services";
 import { openSource } from "./open-source";
-import { asOfFromName, openTables } from "./read-tables";
+import { dateOfName, openTables } from "./read-tables";
 
 export type {
   FieldSource,
@@ -86,8 +87,8 @@ export interface TriedSource {
   /** Nobody has said anything of this yet: all of it is a suggestion. */
   readonly isSuggested: boolean;
   readonly tables: readonly TriedTable[];
-  /** The moment that the file's name speaks of, where it has a date. */
-  readonly asOfInName: string | undefined;
+  /** The date in the file's name, where it has one: it speaks for the beginning of it. */
+  readonly dateInName: CivilDay | undefined;
   readonly questions: readonly Question[];
   readonly refused: readonly RefusedRow[];
   readonly refusedCount: number;
@@ -151,8 +152,8 @@ export async function trySource(services: Services, { path, name, source, profil
       const suggested = suggestProfile(looks, present);
       const isSuggested = !known || known.tables.length === 0;
       // What is known says nothing of a table that never came before: what can be seen of that is suggested beside it.
-      const asOfInName = asOfFromName(name, present?.timeZone ?? known?.facility?.timeZone ?? "UTC");
-      const named = asOfInName === undefined ? {} : { asOf: "file-name" as const };
+      const dateInName = dateOfName(name);
+      const named = dateInName === undefined ? {} : { asOf: "file-name" as const };
       const profile: SourceProfile = isSuggested ? { ...suggested, ...named, ...known, tables: suggested.tables } : withNewTables(known, suggested, tables);
       const zone = present?.timeZone ?? profile.facility?.timeZone ?? "UTC";
       report({ step: "checking", done: 0, of: 1 });
@@ -160,7 +161,7 @@ export async function trySource(services: Services, { path, name, source, profil
       return {
         profile,
         isSuggested,
-        asOfInName,
+        dateInName,
         tables: looks.map(({ table, look }) => ({
           name: table.name,
           isSheet: table.isSheet,

@@ -7,7 +7,7 @@ import { groupBy } from "@/core/kernel/compare";
 import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../../words/kinds";
 import { capital, plural } from "../../words/numbers";
-import { clockText } from "../../words/times";
+import { dateText } from "../../words/times";
 import classes from "../intake.module.css";
 import { ColumnsTable } from "./columns-table";
 import { targetKey } from "./edit-profile";
@@ -129,12 +129,12 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
         severalTables={filled.length > 1}
         onChange={change}
       />
-      {tried.asOfInName !== undefined && (
+      {tried.dateInName !== undefined && (
         <Checkbox
           size="xs"
           mb="sm"
           checked={known.asOf === "file-name"}
-          label={`It speaks for the date in its name, ${clockText(tried.asOfInName)}`}
+          label={`It speaks for the beginning of the date in its name, ${dateText(tried.dateInName)}`}
           onChange={(event) => {
             const { asOf: _before, ...rest } = known;
             change(event.currentTarget.checked ? { ...rest, asOf: "file-name" } : rest);

@@ -1,9 +1,7 @@
 import Joi from "joi";
-import { checkInput } from "@/wiring/web/check-input";
 import { intakeMoment, profileSchema } from "@/wiring/web/profile-input";
 import type { SourceProfile } from "@/wiring/web/profile-input";
-import { Stopped, waitingUploads, watchedWork } from "@/wiring/nomade";
-import { route } from "@/wiring/web/route";
+import { waitingFileRoute } from "@/wiring/web/waiting-file-route";
 
 const schema = Joi.object<{ task: string; source: string; profile: SourceProfile | undefined; asOf: string | undefined }>({
   task: Joi.string().max(64).required(),
@@ -13,23 +11,6 @@ const schema = Joi.object<{ task: string; source: string; profile: SourceProfile
 });
 
 /** Reads a file that waits once more, by a profile and for a moment. */
-export const POST = route<{ token: string }>("take-in", async (account, request, params) => {
-  const file = await waitingUploads().find(params.token);
-  if (!file) return Response.json({ error: "The uploaded file is no longer there. Drop it again." }, { status: 404 });
-  const asked = checkInput(schema, await request.json().catch(() => undefined));
-  if (!asked.ok) return Response.json({ error: asked.error }, { status: 400 });
-  try {
-    const preview = await watchedWork(
-      account,
-      asked.value.task,
-      (work) =>
-        work.previewIntake(account, { path: file.path, name: file.name, source: asked.value.source, profile: asked.value.profile, asOf: asked.value.asOf }),
-      request.signal,
-    );
-    return Response.json({ token: file.token, preview });
-  } catch (error) {
-    if (error instanceof Stopped) return Response.json({ error: "Stopped; nothing was stored." }, { status: 409 });
-    console.error(`${file.name} could not be read:`, error);
-    return Response.json({ error: `${file.name} could not be read; nothing was stored. The server’s messages say more.` }, { status: 500 });
-  }
-});
+export const POST = waitingFileRoute(schema, async (work, account, { path, name }, { source, profile, asOf }) => ({
+  preview: await work.previewIntake(account, { path, name, source, profile, asOf }),
+}));
