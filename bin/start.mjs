@@ -98,7 +98,7 @@ function loadDemo() {
 
 /** Where the passwords of the first accounts of an empty installation are kept until somebody changes them. */
 const firstSignInsFile = () => path.join(settings.folder, "first-sign-ins");
-const firstSignIns = () => (existsSync(firstSignInsFile()) ? ["\nSign in as one of these, and change the password:", ...readFileSync(firstSignInsFile(), "utf8").trim().split("\n")] : []);
+const firstSignIns = () => (existsSync(firstSignInsFile()) ? ["\nSign in as one of these, and change the password:", ...readFileSync(firstSignInsFile(), "utf8").trimEnd().split("\n")] : []);
 
 /** `--empty`: no demo; an administrator and a reviewer, with passwords that are made here, so that somebody can sign in and bring what they have. */
 function firstAccounts() {

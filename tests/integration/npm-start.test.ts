@@ -22,6 +22,24 @@ async function until(holds: () => Promise<boolean>, withinMs: number): Promise<v
     if (Date.now() - began > withinMs) throw new Error("It did not come to that.");
 }
 
+it("starts empty where that is said, with two accounts to begin with and no demo", async () => {
+  const [databasePort, webPort] = [await freePort(), await freePort()];
+  const started = spawn(process.execPath, ["bin/start.mjs", "--empty", "--without-standins"], {
+    stdio: ["ignore", "pipe", "ignore"],
+    env: { ...process.env, NOMADE_DATA: path.join(folder, "empty"), NOMADE_DB_PORT: String(databasePort), NOMADE_WEB_PORT: String(webPort) },
+  });
+  let shown = "";
+  started.stdout.on("data", (chunk: Buffer) => (shown += chunk.toString()));
+  try {
+    await until(() => Promise.resolve(shown.includes("Ctrl-C stops it.")), 120_000);
+    expect(shown.match(/^ {2}(administrator|reviewer) {2}\S{16}$/gm)?.length).toBe(2);
+    expect(shown).not.toContain("Demo sign-ins");
+  } finally {
+    started.kill("SIGTERM");
+    await new Promise((resolve) => started.once("exit", resolve));
+  }
+}, 240_000);
+
 it("starts a killed database again, and leaves nothing running where it is killed itself", async () => {
   const [databasePort, webPort] = [await freePort(), await freePort()];
   const data = path.join(folder, "data");

@@ -7,6 +7,7 @@ import type { ProfileTarget, SourceProfile } from "@/operations/intake/try-profi
 import type { IntakePreview } from "@/operations/services";
 import sheet from "@/ui/sheet.module.css";
 import { listWords } from "../words/kinds";
+import { madeFromNamesWords } from "../words/profile-fields";
 import { capital, plural } from "../words/numbers";
 import { clockText } from "../words/times";
 import { DayTypesForm } from "./day-types-form";
@@ -138,7 +139,7 @@ function Counts({ preview }: { readonly preview: Extract<IntakePreview, { kind: 
 const asOfWords: Readonly<Record<NonNullable<Extract<IntakePreview, { kind: "facility" }>["tables"]>["asOfFrom"], string>> = {
   file: "as the files say",
   typed: "as you say",
-  name: "as the file is called",
+  name: "by the file’s name",
   clock: "by the clock, since nothing in the files says it",
 };
 
@@ -175,11 +176,7 @@ function TablesRead({
       {madeFromNames.length > 0 && (
         <p>
           <b>{capital(plural(madeFromNames.length, "object is", "objects are"))} made from names</b> that nothing else brings:{" "}
-          {madeFromNames
-            .slice(0, 8)
-            .map(({ list, name }) => `${(listWords[list] ?? list).toLowerCase()} ${name}`)
-            .join(", ")}
-          {madeFromNames.length > 8 && " and others"}.
+          {madeFromNamesWords(madeFromNames)}.
         </p>
       )}
     </>

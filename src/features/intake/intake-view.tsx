@@ -164,7 +164,8 @@ function WhatToBring() {
         <a href="/intake/templates/csv" download>
           CSV files
         </a>
-        ; they can be taken in as they are, too. To look around in a made-up register first, start Nomade without <code>--empty</code> in another data folder.
+        ; they can be taken in as they are, too. To look around in a made-up register first, start Nomade without <code>--empty</code> in another data folder (
+        <code>NOMADE_DATA</code>).
       </p>
     </section>
   );

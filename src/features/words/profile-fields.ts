@@ -1,3 +1,6 @@
+import { groupBy } from "@/core/kernel/compare";
+import { listWords } from "./kinds";
+
 /** What rows of a source can make, as people call it: the tables of the documentation. */
 export const madeWords: Readonly<Record<string, string>> = {
   facility: "The register as a whole",
@@ -82,3 +85,14 @@ export const momentFormWords: Readonly<Record<string, string>> = {
   "serial-1900": "days since 1900, as spreadsheets count",
   "serial-1904": "days since 1904, as spreadsheets count",
 };
+
+const namesShown = 12;
+
+/** What was made of names, list by list. */
+export const madeFromNamesWords = (made: readonly { readonly list: string; readonly name: string }[]): string =>
+  [...groupBy(made, ({ list }) => list)]
+    .map(([list, objects]) => {
+      const names = objects.slice(0, namesShown).map(({ name }) => name);
+      return `${listWords[list] ?? list}: ${names.join(", ")}${objects.length > namesShown ? ` and ${objects.length - namesShown} more` : ""}`;
+    })
+    .join("; ");

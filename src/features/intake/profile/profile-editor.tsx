@@ -3,10 +3,9 @@
 import { Button, Checkbox, FileButton, Group, Tabs, TextInput } from "@mantine/core";
 import { useEffect, useRef, useState } from "react";
 import type { ProfileTarget, SourceProfile, TriedSource } from "@/operations/intake/try-profile";
-import { groupBy } from "@/core/kernel/compare";
 import sheet from "@/ui/sheet.module.css";
-import { listWords } from "../../words/kinds";
 import { capital, plural } from "../../words/numbers";
+import { madeFromNamesWords } from "../../words/profile-fields";
 import { dateText } from "../../words/times";
 import classes from "../intake.module.css";
 import { ColumnsTable } from "./columns-table";
@@ -88,6 +87,9 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
       question.kind === "needs" && question.table === name ? question.fields.slice(0, 1).map((field) => targetKey(question.makes, field)) : [],
     );
   const { name: facility = "", timeZone = "" } = known.facility ?? {};
+  // Without a register somebody has to say what the new one is called and which clock it keeps.
+  const isNamed =
+    hasRegister || (facility.trim() !== "" && timeZone !== "") || known.tables.some(({ makes }) => makes.some(({ table }) => table === "facility"));
   return (
     <section aria-label="How this source writes" aria-busy={isBehind}>
       <h2 className={classes.section}>How this source writes</h2>
@@ -191,23 +193,9 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
           </ul>
         </details>
       )}
-      {tried.madeFromNames.length > 0 && (
-        <p className={sheet.sub}>
-          Made from their names:{" "}
-          {[...groupBy(tried.madeFromNames, ({ list }) => list)]
-            .map(
-              ([list, names]) =>
-                `${listWords[list] ?? list}: ${names
-                  .map(({ name }) => name)
-                  .slice(0, 12)
-                  .join(", ")}${names.length > 12 ? ", …" : ""}`,
-            )
-            .join("; ")}
-          .
-        </p>
-      )}
+      {tried.madeFromNames.length > 0 && <p className={sheet.sub}>Made from their names: {madeFromNamesWords(tried.madeFromNames)}.</p>}
       <Group gap="sm" mt="sm">
-        <Button onClick={() => onRead(known)} loading={busy} disabled={isBehind}>
+        <Button onClick={() => onRead(known)} loading={busy} disabled={isBehind || !isNamed}>
           Read it so
         </Button>
         <Button
