@@ -13,6 +13,8 @@ import { isNamed } from "./read-field";
 import type { SourceProfile } from "./source-profile";
 import type { TargetTable } from "./target-fields";
 import { keysOtherwise, usualKeys } from "./target-fields";
+import type { Index } from "./register-lookups";
+import { foldedName, RegisterLookups } from "./register-lookups";
 import { idFromName } from "./text-parts";
 
 /** An object as all rows that speak of it say it is. */
@@ -56,20 +58,6 @@ function idFromContents(parts: readonly string[]): string {
   if ([...plain].length <= longestId) return plain;
   return `${[...plain].slice(0, longestId - 17).join("")}:${createHash("sha256").update(plain).digest("hex").slice(0, 16)}`;
 }
-
-/** Something of the register, or of the document that is being put together, by the value of one of its fields. */
-class Index {
-  private readonly byValue = new Map<string, Set<string>>();
-  add(value: string, id: string): void {
-    this.byValue.set(value, (this.byValue.get(value) ?? new Set<string>()).add(id));
-  }
-  get(value: string): ReadonlySet<string> | undefined {
-    return this.byValue.get(value);
-  }
-}
-
-/** Names differ by capitals and spaces from system to system; ids and numbers do not. */
-const foldedName = (by: string, text: string): string => (by === "name" || by === "email" ? text.trim().replace(/\s+/g, " ").toLowerCase() : text);
 
 /** The fields of a list that its profile knows objects by. */
 const keysOf = (profile: SourceProfile, list: ListKey): readonly (readonly string[])[] => {
@@ -173,30 +161,18 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
     }
   }
 
-  // The register, by what its objects are known by.
+  const register = new RegisterLookups(present);
   const indexes = new Map<string, Index>();
-  const presentById = new Map<ListKey, ReadonlyMap<string, Loose>>(
-    listKeys.map((list) => [
-      list,
-      new Map(
-        ((present?.[list] ?? []) as unknown as readonly Loose[]).flatMap((object) => (typeof object.id === "string" ? [[object.id, object] as const] : [])),
-      ),
-    ]),
-  );
-  const valueAt = (object: Loose, field: string): unknown => object[field];
+  /** The register and what is being put together, by the value of a field. */
   const indexOf = (list: ListKey, by: string): Index => {
     const name = `${list} ${by}`;
     const known = indexes.get(name);
     if (known) return known;
-    const index = new Index();
+    const index = register.indexBy(list, by);
     indexes.set(name, index);
-    for (const [id, object] of presentById.get(list) ?? []) {
-      const value = valueAt(object, by);
-      if (typeof value === "string") index.add(foldedName(by, value), id);
-    }
     for (const object of objects[list] ?? []) {
       const value = by === "id" ? object.id : object.values.get(by)?.value;
-      if (typeof value === "string" && object.id !== undefined && !object.isRefused) index.add(foldedName(by, value), object.id);
+      if (typeof value === "string" && object.id !== undefined && !object.isRefused) index.add(value, object.id);
     }
     return index;
   };
@@ -214,13 +190,13 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
       };
       for (const fields of keysOf(profile, list)) {
         if (object.id !== undefined) break;
-        const texts = fields.map(textOf);
-        if (!texts.every((text) => text !== undefined)) continue;
+        const texts = fields.map(textOf).filter((text) => text !== undefined);
+        if (texts.length < fields.length) continue;
         if (fields.length === 1 && fields[0] === "id") {
           object.id = texts[0];
           break;
         }
-        const same = presentWith(list, fields, texts);
+        const same = register.with(list, fields, texts);
         if (same.length > 1)
           refuseObject(
             object,
@@ -229,7 +205,18 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
             texts.join("-"),
             `${same.length} of the register’s ${listWords(list)} are known by this: ${same.slice(0, 5).join(", ")}; expected one`,
           );
-        object.id = same[0] ?? textOf("id") ?? ownId(list, fields, texts);
+        object.id = same[0] ?? textOf("id");
+        if (object.id !== undefined) continue;
+        object.id = ownId(list, fields, texts);
+        // What the register knows by this id is not known by this key: whether it is the same nobody has said.
+        if (register.has(list, object.id))
+          refuseObject(
+            object,
+            told,
+            fields[0] ?? "",
+            texts.join("-"),
+            `the id that this would get, ${JSON.stringify(object.id)}, is that of another in the register, whose ${fields.join(" and ")} is not this; expected the register’s own, or the column read as the id`,
+          );
       }
       object.id ??= textOf("id") ?? (list === "grants" ? idFromContents(grantParts(object)) : undefined);
       if (list === "memberships") continue;
@@ -256,24 +243,7 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
     }
   }
 
-  function presentWith(list: ListKey, fields: readonly string[], texts: readonly (string | undefined)[]): string[] {
-    let found: Set<string> | undefined;
-    for (const [at, field] of fields.entries()) {
-      const ids = registerIndex(list, field).get(foldedName(field, texts[at] ?? "")) ?? new Set<string>();
-      found = found ? new Set([...found].filter((id) => ids.has(id))) : new Set(ids);
-    }
-    return [...(found ?? [])];
-  }
-  function registerIndex(list: ListKey, by: string): Index {
-    const name = `register ${list} ${by}`;
-    const known = indexes.get(name);
-    if (known) return known;
-    const index = new Index();
-    for (const [id, object] of presentById.get(list) ?? []) if (typeof object[by] === "string") index.add(foldedName(by, object[by]), id);
-    indexes.set(name, index);
-    return index;
-  }
-  function ownId(list: ListKey, fields: readonly string[], texts: readonly (string | undefined)[]): string {
+  function ownId(list: ListKey, fields: readonly string[], texts: readonly string[]): string {
     const stated = profile.madeFromNames?.[list]?.ids;
     const name = texts[0] ?? "";
     if (fields[0] === "name") return stated && Object.hasOwn(stated, name) ? (stated[name] ?? "") : idFromName(name);
@@ -301,13 +271,16 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
     };
     const stated = profile.keys?.[list];
     const usual = ["id", ...(usualKeys[list] ?? keysOtherwise).flatMap((fields) => (fields.length === 1 ? fields : []))];
-    const ways = named.by !== undefined ? [named.by] : [...new Set([...(stated?.length === 1 ? stated : []), ...usual])];
+    const ways = named.by !== undefined ? [named.by] : stated?.length === 1 ? [...new Set([...stated, ...usual])] : usual;
+    const found = new Set<string>();
     for (const by of ways) {
-      const ids = indexOf(list, by).get(foldedName(by, text));
-      if (!ids) continue;
-      if (ids.size > 1) return tell(`${ids.size} of ${listWords(list)} have this as ${by}: ${[...ids].slice(0, 5).join(", ")}; expected one`);
-      return [...ids][0];
+      for (const id of indexOf(list, by).get(text)) found.add(id);
+      // What the profile says that the list is known by goes before everything else that it could be.
+      if (found.size > 0 && (named.by !== undefined || stated?.includes(by))) break;
     }
+    if (found.size > 1) return tell(`${found.size} of ${listWords(list)} are known by this: ${[...found].slice(0, 5).join(", ")}; expected one`);
+    const [only] = found;
+    if (only !== undefined) return only;
     const making = profile.madeFromNames?.[list];
     if (!making) unknownNames.push({ list, text });
     if (!making)
@@ -316,11 +289,11 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
       );
     const id = making.ids && Object.hasOwn(making.ids, text) ? (making.ids[text] ?? "") : idFromName(text);
     if (id === "") return tell("no id can be made of this name; expected one with letters or digits, or an id in the profile");
-    if (indexOf(list, "id").get(id))
+    if (indexOf(list, "id").get(id).size > 0)
       return tell(`the id that this name would give, ${JSON.stringify(id)}, is another’s; expected names that give different ids, or ids in the profile`);
     madeFromNames.push({ list, id, name: text });
     indexOf(list, "id").add(id, id);
-    indexOf(list, "name").add(foldedName("name", text), id);
+    indexOf(list, "name").add(text, id);
     const made: Loose = { id, name: text };
     (fromNames[list] ??= []).push({ object: made, origin: { file: row.file, line: row.line } });
     if (field === "department") made.kind = "department";
@@ -333,7 +306,7 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
   }
   /** The site, where there is only one. */
   function onlySite(): string | undefined {
-    const ids = new Set([...(presentById.get("sites")?.keys() ?? []), ...(objects.sites ?? []).flatMap(({ id }) => (id === undefined ? [] : [id]))]);
+    const ids = new Set([...[...register.objects("sites")].map(([id]) => id), ...(objects.sites ?? []).flatMap(({ id }) => (id === undefined ? [] : [id]))]);
     return ids.size === 1 ? [...ids][0] : undefined;
   }
 
@@ -389,7 +362,7 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
         if (read !== undefined) putAt(written, path, read);
       }
       if (object.isRefused) continue;
-      if (list === "schedules" && written.always !== true && !hoursAreBrought && !presentById.get("schedules")?.has(object.id ?? ""))
+      if (list === "schedules" && written.always !== true && !hoursAreBrought && !register.has("schedules", object.id ?? ""))
         refuseObject(
           object,
           told,

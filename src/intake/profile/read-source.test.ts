@@ -411,6 +411,48 @@ describe("a profile", () => {
     expect(told(refused)).toEqual(["people.csv:3 mail"]);
   });
 
+  it("takes nobody of the register for another: an id that a number or a name would give and something else has is refused", async () => {
+    const there = present({ cardholders: [{ id: "1001", name: "Somebody else", status: "active" }], groups: [{ id: "cellar", name: "Wine cellar" }] });
+    const profile = { ...people({ staffNumber: own("no"), name: own("name"), status: { constant: "active" } }), keys: { cardholders: ["staffNumber"] } };
+    const { refused } = await readBy([textFile("people.csv", "no,name\n1001,Iris\n1002,Nora\n")], profile, there);
+    expect(told(refused)).toEqual(["people.csv:2 no"]);
+    const groups = byOne({ name: "groups", makes: [{ table: "groups", fields: { name: own("name") } }] });
+    expect(told((await readBy([textFile("groups.csv", "name\nCellar\n")], groups, there)).refused)).toEqual(["groups.csv:2 name"]);
+    // The column read as the id says that it is the same.
+    const asId = people({ id: own("no"), name: own("name"), status: { constant: "active" } });
+    expect((await readBy([textFile("people.csv", "no,name\n1001,Iris\n")], asId, there)).refused).toEqual([]);
+  });
+
+  it("refuses a text that is the id of one and the number of another, unless the profile says which it is", async () => {
+    const there = present({
+      cardholders: [
+        { id: "7", name: "A", status: "active", staffNumber: "8" },
+        { id: "9", name: "B", status: "active", staffNumber: "7" },
+      ],
+    });
+    const cards = (by?: string): SourceProfile =>
+      byOne({
+        name: "cards",
+        makes: [
+          {
+            table: "credentials",
+            fields: {
+              number: own("n"),
+              cardholder: { columns: ["who"], ...(by !== undefined && { by }) },
+              kind: { constant: "card" },
+              status: { constant: "active" },
+            },
+          },
+        ],
+      });
+    const holder = async (profile: SourceProfile) => {
+      const { checked, refused } = await readBy([textFile("cards.csv", "n,who\n1,7\n")], profile, there);
+      return refused.length > 0 ? "refused" : checked?.facility.credentials[0]?.cardholder;
+    };
+    expect([await holder(cards()), await holder(cards("id")), await holder(cards("staffNumber"))]).toEqual(["refused", "7", "9"]);
+    expect(await holder({ ...cards(), keys: { cardholders: ["staffNumber"] } })).toBe("9");
+  });
+
   it("refuses two names that would give one id, and takes ids that it states", async () => {
     const makes = [{ table: "groups", fields: { name: own("name") } }];
     const file = textFile("groups.csv", "name\nPress House\nPress-House\n");
