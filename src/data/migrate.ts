@@ -29,6 +29,7 @@ import * as orderMails from "./migrations/0023-order-mails";
 import * as keptQuestions from "./migrations/0024-kept-questions";
 import * as sourceProfiles from "./migrations/0025-source-profiles";
 import * as longerReasons from "./migrations/0026-longer-reasons";
+import * as feeds from "./migrations/0027-feeds";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -59,6 +60,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0024-kept-questions", up: keptQuestions.up },
   { name: "0025-source-profiles", up: sourceProfiles.up },
   { name: "0026-longer-reasons", up: longerReasons.up },
+  { name: "0027-feeds", up: feeds.up },
 ];
 
 const migrationTable = "migrations";

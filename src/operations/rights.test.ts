@@ -48,6 +48,8 @@ import type { AskedList } from "./register/list-register";
 import { listRegister, suggest } from "./register/list-register";
 import { listSnapshots, snapshotChoices } from "./register/list-snapshots";
 import { showObject } from "./register/show-object";
+import { collectFeed } from "./feed/collect-feed";
+import { listFeeds, makeFeedToken, revokeFeedToken } from "./feed/feed-tokens";
 import { listSources, setOrdersTo, setOwnership, sourceNames } from "./intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "./register/drafts/open-draft";
 import type { OpenRegister } from "./register/open-register";
@@ -200,6 +202,10 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   offerWithdrawal: [working, (by) => offerWithdrawal(untouchable, by, withdrawal)],
   draftWithdrawal: [working, (by) => draftWithdrawal(untouchable, by, withdrawal)],
   showDocket: [["administrator", "auditor", "manager", "owner", "reviewer"], (by) => showDocket(untouchable, by, 1)],
+  listFeeds: [reading, (by) => listFeeds(untouchable, by)],
+  makeFeedToken: [["administrator"], (by) => makeFeedToken(untouchable, by, "personnel")],
+  revokeFeedToken: [["administrator"], (by) => revokeFeedToken(untouchable, by, 1)],
+  collectFeed: [working, (by) => collectFeed(untouchable, by, "personnel")],
   listSources: [reading, (by) => listSources(untouchable, by)],
   setOrdersTo: [working, (by) => setOrdersTo(untouchable, by, "controller", undefined)],
   setOwnership: [working, (by) => setOwnership(untouchable, by, "controller", {})],

@@ -28,6 +28,7 @@ import type { RetentionStore } from "./ports/retention";
 import type { RoundStore } from "./ports/rounds";
 import type { OrderStore } from "./ports/orders";
 import type { SourceFiles } from "./ports/source-files";
+import type { FeedStore } from "./ports/feeds";
 import type { SourceStore } from "./ports/sources";
 
 export interface Passwords {
@@ -176,6 +177,7 @@ export interface Services {
   readonly record: RecordStore;
   readonly register: RegisterStore;
   readonly sources: SourceStore;
+  readonly feeds: FeedStore;
   readonly files: SourceFiles;
   readonly drafts: DraftStore;
   readonly events: EventStore;

@@ -83,6 +83,9 @@ const isOwnMachine = (host: string): boolean => /^(localhost|127\.\d+\.\d+\.\d+|
 /** The address of this installation as browsers know it: `NOMADE_ADDRESS`. */
 export const publicAddress = (): string => required("NOMADE_ADDRESS");
 
+/** The same where it is set, or else the address that a request came to. */
+export const addressAsked = (request: string): string => set("NOMADE_ADDRESS") ?? new URL(request).origin;
+
 /** The path that people come back to from the identity provider. */
 export const signOnBack = "/sign-in/on/back";
 

@@ -25,6 +25,9 @@ import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, second
 import { datesOfEvents, listEventFiles } from "@/operations/events/list-events";
 import { dropRuleSettings, rulesInForce, settingsInForce } from "@/operations/findings/rule-settings";
 import { countFindings, snapshotWithFindings } from "@/operations/findings/show-findings";
+import { answerFeed, sourceOfToken } from "@/operations/feed/answer-feed";
+import { collectFeed } from "@/operations/feed/collect-feed";
+import { listFeeds, makeFeedToken, revokeFeedToken } from "@/operations/feed/feed-tokens";
 import { listSources, setOrdersTo, setOwnership, sourceNames } from "@/operations/intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/register/drafts/open-draft";
 import { showDraftEffect, stopDraftEffect } from "@/operations/register/drafts/show-draft-effect";
@@ -74,6 +77,12 @@ export const ownOperations = {
   noteFinding,
   secondPersonFrom,
   waiveFinding,
+  answerFeed,
+  sourceOfToken,
+  collectFeed,
+  listFeeds,
+  makeFeedToken,
+  revokeFeedToken,
   listSources,
   sourceNames,
   setOwnership,

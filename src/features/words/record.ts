@@ -46,6 +46,8 @@ const done = {
   "answer.exported": "saved an answer from",
   "list.exported": "saved a list of",
   "calendar.exported": "saved the",
+  "feed.token-made": "made a token for pushing people by",
+  "feed.token-revoked": "revoked a token of",
   "source.mapped": "said how files are read of",
   "source.ownership": "said what belongs to",
   "source.orders-to": "said where orders go of",

@@ -118,6 +118,7 @@ export const profileSchema = Joi.object<SourceProfile>({
     ...Object.fromEntries(listKeys.map((list) => [list, Joi.valid("gone", "kept")])),
     // Only people can be said to have left.
     cardholders: Joi.valid("gone", "left", "kept"),
+    memberships: Joi.valid("gone", "kept", "gone-from-named"),
   }),
   calendars: byText(Joi.object({ calendar: Joi.string().max(128), dayTypes: byText(Joi.string().trim().max(64)) })),
 });

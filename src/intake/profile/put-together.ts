@@ -4,6 +4,7 @@ import { listKeys } from "@/core/facility/document";
 import type { Facility } from "@/core/facility/facility";
 import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { Origin, ReadBundle } from "@/intake/formats/tables/read-bundle";
+import { answerable } from "@/intake/formats/tables/settle-bundle";
 import type { Loose } from "@/intake/formats/tables/tables";
 import { asText, putAt } from "@/intake/formats/tables/tables";
 import type { MadeRow, OfRow } from "./made-rows";
@@ -224,7 +225,7 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
         refuseObject(
           object,
           told,
-          "id",
+          keysOf(profile, list)[0]?.[0] ?? "id",
           "",
           `there is nothing by which one of ${listWords(list)} is known; expected ${keysOf(profile, list)
             .map((fields) => fields.join(" and "))
@@ -265,7 +266,8 @@ export function putTogether(made: readonly MadeRow[], profile: SourceProfile, pr
   function idOf(named: Named, row: MadeRow, field: string, object: Assembled | undefined): string | undefined {
     const { names: list, text } = named;
     const tell = (reason: string): undefined => {
-      if (object) refuseObject(object, row, field, text, reason);
+      if (object && answerable[object.list]?.includes(field)) refuse(row, field, text, `${reason}. The row is taken without it`);
+      else if (object) refuseObject(object, row, field, text, reason);
       else refuse(row, field, text, reason);
       return undefined;
     };

@@ -6,7 +6,7 @@ import type { Right } from "@/operations/rights";
 import { accountForRoute } from "./web-session";
 
 /** What every reply of a route bears: it is nobody else's, is kept nowhere, and is taken for nothing that it does not say it is. */
-const replyHeaders = {
+export const replyHeaders = {
   "cache-control": "private, no-store",
   "x-content-type-options": "nosniff",
   "referrer-policy": "same-origin",

@@ -235,6 +235,7 @@ export function MadeSettings({ tried, said, profile, targets, onChange }: Settin
             data={[
               { value: "gone", label: "are gone" },
               ...(list === "cardholders" ? [{ value: "left", label: "have left" }] : []),
+              ...(list === "memberships" ? [{ value: "gone-from-named", label: "are gone from groups it names" }] : []),
               { value: "kept", label: "stay as they are" },
             ]}
             value={(profile.missing as Readonly<Record<string, string>> | undefined)?.[list] ?? "gone"}

@@ -21,7 +21,7 @@ export function settleOwned(
   const lists = Object.fromEntries(Object.entries(bundle.lists).filter(([list]) => brings[list as ListKey] !== undefined));
   // Of what a source only names it does not say what there is.
   const incomplete = listKeys.filter((list) => profile[list]?.complete === false || missing[list] === "kept" || onlyNamed.includes(list));
-  return settleBundle({ ...bundle, brings, lists }, present, asOf, incomplete, missing.cardholders === "left");
+  return settleBundle({ ...bundle, brings, lists }, present, asOf, incomplete, missing);
 }
 
 /** A facility document as the bundle that it could have come as: all that is in it stands at line 0 of its file. */

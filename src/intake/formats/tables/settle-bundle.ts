@@ -15,8 +15,11 @@ import { asText, bundleTables } from "./tables";
 /** How many rows are left out: each counts once, whatever is wrong with it. */
 export const rowsLeftOut = (refused: readonly RefusedRow[]): number => new Set(refused.map(({ file, line }) => `${line} ${file}`)).size;
 
-/** What it means that an object of the register is not in a list: it is gone, it stays, or, of people, they left at the moment for which the list speaks. */
-export type MissingMeans = "gone" | "kept" | "left";
+/**
+ * What it means that an object of the register is not in a list: it is gone; it stays; of people, they left at the moment for which the list speaks; of
+ * memberships, they are gone from the groups that the source names, and stay in all others.
+ */
+export type MissingMeans = "gone" | "kept" | "left" | "gone-from-named";
 
 /** A bundle as a checked facility, with everything that could not be taken in; without a facility where nothing sensible is left. */
 export interface SettledBundle {
@@ -55,14 +58,15 @@ function withKeptFields(object: Loose, before: Loose | undefined, fields: Brings
 
 /**
  * Puts what a bundle brings on top of the present register, checks it, and leaves out row by row what does not hold. Of a list
- * named as incomplete the objects that it does not bring stay; people that it does not bring have left, where that is said.
+ * named as incomplete the objects that it does not bring stay; people that it does not bring have left, and memberships of other groups than it names stay,
+ * where that is said.
  */
 export function settleBundle(
   bundle: Omit<ReadBundle, "tables">,
   present: Facility | undefined,
   asOf: string,
   incomplete: readonly ListKey[] = [],
-  leavers = false,
+  missing: Readonly<Partial<Record<ListKey, MissingMeans>>> = {},
 ): SettledBundle {
   const refused = [...bundle.refused];
   const kept: { list: ListKey; id: string }[] = [];
@@ -112,9 +116,18 @@ export function settleBundle(
   /** What of the register stays beside what a list brings. */
   const standingOf = (list: ListKey, before: readonly Loose[], back: ReadonlySet<string>): Loose[] => {
     if (incomplete.includes(list)) return missingFrom(list, before);
-    if (list === "cardholders" && leavers) return missingFrom(list, before).map((person) => (person.status === "left" ? person : { ...person, status: "left", statusSince: asText(head.asOf) }));
+    if (list === "cardholders" && missing[list] === "left")
+      return missingFrom(list, before).map((person) => (person.status === "left" ? person : { ...person, status: "left", statusSince: asText(head.asOf) }));
+    if (list === "memberships" && missing[list] === "gone-from-named") {
+      const groups = groupsNamed();
+      return missingFrom(list, before).filter(({ group }) => !groups.has(asText(group)));
+    }
     return before.filter(({ id }) => back.has(asText(id)));
   };
+
+  /** The groups of which the source says who is in them. */
+  const groupsNamed = (): ReadonlySet<string> =>
+    new Set([...(bundle.lists.groups ?? []).map(({ id }) => asText(id)), ...(bundle.lists.memberships ?? []).map(({ group }) => asText(group))]);
 
   /** What of the register a list that is not complete does not name. */
   const missingFrom = (list: ListKey, before: readonly Loose[]): Loose[] => {
@@ -156,7 +169,7 @@ function isKeptField({ brings }: Pick<ReadBundle, "brings">, { list, inside }: P
 }
 
 /** References to people who answer for something: access does not depend on them, so the row is kept without one that leads nowhere. */
-const answerable: Partial<Record<ListKey, readonly string[]>> = { areas: ["owner"], groups: ["manager"], cardholders: ["manager", "sponsor"] };
+export const answerable: Partial<Record<ListKey, readonly string[]>> = { areas: ["owner"], groups: ["manager"], cardholders: ["manager", "sponsor"] };
 
 /** The last key of a path, as the column of a table that it came from. */
 function columnOf(list: ListKey, inside: string, isPart: boolean): string {
