@@ -27,5 +27,6 @@ export const judgedOf = (horizon: Horizon, { use = noEvents, ...given }: Partial
     earlier: [],
     decisions: undefined,
     publicHolidays: () => [],
+    peopleSources: [],
     ...given,
   });

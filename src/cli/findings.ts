@@ -139,6 +139,8 @@ export async function findings(args: readonly string[]): Promise<number> {
     earlier: documents,
     decisions,
     publicHolidays: await publicHolidaysOf(countries),
+    // A document alone does not say who brought what.
+    peopleSources: [],
   });
   return printFindings(judged, keys, !!values.risk);
 }

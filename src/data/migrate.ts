@@ -30,6 +30,7 @@ import * as keptQuestions from "./migrations/0024-kept-questions";
 import * as sourceProfiles from "./migrations/0025-source-profiles";
 import * as longerReasons from "./migrations/0026-longer-reasons";
 import * as feeds from "./migrations/0027-feeds";
+import * as deliveries from "./migrations/0028-deliveries";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -61,6 +62,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0025-source-profiles", up: sourceProfiles.up },
   { name: "0026-longer-reasons", up: longerReasons.up },
   { name: "0027-feeds", up: feeds.up },
+  { name: "0028-deliveries", up: deliveries.up },
 ];
 
 const migrationTable = "migrations";

@@ -5,6 +5,7 @@ import type { Actor } from "@/operations/ports/record";
 import type { IntakeFile, NewSnapshot, PrintedIssue, RegisterChanges, Snapshot, SnapshotStore, SnapshotSummary } from "@/operations/ports/snapshots";
 import { AlteredSnapshot } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
+import { noteDelivery } from "./delivery-store";
 import { appendRecord, sha256, writeHead } from "./record-store";
 import type { RegisterTable, Row } from "./register-tables";
 import { registerTables } from "./register-tables";
@@ -168,7 +169,11 @@ export async function storeWithin(
   report: Report,
 ): ReturnType<SnapshotStore["store"]> {
   const present = await selectFirst<{ hash: string }>(sequelize, "SELECT hash FROM snapshots WHERE id = :head", { head }, transaction);
-  if (present?.hash === snapshot.hash) return { outcome: "unchanged", id: head, changes: nothingChanged };
+  const { delivery } = snapshot;
+  if (present?.hash === snapshot.hash) {
+    if (delivery) await noteDelivery(sequelize, transaction, delivery, at, head);
+    return { outcome: "unchanged", id: head, changes: nothingChanged };
+  }
   const id = await insertSnapshot(sequelize, transaction, snapshot, who.signIn, at);
   const byTable: Record<string, { added: number; ended: number }> = {};
   for (const [done, table] of registerTables.entries()) {
@@ -180,6 +185,7 @@ export async function storeWithin(
   await execute(sequelize, "UPDATE snapshots SET changes = :changes WHERE id = :id", { id, changes: JSON.stringify(changes) }, transaction);
   await execute(sequelize, "UPDATE register_head SET snapshot = :id WHERE id = 1", { id }, transaction);
   await noteBrought(sequelize, transaction, snapshot, id);
+  if (delivery) await noteDelivery(sequelize, transaction, delivery, at, id);
   await appendRecord(sequelize, transaction, who, at, {
     what: "intake.stored",
     on: `snapshot ${id}`,
@@ -255,6 +261,7 @@ export const snapshotStore = (sequelize: Sequelize, folder: string): SnapshotSto
         const values = { source: one?.source ?? "", wrong, earlier: earlier?.id ?? null };
         if (values.earlier === null) await execute(sequelize, "DELETE FROM source_lists WHERE source = :source AND snapshot = :wrong", values, transaction);
         else await execute(sequelize, "UPDATE source_lists SET snapshot = :earlier WHERE source = :source AND snapshot = :wrong", values, transaction);
+        await execute(sequelize, "DELETE FROM source_people WHERE snapshot = :wrong", values, transaction);
         const back = await storeWithin(sequelize, transaction, head, before, who, at, report);
         await appendRecord(sequelize, transaction, who, at, { what: "intake.taken-back", on: `snapshot ${wrong}`, after: { reason, snapshot: back.id } });
         return back;

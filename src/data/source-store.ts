@@ -1,11 +1,12 @@
 import type { Sequelize } from "sequelize";
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
+import type { SourceRhythm } from "@/operations/ports/deliveries";
 import type { Actor } from "@/operations/ports/record";
 import type { OrdersTo, SourceProfile, SourceStore } from "@/operations/ports/sources";
 import { appendRecord, writeHead } from "./record-store";
 import { insert, select } from "./statements";
 
-type ProfileColumn = "profile" | "owns" | "orders_to";
+type ProfileColumn = "profile" | "owns" | "orders_to" | "rhythm";
 
 export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore => {
   const read = async (source: string, column: ProfileColumn): Promise<string> =>
@@ -16,11 +17,11 @@ export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore =
     const [before, text] = [await read(source, column), JSON.stringify(value)];
     if (before === text) return;
     const of = (one: ProfileColumn): string => (column === one ? text : "{}");
-    const parts = { profile: of("profile"), owns: of("owns"), ordersTo: of("orders_to") };
+    const parts = { profile: of("profile"), owns: of("owns"), ordersTo: of("orders_to"), rhythm: of("rhythm") };
     await sequelize.transaction(async (transaction) => {
       await insert(
         sequelize,
-        `INSERT INTO source_profiles (source, profile, owns, orders_to, changed_at, changed_by) VALUES (:source, :profile, :owns, :ordersTo, :at, :who) ON DUPLICATE KEY UPDATE ${column} = VALUES(${column}), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)`,
+        `INSERT INTO source_profiles (source, profile, owns, orders_to, rhythm, changed_at, changed_by) VALUES (:source, :profile, :owns, :ordersTo, :rhythm, :at, :who) ON DUPLICATE KEY UPDATE ${column} = VALUES(${column}), changed_at = VALUES(changed_at), changed_by = VALUES(changed_by)`,
         { source, ...parts, at, who: who.signIn },
         transaction,
       );
@@ -55,6 +56,8 @@ export const sourceStore = (sequelize: Sequelize, folder: string): SourceStore =
       return to.address === undefined ? undefined : { address: to.address, language: to.language ?? "en" };
     },
     putOrdersTo: (source, to, who, at) => write(source, "orders_to", to ?? {}, "source.orders-to", who, at),
+    rhythm: async (source) => JSON.parse(await read(source, "rhythm")) as SourceRhythm,
+    putRhythm: (source, rhythm, who, at) => write(source, "rhythm", rhythm, "source.rhythm", who, at),
     putOwns: (source, owns, who, at) => write(source, "owns", owns, "source.ownership", who, at),
   };
 };

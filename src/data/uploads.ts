@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { createWriteStream } from "node:fs";
-import { mkdir, readdir, readFile, rm, stat, writeFile } from "node:fs/promises";
+import { cp, mkdir, readdir, readFile, rename, rm, stat, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
@@ -9,6 +9,8 @@ import type { Uploads, WaitingFile } from "@/operations/ports/source-files";
 import { refusedRowsFile, sourceFiles } from "./source-files";
 
 const forgottenAfterMs = 86_400_000;
+/** What marks a file as one that nobody uploaded and that waits for somebody. */
+const arrivedEnding = ".arrived";
 const tokenForm = /^[A-Za-z0-9_-]{24}$/;
 
 /** Lets so many bytes pass, and throws at the first one more. */
@@ -22,9 +24,12 @@ async function* atMost(bytes: number, body: ReadableStream<Uint8Array>, tooLarge
 }
 
 async function sweep(folder: string): Promise<void> {
-  for (const file of await readdir(folder)) {
+  const files = await readdir(folder);
+  const arrived = new Set(files.filter((file) => file.endsWith(arrivedEnding)).map((file) => file.slice(0, -arrivedEnding.length)));
+  for (const file of files) {
+    if (arrived.has(file.split(".")[0] ?? "")) continue;
     const { mtimeMs } = await stat(path.join(folder, file)).catch(() => ({ mtimeMs: Infinity }));
-    if (Date.now() - mtimeMs > forgottenAfterMs) await rm(path.join(folder, file), { force: true });
+    if (Date.now() - mtimeMs > forgottenAfterMs) await rm(path.join(folder, file), { force: true, recursive: true });
   }
 }
 
@@ -33,7 +38,6 @@ const notInNames = /[/\\\u0000-\u001f]+/g;
 
 /** A name under which a file can lie in a folder, whatever it was called: nothing that leads elsewhere, nothing that is hidden or there already. */
 function freeName(name: string, taken: ReadonlySet<string>): string {
-   
   const plain = name.replace(notInNames, "_").replace(/^\.+/, "_").slice(-180) || "file";
   if (!taken.has(plain)) return plain;
   for (let number = 2; ; number++) {
@@ -47,7 +51,15 @@ export function uploads(dataFolder: string, megabytes: number): Uploads {
   const folder = path.join(dataFolder, "uploads");
   const drop = async ({ path: file }: Pick<WaitingFile, "path">): Promise<void> => {
     await sourceFiles.drop(file);
-    await rm(`${file}.name`, { force: true });
+    for (const ending of [".name", arrivedEnding]) await rm(`${file}${ending}`, { force: true });
+  };
+  /** A place for what arrived by itself, under a new token. */
+  const arrivedAt = async (name: string): Promise<WaitingFile> => {
+    await mkdir(folder, { recursive: true, mode: 0o700 });
+    const token = randomBytes(18).toString("base64url");
+    const file = path.join(folder, token);
+    for (const ending of [".name", arrivedEnding]) await writeFile(`${file}${ending}`, name, { mode: 0o600 });
+    return { token, path: file, name };
   };
   return {
     keep: async (body, name) => {
@@ -88,6 +100,24 @@ export function uploads(dataFolder: string, megabytes: number): Uploads {
       const together = before.length === 0 ? name : `${before.length + 1} files`;
       await writeFile(`${place}.name`, together, { mode: 0o600 });
       return { token: batch, path: place, name: together };
+    },
+    adopt: async (from, name) => {
+      const waiting = await arrivedAt(name);
+      try {
+        await rename(from, waiting.path);
+      } catch (error) {
+        if (!(error instanceof Error && "code" in error && error.code === "EXDEV")) throw error;
+        // Another disk: it is copied, and goes there only once it is here.
+        await cp(from, waiting.path, { recursive: true });
+        await rm(from, { recursive: true, force: true });
+      }
+      return waiting;
+    },
+    keepTexts: async (name, texts) => {
+      const waiting = await arrivedAt(name);
+      await mkdir(waiting.path, { mode: 0o700 });
+      for (const { name: file, text } of texts) await writeFile(path.join(waiting.path, file), text, { mode: 0o600 });
+      return waiting;
     },
     find: async (token) => {
       if (!tokenForm.test(token)) return undefined;

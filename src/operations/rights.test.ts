@@ -48,9 +48,9 @@ import type { AskedList } from "./register/list-register";
 import { listRegister, suggest } from "./register/list-register";
 import { listSnapshots, snapshotChoices } from "./register/list-snapshots";
 import { showObject } from "./register/show-object";
-import { collectFeed } from "./feed/collect-feed";
+import { collectPushed, listArrivals, settleArrival } from "./intake/look-for-arrivals";
 import { listFeeds, makeFeedToken, revokeFeedToken } from "./feed/feed-tokens";
-import { listSources, setOrdersTo, setOwnership, sourceNames } from "./intake/list-sources";
+import { listSources, setOrdersTo, setOwnership, setRhythm, sourceNames } from "./intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "./register/drafts/open-draft";
 import type { OpenRegister } from "./register/open-register";
 import { applyOwnOrders } from "./certification/apply-orders";
@@ -205,9 +205,12 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   listFeeds: [reading, (by) => listFeeds(untouchable, by)],
   makeFeedToken: [["administrator"], (by) => makeFeedToken(untouchable, by, "personnel")],
   revokeFeedToken: [["administrator"], (by) => revokeFeedToken(untouchable, by, 1)],
-  collectFeed: [working, (by) => collectFeed(untouchable, by, "personnel")],
+  listArrivals: [working, (by) => listArrivals(untouchable, by)],
+  collectPushed: [working, (by) => collectPushed(untouchable, by, "personnel")],
+  settleArrival: [working, (by) => settleArrival(untouchable, by, "token", false)],
   listSources: [reading, (by) => listSources(untouchable, by)],
   setOrdersTo: [working, (by) => setOrdersTo(untouchable, by, "controller", undefined)],
+  setRhythm: [working, (by) => setRhythm(untouchable, by, "controller", {})],
   setOwnership: [working, (by) => setOwnership(untouchable, by, "controller", {})],
   listLookUps: [administrating, (by) => listLookUps(untouchable, by, "", undefined)],
   readOutbox: [administrating, (by) => readOutbox(untouchable, by)],

@@ -27,7 +27,8 @@ import type { SignOnProvider } from "./ports/sign-on";
 import type { RetentionStore } from "./ports/retention";
 import type { RoundStore } from "./ports/rounds";
 import type { OrderStore } from "./ports/orders";
-import type { SourceFiles } from "./ports/source-files";
+import type { SourceFiles, Uploads } from "./ports/source-files";
+import type { ArrivedFile, DeliveryStore, Inbox, TakenByItself } from "./ports/deliveries";
 import type { FeedStore } from "./ports/feeds";
 import type { SourceStore } from "./ports/sources";
 
@@ -178,6 +179,7 @@ export interface Services {
   readonly register: RegisterStore;
   readonly sources: SourceStore;
   readonly feeds: FeedStore;
+  readonly deliveries: DeliveryStore;
   readonly files: SourceFiles;
   readonly drafts: DraftStore;
   readonly events: EventStore;
@@ -225,6 +227,10 @@ export interface Services {
 /** What operations on the server's own thread have beside: work that goes on elsewhere. */
 export interface ServerServices extends Services {
   readonly draftEffects: DraftEffects;
+  readonly uploads: Uploads;
+  readonly inbox: Inbox;
+  /** Takes in what arrived, in a worker. */
+  readonly takeByItself: (arrived: ArrivedFile) => Promise<TakenByItself>;
   /** Looks for the findings of a snapshot in a worker. */
   readonly lookForFindings: (snapshot: number) => Promise<void>;
 }

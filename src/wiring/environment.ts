@@ -45,6 +45,9 @@ export const uploadMegabytes = (): number => wholeNumber("NOMADE_UPLOAD_MB", 204
 /** The folder beside the database: uploads, heads of the record. */
 export const dataFolder = (): string => required("NOMADE_DATA");
 
+/** The folder below which each source that is watched has one of its own: `NOMADE_INBOX` (`inbox` in the data folder). */
+export const inboxFolder = (): string => set("NOMADE_INBOX") ?? path.join(dataFolder(), "inbox");
+
 const set = (name: string): string | undefined => {
   const value = process.env[name];
   return value === undefined || value === "" ? undefined : value;

@@ -10,6 +10,7 @@ import { confirmRuleSettings, keepRuleSettings, previewRuleSettings } from "@/op
 import { lookForFindings } from "@/operations/findings/look-for-findings";
 import { previewIntake } from "@/operations/intake/preview-intake";
 import { storeIntake } from "@/operations/intake/store-intake";
+import { takeByItself } from "@/operations/intake/take-by-itself";
 import { takeBackIntake } from "@/operations/intake/take-back";
 import { tryProfile } from "@/operations/intake/try-profile";
 import { closeDraft } from "@/operations/register/drafts/close-draft";
@@ -20,6 +21,7 @@ export const longOperations = {
   previewIntake,
   storeIntake,
   takeBackIntake,
+  takeByItself,
   tryProfile,
   lookForFindings,
   exportTables,

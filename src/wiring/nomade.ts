@@ -10,9 +10,10 @@ import { watched } from "@/jobs/watched-work";
 import type { Account } from "@/operations/ports/accounts";
 import type { Uploads } from "@/operations/ports/source-files";
 import type { ServerServices } from "@/operations/services";
+import { inbox } from "@/data/inbox";
 import { uploads } from "@/data/uploads";
 import type { AskedOperations } from "./asked-operations";
-import { askingLimits, dataFolder, standInMail, taskMs, uploadMegabytes } from "./environment";
+import { askingLimits, dataFolder, inboxFolder, standInMail, taskMs, uploadMegabytes } from "./environment";
 import type { LongOperations } from "./long-operations";
 import { ownOperations } from "./own-operations";
 import { openServices } from "./services";
@@ -101,6 +102,9 @@ const services = (): ServerServices =>
   (shared.nomadeServices ??= {
     ...openServices(),
     draftEffects: draftEffects((account, draft, watch) => work().operations(watch).effectOfDraft(account, draft)),
+    uploads: waitingUploads(),
+    inbox: inbox(inboxFolder()),
+    takeByItself: (arrived) => work().operations().takeByItself(arrived),
     lookForFindings: (snapshot) => work().operations().lookForFindings(snapshot),
   });
 const pool = (): AskingPool<AskedOperations> => (shared.nomadeAsking ??= new AskingPool<AskedOperations>(program("asking-worker.mjs"), kinds, askingLimits()));

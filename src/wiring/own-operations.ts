@@ -26,9 +26,9 @@ import { datesOfEvents, listEventFiles } from "@/operations/events/list-events";
 import { dropRuleSettings, rulesInForce, settingsInForce } from "@/operations/findings/rule-settings";
 import { countFindings, snapshotWithFindings } from "@/operations/findings/show-findings";
 import { answerFeed, sourceOfToken } from "@/operations/feed/answer-feed";
-import { collectFeed } from "@/operations/feed/collect-feed";
 import { listFeeds, makeFeedToken, revokeFeedToken } from "@/operations/feed/feed-tokens";
-import { listSources, setOrdersTo, setOwnership, sourceNames } from "@/operations/intake/list-sources";
+import { collectPushed, listArrivals, lookForArrivals, settleArrival } from "@/operations/intake/look-for-arrivals";
+import { listSources, setOrdersTo, setOwnership, setRhythm, sourceNames } from "@/operations/intake/list-sources";
 import { beginDraft, dropDraft, listDrafts, shareDraft } from "@/operations/register/drafts/open-draft";
 import { showDraftEffect, stopDraftEffect } from "@/operations/register/drafts/show-draft-effect";
 import { latestSnapshot, listSnapshots, snapshotChoices } from "@/operations/register/list-snapshots";
@@ -79,13 +79,17 @@ export const ownOperations = {
   waiveFinding,
   answerFeed,
   sourceOfToken,
-  collectFeed,
   listFeeds,
+  collectPushed,
+  listArrivals,
+  lookForArrivals,
+  settleArrival,
   makeFeedToken,
   revokeFeedToken,
   listSources,
   sourceNames,
   setOwnership,
+  setRhythm,
   setOrdersTo,
   listDrafts,
   beginDraft,

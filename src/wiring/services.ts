@@ -29,6 +29,7 @@ import { retentionStore } from "@/data/retention-store";
 import { roundStore } from "@/data/round-store";
 import { verifying } from "@/data/verification-store";
 import { snapshotStore } from "@/data/snapshot-store";
+import { deliveryStore } from "@/data/delivery-store";
 import { feedStore } from "@/data/feed-store";
 import { sourceStore } from "@/data/source-store";
 import type { Services } from "@/operations/services";
@@ -77,6 +78,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     register: registerStore(sequelize),
     sources: sourceStore(sequelize, folder),
     feeds: feedStore(sequelize, folder),
+    deliveries: deliveryStore(sequelize),
     files: sourceFiles,
     drafts: draftStore(sequelize, folder),
     events: eventStore(sequelize, folder),

@@ -5,7 +5,7 @@ import path from "node:path";
 import { enterpriseSchema, groupSchema, userSchema } from "@/intake/formats/people/scim/attributes";
 import { patchSchema } from "@/intake/formats/people/scim/patch";
 import { answerFeed, sourceOfToken } from "@/operations/feed/answer-feed";
-import { collectFeed } from "@/operations/feed/collect-feed";
+import { collect } from "@/operations/feed/collect-feed";
 import type { FeedRequest } from "@/operations/feed/feed-request";
 import { listFeeds, makeFeedToken, revokeFeedToken } from "@/operations/feed/feed-tokens";
 import { previewIntake } from "@/operations/intake/preview-intake";
@@ -54,7 +54,7 @@ const ids = ({ body }: Answered) =>
 
 /** Takes in what was pushed until now, as the page does: collected, previewed, stored. */
 async function takeIn(source = "personnel") {
-  const collected = await collectFeed(services, administrator, source);
+  const collected = await collect(services, source);
   if (!collected) throw new Error("nothing was pushed");
   const place = mkdtempSync(path.join(folder, "collected-"));
   for (const { name, text } of collected.tables) writeFileSync(path.join(place, name), text);

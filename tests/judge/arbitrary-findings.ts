@@ -3,7 +3,7 @@ import type { FacilityDocument } from "@/core/facility/document";
 import { allRules } from "@/core/findings/catalogue";
 import type { RuleSettings } from "@/core/findings/settings";
 import { arbitraryFacility, arbitraryGrant } from "./arbitrary-facility";
-import type { RawDecision, RawEvent } from "./findings/terms";
+import type { RawDecision, RawPeopleSource, RawEvent } from "./findings/terms";
 
 const some = <T>(...of: readonly T[]) => fc.constantFrom(...of);
 const maybe = <T>(arbitrary: fc.Arbitrary<T>) => fc.option(arbitrary, { nil: undefined, freq: 3 });
@@ -284,6 +284,7 @@ export interface JudgedCase {
   readonly events: readonly RawEvent[];
   readonly earlier: readonly FacilityDocument[];
   readonly decisions: readonly RawDecision[] | undefined;
+  readonly peopleSources: readonly RawPeopleSource[];
 }
 
 /** An earlier register: another, or the same with other people, or where only their departments were others. */
@@ -314,8 +315,12 @@ export const arbitraryCase: fc.Arbitrary<JudgedCase> = some(...exports).chain((a
       covered: some(0, 40, 200),
       past: fc.array(fc.tuple(some(1, 8, 45), arbitraryRegister(asOf), some("other" as const, "people" as const, "departments" as const)), { maxLength: 2 }),
       decisions: maybe(fc.array(decision(at), { maxLength: 5 })),
+      peopleSources: fc.uniqueArray(fc.record({ source: some("staff", "Büro", "\u{1f4db}"), people: fc.subarray([...cardholders]) }), {
+        selector: ({ source }) => source,
+        maxLength: 2,
+      }),
     })
-    .map(({ facility, settings, events, covered, past, decisions }): JudgedCase => {
+    .map(({ facility, settings, events, covered, past, decisions, peopleSources }): JudgedCase => {
       const byDate = new Map(past.map(([days, other, changed]) => [days, before(facility, other, changed)]));
       return {
         facility,
@@ -323,6 +328,7 @@ export const arbitraryCase: fc.Arbitrary<JudgedCase> = some(...exports).chain((a
         events: [...events, ...steady(at, covered)],
         earlier: [...byDate].sort(([a], [b]) => b - a).map(([days, document]) => ({ ...document, asOf: back(days) })),
         decisions,
+        peopleSources,
       };
     });
 });

@@ -41,6 +41,7 @@ export function judgedOfCase(
     earlier: documents.map((document) => ({ compiled: document, asOf: minuteDown(instantOf(document.facility.asOf)) })),
     decisions: decidedIn(drawn),
     publicHolidays,
+    peopleSources: drawn.peopleSources.map(({ source, people }) => ({ source, people: new Set(people) })),
   });
   return { judged, compiled, documents };
 }

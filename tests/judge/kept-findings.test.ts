@@ -11,6 +11,7 @@ import { judged, judgedHorizon, judgingOf } from "@/operations/findings/judging"
 import type { Services } from "@/operations/services";
 import { compiledFrom } from "~/tests/builders";
 import { memoryEvents } from "~/tests/contract/memory-events";
+import type { JudgedCase } from "./arbitrary-findings";
 import { arbitraryCase } from "./arbitrary-findings";
 import { decidedIn, judgedOfCase, told } from "./judged-case";
 
@@ -31,6 +32,7 @@ async function servicesWith(
   events: readonly ToldEvent[],
   settings: RuleSettings,
   decided: Decided[] | undefined,
+  peopleSources: JudgedCase["peopleSources"],
 ): Promise<Services> {
   const kept = memoryEvents();
   const all = [...earlier, present];
@@ -45,6 +47,8 @@ async function servicesWith(
     compiled: ({ id }: { readonly id: number }) => Promise.resolve(all[id - 1]),
     rounds: { decided: () => Promise.resolve(decided) },
     publicHolidays: () => Promise.resolve(() => []),
+    deliveries: { peopleSources: () => Promise.resolve(peopleSources.map(({ source, people }) => ({ source, people: new Set(people) }))) },
+    sources: { owns: () => Promise.resolve({}) },
   } as unknown as Services;
 }
 
@@ -57,7 +61,7 @@ it.each(["the same", "other"] as const)(
       fc.asyncProperty(arbitraryCase, async (drawn) => {
         const { judged: whole, compiled, documents } = judgedOfCase(drawn);
         const inForce = counted === "other" ? usualSettings : drawn.settings;
-        const services = await servicesWith(compiled, documents, drawn.events.map(told), inForce, decidedIn(drawn));
+        const services = await servicesWith(compiled, documents, drawn.events.map(told), inForce, decidedIn(drawn), drawn.peopleSources);
         const judging = await judgingOf(services, compiled, documents.length + 1, counted === "other" ? drawn.settings : undefined);
         const expected = lines(whole);
         expect(lines(judged(judgedHorizon(compiled, judging.settings), judging))).toEqual(expected);
@@ -76,7 +80,7 @@ it("events of two sources that call theirs the same are two", async () => {
   });
   const at = Date.parse(compiled.facility.asOf) / 1000;
   const one = (second: number): ToldEvent => ({ second, door: "gate", credential: "c1", granted: false, id: "1" });
-  const services = await servicesWith(compiled, [], [one(at - 7200)], usualSettings, undefined);
+  const services = await servicesWith(compiled, [], [one(at - 7200)], usualSettings, undefined, []);
   const second = { name: "other", hash: "f", source: "other" };
   await services.events.store(second, streamed([one(at - 3600)]), countedPlaces(compiled, usualSettings), { signIn: "test" }, "", () => undefined);
   const judging = await judgingOf(services, compiled, 1);

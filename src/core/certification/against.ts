@@ -12,6 +12,7 @@ const told = [
   "mover-kept",
   "requirement-over",
   "no-sponsor",
+  "unknown-to-source",
   "expired-active",
   "no-end-date",
   "outlives-holder",

@@ -54,6 +54,7 @@ import { triedAgain } from "./rules/tried-again";
 import { twiceGiven } from "./rules/twice-given";
 import { twoPlaces } from "./rules/two-places";
 import { unknownTried } from "./rules/unknown-tried";
+import { unknownToSource } from "./rules/unknown-to-source";
 import { unlikePeers } from "./rules/unlike-peers";
 import { unused } from "./rules/unused";
 import { viaMissing } from "./rules/via-missing";
@@ -96,6 +97,7 @@ export const catalogue = [
   samePerson,
   noDepartment,
   noCertifier,
+  unknownToSource,
   standingOverride,
   privilege,
   aroundTheClock,

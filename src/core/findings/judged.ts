@@ -55,6 +55,12 @@ export interface Decided {
 /** Public holidays of a whole country in a year: local dates, and what they are called. From a library outside of the core. */
 export type PublicHolidays = (country: string, year: number) => readonly { readonly date: CivilDay; readonly name: string }[];
 
+/** A source that lists everybody, and whom it listed last, by the ids of the register. */
+export interface PeopleSource {
+  readonly source: string;
+  readonly people: ReadonlySet<string>;
+}
+
 export interface JudgedInput {
   readonly horizon: Horizon;
   readonly settings: RuleSettings;
@@ -64,6 +70,8 @@ export interface JudgedInput {
   /** Undefined where none were given. */
   readonly decisions: readonly Decided[] | undefined;
   readonly publicHolidays: PublicHolidays;
+  /** None where a register came without sources. */
+  readonly peopleSources: readonly PeopleSource[];
 }
 
 /** Whether positions in order hold one. Cost: a search. */
@@ -94,10 +102,11 @@ export class Judged {
   readonly earlier: readonly Earlier[];
   readonly decisions: readonly Decided[] | undefined;
   readonly publicHolidays: PublicHolidays;
+  readonly peopleSources: readonly PeopleSource[];
   readonly ahead: AccessTable;
   private readonly horizon: Horizon;
 
-  constructor({ horizon, settings, events, earlier, decisions, publicHolidays }: JudgedInput) {
+  constructor({ horizon, settings, events, earlier, decisions, publicHolidays, peopleSources }: JudgedInput) {
     this.horizon = horizon;
     this.compiled = horizon.compiled;
     this.facility = horizon.compiled.facility;
@@ -111,6 +120,7 @@ export class Judged {
     this.earlier = earlier;
     this.decisions = decisions;
     this.publicHolidays = publicHolidays;
+    this.peopleSources = peopleSources;
     this.ahead = horizon.table(ordinary);
     this.seenAreas = new Uint8Array(this.facility.areas.length);
   }

@@ -27,6 +27,7 @@ export interface Proofs {
   readonly "not-authorised": { readonly memberships?: number };
   readonly "requirement-over": { readonly ended: string };
   readonly "no-sponsor": { readonly missing: readonly string[] };
+  readonly "unknown-to-source": { readonly sources: readonly string[] };
   readonly "expired-active": { readonly end: string; readonly by: "until" | "expiry" };
   readonly "ends-soon": { readonly end: string; readonly lastUse: string };
   readonly "no-end-date": { readonly end?: string | undefined };

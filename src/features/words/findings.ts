@@ -137,6 +137,7 @@ const sentences: Sentences = {
     group === undefined ? "No authorisation is recorded." : `No authorisation is recorded of the membership in ${say.one("group", group)}.`,
   "requirement-over": ({ proof: { ended }, distinct: [name = ""] }, say) => `Still opens doors, although ${quoted(name)} ended on ${say.lastDate(ended)}.`,
   "no-sponsor": ({ proof: { missing } }) => `Opens doors, but ${listWords(missing.map((one) => missingWords[one] ?? one))}.`,
+  "unknown-to-source": ({ proof: { sources } }) => `Opens doors, and ${listWords(sources)} ${sources.length === 1 ? "does" : "do"} not know this person.`,
   "expired-active": ({ proof: { end } }, say) =>
     `Ended on ${say.lastDate(end)} but is still marked active: it opens nothing, and one changed date brings it back.`,
   "ends-soon": ({ proof: { end, lastUse } }, say) => `Is in use, last on ${say.date(lastUse)}, and ends on ${say.lastDate(end)}.`,
@@ -263,6 +264,7 @@ const remedies: Sentences = {
   "not-authorised": () => "Have somebody authorise it and write down who, or withdraw it.",
   "requirement-over": ({ distinct: [name = ""] }) => `Renew ${quoted(name)}, or suspend the credentials until it is.`,
   "no-sponsor": () => "Name a sponsor who is here, and the company.",
+  "unknown-to-source": ({ proof: { sources } }) => `Ask ${listWords(sources)} who this is; enter them there, or end the access.`,
   "expired-active": ({ subject }, say) => `Set ${say.one("credential", subject.id)} to returned.`,
   "ends-soon": () => "Ask whether it is still needed, and set its end accordingly.",
   "no-end-date": () => "Set an end.",

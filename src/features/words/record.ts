@@ -48,6 +48,7 @@ const done = {
   "calendar.exported": "saved the",
   "feed.token-made": "made a token for pushing people by",
   "feed.token-revoked": "revoked a token of",
+  "source.rhythm": "said how often something is to come of",
   "source.mapped": "said how files are read of",
   "source.ownership": "said what belongs to",
   "source.orders-to": "said where orders go of",

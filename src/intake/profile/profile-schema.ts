@@ -94,6 +94,7 @@ const table = Joi.object({
     .items(Joi.object({ heading: text.required(), columns: columns.min(1).max(20).required() }))
     .max(mostColumns),
   aside: columns,
+  mayLack: columns,
   makes: Joi.array()
     .items(
       Joi.object({

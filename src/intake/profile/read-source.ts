@@ -5,6 +5,7 @@ import type { SourceTable } from "@/intake/formats/tables/source-table";
 import { rowsOfTable, tableName } from "@/intake/formats/tables/source-table";
 import { readTotals } from "@/intake/formats/tables/stated-totals";
 import { totalsTable } from "@/intake/formats/tables/tables";
+import { asItCame } from "./lacking-columns";
 import type { MadeRow, RowMaker } from "./made-rows";
 import { rowMaker } from "./made-rows";
 import type { PutTogether, SpokenOf } from "./put-together";
@@ -48,7 +49,7 @@ export const isTotals = ({ name, headers }: Pick<SourceTable, "name" | "headers"
 
 /** Makes the rows of a table, or tells why none can be made. */
 export function makerOf(table: SourceTable, profile: TableProfile, context: ReadingContext): RowMaker {
-  return rowMaker(table.file.name, table.headers, profile, context);
+  return rowMaker(table.file.name, table.headers, asItCame(profile, table.headers), context);
 }
 
 /**
@@ -68,7 +69,8 @@ export async function readSource(
   const files: BundleFileSummary[] = [];
   for (const table of tables) {
     const { name } = table.file;
-    const said = profileOfTable(profile, table);
+    const found = profileOfTable(profile, table);
+    const said = found && asItCame(found, table.headers);
     const none = { table: table.name, rows: 0, refused: 0, aside: 0, made: {}, changed: {} };
     if (isTotals(table)) {
       outcomes.push(none);

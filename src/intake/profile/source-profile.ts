@@ -46,6 +46,8 @@ export interface TableProfile {
   readonly unfold?: readonly UnfoldedColumns[];
   /** Columns that are left aside; every other has to be used. Of a table that makes nothing: that it is left aside as a whole. */
   readonly aside?: readonly string[];
+  /** Columns that the table may come without: what is read from them is then not said. */
+  readonly mayLack?: readonly string[];
   readonly makes: readonly MadeObject[];
 }
 

@@ -1,7 +1,5 @@
 import type { FeedTable } from "@/intake/formats/people/scim/people-tables";
 import { tablesOfFeed } from "@/intake/formats/people/scim/people-tables";
-import type { Account } from "../ports/accounts";
-import { demand } from "../rights";
 import type { Services } from "../services";
 
 /** What a source has pushed until a moment, as tables to take in. */
@@ -15,9 +13,4 @@ export async function collect(services: Services, source: string): Promise<Colle
   const asOf = services.now();
   const resources = await services.feeds.all(source);
   return resources.length === 0 ? undefined : { asOf, tables: tablesOfFeed(resources) };
-}
-
-export async function collectFeed(services: Services, account: Account, source: string): Promise<CollectedFeed | undefined> {
-  demand(account, "take-in");
-  return collect(services, source);
 }

@@ -8,7 +8,7 @@ import { instantOf } from "@/core/facility/time-rules";
 import { ruleOf } from "@/core/findings/catalogue";
 import { countedPlaces } from "@/core/findings/counted-places";
 import { Judged } from "@/core/findings/judged";
-import type { Decided, Earlier, PublicHolidays } from "@/core/findings/judged";
+import type { Decided, Earlier, PeopleSource, PublicHolidays } from "@/core/findings/judged";
 import { Lives } from "@/core/findings/lives";
 import type { RuleKey } from "@/core/findings/proofs";
 import { knownSettings, own } from "@/core/findings/settings";
@@ -33,6 +33,7 @@ export interface Judging {
   readonly earlierIds: readonly number[];
   readonly decisions: readonly Decided[] | undefined;
   readonly publicHolidays: PublicHolidays;
+  readonly peopleSources: readonly PeopleSource[];
 }
 
 const sequences: readonly RuleKey[] = [
@@ -119,11 +120,19 @@ async function usesByOtherHours(
   return recountOutOfHours(uses, new Set(doors), events.between(from, (asOf + 1) * 60, { doors, granted: true }), placeOf);
 }
 
+/** Whom each source that lists everybody named last, up to a snapshot; those whose list is not complete any more say nothing. */
+async function peopleSourcesOf({ deliveries, sources }: Services, snapshot: number | undefined, named: PeopleSource | undefined): Promise<PeopleSource[]> {
+  const before = (await deliveries.peopleSources(snapshot)).filter(({ source }) => source !== named?.source);
+  const complete: PeopleSource[] = named ? [named] : [];
+  for (const one of before) if ((await sources.owns(one.source)).cardholders?.complete !== false) complete.push(one);
+  return complete;
+}
+
 /**
  * What rules judge a register with, of events up to its export. `snapshot` is its number where it has one: only earlier ones are looked back to. With
- * `settings` it is judged as if these were in force.
+ * `settings` it is judged as if these were in force, with `named` as if a source had just named these people.
  */
-export async function judgingOf(services: Services, compiled: CompiledFacility, snapshot?: number, settings?: RuleSettings): Promise<Judging> {
+export async function judgingOf(services: Services, compiled: CompiledFacility, snapshot?: number, settings?: RuleSettings, named?: PeopleSource): Promise<Judging> {
   const used = knownSettings(settings ?? (await services.ruleSettings.current()).settings, compiled.facility);
   const placeOf = countedPlaces(compiled, used);
   const asOf = minuteOfSnapshot(compiled.facility);
@@ -139,14 +148,15 @@ export async function judgingOf(services: Services, compiled: CompiledFacility, 
     earlier: laidOut,
     earlierIds: earlier.map(({ id }) => id),
     decisions: await services.rounds.decided(),
+    peopleSources: await peopleSourcesOf(services, snapshot, named),
     publicHolidays: await services.publicHolidays(Object.values(used.sites ?? {}).flatMap(({ country }) => country ?? [])),
   };
 }
 
 /** A register as rules look at it; changed ones are judged with the same, laid out beside. */
-export function judged(horizon: Horizon, { settings, uses, dates, single, earlier, decisions, publicHolidays }: Judging): Judged {
+export function judged(horizon: Horizon, { settings, uses, dates, single, earlier, decisions, publicHolidays, peopleSources }: Judging): Judged {
   const { compiled, asOf } = horizon;
-  return new Judged({ horizon, settings, events: keptEvidence(compiled, { uses, dates, single }, asOf), earlier, decisions, publicHolidays });
+  return new Judged({ horizon, settings, events: keptEvidence(compiled, { uses, dates, single }, asOf), earlier, decisions, publicHolidays, peopleSources });
 }
 
 /** The minutes that are looked at of a register, by the settings. */

@@ -3,6 +3,7 @@ import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import { areasOf, doorsOfFinding } from "@/core/findings/about";
 import { findAll } from "@/core/findings/find";
 import type { Finding, Findings } from "@/core/findings/finding";
+import type { PeopleSource } from "@/core/findings/judged";
 import type { FindingPlace } from "../ports/findings";
 import { openRegister } from "../register/open-register";
 import type { Services } from "../services";
@@ -18,10 +19,13 @@ export interface FoundIn {
 export const countEventsBy = async (services: Services, compiled: CompiledFacility): Promise<void> =>
   services.events.countBy(await placesOf(services, compiled));
 
-/** What should not be in a register, with what the events say up to its export. The events are counted by where its doors are. */
-export async function findingsIn(services: Services, compiled: CompiledFacility, snapshot?: number): Promise<FoundIn> {
+/**
+ * What should not be in a register, with what the events say up to its export. The events are counted by where its doors are. `named` is whom a source names
+ * whose delivery is being stored.
+ */
+export async function findingsIn(services: Services, compiled: CompiledFacility, snapshot?: number, named?: PeopleSource): Promise<FoundIn> {
   await countEventsBy(services, compiled);
-  const judging = await judgingOf(services, compiled, snapshot);
+  const judging = await judgingOf(services, compiled, snapshot, undefined, named);
   return { findings: findAll(judged(judgedHorizon(compiled, judging.settings), judging)), earlier: judging.earlierIds };
 }
 

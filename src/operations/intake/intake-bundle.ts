@@ -7,6 +7,7 @@ import type { UnreadFile } from "@/intake/formats/tables/bundle-files";
 import { settleOwned } from "@/intake/formats/tables/owned-bundle";
 import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { SettledBundle } from "@/intake/formats/tables/settle-bundle";
+import { asText } from "@/intake/formats/tables/tables";
 import { rowsLeftOut } from "@/intake/formats/tables/settle-bundle";
 import type { SourceProfile } from "@/intake/profile/source-profile";
 import type { Actor } from "@/operations/ports/record";
@@ -14,7 +15,8 @@ import type { IntakeFile, PrintedIssue } from "@/operations/ports/snapshots";
 import type { Report } from "@/operations/ports/progress";
 import type { SourceFile } from "@/operations/ports/source-files";
 import { openRegister } from "@/operations/register/open-register";
-import { previewContents } from "@/operations/intake/preview-contents";
+import type { IntakeContents } from "@/operations/intake/preview-contents";
+import { peopleNamed, previewContents } from "@/operations/intake/preview-contents";
 import type { AsOfFrom, IntakeOutcome, IntakePreview, ReadAs, Services } from "@/operations/services";
 import { storeContents } from "@/operations/intake/store-contents";
 import { keepProfile } from "./keep-profile";
@@ -35,6 +37,7 @@ interface OpenedBundle extends SettledBundle {
   readonly read: ReadTables;
   readonly unread: readonly UnreadFile[];
   readonly asOf: { readonly at: string; readonly from: AsOfFrom };
+  readonly delivery: NonNullable<IntakeContents["delivery"]>;
 }
 
 /** The moment for which files speak: what they say, what was typed, what their name says; the clock only where there is nothing else, and then it is said. */
@@ -94,8 +97,16 @@ async function openBundle(services: Services, source: SourceFile, readAs: ReadAs
       leftOut: leftOutOf(name),
       ...(stated?.rows !== undefined && { stated: stated.rows }),
     }));
+    const people = read.onlyNamed.includes("cardholders")
+      ? undefined
+      : peopleNamed(
+          read.brings,
+          owns,
+          (read.lists.cardholders ?? []).map(({ id }) => asText(id)),
+        );
     return {
       ...settled,
+      delivery: { name: source.name, asOf: asOf.from === "clock" ? undefined : asOf.at, ...(people && { people }) },
       refused: refusedRows,
       read,
       brings: read.brings,
@@ -165,10 +176,10 @@ export async function storeBundle(
   on?: number | null,
 ): Promise<IntakeOutcome> {
   try {
-    const { checked, refused, summaries, fileHash, brings } = await openBundle(services, file, readAs, report);
+    const { checked, refused, summaries, fileHash, brings, delivery } = await openBundle(services, file, readAs, report);
     const leftOut = rowsLeftOut(refused);
     if (!checked || refused.some(({ whole }) => whole) || leftOut !== leaveOut) return { outcome: "refused", ...refusal(refused) };
-    const stored = await storeContents(services, { checked, fileHash, leftOut, files: summaries, brings }, source, who, report, on);
+    const stored = await storeContents(services, { checked, fileHash, leftOut, files: summaries, brings, delivery }, source, who, report, on);
     await keepProfile(services, source, readAs.profile, who);
     return stored;
   } catch (error) {

@@ -102,6 +102,7 @@ async function openCalendar(services: Services, file: SourceFile, { profile }: R
         leftOut: refused.length,
         files: [{ name, hash: fileHash, rows: entries, leftOut: refused.length }],
         brings: { calendars: "all" },
+        delivery: { name, asOf: undefined },
       },
       refused: rows,
       events: { file: base, ...eventsOf(read), ...calendarChoice(present, read, chosen) },

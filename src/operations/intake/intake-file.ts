@@ -241,6 +241,7 @@ async function storeEvents(
       report,
     );
     await keepProfile(services, source, readAs.profile, who);
+    if (source !== "") await services.deliveries.note({ source, name: file.name, at: services.now(), asOf: undefined });
     if (stored.outcome === "unchanged") return { outcome: "unchanged", what, snapshot: undefined };
     report({ step: "findings", done: 0, of: 1 });
     await lookForFindings(services);

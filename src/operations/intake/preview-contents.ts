@@ -17,6 +17,7 @@ import { bundleOfDocument, settleOwned } from "@/intake/formats/tables/owned-bun
 import { rowsLeftOut } from "@/intake/formats/tables/settle-bundle";
 import { readFacility } from "@/intake/formats/facility/read-facility";
 import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
+import type { NewDelivery } from "../ports/deliveries";
 import type { IntakeFile, NewSnapshot, PrintedIssue } from "../ports/snapshots";
 import type { Report } from "../ports/progress";
 import type { CalendarEvents, IntakePreview, Services, TablesRead } from "../services";
@@ -44,7 +45,13 @@ export interface IntakeContents {
   readonly leftOut: number;
   readonly files: readonly IntakeFile[];
   readonly brings: Brings;
+  /** What was sent, without the name of who sent it; undefined where nobody sent it. */
+  readonly delivery?: Omit<NewDelivery, "source">;
 }
+
+/** Whom files name, where their source lists everybody; undefined where it does not, or says nothing of people. */
+export const peopleNamed = ({ cardholders }: Brings, owns: OwnershipProfile, ids: readonly string[]): readonly string[] | undefined =>
+  cardholders === undefined || owns.cardholders?.complete === false || owns.cardholders?.fields?.length === 0 ? undefined : ids;
 
 /** A facility document speaks of everything in the lists that it has. */
 export const broughtByDocument = (facility: Facility): Brings =>
@@ -53,7 +60,7 @@ export const broughtByDocument = (facility: Facility): Brings =>
 /** What a checked facility becomes when it is stored: its normal form, the hash of that, counts and notes. */
 export function snapshotOf(
   services: Pick<Services, "digest">,
-  { checked: { facility, notes }, fileHash, leftOut, files, brings }: IntakeContents,
+  { checked: { facility, notes }, fileHash, leftOut, files, brings, delivery }: IntakeContents,
   source: string,
 ): NewSnapshot {
   const normal = normalFacility(facility);
@@ -69,6 +76,7 @@ export function snapshotOf(
     leftOut,
     files,
     brings,
+    ...(delivery && { delivery: { ...delivery, source } }),
   };
 }
 
@@ -109,8 +117,14 @@ export async function broughtDocument(
   const fileHash = services.digest(text);
   const files = [{ name: fileName, hash: fileHash, rows: undefined, leftOut: 0 }];
   const brings = broughtByDocument(facility);
+  const people = peopleNamed(
+    brings,
+    owns,
+    facility.cardholders.map(({ id }) => id),
+  );
+  const delivery = { name: fileName, asOf: facility.asOf, ...(people && { people }) };
   const latest = Object.keys(owns).length > 0 ? await services.snapshots.latest() : undefined;
-  if (!latest) return { brought: { checked: checked.value, fileHash, leftOut: 0, files, brings }, remainder: nothingRefused };
+  if (!latest) return { brought: { checked: checked.value, fileHash, leftOut: 0, files, brings, delivery }, remainder: nothingRefused };
   const { facility: present } = await services.compiled(latest);
   const settled = settleOwned(bundleOfDocument(facility, brings, fileName), present, services.now(), owns);
   const leftOut = rowsLeftOut(settled.refused);
@@ -122,7 +136,7 @@ export async function broughtDocument(
       errorCount: settled.refused.length,
     };
   return {
-    brought: { checked: settled.checked, fileHash, leftOut, files: files.map((file) => ({ ...file, leftOut })), brings },
+    brought: { checked: settled.checked, fileHash, leftOut, files: files.map((file) => ({ ...file, leftOut })), brings, delivery },
     remainder: { refused: settled.refused, kept: settled.kept },
   };
 }

@@ -51,13 +51,13 @@ const hasSameHeaders = (said: TableProfile | undefined, { headers }: SourceTable
   said !== undefined && said.headers.length === headers.length && headers.every((header) => said.headers.includes(header));
 
 /** What a waiting file would bring. It waits without PINs from then on; what cannot be kept without them does not wait at all. */
-export async function previewIntake(
-  services: Services,
-  account: Account,
-  { path, name, source, profile, asOf }: AskedPreview,
-  report: Report,
-): Promise<IntakePreview> {
+export async function previewIntake(services: Services, account: Account, asked: AskedPreview, report: Report): Promise<IntakePreview> {
   demand(account, "take-in");
+  return previewWaiting(services, asked, report);
+}
+
+/** The same for what arrives by itself. */
+export async function previewWaiting(services: Services, { path, name, source, profile, asOf }: AskedPreview, report: Report): Promise<IntakePreview> {
   const file = await services.files.open(path, name);
   const fitting = source === "" && !profile ? await sourceThatFits(services, file) : undefined;
   const from = fitting ?? source;

@@ -62,7 +62,9 @@ export async function storeContents(
   const isNew = (await services.snapshots.latest())?.hash !== next.hash;
   report({ step: "access", done: 0, of: 1 });
   const compiled = isNew ? compileFacility(next.normal) : undefined;
-  const found = compiled && (await findingsIn(services, compiled));
+  const people = brought.delivery?.people;
+  const named = people && source !== "" ? { source, people: new Set(people) } : undefined;
+  const found = compiled && (await findingsIn(services, compiled, undefined, named));
   let stored: Awaited<ReturnType<Services["snapshots"]["store"]>> | undefined;
   try {
     stored = takesBack

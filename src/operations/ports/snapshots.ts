@@ -1,3 +1,4 @@
+import type { NewDelivery } from "./deliveries";
 import type { Facility, FacilityCounts } from "@/core/facility/facility";
 import type { Brings } from "@/core/facility/ownership";
 import type { RegisterKind } from "@/core/register/kinds";
@@ -66,6 +67,8 @@ export interface NewSnapshot {
   readonly files: readonly IntakeFile[];
   /** What the source brings, and so owns from now on. */
   readonly brings: Brings;
+  /** What its source sent; undefined where nobody sent it. */
+  readonly delivery?: NewDelivery;
 }
 
 export interface SnapshotStore {

@@ -40,12 +40,16 @@ export interface WaitingFile {
   readonly name: string;
 }
 
-/** Uploaded files; a forgotten one goes after a day. */
+/** Files between being shown and being stored. One that somebody uploaded and forgot goes after a day; what arrived by itself stays until somebody looks. */
 export interface Uploads {
   /** Throws `TooLarge` past the limit; nothing is kept of a file that breaks off. */
   readonly keep: (body: ReadableStream<Uint8Array>, name: string) => Promise<WaitingFile>;
   /** Keeps one of several files that are brought together: of those that wait by a token, or the first of new ones. All of them keep to the limit. */
   readonly keepWith: (token: string | undefined, body: ReadableStream<Uint8Array>, name: string) => Promise<WaitingFile>;
+  /** Keeps a file or a folder that lies on this machine already, for as long as it waits: it is moved. */
+  readonly adopt: (path: string, name: string) => Promise<WaitingFile>;
+  /** Keeps texts as files of a folder, for as long as they wait. */
+  readonly keepTexts: (name: string, texts: readonly { readonly name: string; readonly text: string }[]) => Promise<WaitingFile>;
   /** Undefined where there is none by this token. */
   readonly find: (token: string) => Promise<WaitingFile | undefined>;
   /** The refused rows of a file as CSV; undefined where there are none. */

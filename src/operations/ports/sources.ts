@@ -1,6 +1,7 @@
 import type { Brings, OwnershipProfile } from "@/core/facility/ownership";
 import type { SourceProfile } from "@/intake/profile/source-profile";
 import type { Language } from "@/core/certification/signing-statement";
+import type { SourceRhythm } from "./deliveries";
 import type { Actor } from "./record";
 
 export type { SourceProfile };
@@ -20,6 +21,9 @@ export interface SourceStore {
   /** What a source's profile lets it own; empty where it owns all that it brings. */
   readonly owns: (source: string) => Promise<OwnershipProfile>;
   readonly putOwns: (source: string, owns: OwnershipProfile, who: Actor, at: string) => Promise<void>;
+  /** How often a source is to send, and what is taken in by itself. */
+  readonly rhythm: (source: string) => Promise<SourceRhythm>;
+  readonly putRhythm: (source: string, rhythm: SourceRhythm, who: Actor, at: string) => Promise<void>;
   /** What each source brought last, the latest source first. */
   readonly brought: () => Promise<{ readonly source: string; readonly brings: Brings; readonly snapshot: number }[]>;
   /** How a source writes things; undefined where nobody has said. */

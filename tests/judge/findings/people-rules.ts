@@ -110,6 +110,12 @@ export const peopleRules = (judge: FindingsTerms): Readonly<Record<string, () =>
         if (judge.doorsOf(s).length > 0 && Math.max(...ends) <= judge.A) judge.flag("cardholder", h.id, [name], { ended: written(Math.max(...ends)) });
       }
   },
+  "unknown-to-source": () => {
+    for (const { h, s } of judge.people()) {
+      const sources = judge.peopleSources.filter(({ people }) => !people.includes(h.id)).map(({ source }) => source);
+      if (judge.doorsOf(s).length > 0 && sources.length > 0) judge.flag("cardholder", h.id, [], { sources });
+    }
+  },
   "no-sponsor": () => {
     for (const { h, s } of judge.people()) {
       if ((h.type !== "contractor" && h.type !== "visitor") || judge.doorsOf(s).length === 0) continue;

@@ -38,6 +38,12 @@ export interface RawDecision {
   readonly decision: string;
 }
 
+/** A source that lists everybody, and whom. */
+export interface RawPeopleSource {
+  readonly source: string;
+  readonly people: readonly string[];
+}
+
 export interface Line {
   readonly rule: string;
   readonly subject: { readonly kind: string; readonly id: string };
@@ -77,6 +83,7 @@ export class FindingsTerms {
     raw: readonly RawEvent[],
     readonly earlier: readonly CompiledFacility[],
     readonly decisions: readonly RawDecision[] | undefined,
+    readonly peopleSources: readonly RawPeopleSource[] = [],
   ) {
     this.A = minuteDown(instantOf(compiled.facility.asOf));
     this.E = this.A + settings.horizonDays * 1440;

@@ -48,6 +48,12 @@ export const peopleAndCards = {
     why: "People from outside come and go without the staff office knowing: somebody inside must say when they are done.",
     blind: "Whether the sponsor knows of it, and people from outside who are entered as employees.",
   },
+  "unknown-to-source": {
+    title: "A source that lists everybody does not know them",
+    flags: "Somebody opens doors, and a source whose list of people is complete did not name them when it came last.",
+    why: "Who is on no list of people is told to nobody when they leave: their card works on.",
+    blind: "Sources whose list is not complete, as their page says, and whether the source is right.",
+  },
   "expired-active": {
     title: "Past its end, and still marked active",
     flags: "A credential has ended, by its last date or by its expiry after use, and is still marked active.",

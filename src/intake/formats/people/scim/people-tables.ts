@@ -29,6 +29,7 @@ const userColumns = [
   "costCenter",
   "division",
 ] as const;
+const optionalColumns = ["externalId", "statusSince", "email", "department", "manager", "type", "company", "title", "costCenter", "division"] as const;
 const groupColumns = ["id", "group", "parent", "status"] as const;
 const memberColumns = ["group", "member"] as const;
 
@@ -44,6 +45,8 @@ export const feedProfile: SourceProfile = {
       name: "users",
       headers: userColumns,
       aside: ["id", "externalId", "userName", "title", "costCenter", "division"],
+      // What nobody was sent with is not said of anybody.
+      mayLack: optionalColumns,
       makes: [
         {
           table: "cardholders",
@@ -143,9 +146,11 @@ export function tablesOfFeed(resources: readonly FedResource[]): readonly FeedTa
       costCenter: enterpriseText(body, "costCenter") ?? "",
       division: enterpriseText(body, "division") ?? "",
     };
-    return userColumns.map((column) => columns[column]);
+    return columns;
   });
-  const tables: FeedTable[] = [{ name: "users.csv", text: csv([userColumns, ...users]) }];
+  const optional: ReadonlySet<string> = new Set(optionalColumns);
+  const sent = userColumns.filter((column) => !optional.has(column) || users.some((user) => user[column] !== ""));
+  const tables: FeedTable[] = [{ name: "users.csv", text: csv([sent, ...users.map((user) => sent.map((column) => user[column]))]) }];
   if (groups.length === 0) return tables;
   const nameOfGroup = ({ body }: FedResource): string => textOf(body, "displayName") ?? "";
   const membersOf = ({ body, endedAt }: FedResource): string[] =>
