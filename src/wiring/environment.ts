@@ -86,8 +86,8 @@ const isOwnMachine = (host: string): boolean => /^(localhost|127\.\d+\.\d+\.\d+|
 /** The address of this installation as browsers know it: `NOMADE_ADDRESS`. */
 export const publicAddress = (): string => required("NOMADE_ADDRESS");
 
-/** The same where it is set, or else the address that a request came to. */
-export const addressAsked = (request: string): string => set("NOMADE_ADDRESS") ?? new URL(request).origin;
+/** The same where it is set, or else the address of a host that was asked. */
+export const addressAsked = (host: string): string => set("NOMADE_ADDRESS") ?? `http://${host}`;
 
 /** The path that people come back to from the identity provider. */
 export const signOnBack = "/sign-in/on/back";
@@ -113,6 +113,12 @@ export function signOnSettings(): SignOnSettings | undefined {
     isLoopback: isOwnMachine(new URL(issuer).hostname),
   };
 }
+
+/** Where the stand-in personnel office keeps its people. */
+export const standInPersonnelFolder = (): string => path.join(dataFolder(), "standin-personnel");
+
+/** The page of the stand-in personnel office; undefined where it does not run. */
+export const standInPersonnel = (): string | undefined => set("NOMADE_STANDIN_PERSONNEL");
 
 /** Where the stand-in server keeps what it took. */
 export const standInMailFolder = (): string => path.join(dataFolder(), "standin-mail");

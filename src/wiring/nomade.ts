@@ -13,7 +13,7 @@ import type { ServerServices } from "@/operations/services";
 import { inbox } from "@/data/inbox";
 import { uploads } from "@/data/uploads";
 import type { AskedOperations } from "./asked-operations";
-import { askingLimits, dataFolder, inboxFolder, standInMail, taskMs, uploadMegabytes } from "./environment";
+import { askingLimits, dataFolder, inboxFolder, standInMail, standInPersonnel, taskMs, uploadMegabytes } from "./environment";
 import type { LongOperations } from "./long-operations";
 import { ownOperations } from "./own-operations";
 import { openServices } from "./services";
@@ -149,6 +149,9 @@ export const waitingUploads = (): Uploads => (shared.nomadeUploads ??= uploads(d
 
 /** Whether mails go to the stand-in server, whose outbox has a page. */
 export const hasOutbox = (): boolean => standInMail();
+
+/** The page of the stand-in personnel office; undefined where it does not run. */
+export const personnelOffice = (): string | undefined => standInPersonnel();
 
 export { Stopped } from "@/jobs/watched-work";
 export { TooLarge } from "@/operations/ports/source-files";

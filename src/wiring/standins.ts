@@ -1,8 +1,12 @@
+import { mkdir, readFile, writeFile } from "node:fs/promises";
+import path from "node:path";
 import { startIdentityProvider } from "@/standins/identity-provider";
 import { startMailServer } from "@/standins/mail-server";
 import { startTimestampAuthority } from "@/standins/timestamp-authority";
+import { startPersonnelFeed } from "@/standins/personnel-feed";
+import { demoEmployees, demoPersonnelToken } from "@/operations/administration/demo-personnel";
 import { demoPassword, demoSignOns } from "@/operations/administration/demo-accounts";
-import { publicAddress, signOnBack, standInMailFolder, standInStampFolder } from "./environment";
+import { publicAddress, signOnBack, standInMailFolder, standInPersonnelFolder, standInStampFolder } from "./environment";
 import { openServices } from "./services";
 
 /** The one client that the stand-in identity provider knows. */
@@ -11,11 +15,34 @@ const clientId = "nomade";
 const port = (name: string): number => Number(process.env[name] ?? 0);
 
 /**
- * Entry file of the stand-ins, a process of its own: a mail server that delivers to nobody, an authority for time stamps, and an identity provider that knows
- * the demo's people. Prints, once they listen, what the server has to be told of them: its environment as a line of JSON.
+ * Entry file of the stand-ins, a process of its own: a mail server that delivers to nobody, an authority for time stamps, and an identity provider and a
+ * personnel office that know the demo's people. Prints, once they listen, what the server has to be told of them: its environment as a line of JSON.
  */
 const services = openServices();
 const people = await demoSignOns(services);
+const employees = await demoEmployees(services);
+
+/** The token with which the personnel office pushes; kept in its own folder, as a real one would keep it. */
+async function personnelToken(): Promise<string> {
+  const file = path.join(standInPersonnelFolder(), "token");
+  const kept = await readFile(file, "utf8").catch(() => undefined);
+  if (kept !== undefined) return kept;
+  const token = await demoPersonnelToken(services);
+  await mkdir(standInPersonnelFolder(), { recursive: true, mode: 0o700 });
+  await writeFile(file, token, { mode: 0o600 });
+  return token;
+}
+
+const office =
+  employees.length === 0
+    ? undefined
+    : await startPersonnelFeed({
+        port: port("NOMADE_STANDIN_PERSONNEL_PORT"),
+        folder: standInPersonnelFolder(),
+        service: new URL("/scim/v2", publicAddress()).href,
+        token: await personnelToken(),
+        people: employees,
+      });
 await services.close();
 const mail = await startMailServer(standInMailFolder(), port("NOMADE_STANDIN_MAIL_PORT"));
 const stamps = await startTimestampAuthority(standInStampFolder(), port("NOMADE_STANDIN_TSA_PORT"));
@@ -34,11 +61,12 @@ const told = {
   NOMADE_SMTP_HOST: "127.0.0.1",
   NOMADE_SMTP_PORT: String(mail.port),
   NOMADE_TSA_ADDRESS: `http://127.0.0.1:${stamps.port}/`,
+  ...(office && { NOMADE_STANDIN_PERSONNEL: office.address }),
   ...(provider && { NOMADE_OIDC_ISSUER: provider.issuer, NOMADE_OIDC_CLIENT_ID: clientId, NOMADE_OIDC_NAME: "the stand-in provider" }),
 };
 process.stdout.write(`${JSON.stringify(told)}\n`);
 const stop = async (): Promise<void> => {
-  await Promise.all([mail.stop(), stamps.stop(), provider?.stop()]);
+  await Promise.all([mail.stop(), stamps.stop(), provider?.stop(), office?.stop()]);
   process.exit(0);
 };
 for (const signal of ["SIGINT", "SIGTERM"] as const) process.once(signal, () => void stop());

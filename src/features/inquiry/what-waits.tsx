@@ -13,6 +13,8 @@ function wordsOf({ kind, about, by }: Waiting): string {
       return `A change by ${by} of how rules judge`;
     case "closing":
       return `Closing “${about}” before all is signed, as ${by} asks`;
+    case "arrival":
+      return `${about}, which ${by} sent, waits to be looked at`;
     case "docket":
       return `Your docket of “${about}”, due ${momentWords(by)}`;
     default:
@@ -28,6 +30,8 @@ function hrefOf({ kind, of }: Waiting): string {
       return "/findings/settings";
     case "closing":
       return `/certification/${of}`;
+    case "arrival":
+      return `/intake?waiting=${of}`;
     case "docket":
       return `/docket/${of}`;
     default:

@@ -3,7 +3,9 @@
 import { Select } from "@mantine/core";
 import { Dropzone } from "@mantine/dropzone";
 import { useRouter } from "next/navigation";
-import { useState } from "react";
+import Link from "next/link";
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { Arrival } from "@/operations/ports/deliveries";
 import type { SnapshotSummary } from "@/operations/ports/snapshots";
 import type { ProfileTarget, SourceProfile } from "@/operations/intake/try-profile";
 import type { IntakeOutcome } from "@/operations/services";
@@ -12,6 +14,7 @@ import sheet from "@/ui/sheet.module.css";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { plural, timesWords } from "../words/numbers";
 import { clockText } from "../words/times";
+import { ArrivalsTable } from "./arrivals-table";
 import type { Uploaded } from "./intake-preview";
 import { Preview } from "./intake-preview";
 import classes from "./intake.module.css";
@@ -37,6 +40,13 @@ export interface IntakeViewProps {
   readonly sources: readonly string[];
   /** Everything that rows of a source may feed. */
   readonly targets: readonly ProfileTarget[];
+  /** What arrived from sources and waits for somebody. */
+  readonly arrivals: readonly Arrival[];
+  /** The one of them that is looked at at once. */
+  readonly waiting: Arrival | undefined;
+  readonly letGo: (token: string) => Promise<void>;
+  /** Sources that should have sent by now. */
+  readonly overdue: readonly { readonly name: string; readonly dueAt: string | undefined }[];
 }
 
 /** How a file is read, where somebody said it here: the rest is as its source writes. */
@@ -88,7 +98,7 @@ async function upload(files: readonly File[], task: string, source: string): Pro
   return { error: "There is no file." };
 }
 
-async function readAgain(token: string, task: string, source: string, so: ReadSo): Promise<Answer> {
+async function readWaiting(token: string, task: string, source: string, so: ReadSo): Promise<Answer> {
   try {
     const response = await fetch(`/intake/preview/${token}`, {
       method: "POST",
@@ -172,7 +182,7 @@ function WhatToBring() {
 }
 
 /** Taking in: drop a file, see what it would bring, store it or leave it; below, what was taken in before. */
-export function IntakeView({ snapshots, sources, targets, store, takeBack }: IntakeViewProps) {
+export function IntakeView({ snapshots, sources, targets, arrivals, waiting, overdue, store, takeBack, letGo }: IntakeViewProps) {
   const [source, setSource] = useState("");
   const router = useRouter();
   const [state, setState] = useState<State>({ step: "waiting" });
@@ -185,10 +195,24 @@ export function IntakeView({ snapshots, sources, targets, store, takeBack }: Int
     if (uploaded.preview.source !== undefined) setSource(uploaded.preview.source);
     setState({ step: "read", uploaded, so: { profile: undefined, asOf: undefined } });
   };
+  const look = useCallback(async ({ token, name, source: from, asOf }: Arrival) => {
+    const task = crypto.randomUUID();
+    setSource(from);
+    setState({ step: "reading", name, task });
+    const so = { profile: undefined, asOf };
+    const uploaded = await readWaiting(token, task, from, so);
+    setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded, so });
+  }, []);
+  const opened = useRef<string>(undefined);
+  useEffect(() => {
+    if (waiting === undefined || waiting.token === opened.current) return;
+    opened.current = waiting.token;
+    void look(waiting);
+  }, [waiting, look]);
   const read = async (before: Uploaded, so: ReadSo) => {
     const task = crypto.randomUUID();
     setState({ step: "again", uploaded: before, so, task });
-    const uploaded = await readAgain(before.token, task, source, so);
+    const uploaded = await readWaiting(before.token, task, source, so);
     setState("error" in uploaded ? { step: "said", words: uploaded.error, refused: true } : { step: "read", uploaded, so });
   };
   const keep = async (uploaded: Uploaded, so: ReadSo, named: string, leaveOut: number) => {
@@ -220,6 +244,15 @@ export function IntakeView({ snapshots, sources, targets, store, takeBack }: Int
         <p role="status" className={state.refused ? sheet.grave : undefined}>
           <b>{state.words}</b>
         </p>
+      )}
+      {overdue.length > 0 && (state.step === "waiting" || state.step === "said") && (
+        <p>
+          <b className={sheet.grave}>Overdue:</b> {overdue.map(({ name, dueAt = "" }) => `${name}, since ${clockText(dueAt)}`).join("; ")}.{" "}
+          <Link href="/register/sources">See the sources</Link>
+        </p>
+      )}
+      {arrivals.length > 0 && (state.step === "waiting" || state.step === "said") && (
+        <ArrivalsTable arrivals={arrivals} onLook={(arrival) => void look(arrival)} letGo={letGo} />
       )}
       {(state.step === "waiting" || state.step === "said") && sources.length > 0 && (
         <Select

@@ -14,7 +14,13 @@ import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { capital, listWords, plural } from "../words/numbers";
 import { fieldLabel, fieldsOf, listNames } from "./drafts/field-names";
+import { clockText } from "../words/times";
+import type { FeedActions } from "./feed-section";
+import { FeedSection } from "./feed-section";
+import { NewFeedForm } from "./new-feed-form";
 import { OrdersToForm } from "./orders-to-form";
+import type { SaveRhythm } from "./rhythm-form";
+import { RhythmForm } from "./rhythm-form";
 import classes from "./register.module.css";
 
 type Save = (source: string, owns: OwnershipProfile) => Promise<boolean>;
@@ -118,11 +124,33 @@ function OwnedRow({
 
 interface Editing {
   readonly mayEdit: boolean;
+  /** Whether tokens can be made and revoked. */
+  readonly mayKeepTokens: boolean;
   readonly save: Save;
+  readonly saveRhythm: SaveRhythm;
   readonly sendTo: (source: string, to: OrdersTo | undefined) => Promise<boolean>;
+  readonly feed: FeedActions;
+  /** The address that sources push to. */
+  readonly feedAddress: string;
+  /** The page of the stand-in personnel office, where one runs. */
+  readonly office: string | undefined;
 }
 
-function Source({ source, mayEdit, save, sendTo }: Editing & { readonly source: SourceSheet }) {
+/** When a source sent last, for which moment that speaks, and when it is to send again. */
+function Age({ source: { lastAt, asOf, dueAt, isOverdue } }: { readonly source: SourceSheet }) {
+  if (lastAt === undefined) return null;
+  return (
+    <>
+      {" "}
+      It sent last {clockText(lastAt)}
+      {asOf !== undefined && `, as of ${clockText(asOf)}`}.{" "}
+      {dueAt !== undefined &&
+        (isOverdue ? <b className={sheet.grave}>It is overdue since {clockText(dueAt)}.</b> : `It is to send again by ${clockText(dueAt)}.`)}
+    </>
+  );
+}
+
+function Source({ source, mayEdit, mayKeepTokens, save, saveRhythm, sendTo, feed, feedAddress }: Editing & { readonly source: SourceSheet }) {
   const [owns, setOwns] = useState(source.owns);
   const [said, setSaid] = useState("");
   const { busy, run } = useAction();
@@ -144,8 +172,10 @@ function Source({ source, mayEdit, save, sendTo }: Editing & { readonly source: 
             It last made snapshot <Link href={`/register?snapshot=${source.snapshot}`}>{source.snapshot}</Link>.
           </>
         )}
+        <Age source={source} />
         {source.files.length > 0 && ` It is kept how ${listWords(source.files)} ${source.files.length === 1 ? "is" : "are"} written and called.`}
       </p>
+      {source.feed && <FeedSection feed={source.feed} address={feedAddress} mayKeepTokens={mayKeepTokens} mayTakeIn={mayEdit} actions={feed} />}
       {lists.length > 0 && (
         <table className={sheet.table}>
           <thead>
@@ -186,6 +216,12 @@ function Source({ source, mayEdit, save, sendTo }: Editing & { readonly source: 
       <p role="status" style={{ margin: "4px 0 0" }}>
         {said}
       </p>
+      {mayEdit && <RhythmForm source={source} save={saveRhythm} />}
+      {mayEdit && source.rhythm.watched === true && source.folder !== undefined && (
+        <p className={sheet.sub} style={{ margin: 0 }}>
+          Lay files into <code>{source.folder}</code> on the server; what lies there whole is moved and read.
+        </p>
+      )}
       {mayEdit ? (
         <OrdersToForm source={source.name} ordersTo={source.ordersTo} sendTo={sendTo} />
       ) : (
@@ -207,6 +243,12 @@ export function SourcesView({ sources, ...editing }: Editing & { readonly source
       {sources.map((source) => (
         <Source key={source.name} source={source} {...editing} />
       ))}
+      {editing.office !== undefined && (
+        <p>
+          A made-up <a href={editing.office}>personnel office</a> runs beside this: it pushes joiners, movers and leavers, and shows what it sent.
+        </p>
+      )}
+      {editing.mayKeepTokens && <NewFeedForm address={editing.feedAddress} makeToken={editing.feed.makeToken} />}
     </Sheet>
   );
 }

@@ -5,7 +5,7 @@ import type { Services } from "../services";
 
 /** Something that takes effect only when a second person confirms it. */
 export interface Waiting {
-  readonly kind: "waiver" | "rules" | "closing" | "docket";
+  readonly kind: "waiver" | "rules" | "closing" | "docket" | "arrival";
   /** What it is about: the reason of a waiver, the name of a round. */
   readonly about: string;
   /** Who asks for it: a sign-in name, or a name. */
@@ -38,6 +38,8 @@ export async function whatWaits(services: Services, account: Account): Promise<r
           of: String(id),
         });
     }
+  if (may(account, "take-in"))
+    for (const { name, source, token } of await services.deliveries.arrivals()) waiting.push({ kind: "arrival", about: name, by: source, isForYou: true, of: token });
   if (may(account, "certify"))
     for (const docket of await services.rounds.dockets({ account: { id: account.id, today: todayOf(services) } })) {
       if (docket.held || docket.signedAt !== undefined || docket.closedAt !== undefined) continue;

@@ -132,7 +132,13 @@ async function peopleSourcesOf({ deliveries, sources }: Services, snapshot: numb
  * What rules judge a register with, of events up to its export. `snapshot` is its number where it has one: only earlier ones are looked back to. With
  * `settings` it is judged as if these were in force, with `named` as if a source had just named these people.
  */
-export async function judgingOf(services: Services, compiled: CompiledFacility, snapshot?: number, settings?: RuleSettings, named?: PeopleSource): Promise<Judging> {
+export async function judgingOf(
+  services: Services,
+  compiled: CompiledFacility,
+  snapshot?: number,
+  settings?: RuleSettings,
+  named?: PeopleSource,
+): Promise<Judging> {
   const used = knownSettings(settings ?? (await services.ruleSettings.current()).settings, compiled.facility);
   const placeOf = countedPlaces(compiled, used);
   const asOf = minuteOfSnapshot(compiled.facility);

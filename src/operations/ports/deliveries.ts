@@ -6,7 +6,7 @@ export interface SourceRhythm {
   readonly dueHours?: number;
   /** Whether files that are laid into its folder are taken. */
   readonly watched?: boolean;
-  /** When what came is looked at: so many minutes after the time before, or at a time of the day on the register's clock; absent: of a folder at once, of a feed never. */
+  /** When what came is looked at: so many minutes after the time before, or at a time on the register's clock; absent: of a folder at once, of a feed never. */
   readonly everyMinutes?: number;
   readonly dailyAt?: string;
   /** It is taken in by itself where the access of at most so many people changes; absent: somebody looks at it first. */

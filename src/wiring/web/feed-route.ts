@@ -1,3 +1,4 @@
+import { headers } from "next/headers";
 import { addressAsked } from "../environment";
 import { nomade } from "../nomade";
 import { replyHeaders } from "./route";
@@ -6,12 +7,15 @@ const type = "application/scim+json; charset=utf-8";
 /** A body of more bytes is not read: a group of a hundred thousand people is smaller. */
 const mostBytes = 16 * 1024 * 1024;
 
+/** The address that sources push to. */
+export const feedAddress = async (): Promise<string> => new URL("/scim/v2", addressAsked((await headers()).get("host") ?? "127.0.0.1")).href;
+
 class TooLong extends Error {}
 
-const reply = (status: number, body?: object, headers: Readonly<Record<string, string>> = {}): Response =>
+const reply = (status: number, body?: object, more: Readonly<Record<string, string>> = {}): Response =>
   new Response(body === undefined ? null : JSON.stringify(body), {
     status,
-    headers: { ...replyHeaders, ...(body !== undefined && { "content-type": type }), ...headers },
+    headers: { ...replyHeaders, ...(body !== undefined && { "content-type": type }), ...more },
   });
 
 const refusal = (status: number, detail: string, more: object = {}): object => ({
@@ -58,7 +62,7 @@ export async function feedRoute(request: Request, { params }: { readonly params:
       body,
       ifMatch: request.headers.get("if-match") ?? undefined,
       ifNoneMatch: request.headers.get("if-none-match") ?? undefined,
-      base: new URL("/scim/v2", addressAsked(request.url)).href,
+      base: new URL("/scim/v2", addressAsked(request.headers.get("host") ?? "127.0.0.1")).href,
     });
     return reply(answer.status, answer.body, answer.headers);
   } catch (error) {

@@ -5,7 +5,7 @@ import { revalidatePath } from "next/cache";
 import { checkInput } from "@/wiring/web/check-input";
 import type { SourceProfile } from "@/wiring/web/profile-input";
 import { intakeMoment, profileSchema } from "@/wiring/web/profile-input";
-import { Stopped, waitingUploads, watchedWork } from "@/wiring/nomade";
+import { nomade, Stopped, waitingUploads, watchedWork } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
 
 const takingBack = Joi.object<{ snapshot: number; reason: string; task: string }>({
@@ -22,6 +22,14 @@ export async function takeBackIntake(snapshot: number, reason: string, task: str
   const outcome = await watchedWork(account, asked.value.task, (work) => work.takeBackIntake(account, asked.value.snapshot, asked.value.reason));
   revalidatePath("/", "layout");
   return outcome.outcome === "refused" ? outcome.errors.map(({ message }) => message).join(" ") : undefined;
+}
+
+/** Lets something that arrived go without storing it. */
+export async function letGo(token: string): Promise<void> {
+  const account = await accountWith("take-in");
+  const asked = checkInput(Joi.string().max(64).required(), token);
+  if (asked.ok) await nomade.settleArrival(account, asked.value, false);
+  revalidatePath("/intake");
 }
 
 const schema = Joi.object<{
@@ -67,7 +75,10 @@ export async function storeIntake(
       work.storeIntake(account, { ...given, path: file.path, name: file.name, source: given.source.trim() }),
     );
     // Nothing was stored: it can be read once more, as another source.
-    if (outcome.outcome !== "refused") await waitingUploads().drop(file);
+    if (outcome.outcome !== "refused") {
+      await nomade.settleArrival(account, file.token, true);
+      await waitingUploads().drop(file);
+    }
     revalidatePath("/", "layout");
     return outcome;
   } catch (error) {
