@@ -3,6 +3,7 @@ import type { Verification } from "./ports/verification";
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Facility } from "@/core/facility/facility";
 import type { OwnershipProfile } from "@/core/facility/ownership";
+import type { IntakeLimits } from "@/intake/formats/limits";
 import type { UnreadFile } from "@/intake/formats/tables/bundle-files";
 import type { SourceProfile } from "@/intake/profile/source-profile";
 import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
@@ -212,6 +213,8 @@ export interface Services {
   readonly mailSender: MailSender;
   /** Undefined where mails go to a real server. */
   readonly outbox: Outbox | undefined;
+  /** How much is read of what is brought. */
+  readonly limits: IntakeLimits;
   /** Tag of a PIN, made with this installation's key. */
   readonly tagOfPin: (pin: string) => string;
   /** Present time as an ISO text of UTC. */

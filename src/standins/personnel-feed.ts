@@ -104,7 +104,7 @@ export async function startPersonnelFeed(settings: PersonnelSettings): Promise<{
   };
 
   async function push(why: string, method: string, at: string, body?: object): Promise<{ readonly status: number; readonly id: string | undefined }> {
-    let [status, answer, id]: [number, string, string | undefined] = [0, "", undefined];
+    let outcome: { readonly status: number; readonly answer: string; readonly id?: string | undefined };
     try {
       const response = await fetch(`${service}${at}`, {
         method,
@@ -115,10 +115,11 @@ export async function startPersonnelFeed(settings: PersonnelSettings): Promise<{
       const text = await response.text();
       const told =
         text === "" ? {} : (JSON.parse(text) as { readonly id?: string; readonly detail?: string; readonly Resources?: readonly { readonly id?: string }[] });
-      [status, answer, id] = [response.status, told.detail ?? "", told.id ?? told.Resources?.[0]?.id];
+      outcome = { status: response.status, answer: told.detail ?? "", id: told.id ?? told.Resources?.[0]?.id };
     } catch (error) {
-      answer = error instanceof Error ? error.message : "";
+      outcome = { status: 0, answer: error instanceof Error ? error.message : "" };
     }
+    const { status, answer, id } = outcome;
     state.sent = [{ at: new Date().toISOString(), why, method, path: at, status, answer }, ...state.sent].slice(0, sentKept);
     return { status, id };
   }

@@ -1,3 +1,5 @@
+import type { IntakeLimits } from "@/intake/formats/limits";
+import { usualLimits as usualIntakeLimits } from "@/intake/formats/limits";
 import type { AskingLimits } from "@/jobs/asking-pool";
 import { usualLimits } from "@/jobs/asking-pool";
 import path from "node:path";
@@ -41,6 +43,21 @@ export const taskMs = (): number => wholeNumber("NOMADE_TASK_MINUTES", 60) * 60_
 
 /** The largest file that may be uploaded: `NOMADE_UPLOAD_MB` (2048). */
 export const uploadMegabytes = (): number => wholeNumber("NOMADE_UPLOAD_MB", 2048);
+
+/**
+ * How much is read of what is brought: `NOMADE_UNPACKED_MB` (4096), `NOMADE_FILES` (1000), `NOMADE_WORKBOOK_MB` (256), `NOMADE_SHEETS` (200),
+ * `NOMADE_COLUMNS` (4000), `NOMADE_CALENDAR_ENTRIES` (50,000), `NOMADE_CALENDAR_DAYS` (2,000,000).
+ */
+export const intakeLimits = (): IntakeLimits => ({
+  ...usualIntakeLimits,
+  unpackedBytes: wholeNumber("NOMADE_UNPACKED_MB", usualIntakeLimits.unpackedBytes / 1024 ** 2) * 1024 ** 2,
+  members: wholeNumber("NOMADE_FILES", usualIntakeLimits.members),
+  workbookBytes: wholeNumber("NOMADE_WORKBOOK_MB", usualIntakeLimits.workbookBytes / 1024 ** 2) * 1024 ** 2,
+  sheets: wholeNumber("NOMADE_SHEETS", usualIntakeLimits.sheets),
+  columns: wholeNumber("NOMADE_COLUMNS", usualIntakeLimits.columns),
+  calendarEntries: wholeNumber("NOMADE_CALENDAR_ENTRIES", usualIntakeLimits.calendarEntries),
+  calendarDays: wholeNumber("NOMADE_CALENDAR_DAYS", usualIntakeLimits.calendarDays),
+});
 
 /** The folder beside the database: uploads, heads of the record. */
 export const dataFolder = (): string => required("NOMADE_DATA");

@@ -37,6 +37,7 @@ import { signInTries } from "@/operations/administration/sign-in-tries";
 import {
   anchorAddress,
   anchorFolder,
+  intakeLimits,
   signOnSettings,
   timeStampSettings,
   mailSettings,
@@ -112,6 +113,7 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     mails: mailStore(sequelize),
     mailSender: mailSender(mailSettings()),
     outbox: standInMail() ? outboxOf(standInMailFolder()) : undefined,
+    limits: intakeLimits(),
     tagOfPin: pinTagger(folder),
     now: () => new Date().toISOString(),
     compiled,

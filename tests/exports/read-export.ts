@@ -1,4 +1,5 @@
 import { Readable } from "node:stream";
+import { usualLimits } from "@/intake/formats/limits";
 import type { CheckedFacility } from "@/core/facility/check-facility";
 import type { Facility } from "@/core/facility/facility";
 import type { BundleFile, RefusedRow } from "@/intake/formats/tables/bundle-file";
@@ -19,13 +20,13 @@ export const textFile = (name: string, content: string | Buffer): BundleFile => 
   open: () => Promise.resolve(Readable.from([Buffer.from(content as string)])),
 });
 
-export const filesOf = ({ name, bytes }: Export): BundleFile[] => (isWorkbook(name) ? workbookFiles(bytes) : [textFile(name, bytes)]);
+export const filesOf = ({ name, bytes }: Export): BundleFile[] => (isWorkbook(name) ? workbookFiles(bytes, usualLimits) : [textFile(name, bytes)]);
 
 export async function tablesOf(files: readonly BundleFile[], profile?: SourceProfile): Promise<SourceTable[]> {
   const tables: SourceTable[] = [];
   for (const file of files) {
     const text = profile?.tables.find(({ name }) => `${name}.csv` === file.name || name === file.name.replace(/\.[^.]*$/, ""))?.text;
-    tables.push(await openTable(file, text, (heading) => conceptOf(heading) !== undefined));
+    tables.push(await openTable(file, usualLimits, text, (heading) => conceptOf(heading) !== undefined));
   }
   return tables;
 }

@@ -37,7 +37,7 @@ export function ArrivalsTable({ arrivals, onLook, letGo }: ArrivalsTableProps) {
               <td style={{ whiteSpace: "nowrap" }}>{clockText(arrival.at)}</td>
               <td>{arrival.why.map(waitWords).join("; ")}</td>
               <td style={{ whiteSpace: "nowrap" }}>
-                <Button size="compact-xs" disabled={busy} onClick={() => onLook(arrival)} aria-label={`Look at ${arrival.name} from ${arrival.source}`}>
+                <Button size="compact-xs" variant="default" disabled={busy} onClick={() => onLook(arrival)} aria-label={`Look at ${arrival.name} from ${arrival.source}`}>
                   Look at it
                 </Button>{" "}
                 <Button

@@ -176,6 +176,12 @@ function Source({ source, mayEdit, mayKeepTokens, save, saveRhythm, sendTo, feed
         {source.files.length > 0 && ` It is kept how ${listWords(source.files)} ${source.files.length === 1 ? "is" : "are"} written and called.`}
       </p>
       {source.feed && <FeedSection feed={source.feed} address={feedAddress} mayKeepTokens={mayKeepTokens} mayTakeIn={mayEdit} actions={feed} />}
+      {mayEdit && <RhythmForm source={source} save={saveRhythm} />}
+      {mayEdit && source.rhythm.watched === true && source.folder !== undefined && (
+        <p className={sheet.sub} style={{ margin: "0 0 8px" }}>
+          Lay files into <code>{source.folder}</code> on the server; what lies there whole is moved and read.
+        </p>
+      )}
       {lists.length > 0 && (
         <table className={sheet.table}>
           <thead>
@@ -216,12 +222,6 @@ function Source({ source, mayEdit, mayKeepTokens, save, saveRhythm, sendTo, feed
       <p role="status" style={{ margin: "4px 0 0" }}>
         {said}
       </p>
-      {mayEdit && <RhythmForm source={source} save={saveRhythm} />}
-      {mayEdit && source.rhythm.watched === true && source.folder !== undefined && (
-        <p className={sheet.sub} style={{ margin: 0 }}>
-          Lay files into <code>{source.folder}</code> on the server; what lies there whole is moved and read.
-        </p>
-      )}
       {mayEdit ? (
         <OrdersToForm source={source.name} ordersTo={source.ordersTo} sendTo={sendTo} />
       ) : (

@@ -59,7 +59,7 @@ function headOf(head: ReadTables["head"], profile: SourceProfile | undefined, pr
 
 async function openBundle(services: Services, source: SourceFile, readAs: ReadAs, report: Report): Promise<OpenedBundle> {
   const { profile, owns } = readAs;
-  const { files: found, unread, close } = await openSource(source);
+  const { files: found, unread, close } = await openSource(source, services.limits);
   try {
     const { files, hashOf } = hashedWhileRead(found);
     const present = (await openRegister(services))?.compiled.facility;

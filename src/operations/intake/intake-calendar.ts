@@ -77,6 +77,7 @@ async function openCalendar(services: Services, file: SourceFile, { profile }: R
       year: Number(latest.asOf.slice(0, 4)),
       timeZone: present.timeZone,
       dayTypes: said?.dayTypes,
+      limits: services.limits,
     });
     const { refused } = read;
     const chosen = said?.calendar;

@@ -74,24 +74,28 @@ async function* counted<T>(items: AsyncIterable<T>, count: (item: T) => void): A
 type EventSource = { readonly form: EventForm } | { readonly form: "profile" };
 
 /** Whether a text is a table of events as the documentation has it, by its header. */
-async function isEventTable(file: SourceFile): Promise<boolean> {
-  const { headers } = await openTable({ name: file.name, open: () => Promise.resolve(file.stream()) });
+async function isEventTable(services: Pick<Services, "limits">, file: SourceFile): Promise<boolean> {
+  const { headers } = await openTable({ name: file.name, open: () => Promise.resolve(file.stream()) }, services.limits);
   return ["at", "door", "result"].every((column) => headers.includes(column));
 }
 
 /** What a file is: events, a calendar, a document, or tables; by what is in it, and by the profile. */
-async function natureOf(file: SourceFile, { profile }: Pick<ReadAs, "profile">): Promise<EventSource | "calendar" | "document" | "tables"> {
+async function natureOf(
+  services: Pick<Services, "limits">,
+  file: SourceFile,
+  { profile }: Pick<ReadAs, "profile">,
+): Promise<EventSource | "calendar" | "document" | "tables"> {
   const kind = await kindOfFile(file);
   if (kind === "calendar") return "calendar";
   if (kind === "json-lines") return { form: "jsonl" };
   if (kind === "facility") return "document";
   if (makesEvents(profile)) return { form: "profile" };
-  return kind === "text" && (await isEventTable(file)) ? { form: "csv" } : "tables";
+  return kind === "text" && (await isEventTable(services, file)) ? { form: "csv" } : "tables";
 }
 
 /** Whether a file brings events. */
 export async function areEvents(services: Services, path: string, name: string, profile: ReadAs["profile"]): Promise<boolean> {
-  return typeof (await natureOf(await services.files.open(path, name), { profile })) === "object";
+  return typeof (await natureOf(services, await services.files.open(path, name), { profile })) === "object";
 }
 
 const rowsKept = 5000;
@@ -117,7 +121,7 @@ async function readEvents(services: Services, file: SourceFile, source: EventSou
     return { events: storableEvents(file.stream(), source.form, told), refused, count };
   }
   const register = await openRegister(services);
-  const { files, close } = await openSource(file);
+  const { files, close } = await openSource(file, services.limits);
   const doors = new Map<string, string | undefined>();
   for (const { id, name } of register?.compiled.facility.doors ?? []) {
     const key = name.trim().toLowerCase();
@@ -129,7 +133,7 @@ async function readEvents(services: Services, file: SourceFile, source: EventSou
     try {
       if (!profile) return;
       const zone = register?.compiled.facility.timeZone ?? profile.facility?.timeZone ?? "UTC";
-      yield* eventsOfTables(await openTables(files, profile), profile, { zone, tagOfPin: services.tagOfPin }, doorOf, refuse);
+      yield* eventsOfTables(await openTables(files, profile, services.limits), profile, { zone, tagOfPin: services.tagOfPin }, doorOf, refuse);
     } finally {
       close();
     }
@@ -193,7 +197,7 @@ const notOpened = (error: BundleError, name: string): PrintedIssue => ({ level: 
 export async function previewFile(services: Services, path: string, name: string, readAs: ReadAs = asItIs, report: Report = unwatched): Promise<IntakePreview> {
   report({ step: "reading", done: 0, of: 1 });
   const file = await services.files.open(path, name);
-  const nature = await natureOf(file, readAs);
+  const nature = await natureOf(services, file, readAs);
   if (nature === "calendar") return previewCalendar(services, file, report, readAs);
   if (nature === "tables") return previewBundle(services, file, report, readAs);
   if (nature !== "document") return previewEvents(services, file, nature, readAs);
@@ -274,7 +278,7 @@ export async function storeFile(
   report({ step: "reading", done: 0, of: 1 });
   const { leaveOut, readAs = asItIs, on } = choices;
   const file = await services.files.open(path, name);
-  const nature = await natureOf(file, readAs);
+  const nature = await natureOf(services, file, readAs);
   if (nature === "calendar") return storeCalendar(services, file, source, who, leaveOut, report, readAs, on);
   if (nature === "tables") return storeBundle(services, file, source, who, leaveOut, report, readAs, on);
   if (nature !== "document") return storeEvents(services, file, nature, source, who, choices, report);

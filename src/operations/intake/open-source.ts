@@ -1,4 +1,5 @@
 import { contentKindOf } from "@/intake/formats/content-kind";
+import type { IntakeLimits } from "@/intake/formats/limits";
 import type { ContentKind } from "@/intake/formats/content-kind";
 import { readLdif } from "@/intake/formats/directory/read-ldif";
 import { tableOfObjects, tableOfScimList } from "@/intake/formats/people/listed-objects";
@@ -15,20 +16,20 @@ export const kindOfFile = (file: SourceFile): Promise<ContentKind | "folder"> =>
 const close = (): void => undefined;
 
 /** The tables of a file, of an archive, a folder or a workbook. Throws a `BundleError` for what cannot be opened. */
-export async function openSource(source: SourceFile): Promise<SourceFiles> {
+export async function openSource(source: SourceFile, limits: IntakeLimits): Promise<SourceFiles> {
   switch (await kindOfFile(source)) {
     case "folder":
-      return folderFiles(source.path);
+      return folderFiles(source.path, limits);
     case "zip":
-      return zipFiles(source.path);
+      return zipFiles(source.path, limits);
     case "workbook": {
       const chunks: Buffer[] = [];
       for await (const chunk of source.stream() as AsyncIterable<Buffer>) chunks.push(chunk);
-      return { files: workbookFiles(Buffer.concat(chunks)), unread: [], close };
+      return { files: workbookFiles(Buffer.concat(chunks), limits), unread: [], close };
     }
     case "gzip":
       return {
-        files: [{ name: source.name, open: () => Promise.resolve(unpacked(`${source.name.replace(/\.gz$/i, "")}.gz`, source.stream())) }],
+        files: [{ name: source.name, open: () => Promise.resolve(unpacked(`${source.name.replace(/\.gz$/i, "")}.gz`, source.stream(), limits)) }],
         unread: [],
         close,
       };

@@ -29,12 +29,12 @@ async function sourceThatFits(services: Services, file: SourceFile): Promise<str
   if (kind === "calendar" || kind === "facility" || kind === "json-lines") return undefined;
   const found: string[] = [];
   try {
-    const { files, close } = await openSource(file);
+    const { files, close } = await openSource(file, services.limits);
     try {
       for (const name of await services.sources.names()) {
         const profile = await services.sources.profile(name);
         if (!profile || profile.tables.length === 0) continue;
-        const tables = await openTables(files, profile);
+        const tables = await openTables(files, profile, services.limits);
         const seen = tables.filter(({ headers, isHidden }) => headers.length > 0 && !isHidden);
         if (seen.length > 0 && seen.every((table) => hasSameHeaders(profileOfTable(profile, table), table))) found.push(name);
       }

@@ -4,6 +4,7 @@ import { parseCivilDay } from "@/core/time/civil-day";
 import { firstMinuteFrom, zoneOf } from "@/core/time/zone";
 import { formatMinute } from "@/core/time/instant";
 import type { Facility } from "@/core/facility/facility";
+import type { IntakeLimits } from "@/intake/formats/limits";
 import { isUnderstood, readBundle } from "@/intake/formats/tables/read-bundle";
 import type { ReadBundle, TableHeaders } from "@/intake/formats/tables/read-bundle";
 import type { BundleFile, RefusedRow } from "@/intake/formats/tables/bundle-file";
@@ -39,13 +40,13 @@ export function hashedWhileRead(files: readonly BundleFile[]): { readonly files:
 }
 
 /** Opens the tables of files as a profile says that they are written, or as can be seen. */
-export async function openTables(files: readonly BundleFile[], profile: SourceProfile | undefined): Promise<SourceTable[]> {
+export async function openTables(files: readonly BundleFile[], profile: SourceProfile | undefined, limits: IntakeLimits): Promise<SourceTable[]> {
   const tables: SourceTable[] = [];
   for (const file of files) {
     const named = profile?.tables.find(({ name }) => name === tableName(file.name));
-    const table = await openTable(file, named?.text, (text) => conceptOf(text) !== undefined);
+    const table = await openTable(file, limits, named?.text, (text) => conceptOf(text) !== undefined);
     const byHeaders = named ?? (profile && profileOfTable(profile, table));
-    tables.push(byHeaders && !named ? await openTable(file, byHeaders.text) : table);
+    tables.push(byHeaders && !named ? await openTable(file, limits, byHeaders.text) : table);
   }
   return tables;
 }
@@ -79,7 +80,7 @@ export function asOfFromName(name: string, timeZone: string): string | undefined
  * read as it is, too.
  */
 export async function readTables(
-  services: Pick<Services, "tagOfPin">,
+  services: Pick<Services, "tagOfPin" | "limits">,
   files: readonly BundleFile[],
   profile: SourceProfile | undefined,
   present: Facility | undefined,
@@ -90,7 +91,7 @@ export async function readTables(
     const bundle = await readBundle(seen, services.tagOfPin);
     return { ...bundle, ...nothingNamed, needsProfile: !isUnderstood(bundle.tables) };
   }
-  const tables = await openTables(files, profile);
+  const tables = await openTables(files, profile, services.limits);
   const covered = await withOwnTables(tables, profile);
   const zone = present?.timeZone ?? profile.facility?.timeZone ?? "UTC";
   const read = await readSource(tables, covered, present, { zone, tagOfPin: services.tagOfPin });

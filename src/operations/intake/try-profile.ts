@@ -144,9 +144,9 @@ export async function trySource(services: Services, { path, name, source, profil
   const present = (await openRegister(services))?.compiled.facility;
   const known = given ?? (await services.sources.profile(source));
   try {
-    const { files, unread, close } = await openSource(file);
+    const { files, unread, close } = await openSource(file, services.limits);
     try {
-      const tables = await openTables(files, known);
+      const tables = await openTables(files, known, services.limits);
       const looks: { table: SourceTable; look: LookedAtTable }[] = [];
       for (const table of tables) looks.push({ table, look: await lookAtTable(table) });
       const suggested = suggestProfile(looks, present);

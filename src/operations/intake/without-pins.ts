@@ -33,13 +33,13 @@ function pinColumnsOf(table: SourceTable, profile: SourceProfile | undefined): n
  * column of PINs stays as it is; a workbook with one waits as the tables of its sheets.
  */
 export async function takeOutPins(
-  { files: kept, tagOfPin }: Pick<Services, "files" | "tagOfPin">,
+  { files: kept, tagOfPin, limits }: Pick<Services, "files" | "tagOfPin" | "limits">,
   source: SourceFile,
   profile: SourceProfile | undefined,
 ): Promise<void> {
-  const { files, close } = await openSource(source);
+  const { files, close } = await openSource(source, limits);
   try {
-    const tables = await openTables(files, profile);
+    const tables = await openTables(files, profile, limits);
     const columns = new Map(tables.map((table) => [table, pinColumnsOf(table, profile)]));
     if ([...columns.values()].every((places) => places.length === 0)) return;
     const hashes: Record<string, string> = {};

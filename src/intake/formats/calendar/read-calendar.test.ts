@@ -2,6 +2,7 @@ import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
 import { verraneInstitute } from "~/demo/institute";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
+import { usualLimits } from "@/intake/formats/limits";
 import type { DocumentCalendar, DocumentDay } from "@/core/facility/document";
 import { calendarOf } from "@/core/facility/time-rules";
 import { addDays, civilDay, formatCivilDay } from "@/core/time/civil-day";
@@ -10,7 +11,13 @@ import { CalendarFileError, readCalendars } from "./read-calendar";
 import { writeCalendar } from "./write-calendar";
 
 const none = { id: "file", name: "File" };
-const reading = (more: Partial<CalendarReading> = {}): CalendarReading => ({ otherwise: none, year: 2026, timeZone: "Europe/Vienna", ...more });
+const reading = (more: Partial<CalendarReading> = {}): CalendarReading => ({
+  otherwise: none,
+  year: 2026,
+  timeZone: "Europe/Vienna",
+  limits: usualLimits,
+  ...more,
+});
 /** A file of one calendar. */
 function read(text: string, year = 2026, more: Partial<CalendarReading> = {}) {
   const { calendars, refused } = readCalendars(text, reading({ year, ...more }));

@@ -12,13 +12,10 @@ import { UnreadLine, allNamed, propertiesOf, textOf } from "./event-properties";
 import { calendarName, idName, priorityName, yearsSpelledOut, zoneName } from "./own-properties";
 import { ownRuleOf } from "./own-rule";
 import type { RecurrenceRule } from "./recurrence";
+import type { IntakeLimits } from "../limits";
 import { daysToRead, parseRecurrence, recurrenceDates } from "./recurrence";
 import { repeating } from "./repeating-rule";
 
-/** Limits of a file, each named by the sentence that refuses what is beyond it. */
-const charactersAtMost = 20_000_000;
-const entriesAtMost = 50_000;
-const daysReadAtMost = 2_000_000;
 const defaultDayType = "public";
 
 export class CalendarFileError extends Error {}
@@ -64,6 +61,7 @@ export interface CalendarReading {
   readonly timeZone: string;
   /** Day types by the summary of an event; they go before those of the file. */
   readonly dayTypes?: Readonly<Record<string, string>> | undefined;
+  readonly limits: IntakeLimits;
 }
 
 const dated = (start: CivilDay, days: number): DocumentDayRule =>
@@ -74,6 +72,7 @@ interface EntryLimits {
   readonly from: CivilDay;
   readonly to: CivilDay;
   daysLeft: number;
+  readonly most: IntakeLimits;
 }
 
 interface Entries {
@@ -117,7 +116,7 @@ function entriesOf(properties: readonly CalendarProperty[], moved: ReadonlySet<C
   for (const one of rules) limits.daysLeft -= daysToRead(one, first, from, limits.to);
   if (limits.daysLeft < 0)
     throw new CalendarFileError(
-      `Its recurrences take more than ${daysReadAtMost.toLocaleString("en-GB")} days to follow, which is the limit of a file. Bring fewer events, or let them begin later.`,
+      `Its recurrences take more than ${limits.most.calendarDays.toLocaleString("en-GB")} days to follow, which is the limit of a file. Bring fewer events, or let them begin later.`,
     );
   const starts = rules.length === 0 ? [first] : rules.flatMap((one) => recurrenceDates(one, first, from, limits.to));
   const found = new Map<string, NamedDate>();
@@ -225,9 +224,9 @@ class FileReader {
         const own = isInstance ? new Set<CivilDay>() : (moved.get(textOf(event.properties, "uid") ?? "") ?? new Set<CivilDay>());
         const { rules, isSpelledOut, goesOn } = entriesOf(event.properties, own, clock, this.limits);
         this.entries += rules.length;
-        if (this.entries > entriesAtMost)
+        if (this.entries > this.limits.most.calendarEntries)
           throw new CalendarFileError(
-            `Its events come to more than ${entriesAtMost.toLocaleString("en-GB")} entries, which is the limit of a calendar. Bring fewer events.`,
+            `Its events come to more than ${this.limits.most.calendarEntries.toLocaleString("en-GB")} entries, which is the limit of a calendar. Bring fewer events.`,
           );
         for (const rule of rules) days.push({ ...this.headOf(event), ...rule });
         if (isSpelledOut) spelledOut.push({ name: event.name, entries: rules.length, goesOn });
@@ -268,11 +267,9 @@ function withOwnIds(calendars: readonly ReadCalendar[]): ReadCalendar[] {
   });
 }
 
-function calendarsOf(text: string): CalendarText[] {
-  if (text.length > charactersAtMost)
-    throw new CalendarFileError(
-      `It has ${text.length.toLocaleString("en-GB")} characters; the limit of a calendar file is ${charactersAtMost.toLocaleString("en-GB")}.`,
-    );
+function calendarsOf(text: string, { calendarCharacters: most }: IntakeLimits): CalendarText[] {
+  if (text.length > most)
+    throw new CalendarFileError(`It has ${text.length.toLocaleString("en-GB")} characters; the limit of a calendar file is ${most.toLocaleString("en-GB")}.`);
   const content = text.replace(/^\uFEFF/, "");
   if (content.trim() === "") throw new CalendarFileError("This file is empty; expected BEGIN:VCALENDAR (RFC 5545).");
   try {
@@ -289,12 +286,13 @@ function calendarsOf(text: string): CalendarText[] {
  * holds nothing: it would empty the calendar that it goes to.
  */
 export function readCalendars(text: string, reading: CalendarReading): ReadCalendars {
-  const calendars = calendarsOf(text);
+  const calendars = calendarsOf(text, reading.limits);
   const { year } = reading;
   const limits: EntryLimits = {
     from: civilDay(Math.max(firstYear, year - 1), 1, 1),
     to: addDays(civilDay(Math.min(lastYear, year + yearsSpelledOut) + 1, 1, 1), -1),
-    daysLeft: daysReadAtMost,
+    daysLeft: reading.limits.calendarDays,
+    most: reading.limits,
   };
   const reader = new FileReader(reading, limits);
   const read = calendars.map((one) => reader.calendar(one));

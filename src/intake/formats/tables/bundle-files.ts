@@ -6,16 +6,13 @@ import type { Readable } from "node:stream";
 import { createGunzip } from "node:zlib";
 import yauzl from "yauzl";
 import type { Entry, ZipFile } from "yauzl";
+import type { IntakeLimits } from "../limits";
 import { BundleError } from "./bundle-error";
 import type { BundleFile } from "./bundle-file";
 import { isWorkbook, workbookFiles } from "./workbook";
 
-/** What all files of a bundle may come to, and how far one may swell: a small ZIP must not fill the disk or the memory. */
-const mostBytes = 4 * 1024 ** 3;
-const mostSwelling = 400;
+/** What swells to no more than this does no harm. */
 const swellingFrom = 16 * 1024 ** 2;
-/** A bundle has a file for each table, and perhaps some beside; a ZIP with more members is no bundle. */
-const mostMembers = 1000;
 
 const isTable = (name: string): boolean => /\.(csv|tsv|txt|tab)(\.gz)?$/i.test(name);
 /** Files that systems leave beside others and nobody sent. */
@@ -40,7 +37,7 @@ const nothingToClose = (): void => undefined;
 const noTable = "it is neither a table (.csv, .tsv, .txt, also with .gz) nor a workbook (.xlsx, .ods, .xls)";
 
 /** The text of a file that may be packed; one that swells beyond measure ends with an error that says so. */
-export function unpacked(name: string, stream: Readable): Readable {
+export function unpacked(name: string, stream: Readable, limits: IntakeLimits): Readable {
   if (!/\.gz$/i.test(name)) return stream;
   let [packed, total] = [0, 0];
   const counter = new Transform({
@@ -52,9 +49,9 @@ export function unpacked(name: string, stream: Readable): Readable {
   const limit = new Transform({
     transform(chunk: Buffer, _encoding, done) {
       total += chunk.length;
-      if (total > mostBytes) done(new BundleError(`${name} would come to more than ${sizes(mostBytes)} unpacked, which is the limit.`));
-      else if (total > swellingFrom && total > packed * mostSwelling)
-        done(new BundleError(`${name} would swell to more than ${mostSwelling} times its size, which is the limit.`));
+      if (total > limits.unpackedBytes) done(new BundleError(`${name} would come to more than ${sizes(limits.unpackedBytes)} unpacked, which is the limit.`));
+      else if (total > swellingFrom && total > packed * limits.swelling)
+        done(new BundleError(`${name} would swell to more than ${limits.swelling} times its size, which is the limit.`));
       else done(null, chunk);
     },
   });
@@ -68,7 +65,10 @@ export function unpacked(name: string, stream: Readable): Readable {
 }
 
 /** A file on the disk as a table. */
-export const tableFile = (name: string, place: string): BundleFile => ({ name, open: () => Promise.resolve(unpacked(name, createReadStream(place))) });
+export const tableFile = (name: string, place: string, limits: IntakeLimits): BundleFile => ({
+  name,
+  open: () => Promise.resolve(unpacked(name, createReadStream(place), limits)),
+});
 
 const opened = (file: string): Promise<ZipFile> =>
   new Promise((resolve, reject) =>
@@ -76,16 +76,14 @@ const opened = (file: string): Promise<ZipFile> =>
     yauzl.open(file, { lazyEntries: true, autoClose: false, validateEntrySizes: true }, (error, zip) => (error ? reject(error) : resolve(zip))),
   );
 
-const entriesOf = (zip: ZipFile): Promise<Entry[]> =>
+const entriesOf = (zip: ZipFile, { members }: IntakeLimits): Promise<Entry[]> =>
   new Promise((resolve, reject) => {
     const entries: Entry[] = [];
     zip.on("entry", (entry: Entry) => {
       entries.push(entry);
-      if (entries.length > mostMembers)
+      if (entries.length > members)
         return reject(
-          new BundleError(
-            `It has more than ${mostMembers.toLocaleString("en-GB")} members, which is the limit of a ZIP; expected one CSV file for each table.`,
-          ),
+          new BundleError(`It has more than ${members.toLocaleString("en-GB")} members, which is the limit of a ZIP; expected one CSV file for each table.`),
         );
       zip.readEntry();
     });
@@ -101,31 +99,31 @@ async function bytesOf(stream: Readable): Promise<Buffer> {
 }
 
 /** The tables of a ZIP; each is streamed when it is opened. Refuses names that lead elsewhere and what would swell without measure. */
-export async function zipFiles(file: string): Promise<SourceFiles> {
+export async function zipFiles(file: string, limits: IntakeLimits): Promise<SourceFiles> {
   let zip: ZipFile | undefined;
   try {
     const source = (zip = await opened(file));
-    const all = (await entriesOf(source)).filter(({ fileName }) => !isHiddenFile(fileName));
+    const all = (await entriesOf(source, limits)).filter(({ fileName }) => !isHiddenFile(fileName));
     const entries = all.filter(({ fileName }) => isTable(fileName) || isWorkbook(fileName));
     const total = entries.reduce((sum, { uncompressedSize }) => sum + uncompressedSize, 0);
-    if (total > mostBytes) throw new BundleError(`Unpacked it would come to ${sizes(total)}; expected at most ${sizes(mostBytes)}.`);
+    if (total > limits.unpackedBytes) throw new BundleError(`Unpacked it would come to ${sizes(total)}; expected at most ${sizes(limits.unpackedBytes)}.`);
     const packed = entries.reduce((sum, { compressedSize }) => sum + compressedSize, 0);
-    if (total > swellingFrom && total > packed * mostSwelling)
+    if (total > swellingFrom && total > packed * limits.swelling)
       throw new BundleError(
-        `Its files would swell from ${packed.toLocaleString("en-GB")} bytes to ${sizes(total)}; expected at most ${mostSwelling} times as much.`,
+        `Its files would swell from ${packed.toLocaleString("en-GB")} bytes to ${sizes(total)}; expected at most ${limits.swelling} times as much.`,
       );
     for (const { fileName, uncompressedSize, compressedSize } of entries)
-      if (uncompressedSize > swellingFrom && uncompressedSize > compressedSize * mostSwelling)
+      if (uncompressedSize > swellingFrom && uncompressedSize > compressedSize * limits.swelling)
         throw new BundleError(
-          `${fileName} would swell from ${compressedSize.toLocaleString("en-GB")} bytes to ${sizes(uncompressedSize)}; expected at most ${mostSwelling} times as much.`,
+          `${fileName} would swell from ${compressedSize.toLocaleString("en-GB")} bytes to ${sizes(uncompressedSize)}; expected at most ${limits.swelling} times as much.`,
         );
     if (entries.length === 0) throw new BundleError("There is no CSV file in it; expected one for each table, such as cardholders.csv.");
     const streamOf = (entry: Entry): Promise<Readable> =>
       new Promise((resolve, reject) => source.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream))));
     const files: BundleFile[] = [];
     for (const entry of entries)
-      if (isWorkbook(entry.fileName)) files.push(...workbookFiles(await bytesOf(await streamOf(entry))));
-      else files.push({ name: entry.fileName, open: async () => unpacked(entry.fileName, await streamOf(entry)) });
+      if (isWorkbook(entry.fileName)) files.push(...workbookFiles(await bytesOf(await streamOf(entry)), limits));
+      else files.push({ name: entry.fileName, open: async () => unpacked(entry.fileName, await streamOf(entry), limits) });
     return {
       files,
       unread: all.filter((entry) => !entries.includes(entry)).map(({ fileName }) => ({ name: fileName, why: noTable })),
@@ -139,7 +137,7 @@ export async function zipFiles(file: string): Promise<SourceFiles> {
 }
 
 /** The tables of a folder and of those in it. */
-export async function folderFiles(folder: string): Promise<SourceFiles> {
+export async function folderFiles(folder: string, limits: IntakeLimits): Promise<SourceFiles> {
   const names = (await readdir(folder, { recursive: true, withFileTypes: true }))
     .filter((entry) => entry.isFile())
     .map((entry) => path.relative(folder, path.join(entry.parentPath, entry.name)).split(path.sep).join("/"))
@@ -148,17 +146,22 @@ export async function folderFiles(folder: string): Promise<SourceFiles> {
   return namedFiles(
     names.map((name) => ({ name, place: path.join(folder, name) })),
     folder,
+    limits,
   );
 }
 
 /** Files on the disk by the names under which they were brought. */
-export async function namedFiles(named: readonly { readonly name: string; readonly place: string }[], whole: string): Promise<SourceFiles> {
-  if (named.length > mostMembers)
-    throw new BundleError(`There are more than ${mostMembers.toLocaleString("en-GB")} files in ${whole}, which is the limit of one intake.`);
+export async function namedFiles(
+  named: readonly { readonly name: string; readonly place: string }[],
+  whole: string,
+  limits: IntakeLimits,
+): Promise<SourceFiles> {
+  if (named.length > limits.members)
+    throw new BundleError(`There are more than ${limits.members.toLocaleString("en-GB")} files in ${whole}, which is the limit of one intake.`);
   const files: BundleFile[] = [];
   for (const { name, place } of named)
-    if (isWorkbook(name)) files.push(...workbookFiles(await readFile(place)));
-    else if (isTable(name)) files.push(tableFile(name, place));
+    if (isWorkbook(name)) files.push(...workbookFiles(await readFile(place), limits));
+    else if (isTable(name)) files.push(tableFile(name, place, limits));
   if (files.length === 0) throw new BundleError(`There is no CSV file in ${whole}; expected one for each table, such as cardholders.csv.`);
   return { files, unread: named.filter(({ name }) => !isTable(name) && !isWorkbook(name)).map(({ name }) => ({ name, why: noTable })), close: nothingToClose };
 }

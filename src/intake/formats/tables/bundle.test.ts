@@ -8,6 +8,8 @@ import { zipSync } from "fflate";
 import { verraneInstitute } from "~/demo/institute";
 import { facilityDraft } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
+import { usualLimits } from "@/intake/formats/limits";
+import { openTable, rowsOfTable } from "./source-table";
 import type { FacilityDocument } from "@/core/facility/document";
 import type { Facility } from "@/core/facility/facility";
 import { ownedPart } from "@/core/facility/ownership";
@@ -353,29 +355,44 @@ describe("the files of a bundle", () => {
     const parts = Object.fromEntries([...writeBundle(small)].map(({ name, text }) => [`export/${name}`, bytes(text)]));
     const { files, close } = await zipFiles(
       written("good.zip", zipSync({ ...parts, "export/read me.txt": bytes("hello"), "__MACOSX/._sites.csv": bytes("x") })),
+      usualLimits,
     );
     expect((await settled(files)).checked?.facility.name).toBe(small.name);
     close();
     for (const { name, text } of writeBundle(small)) writeFileSync(path.join(folder, name), text);
-    expect((await settled((await folderFiles(folder)).files)).refused).toEqual([]);
+    expect((await settled((await folderFiles(folder, usualLimits)).files)).refused).toEqual([]);
+  });
+
+  it("are refused past limits that are set, by the sentence that names them", async () => {
+    const two = written("two.zip", zipSync({ "sites.csv": bytes("id,name\n"), "doors.csv": bytes("id,name\n") }));
+    await expect(zipFiles(two, { ...usualLimits, members: 1 })).rejects.toThrow(/more than 1 members/);
+    await expect(zipFiles(two, { ...usualLimits, unpackedBytes: 9 })).rejects.toThrow(/expected at most/);
+    const { files, close } = await zipFiles(two, usualLimits);
+    const [first] = files;
+    const table = first && (await openTable(first, { ...usualLimits, columns: 1 }));
+    const refused: string[] = [];
+    if (table) for await (const _row of rowsOfTable(table, ({ reason }) => refused.push(reason)));
+    expect(refused).toEqual(["a table has at most 1 columns"]);
+    close();
   });
 
   it("are refused with a reason where names lead elsewhere, sizes swell, or it is no ZIP", async () => {
-    await expect(zipFiles(written("up.zip", zipSync({ "../sites.csv": bytes("id") })))).rejects.toThrow(/\.\.\/sites\.csv/);
-    await expect(zipFiles(written("bomb.zip", zipSync({ "sites.csv": new Uint8Array(64 * 1024 ** 2) }, { level: 9 })))).rejects.toThrow(
+    await expect(zipFiles(written("up.zip", zipSync({ "../sites.csv": bytes("id") })), usualLimits)).rejects.toThrow(/\.\.\/sites\.csv/);
+    await expect(zipFiles(written("bomb.zip", zipSync({ "sites.csv": new Uint8Array(64 * 1024 ** 2) }, { level: 9 })), usualLimits)).rejects.toThrow(
       /would swell from .* bytes to 64 MiB/,
     );
     await expect(
       zipFiles(
         written("bombs.zip", zipSync(Object.fromEntries(Array.from({ length: 6 }, (_, i) => [`t${i}.csv`, new Uint8Array(15 * 1024 ** 2)])), { level: 9 })),
+        usualLimits,
       ),
     ).rejects.toThrow(/Its files would swell from .* bytes to 90 MiB; expected at most 400 times/);
     await expect(
-      zipFiles(written("many.zip", zipSync(Object.fromEntries(Array.from({ length: 1001 }, (_, i) => [`t${i}.csv`, bytes("id\n")]))))),
+      zipFiles(written("many.zip", zipSync(Object.fromEntries(Array.from({ length: 1001 }, (_, i) => [`t${i}.csv`, bytes("id\n")])))), usualLimits),
     ).rejects.toThrow(/more than 1,000 members/);
-    await expect(zipFiles(written("no.zip", bytes("this is no archive at all")))).rejects.toThrow(/cannot be opened/);
-    await expect(zipFiles(written("empty.zip", zipSync({ "a.pdf": bytes("x") })))).rejects.toThrow(/no CSV file/);
+    await expect(zipFiles(written("no.zip", bytes("this is no archive at all")), usualLimits)).rejects.toThrow(/cannot be opened/);
+    await expect(zipFiles(written("empty.zip", zipSync({ "a.pdf": bytes("x") })), usualLimits)).rejects.toThrow(/no CSV file/);
     const whole = zipSync({ "sites.csv": bytes("id,name\n".repeat(400)) });
-    await expect(zipFiles(written("cut.zip", whole.slice(0, whole.length - 30)))).rejects.toThrow(/cannot be opened/);
+    await expect(zipFiles(written("cut.zip", whole.slice(0, whole.length - 30)), usualLimits)).rejects.toThrow(/cannot be opened/);
   });
 });

@@ -6,6 +6,7 @@ import { Readable } from "node:stream";
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
 import iconv from "iconv-lite";
+import { usualLimits } from "@/intake/formats/limits";
 import { conceptOf } from "@/intake/profile/header-words";
 import { lookAtTable } from "@/intake/profile/looked-at";
 import { contentKindOf } from "../content-kind";
@@ -17,7 +18,7 @@ import { encodings, textFormOf } from "./text-form";
 
 const file = (name: string, bytes: Buffer | string) => ({ name, open: () => Promise.resolve(Readable.from([Buffer.from(bytes as string)])) });
 async function read(bytes: Buffer | string, form?: TextForm) {
-  const table = await openTable(file("t.csv", bytes), form, (text) => conceptOf(text) !== undefined);
+  const table = await openTable(file("t.csv", bytes), usualLimits, form, (text) => conceptOf(text) !== undefined);
   const refused: RefusedRow[] = [];
   const rows: (readonly string[])[] = [];
   const lines: number[] = [];
@@ -146,8 +147,10 @@ describe("a table of text", () => {
       for await (const chunk of stream as AsyncIterable<Buffer>) bytes += chunk.length;
       return bytes;
     };
-    expect(await whole(unpacked("t.csv.gz", Readable.from([gzipSync("a,b\n1,2\n")])))).toBe(8);
-    await expect(whole(unpacked("t.csv.gz", Readable.from([gzipSync(Buffer.alloc(64 * 1024 ** 2))])))).rejects.toThrow(/more than 400 times its size/);
-    await expect(whole(unpacked("t.csv.gz", Readable.from([Buffer.from("no gzip")])))).rejects.toThrow(/cannot be unpacked/);
+    expect(await whole(unpacked("t.csv.gz", Readable.from([gzipSync("a,b\n1,2\n")]), usualLimits))).toBe(8);
+    await expect(whole(unpacked("t.csv.gz", Readable.from([gzipSync(Buffer.alloc(64 * 1024 ** 2))]), usualLimits))).rejects.toThrow(
+      /more than 400 times its size/,
+    );
+    await expect(whole(unpacked("t.csv.gz", Readable.from([Buffer.from("no gzip")]), usualLimits))).rejects.toThrow(/cannot be unpacked/);
   });
 });

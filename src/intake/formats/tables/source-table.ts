@@ -1,4 +1,5 @@
 import { parse } from "csv-parse";
+import type { IntakeLimits } from "../limits";
 import type { BundleFile, RefusedRow } from "./bundle-file";
 import { csvRefusal, longestRow } from "./read-table";
 import type { RecognisedForm, TextForm } from "./text-form";
@@ -20,10 +21,9 @@ export interface SourceTable {
   readonly form: RecognisedForm;
   readonly isSheet: boolean;
   readonly isHidden: boolean;
+  /** With more columns its rows are not read. */
+  readonly mostColumns: number;
 }
-
-/** Columns are too many to be those of such a table. */
-const mostColumns = 4000;
 
 export const tableName = (name: string): string => name.replace(/^.*\//, "").replace(/(\.(csv|tsv|txt|tab|gz|ldif|json))+$/i, "");
 
@@ -89,7 +89,7 @@ async function* recordsOf(file: BundleFile, form: RecognisedForm, refuse: (row: 
 }
 
 /** A table with its header, which a row of known headings is before others; nothing else of it is read yet. A table without anything in it has no headers. */
-export async function openTable(file: BundleFile, said?: TextForm, isHeading?: (text: string) => boolean): Promise<SourceTable> {
+export async function openTable(file: BundleFile, { columns }: IntakeLimits, said?: TextForm, isHeading?: (text: string) => boolean): Promise<SourceTable> {
   const isSheet = file.rowOf !== undefined;
   const recognised = await textFormOf(file, isSheet ? { ...said, encoding: "utf-8", delimiter: ",", quote: '"' } : said, isHeading);
   let skipped = 0;
@@ -99,7 +99,7 @@ export async function openTable(file: BundleFile, said?: TextForm, isHeading?: (
       headers = recognised.header ? columnNames(trimmedEnd(cells)) : cells.map((_cell, at) => `column ${at + 1}`);
       break;
     }
-  return { file, name: tableName(file.name), headers, form: recognised, isSheet, isHidden: file.isHidden ?? false };
+  return { file, name: tableName(file.name), headers, form: recognised, isSheet, isHidden: file.isHidden ?? false, mostColumns: columns };
 }
 
 /** Cells without the empty ones at the end: a delimiter after the last heading makes no column. */
@@ -109,7 +109,11 @@ const trimmedEnd = (cells: readonly string[]): readonly string[] => cells.slice(
  * Streams the rows of a table below its header. A row with more cells than the header has columns, or fewer, is told to `refuse`; so is what is no CSV, and
  * text that was not decoded as what it is. A row that may have PINs is not quoted.
  */
-export async function* rowsOfTable({ file, headers, form }: SourceTable, refuse: (row: RefusedRow) => void, mayHavePins = false): AsyncGenerator<SourceRow> {
+export async function* rowsOfTable(
+  { file, headers, form, mostColumns }: SourceTable,
+  refuse: (row: RefusedRow) => void,
+  mayHavePins = false,
+): AsyncGenerator<SourceRow> {
   const { skip, header } = form;
   const first = header ? skip + 1 : skip;
   if (headers.length > mostColumns)

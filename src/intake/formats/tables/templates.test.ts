@@ -1,6 +1,7 @@
 import { Readable } from "node:stream";
 import { describe, expect, it } from "@jest/globals";
 import { unzipSync } from "fflate";
+import { usualLimits } from "@/intake/formats/limits";
 import { readBundle } from "./read-bundle";
 import { settleBundle } from "./settle-bundle";
 import { bundleTables } from "./tables";
@@ -13,7 +14,7 @@ describe("the templates", () => {
       name,
       open: () => Promise.resolve(Readable.from([Buffer.from(bytes)])),
     }));
-    for (const files of [zipped, workbookFiles(templateWorkbook())]) {
+    for (const files of [zipped, workbookFiles(templateWorkbook(), usualLimits)]) {
       const bundle = await readBundle(files);
       const { checked, refused } = settleBundle(bundle, undefined, "2026-01-05T08:00:00Z");
       expect(refused).toEqual([]);

@@ -5,6 +5,7 @@ import fc from "fast-check";
 import { verraneInstitute } from "~/demo/institute";
 import { facilityDraft } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
+import { usualLimits } from "@/intake/formats/limits";
 import type { FacilityDocument } from "@/core/facility/document";
 import type { Facility } from "@/core/facility/facility";
 import { normalFacility, normalText } from "@/core/facility/normal-form";
@@ -24,7 +25,7 @@ function normalOf(draft: FacilityDocument): Facility {
 }
 
 const asOf = "2026-03-01T00:00:00Z";
-const settled = async (bytes: Uint8Array) => settleBundle(await readBundle(workbookFiles(bytes)), undefined, asOf);
+const settled = async (bytes: Uint8Array) => settleBundle(await readBundle(workbookFiles(bytes, usualLimits)), undefined, asOf);
 const backFrom = async (facility: Facility): Promise<string> => {
   const { refused, checked } = await settled(writeWorkbook(tablesOf(facility)));
   expect(refused).toEqual([]);
@@ -78,7 +79,7 @@ describe("a workbook", () => {
       ["0123", 123, true, date("2026-05-01T00:00:00"), date("2026-05-01T18:30:00")],
       ["x", -2.5, false, date("9999-12-31T00:00:00"), date("1950-02-28T23:59:00")],
     ];
-    const [file] = workbookFiles(bookOf({ Cards: rows }, type));
+    const [file] = workbookFiles(bookOf({ Cards: rows }, type), usualLimits);
     expect(file?.name).toBe("Cards.csv");
     expect(await cellsOf(file)).toEqual([
       ["text", "number", "flag", "date", "moment"],
@@ -94,8 +95,8 @@ describe("a workbook", () => {
     const book = utils.book_new();
     utils.book_append_sheet(book, sheet, "Cards");
     const bytes = new Uint8Array(write(book, { type: "buffer", bookType: "xlsx" }) as Buffer);
-    expect(await cellsOf(workbookFiles(bytes)[0])).toEqual([["number"], ["00123"]]);
-    expect(() => workbookFiles(bookOf({ Cards: [["number"], [1234567890123456]] }))).toThrow(/Cards!A2 is a number of more than 15 digits/);
+    expect(await cellsOf(workbookFiles(bytes, usualLimits)[0])).toEqual([["number"], ["00123"]]);
+    expect(() => workbookFiles(bookOf({ Cards: [["number"], [1234567890123456]] }), usualLimits)).toThrow(/Cards!A2 is a number of more than 15 digits/);
   });
 
   it("tells of a refused row by its sheet and its row there, whatever stands above it and within cells", async () => {
@@ -130,7 +131,7 @@ describe("a workbook", () => {
       secret: [["id"], ["x"]],
       empty: [],
     };
-    const files = workbookFiles(bookOf(sheets, "xlsx", ["secret"]));
+    const files = workbookFiles(bookOf(sheets, "xlsx", ["secret"]), usualLimits);
     expect(files.map(({ name, isHidden }) => [name, isHidden ?? false])).toEqual([
       ["sites.csv", false],
       ["sites (3).csv", false],
@@ -142,8 +143,8 @@ describe("a workbook", () => {
       ["b", "B"],
     ]);
     expect([1, 2, 3].map((record) => files[0]?.rowOf?.(record))).toEqual([1, 2, 2]);
-    expect(() => workbookFiles(bookOf({ empty: [] }))).toThrow(/no sheet with anything in it/);
-    expect(() => workbookFiles(new Uint8Array([0x50, 0x4b, 3, 4, 0, 0]))).toThrow(BundleError);
+    expect(() => workbookFiles(bookOf({ empty: [] }), usualLimits)).toThrow(/no sheet with anything in it/);
+    expect(() => workbookFiles(new Uint8Array([0x50, 0x4b, 3, 4, 0, 0]), usualLimits)).toThrow(BundleError);
     const long = normalOf(facilityDraft({ cardholders: [{ id: "p", name: "n".repeat(32_768), status: "active" }], credentials: [] }));
     expect(() => writeWorkbook(tablesOf(long))).toThrow(/cardholders, name of p has 32,768 characters/);
     for (const name of ["_x0041_", "a_x005F_x0041_b", "\uFFFE", "a\r\nb"]) {

@@ -5,14 +5,13 @@ import { stringify } from "csv-stringify/sync";
 import { greatest } from "@/core/kernel/compare";
 import { BundleError } from "./bundle-error";
 import type { BundleFile } from "./bundle-file";
+import type { IntakeLimits } from "../limits";
 import type { WrittenTable } from "./write-bundle";
 
-/** What a sheet, and a cell of it, hold at most (the limits of the format, from memory); and how many sheets a workbook may have here. */
+/** What a sheet, and a cell of it, hold at most (the limits of the format, from memory). */
 const rowsOfSheet = 1_048_576;
 const charactersOfCell = 32_767;
-const sheetsAtMost = 200;
 const charactersQuoted = 80;
-const bytesAtMost = 256 * 1024 ** 2;
 /** A spreadsheet keeps so many digits of a number; more may have been lost before it came here. */
 const digitsKept = 1e15;
 
@@ -63,9 +62,9 @@ function rowsOf(sheet: WorkSheet, name: string, date1904: boolean): { readonly r
   return { rows: rows.map((row) => Array.from({ length: width }, (_, column) => row[column] ?? "")), first: first + 1 };
 }
 
-const openedWorkbook = (bytes: Uint8Array): WorkBook => {
-  if (bytes.length > bytesAtMost)
-    throw new BundleError(`It has ${Math.round(bytes.length / 1024 ** 2)} MiB; the limit of a workbook is ${bytesAtMost / 1024 ** 2} MiB.`);
+const openedWorkbook = (bytes: Uint8Array, { workbookBytes }: IntakeLimits): WorkBook => {
+  if (bytes.length > workbookBytes)
+    throw new BundleError(`It has ${Math.round(bytes.length / 1024 ** 2)} MiB; the limit of a workbook is ${Math.round(workbookBytes / 1024 ** 2)} MiB.`);
   try {
     return read(bytes, { type: "array", dense: true, cellNF: true, cellText: true, cellHTML: false, cellFormula: false });
   } catch (error) {
@@ -77,10 +76,10 @@ const openedWorkbook = (bytes: Uint8Array): WorkBook => {
 const continued = /^(.*) \((\d{1,4})\)$/;
 
 /** The sheets of a workbook as files of a bundle; those that are hidden say so. One without anything in it is none. */
-export function workbookFiles(bytes: Uint8Array): BundleFile[] {
-  const book = openedWorkbook(bytes);
+export function workbookFiles(bytes: Uint8Array, limits: IntakeLimits): BundleFile[] {
+  const book = openedWorkbook(bytes, limits);
   const { SheetNames: names, Workbook: settings } = book;
-  if (names.length > sheetsAtMost) throw new BundleError(`It has ${names.length} sheets; the limit of a workbook is ${sheetsAtMost}.`);
+  if (names.length > limits.sheets) throw new BundleError(`It has ${names.length} sheets; the limit of a workbook is ${limits.sheets}.`);
   const date1904 = settings?.WBProps?.date1904 === true;
   const hidden = names.filter((_name, at) => (settings?.Sheets?.[at]?.Hidden ?? 0) > 0);
   const tables = new Map<string, { rows: string[][]; rowOf: (record: number) => number }>();
