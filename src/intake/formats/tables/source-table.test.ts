@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { createRequire } from "node:module";
+import { runInNewContext } from "node:vm";
 import path from "node:path";
 import { gzipSync } from "node:zlib";
 import { Readable } from "node:stream";
@@ -40,6 +41,37 @@ describe("a table of text", () => {
     const { table, rows, refused } = await read(readFileSync(path.join(spectrum, "csvs", name)), { skip: 0, header: true });
     expect(refused).toEqual([]);
     expect(rows.map((cells) => Object.fromEntries(table.headers.map((header, at) => [header, cells[at]])))).toEqual(expected);
+  });
+
+  it("is read as the cases that papaparse publishes with itself say, where each has rows of one width", async () => {
+    interface Case {
+      readonly description: string;
+      readonly input: string;
+      readonly config?: Readonly<Record<string, unknown>>;
+      readonly expected: { readonly data: readonly (readonly string[])[]; readonly errors: readonly unknown[] };
+    }
+    const source = readFileSync(createRequire(path.resolve("package.json")).resolve("papaparse/tests/test-cases.js"), "utf8");
+    const list = /var CORE_PARSER_TESTS = (\[[\s\S]*?\n\]);/.exec(source)?.[1] ?? "[]";
+    // The separators that its cases name beside those that a spreadsheet writes.
+    const all = runInNewContext(list, { RECORD_SEP: "\u001e", UNIT_SEP: "\u001f" }) as readonly Case[];
+    // Ours are cases that read every row by a delimiter alone; rows of another width than the first are refused by us, and blank ones are none.
+    const known = new Set(["delimiter", "newline"]);
+    const cases = all.filter(
+      ({ input, config = {}, expected: { data, errors } }) =>
+        Object.keys(config).every((key) => known.has(key)) &&
+        (config.newline === undefined || /^\r?\n?$/.test(String(config.newline))) &&
+        typeof (config.delimiter ?? ",") === "string" &&
+        String(config.delimiter ?? ",").length === 1 &&
+        errors.length === 0 &&
+        !/^\s*$/.test(input) &&
+        data.every((row) => row.length === data[0]?.length),
+    );
+    expect(cases.length).toBeGreaterThan(25);
+    for (const { description, input, config = {}, expected } of cases) {
+      const { rows, refused } = await read(input, { header: false, skip: 0, encoding: "utf-8", delimiter: String(config.delimiter ?? ","), quote: '"' });
+      const filled = expected.data.filter((row) => row.some((cell) => cell.trim() !== ""));
+      expect([description, rows, refused]).toEqual([description, filled.map((row) => [...row]), []]);
+    }
   });
 
   it("tells the line on which a row begins, whatever stands above it and within cells", async () => {

@@ -2,6 +2,7 @@ import { describe, expect, it } from "@jest/globals";
 import { utils, write } from "@e965/xlsx";
 import type { BookType } from "@e965/xlsx";
 import fc from "fast-check";
+import writeExcelFile from "write-excel-file/node";
 import { verraneInstitute } from "~/demo/institute";
 import { facilityDraft } from "~/tests/builders";
 import { arbitraryFacility } from "~/tests/judge/arbitrary-facility";
@@ -55,6 +56,46 @@ describe("a workbook", () => {
     );
     const demo = normalOf(verraneInstitute({ cardholders: 120, doors: 95, seed: 7 }));
     expect(await backFrom(demo)).toBe(normalText(demo));
+  });
+
+  it("is read as an independent writer has it: texts, numbers, dates, truth and empty cells, of several sheets", async () => {
+    // write-excel-file, a writer of its own that shares nothing with the reader.
+    const bytes = await writeExcelFile([
+      {
+        sheet: "People",
+        data: [
+          [
+            { value: "Name" },
+            { value: "Number", type: String },
+            { value: "From", type: String },
+            { value: "Active", type: String },
+            { value: "Left", type: String },
+          ],
+          [
+            { value: "Íris & <Co> “x”", type: String },
+            { value: 4711, type: Number },
+            { value: new Date("2026-03-02T00:00:00Z"), type: Date, format: "dd/mm/yyyy" },
+            { value: true, type: Boolean },
+            null,
+          ],
+          [
+            { value: "0042", type: String },
+            { value: 0.5, type: Number },
+            { value: new Date("1899-12-30T18:30:00Z"), type: Date, format: "hh:mm" },
+            { value: false, type: Boolean },
+            { value: " kept ", type: String },
+          ],
+        ],
+      },
+      { sheet: "Doors", data: [[{ value: "Door" }], [{ value: "Gate\n2", type: String }]] },
+    ]).toBuffer();
+    const [people, doors] = workbookFiles(new Uint8Array(bytes), usualLimits);
+    expect(await cellsOf(people)).toEqual([
+      ["Name", "Number", "From", "Active", "Left"],
+      ["Íris & <Co> “x”", "4711", "2026-03-02", "true", ""],
+      ["0042", "0.5", "18:30", "false", " kept "],
+    ]);
+    expect(await cellsOf(doors)).toEqual([["Door"], ["Gate\n2"]]);
   });
 
   it("holds whatever stands in a text, control characters, formulas, and what only looks like the format's own signs", async () => {
