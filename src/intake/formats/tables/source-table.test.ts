@@ -47,7 +47,7 @@ describe("a table of text", () => {
     interface Case {
       readonly description: string;
       readonly input: string;
-      readonly config?: Readonly<Record<string, unknown>>;
+      readonly config?: { readonly delimiter?: string; readonly newline?: string };
       readonly expected: { readonly data: readonly (readonly string[])[]; readonly errors: readonly unknown[] };
     }
     const source = readFileSync(createRequire(path.resolve("package.json")).resolve("papaparse/tests/test-cases.js"), "utf8");
@@ -59,16 +59,16 @@ describe("a table of text", () => {
     const cases = all.filter(
       ({ input, config = {}, expected: { data, errors } }) =>
         Object.keys(config).every((key) => known.has(key)) &&
-        (config.newline === undefined || /^\r?\n?$/.test(String(config.newline))) &&
+        (config.newline === undefined || /^\r?\n?$/.test(config.newline)) &&
         typeof (config.delimiter ?? ",") === "string" &&
-        String(config.delimiter ?? ",").length === 1 &&
+        (config.delimiter ?? ",").length === 1 &&
         errors.length === 0 &&
         !/^\s*$/.test(input) &&
         data.every((row) => row.length === data[0]?.length),
     );
     expect(cases.length).toBeGreaterThan(25);
     for (const { description, input, config = {}, expected } of cases) {
-      const { rows, refused } = await read(input, { header: false, skip: 0, encoding: "utf-8", delimiter: String(config.delimiter ?? ","), quote: '"' });
+      const { rows, refused } = await read(input, { header: false, skip: 0, encoding: "utf-8", delimiter: config.delimiter ?? ",", quote: '"' });
       const filled = expected.data.filter((row) => row.some((cell) => cell.trim() !== ""));
       expect([description, rows, refused]).toEqual([description, filled.map((row) => [...row]), []]);
     }
