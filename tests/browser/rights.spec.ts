@@ -125,6 +125,8 @@ const addresses: Readonly<
   "(review)/intake/try/[token]/route.ts": "walked elsewhere",
   "(review)/evidence/snapshot/[id]/tables/route.ts": { at: "/evidence/snapshot/1/tables", answers: reading },
   "(review)/evidence/snapshot/[id]/route.ts": { at: "/evidence/snapshot/1", answers: reading },
+  // Answers tokens of sources, and no session: sources.spec.ts.
+  "scim/v2/[[...path]]/route.ts": "walked elsewhere",
   "docket/page.tsx": { at: "/docket", answers: certifying },
   "docket/line/narrowings/route.ts": { at: "/docket/line/narrowings?line=1", answers: reading },
   "docket/line/withdrawal/route.ts": { at: "/docket/line/withdrawal?line=1", answers: reading },

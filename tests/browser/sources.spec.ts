@@ -6,7 +6,7 @@ import { expect, test } from "@playwright/test";
 import { strToU8, zipSync } from "fflate";
 import type { FacilityDocument } from "@/core/facility/document";
 import { orchard } from "./orchard";
-import { nomade, signedIn } from "./people";
+import { addAccount, nomade, signedIn } from "./people";
 
 /** What a source brings, owns and states, each step on what the one before left. */
 test.describe.configure({ mode: "serial" });
@@ -166,4 +166,81 @@ test("the findings of an earlier snapshot are shown as they were", async () => {
   await reviewer.getByRole("combobox", { name: "As they were in" }).click();
   await reviewer.getByRole("option", { name: /now$/ }).click();
   await expect(reviewer).toHaveURL(/\/findings$/);
+});
+
+test("a source pushes people with a token; what came is looked at before it is stored, and nothing comes once the token is revoked", async ({ browser }) => {
+  addAccount("push-admin", "Ada Pushfield", "administrator");
+  const page = await signedIn(browser, "push-admin");
+  await page.goto("/register/sources");
+  await page.getByLabel("Name of the source").fill("staff office");
+  await page.getByRole("button", { name: "Make a token" }).click();
+  const token = await page
+    .locator("pre, code")
+    .filter({ hasText: /^[\w-]{43}$/ })
+    .first()
+    .innerText();
+  const stranger = await (await browser.newContext()).newPage();
+  const enterprise = "urn:ietf:params:scim:schemas:extension:enterprise:2.0:User";
+  const push = (body: object, bearer = token) =>
+    stranger.request.post("/scim/v2/Users", {
+      data: JSON.stringify(body),
+      headers: { authorization: `Bearer ${bearer}`, "content-type": "application/scim+json" },
+    });
+  const person = (userName: string, employeeNumber: string, active = true) => ({
+    schemas: ["urn:ietf:params:scim:schemas:core:2.0:User", enterprise],
+    userName,
+    active,
+    name: { formatted: `${userName} of the office` },
+    [enterprise]: { employeeNumber },
+  });
+  // A session is no token, and neither is another token.
+  expect((await page.request.get("/scim/v2/Users")).status()).toBe(401);
+  expect((await push(person("nobody", "1"), "x".repeat(43))).status()).toBe(401);
+  expect((await stranger.request.post("/scim/v2/Users", { data: "{", headers: { authorization: `Bearer ${token}` } })).status()).toBe(400);
+  const created = await push(person("nora", "0124", false));
+  expect([created.status(), created.headers()["content-type"]]).toEqual([201, "application/scim+json; charset=utf-8"]);
+  expect((await push(person("paula", "0900"))).status()).toBe(201);
+  expect((await push(person("PAULA", "0901"))).status()).toBe(409);
+  const found = await stranger.request.get(`/scim/v2/Users?filter=${encodeURIComponent('userName eq "Nora"')}`, {
+    headers: { authorization: `Bearer ${token}` },
+  });
+  expect(((await found.json()) as { totalResults: number }).totalResults).toBe(1);
+
+  await page.reload();
+  const office = page.getByRole("region", { name: "staff office" });
+  await expect(office).toContainText("two people and no groups so far");
+  await expect(office).toContainText("two changes since it was looked at last");
+  await office.getByRole("button", { name: "See what it would bring" }).click();
+  await expect(page.getByRole("heading", { name: /as of/ })).toBeVisible();
+  await expect(page.getByLabel("Name of the source").first()).toHaveValue("staff office");
+  await page.goto("/intake");
+  await expect(page.getByRole("region", { name: "What arrived" })).toContainText("collected on request");
+  await page.getByRole("button", { name: "Look at pushed by staff office from staff office" }).click();
+  await expect(page.getByRole("heading", { name: /as of/ })).toBeVisible();
+  await page.getByRole("button", { name: "Store", exact: true }).click();
+  await expect(page.getByText(/as snapshot \d/)).toBeVisible();
+  const people = present().cardholders ?? [];
+  // She is known by her staff number, and keeps her id; whom the office does not know stays.
+  expect(people.find(({ id }) => id === "nora")).toMatchObject({ name: "nora of the office", status: "suspended" });
+  expect(people.find(({ id }) => id === "0900")).toMatchObject({ name: "paula of the office", status: "active", staffNumber: "0900" });
+  expect(people.map(({ id }) => id)).toContain("dagmar");
+
+  await page.goto("/register/sources");
+  await expect(office).toContainText("All of it was looked at.");
+  await office.getByLabel("It is to send within, hours").fill("24");
+  await office.getByLabel("Its folder is watched").check();
+  await office.getByRole("combobox", { name: "What came is looked at" }).or(office.getByLabel("What came is looked at")).first().click();
+  await page.getByRole("option", { name: "once a day" }).click();
+  await office.getByLabel("At", { exact: true }).fill("25:00");
+  await office.getByRole("button", { name: "Keep the rhythm" }).click();
+  await expect(office.getByRole("alert")).toContainText("expected one such as 06:00");
+  await office.getByLabel("At", { exact: true }).fill("05:30");
+  await office.getByRole("button", { name: "Keep the rhythm" }).click();
+  await expect(office).toContainText("Lay files into");
+  await expect(office).toContainText("It is to send again by");
+  await office.getByRole("button", { name: /^Revoke token/ }).click();
+  await expect(office).toContainText("No token of it works");
+  expect((await push(person("late", "0902"))).status()).toBe(401);
+  await page.context().close();
+  await stranger.context().close();
 });

@@ -43,10 +43,13 @@ async function tryIt(token: string, source: string, profile: SourceProfile | und
 }
 
 const settleMs = 250;
+const mostUndone = 100;
 
 /** How a source writes things, said beside its own rows: what each column is, what its values mean, and what each row makes of that. */
 export function ProfileEditor({ token, source, targets, hasRegister, given, busy, onRead }: ProfileEditorProps) {
   const [profile, setProfile] = useState(given);
+  /** What was said before each change, the latest last. */
+  const [before, setBefore] = useState<readonly (SourceProfile | undefined)[]>([]);
   const [tried, setTried] = useState<TriedSource>();
   const [failed, setFailed] = useState<string>();
   const [isBehind, setIsBehind] = useState(true);
@@ -78,7 +81,13 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
   const known = profile ?? tried.profile;
   const change = (next: SourceProfile): void => {
     setIsBehind(true);
+    setBefore([...before.slice(-mostUndone), profile]);
     setProfile(next);
+  };
+  const undo = (): void => {
+    setIsBehind(true);
+    setProfile(before[before.length - 1]);
+    setBefore(before.slice(0, -1));
   };
   const filled = tried.tables.filter(({ columns }) => columns.length > 0);
   const questionsOf = (name: string): number => tried.questions.filter((question) => "table" in question && question.table === name).length;
@@ -198,6 +207,11 @@ export function ProfileEditor({ token, source, targets, hasRegister, given, busy
         <Button onClick={() => onRead(known)} loading={busy} disabled={isBehind || !isNamed}>
           Read it so
         </Button>
+        {before.length > 0 && (
+          <Button variant="default" onClick={undo}>
+            Take back the last change
+          </Button>
+        )}
         <Button
           variant="default"
           component="a"
