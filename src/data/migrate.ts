@@ -1,6 +1,5 @@
 import { QueryTypes } from "sequelize";
 import type { QueryInterface, Sequelize } from "sequelize";
-import { SequelizeStorage, Umzug } from "umzug";
 import type { DatabaseSettings } from "./connection";
 import { connect } from "./connection";
 import * as register from "./migrations/0001-register";
@@ -71,6 +70,8 @@ const appendOnly = new Set(["record_entries", "record_values_gone"]);
 
 /** Brings the schema up to date, and gives the application's user its rights table by table. Runs as the owner. */
 export async function migrate(owner: Sequelize, application: string): Promise<void> {
+  // It takes long to load, and most commands of the command line do without it.
+  const { SequelizeStorage, Umzug } = await import("umzug");
   const schema = owner.getQueryInterface();
   const umzug = new Umzug({
     migrations: migrations.map(({ name, up }) => ({ name, up: () => up(schema) })),

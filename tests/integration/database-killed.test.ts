@@ -26,7 +26,7 @@ it("leaves the register as it was when the database is killed in the middle of a
   };
   expect(nomade("intake", file("small.json", facilityDraft())).status).toBe(0);
   const before = nomade("snapshots").stdout;
-  const large = file("large.json", verraneInstitute({ cardholders: 6000, doors: 300, seed: 5 }));
+  const large = file("large.json", verraneInstitute({ cardholders: 3000, doors: 150, seed: 5 }));
 
   const child = spawn(process.execPath, ["bin/nomade.mjs", "intake", large], { env, stdio: ["ignore", "pipe", "pipe"] });
   let said = "";

@@ -86,7 +86,7 @@ describe("taking in", () => {
   it("leaves the register as it was when the process is killed in the middle, and the next intake works", async () => {
     const before = snapshotIds();
     const rowsBefore = await query<{ n: number }>("SELECT COUNT(*) AS n FROM register_cardholders");
-    const large = written("large.json", verraneInstitute({ cardholders: 4000, doors: 300, seed: 3 }));
+    const large = written("large.json", verraneInstitute({ cardholders: 1200, doors: 120, seed: 3 }));
     // Whoever holds the record's turn keeps an intake from ending, so each is killed where it is seen to be, however fast the machine.
     const turn = connect(application(), 1);
     const held = await turn.transaction();
@@ -120,7 +120,7 @@ describe("taking in", () => {
     const first = await query<{ id: string }>(
       "SELECT id FROM register_cardholders WHERE since_snapshot <= 1 AND (until_snapshot IS NULL OR until_snapshot > 1)",
     );
-    expect(Number(standing[0]?.n)).toBe(4000);
+    expect(Number(standing[0]?.n)).toBe(1200);
     expect(first.map(({ id }) => id)).toEqual(["iris"]);
   });
 

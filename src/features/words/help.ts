@@ -73,8 +73,9 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
     /^\/register\/sources/,
     {
       title: "Sources",
-      shows: "Which system brings which kinds of objects and fields, and where its orders go.",
-      reckoned: "A source owns what it has columns for. What is missing from a complete list is gone from the register.",
+      shows: "Which system brings which kinds of objects and fields, when it sent last, what it pushes, what of it is taken in by itself, and where its orders go.",
+      reckoned:
+        "A source owns what it has columns for. What is missing from a complete list is gone from the register. It is overdue after the hours that are said of it, or after one and a half times the usual time between its last ten deliveries.",
     },
   ],
   [
