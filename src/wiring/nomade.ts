@@ -155,7 +155,7 @@ export const personnelOffice = (): string | undefined => standInPersonnel();
 
 export { Stopped } from "@/jobs/watched-work";
 export { TooLarge } from "@/operations/ports/source-files";
-export { csvOfList } from "@/operations/register/list-csv";
-export { draftOrdersCsv } from "@/operations/register/drafts/draft-orders-csv";
+export { csvOfList, rowsOfList } from "@/operations/register/list-csv";
+export { draftOrderRows, draftOrdersCsv } from "@/operations/register/drafts/draft-orders-csv";
 export { may } from "@/operations/rights";
 export { profileTargets } from "@/operations/intake/try-profile";

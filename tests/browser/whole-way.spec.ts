@@ -2,6 +2,7 @@ import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import type { Browser, Page } from "@playwright/test";
 import { expect, test } from "@playwright/test";
+import { read, utils } from "@e965/xlsx";
 import { parse } from "csv-parse/sync";
 import { strToU8, zipSync } from "fflate";
 import { readFacility } from "@/intake/formats/facility/read-facility";
@@ -122,7 +123,17 @@ test("a list is saved as CSV as it is shown, harmless to a spreadsheet", async (
     "dagmar,Dagmar Holmwold,,0001",
     "",
   ]);
+  // As a workbook nothing has to be made harmless: a text stays one, whatever it looks like.
+  const [workbook] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "XLSX" }).click()]);
+  const rows = await rowsOf(await workbook.path());
+  expect([rows.length, rows[0], rows[2]]).toEqual([6, ["Id", "Name", "Department", "Staff number"], ["otto", "=Otto Rushgaard", "Press house", "0125"]]);
 });
+
+async function rowsOf(file: string): Promise<string[][]> {
+  const book = read(await readFile(file));
+  const sheet = book.Sheets[book.SheetNames[0] ?? ""];
+  return sheet ? utils.sheet_to_json<string[]>(sheet, { header: 1 }) : [];
+}
 
 test("a schedule shows the coming days as they will be, a calendar its thirteen months", async () => {
   await reviewer.goto("/register/schedule/night");
@@ -276,6 +287,9 @@ test("each withdrawal is an order in the CSV, in terms of the source, and nothin
   expect(told).toContainEqual({ how: "remove", list: "grants", id: "iris-cellar", holder: "Iris Almondfeld", staff_number: "0123" });
   expect(told).toContainEqual({ how: "alter", list: "credentials", id: "c-leif", holder: "Leif Rushdahl", staff_number: "0126" });
   for (const row of orders) for (const cell of Object.values(row)) expect(cell).not.toMatch(/^[=+@\t\r-]/);
+  const [workbook] = await Promise.all([reviewer.waitForEvent("download"), reviewer.getByRole("link", { name: "XLSX" }).click()]);
+  const [header = [], ...rows] = await rowsOf(await workbook.path());
+  expect(rows.map((cells) => cells[header.indexOf("id")]).sort()).toEqual(["c-leif", "iris-cellar"]);
 });
 
 test("every step stands in the record, which is whole", async () => {

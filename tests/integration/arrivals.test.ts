@@ -105,6 +105,11 @@ it("is taken in by itself where it fits and changes the access of few, and waits
   expect((await listArrivals(services, reviewer)).find(({ name }) => name === "nobody.json")?.why).toEqual([{ code: "effect", people: 2, atMost: 1 }]);
   for (const { token } of await listArrivals(services, reviewer)) await settleArrival(services, reviewer, token, false);
   expect([await listArrivals(services, reviewer), readdirSync(path.join(own.folder, "uploads"))]).toEqual([[], []]);
+  // Whoever discards something says so in the record.
+  expect((await services.record.page({ what: "arrival.discarded" }, 10)).map(({ who, on }) => [who, on])).toEqual([
+    ["rita", "controller"],
+    ["rita", "controller"],
+  ]);
 });
 
 it("of what a source pushes comes as often as is said, and not again where nothing changed", async () => {

@@ -11,15 +11,16 @@ const flags = ["definitions", "flagged", "commented"] as const;
 const longest = 255;
 
 /** The page that lists some lines of a round, or the same as a file. */
-export function linesHref(round: number, filter: LineFilter, page = 1, as: "page" | "csv" = "page"): string {
+export function linesHref(round: number, filter: LineFilter, page = 1, as: "page" | "csv" | "xlsx" = "page"): string {
   const asked = new URLSearchParams();
   if (filter.docket !== undefined) asked.set("docket", String(filter.docket));
   if (filter.department !== undefined) asked.set("department", filter.department ?? "");
   if (filter.decision !== undefined) asked.set("decision", filter.decision);
   for (const flag of flags) if (filter[flag]) asked.set(flag, "yes");
   if (page > 1) asked.set("page", String(page));
+  if (as === "xlsx") asked.set("as", as);
   const text = asked.toString();
-  return `/certification/${round}/lines${as === "csv" ? "/export" : ""}${text === "" ? "" : `?${text}`}`;
+  return `/certification/${round}/lines${as === "page" ? "" : "/export"}${text === "" ? "" : `?${text}`}`;
 }
 
 /** Which lines an address asks for; null where something in it cannot be understood: other lines than were asked for would be worse than none. */

@@ -65,6 +65,10 @@ export function LinesView({ listed, filter, page }: { readonly listed: ListedLin
       <p>
         <a href={linesHref(round.id, filter, 1, "csv")} download>
           Save these as CSV
+        </a>{" "}
+        or{" "}
+        <a href={linesHref(round.id, filter, 1, "xlsx")} download>
+          XLSX
         </a>
       </p>
       <p>

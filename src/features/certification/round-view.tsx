@@ -123,6 +123,10 @@ export function RoundView({
         <p>
           <a href={`/certification/${round.id}/orders`} download>
             Save the orders as CSV
+          </a>{" "}
+          or{" "}
+          <a href={`/certification/${round.id}/orders?as=xlsx`} download>
+            XLSX
           </a>
         </p>
       )}

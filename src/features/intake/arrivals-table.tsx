@@ -10,11 +10,11 @@ import classes from "./intake.module.css";
 export interface ArrivalsTableProps {
   readonly arrivals: readonly Arrival[];
   readonly onLook: (arrival: Arrival) => void;
-  readonly letGo: (token: string) => Promise<void>;
+  readonly discard: (token: string) => Promise<void>;
 }
 
 /** What arrived from sources and waits for somebody: what it is, and why it was not taken in by itself. */
-export function ArrivalsTable({ arrivals, onLook, letGo }: ArrivalsTableProps) {
+export function ArrivalsTable({ arrivals, onLook, discard }: ArrivalsTableProps) {
   const { busy, run } = useAction();
   return (
     <section className={classes.preview} aria-label="What arrived">
@@ -44,10 +44,10 @@ export function ArrivalsTable({ arrivals, onLook, letGo }: ArrivalsTableProps) {
                   size="compact-xs"
                   variant="subtle"
                   disabled={busy}
-                  onClick={() => run(() => letGo(arrival.token))}
-                  aria-label={`Let ${arrival.name} from ${arrival.source} go`}
+                  onClick={() => run(() => discard(arrival.token))}
+                  aria-label={`Discard ${arrival.name} from ${arrival.source}`}
                 >
-                  Let it go
+                  Discard it
                 </Button>
               </td>
             </tr>

@@ -44,7 +44,7 @@ export interface IntakeViewProps {
   readonly arrivals: readonly Arrival[];
   /** The one of them that is looked at at once. */
   readonly waiting: Arrival | undefined;
-  readonly letGo: (token: string) => Promise<void>;
+  readonly discard: (token: string) => Promise<void>;
   /** Sources that should have sent by now. */
   readonly overdue: readonly { readonly name: string; readonly dueAt: string | undefined }[];
 }
@@ -182,7 +182,7 @@ function WhatToBring() {
 }
 
 /** Taking in: drop a file, see what it would bring, store it or leave it; below, what was taken in before. */
-export function IntakeView({ snapshots, sources, targets, arrivals, waiting, overdue, store, takeBack, letGo }: IntakeViewProps) {
+export function IntakeView({ snapshots, sources, targets, arrivals, waiting, overdue, store, takeBack, discard }: IntakeViewProps) {
   const [source, setSource] = useState("");
   const router = useRouter();
   const [state, setState] = useState<State>({ step: "waiting" });
@@ -252,7 +252,7 @@ export function IntakeView({ snapshots, sources, targets, arrivals, waiting, ove
         </p>
       )}
       {arrivals.length > 0 && (state.step === "waiting" || state.step === "said") && (
-        <ArrivalsTable arrivals={arrivals} onLook={(arrival) => void look(arrival)} letGo={letGo} />
+        <ArrivalsTable arrivals={arrivals} onLook={(arrival) => void look(arrival)} discard={discard} />
       )}
       {(state.step === "waiting" || state.step === "said") && sources.length > 0 && (
         <Select

@@ -185,6 +185,9 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
           <a href={`/register/csv?${query}`} download>
             CSV
           </a>
+          <a href={`/register/csv?${query}${query.toString() === "" ? "" : "&"}as=xlsx`} download>
+            XLSX
+          </a>
         </span>
       </div>
       {first.total === 0 ? (

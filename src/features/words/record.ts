@@ -46,6 +46,7 @@ const done = {
   "answer.exported": "saved an answer from",
   "list.exported": "saved a list of",
   "calendar.exported": "saved the",
+  "arrival.discarded": "discarded what had arrived of",
   "feed.token-made": "made a token for pushing people by",
   "feed.token-revoked": "revoked a token of",
   "source.rhythm": "said how often something is to come of",

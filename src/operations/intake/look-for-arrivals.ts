@@ -44,8 +44,6 @@ interface Looked {
   readonly source: string;
   readonly rhythm: SourceRhythm;
   readonly feed: FeedState | undefined;
-  /** When something of it came last, or arrived and waits. */
-  readonly lastAt: string | undefined;
   /** What it pushed that waits already. */
   readonly waiting: Arrival | undefined;
 }
@@ -65,6 +63,7 @@ export async function lookForArrivals(services: ServerServices): Promise<void> {
   const zone = zoneOf((await services.snapshots.latest())?.timeZone ?? "UTC");
   const feeds = new Map((await services.feeds.states()).map((state) => [state.source, state]));
   const [last, arrivals] = [await services.deliveries.last(1), await services.deliveries.arrivals()];
+  let failure: unknown;
   for (const source of await services.sources.names()) {
     const rhythm = await services.sources.rhythm(source);
     const feed = feeds.get(source);
@@ -74,8 +73,11 @@ export async function lookForArrivals(services: ServerServices): Promise<void> {
       .map(({ at }) => at)
       .sort()
       .at(-1);
-    if (isTime(rhythm, lastAt, services.now(), zone)) await lookAt(services, { source, rhythm, feed, lastAt, waiting: own.find(({ by }) => by === "feed") });
+    if (!isTime(rhythm, lastAt, services.now(), zone)) continue;
+    // What cannot be looked at of one source, such as a folder that may not be read, keeps nobody from the others.
+    await lookAt(services, { source, rhythm, feed, waiting: own.find(({ by }) => by === "feed") }).catch((error: unknown) => (failure = error));
   }
+  if (failure !== undefined) throw failure instanceof Error ? failure : new Error("A source could not be looked at.");
 }
 
 /** What arrived and waits for somebody, the latest first. */
@@ -93,13 +95,14 @@ export async function collectPushed(services: ServerServices, account: Account, 
   return pushed.file.token;
 }
 
-/** Takes what arrived off the list, as it was stored, or as somebody lets it go. */
+/** Takes what arrived off the list: it was stored, or somebody discards it, which stands in the record. */
 export async function settleArrival(services: ServerServices, account: Account, token: string, isStored: boolean): Promise<void> {
   demand(account, "take-in");
   const arrival = await services.deliveries.settle(token);
-  // What was looked at and let go is not brought up again, but what comes after it.
+  // What was looked at and discarded is not brought up again, but what comes after it.
   if (arrival?.by === "feed" && arrival.asOf !== undefined) await services.feeds.noteTaken(arrival.source, arrival.asOf);
-  if (isStored) return;
+  if (isStored || !arrival) return;
+  await services.record.append(account, services.now(), { what: "arrival.discarded", on: arrival.source, after: { name: arrival.name, at: arrival.at } });
   const file = await services.uploads.find(token);
-  if (arrival && file) await services.uploads.drop(file);
+  if (file) await services.uploads.drop(file);
 }

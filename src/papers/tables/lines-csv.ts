@@ -15,12 +15,33 @@ export type TabledLine = Pick<
   readonly holder: { readonly staffNumber?: string; readonly department?: string } | undefined;
 };
 
-/**
- * Lines of a round as CSV (RFC 4180). `timeZone` is that in which the dates of findings are read. Cells that a spreadsheet would run as a formula are made
- * harmless.
- */
-export function linesCsv(lines: readonly TabledLine[], timeZone: string): string {
-  const rows = lines.map((listed) => {
+const columns = [
+  "line",
+  "docket",
+  "certifier",
+  "signed_at",
+  "holder",
+  "holder_id",
+  "staff_number",
+  "department",
+  "what",
+  "what_kind",
+  "what_id",
+  "says",
+  "flagged",
+  "findings",
+  "decision",
+  "narrowing",
+  "reason",
+] as const;
+
+/** Lines of a round as CSV (RFC 4180). Cells that a spreadsheet would run as a formula are made harmless. */
+export const linesCsv = (lines: readonly TabledLine[], timeZone: string): string =>
+  stringify(lineRows(lines, timeZone), { record_delimiter: "windows", quoted_match: /[\r\n]/, escape_formulas: true });
+
+/** A header, and a row for each line of a round. `timeZone` is that in which the dates of findings are read. */
+export function lineRows(lines: readonly TabledLine[], timeZone: string): string[][] {
+  const rows = lines.map((listed): Record<(typeof columns)[number], string | number> => {
     const { id, docket, holderName, holder, line, flagged, decision, reason, narrowing, certifierName, signedAt } = listed;
     return {
       line: id,
@@ -44,24 +65,5 @@ export function linesCsv(lines: readonly TabledLine[], timeZone: string): string
       reason,
     };
   });
-  const columns = [
-    "line",
-    "docket",
-    "certifier",
-    "signed_at",
-    "holder",
-    "holder_id",
-    "staff_number",
-    "department",
-    "what",
-    "what_kind",
-    "what_id",
-    "says",
-    "flagged",
-    "findings",
-    "decision",
-    "narrowing",
-    "reason",
-  ];
-  return stringify(rows, { header: true, columns, record_delimiter: "windows", quoted_match: /[\r\n]/, escape_formulas: true });
+  return [[...columns], ...rows.map((row) => columns.map((column) => String(row[column])))];
 }

@@ -54,12 +54,15 @@ function withoutPerson(described: TabledOrder["described"]): TabledOrder["descri
 /** What of an order stands in the table. */
 export type TabledOrder = Omit<NamedOrder, "line" | "lines" | "cancelledAt">;
 
+/** Orders as CSV (RFC 4180). Cells that a spreadsheet would run as a formula are made harmless. */
+export const ordersCsv = (orders: readonly TabledOrder[]): string =>
+  stringify(orderRows(orders), { record_delimiter: "windows", quoted_match: /[\r\n]/, escape_formulas: true });
+
 /**
- * Orders as CSV (RFC 4180), a line each, which can be sent back with `ticket`, `answer` and `note` filled in: first in words, then in terms of the
- * source, by ids, `object` whole as it then is. Cells that a
- * spreadsheet would run as a formula are made harmless.
+ * A header, and a row for each order, which can be sent back with `ticket`, `answer` and `note` filled in: first in words, then in terms of the source, by ids,
+ * `object` whole as it then is.
  */
-export function ordersCsv(orders: readonly TabledOrder[]): string {
+export function orderRows(orders: readonly TabledOrder[]): string[][] {
   const rows = orders.map((order): Record<(typeof columns)[number], string> => {
     const { described, names, alsoLost } = order;
     const change = isDescribed(described) ? described.change : undefined;
@@ -92,5 +95,5 @@ export function ordersCsv(orders: readonly TabledOrder[]): string {
       note: order.answer?.note ?? "",
     };
   });
-  return stringify(rows, { header: true, columns: [...columns], record_delimiter: "windows", quoted_match: /[\r\n]/, escape_formulas: true });
+  return [[...columns], ...rows.map((row) => columns.map((column) => row[column]))];
 }

@@ -33,3 +33,14 @@ export function xlsxFile({ title, columns, rows }: TableFile): Uint8Array {
   utils.book_append_sheet(book, sheet, sheetName(title));
   return new Uint8Array(write(book, { type: "buffer", bookType: "xlsx", compression: true }) as Buffer);
 }
+
+/** What a workbook is called where it is sent. */
+export const workbookType = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
+
+/** A reply that hands rows of texts out as a workbook, the first of them its header. */
+export function workbookReply(name: string, title: string, [header = [], ...rows]: readonly (readonly string[])[]): Response {
+  const bytes = xlsxFile({ title, columns: header.map((of) => ({ title: of, width: 18 })), rows });
+  return new Response(new Uint8Array(bytes), {
+    headers: { "content-type": workbookType, "content-disposition": `attachment; filename="${name}.xlsx"` },
+  });
+}

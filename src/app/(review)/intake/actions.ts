@@ -24,8 +24,8 @@ export async function takeBackIntake(snapshot: number, reason: string, task: str
   return outcome.outcome === "refused" ? outcome.errors.map(({ message }) => message).join(" ") : undefined;
 }
 
-/** Lets something that arrived go without storing it. */
-export async function letGo(token: string): Promise<void> {
+/** Discards something that arrived, without storing it. */
+export async function discard(token: string): Promise<void> {
   const account = await accountWith("take-in");
   const asked = checkInput(Joi.string().max(64).required(), token);
   if (asked.ok) await nomade.settleArrival(account, asked.value, false);

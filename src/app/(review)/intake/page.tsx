@@ -1,7 +1,7 @@
 import { IntakeView } from "@/features/intake/intake-view";
 import { nomade, profileTargets } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
-import { letGo, storeIntake, takeBackIntake } from "./actions";
+import { discard, storeIntake, takeBackIntake } from "./actions";
 
 export default async function IntakePage({ searchParams }: { readonly searchParams: Promise<{ readonly waiting?: string | string[] }> }) {
   const account = await accountWith("take-in");
@@ -21,7 +21,7 @@ export default async function IntakePage({ searchParams }: { readonly searchPara
       overdue={sheets.filter(({ isOverdue }) => isOverdue).map(({ name, dueAt }) => ({ name, dueAt }))}
       store={storeIntake}
       takeBack={takeBackIntake}
-      letGo={letGo}
+      discard={discard}
     />
   );
 }

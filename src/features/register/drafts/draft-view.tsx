@@ -171,6 +171,10 @@ function Orders({ id, orders: given }: { readonly id: number; readonly orders: r
         For whoever keeps the source. The register changes when the source says so at an intake.{" "}
         <a href={`${draftHref(id)}/orders`} download>
           Save as CSV
+        </a>
+        ,{" "}
+        <a href={`${draftHref(id)}/orders?form=xlsx`} download>
+          as XLSX
         </a>{" "}
         or{" "}
         <a href={`${draftHref(id)}/orders?form=json`} download>

@@ -2,11 +2,11 @@ import { findingsOfAddress } from "@/features/findings/findings-address";
 import { findingColumns, findingLine, findingRow } from "@/features/findings/findings-table";
 import { asking, nomade } from "@/wiring/nomade";
 import { refuse, route } from "@/wiring/web/route";
-import { csvFile, xlsxFile } from "@/wiring/web/table-file";
+import { csvFile, workbookType, xlsxFile } from "@/wiring/web/table-file";
 
 const types = {
   csv: "text/csv; charset=utf-8",
-  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+  xlsx: workbookType,
   jsonl: "application/jsonl; charset=utf-8",
 } as const;
 

@@ -4,9 +4,9 @@ import type { AnswerTable } from "@/features/inquiry/answer-table";
 import { asking, nomade } from "@/wiring/nomade";
 import { readTimed, registerOf } from "@/wiring/web/asked-question";
 import { refuse, route } from "@/wiring/web/route";
-import { csvFile, xlsxFile } from "@/wiring/web/table-file";
+import { csvFile, workbookType, xlsxFile } from "@/wiring/web/table-file";
 
-const types = { csv: "text/csv; charset=utf-8", xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" } as const;
+const types = { csv: "text/csv; charset=utf-8", xlsx: workbookType } as const;
 /** So much is handed out at once. */
 const mostRows = 20_000;
 const rowsAtOnce = 2000;
