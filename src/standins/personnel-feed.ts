@@ -150,7 +150,10 @@ export async function startPersonnelFeed(settings: PersonnelSettings): Promise<{
       case "everybody":
         // Managers first, so that those below can name them.
         for (const each of [...state.people].sort((a, b) => Number(a.manager !== undefined) - Number(b.manager !== undefined)))
-          await tell(state.people.find(({ staffNumber }) => staffNumber === each.staffNumber) ?? each, "everybody is told of");
+          await tell(
+            state.people.find(({ staffNumber }) => staffNumber === each.staffNumber) ?? each,
+            `${each.givenName} ${each.familyName}, as everybody is told of`,
+          );
         return;
       case "move": {
         if (!one) return;
