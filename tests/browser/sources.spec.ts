@@ -227,17 +227,17 @@ test("a source pushes people with a token; what came is looked at before it is s
 
   await page.goto("/register/sources");
   await expect(office).toContainText("All of it was looked at.");
-  await office.getByLabel("It is to send within, hours").fill("24");
+  await office.getByLabel("Overdue after (hours)").fill("24");
   await office.getByLabel("Its folder is watched").check();
-  await office.getByRole("combobox", { name: "What came is looked at" }).or(office.getByLabel("What came is looked at")).first().click();
+  await office.getByRole("combobox", { name: "What arrives is checked" }).or(office.getByLabel("What arrives is checked")).first().click();
   await page.getByRole("option", { name: "once a day" }).click();
   await office.getByLabel("At", { exact: true }).fill("25:00");
   await office.getByRole("button", { name: "Keep the rhythm" }).click();
   await expect(office.getByRole("alert")).toContainText("expected one such as 06:00");
   await office.getByLabel("At", { exact: true }).fill("05:30");
   await office.getByRole("button", { name: "Keep the rhythm" }).click();
-  await expect(office).toContainText("Lay files into");
-  await expect(office).toContainText("It is to send again by");
+  await expect(office).toContainText("Put files into");
+  await expect(office).toContainText("It is expected again by");
   await office.getByRole("button", { name: /^Revoke token/ }).click();
   await expect(office).toContainText("No token of it works");
   expect((await push(person("late", "0902"))).status()).toBe(401);

@@ -14,7 +14,7 @@ export async function up(schema: QueryInterface): Promise<void> {
      kind VARCHAR(8) NOT NULL, name_key CHAR(64) NULL, external_key CHAR(64) NULL, body MEDIUMTEXT NOT NULL, version INT NOT NULL,
      created_at VARCHAR(32) NOT NULL, changed_at VARCHAR(32) NOT NULL, inactive_since VARCHAR(32) NULL, ended_at VARCHAR(32) NULL,
      UNIQUE KEY (id), UNIQUE KEY name (source, kind, name_key), KEY external (source, kind, external_key), KEY listed (source, kind, ended_at, number),
-     KEY changed (source, changed_at))`,
+     KEY counted (source, kind, ended_at, changed_at))`,
   );
   await run("CREATE TABLE IF NOT EXISTS feeds_taken (source VARCHAR(255) NOT NULL PRIMARY KEY, taken_at VARCHAR(32) NOT NULL)");
 }

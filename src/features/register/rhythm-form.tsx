@@ -30,7 +30,7 @@ export function RhythmForm({ source, save }: { readonly source: SourceSheet; rea
       <NumberInput
         size="xs"
         w={170}
-        label="It is to send within, hours"
+        label="Overdue after (hours)"
         placeholder="as often as it did"
         min={1}
         max={100_000}
@@ -49,11 +49,11 @@ export function RhythmForm({ source, save }: { readonly source: SourceSheet; rea
           <Select
             size="xs"
             w={190}
-            label="What came is looked at"
+            label="What arrives is checked"
             allowDeselect={false}
             value={looks}
             data={[
-              { value: "comes", label: rhythm.watched === true ? "as it comes" : "on request" },
+              { value: "comes", label: rhythm.watched === true ? "as it arrives" : "on request" },
               { value: "every", label: "every so many minutes" },
               { value: "daily", label: "once a day" },
             ]}
@@ -82,9 +82,9 @@ export function RhythmForm({ source, save }: { readonly source: SourceSheet; rea
           )}
           <NumberInput
             size="xs"
-            w={250}
-            label="Taken in by itself up to, people affected"
-            placeholder="somebody looks first"
+            w={300}
+            label="Stored without review up to (people affected)"
+            placeholder="somebody reviews it first"
             min={0}
             max={1_000_000}
             value={rhythm.atMostPeople ?? ""}

@@ -145,7 +145,7 @@ function Age({ source: { lastAt, asOf, dueAt, isOverdue } }: { readonly source: 
       It sent last {clockText(lastAt)}
       {asOf !== undefined && `, as of ${clockText(asOf)}`}.{" "}
       {dueAt !== undefined &&
-        (isOverdue ? <b className={sheet.grave}>It is overdue since {clockText(dueAt)}.</b> : `It is to send again by ${clockText(dueAt)}.`)}
+        (isOverdue ? <b className={sheet.grave}>It is overdue since {clockText(dueAt)}.</b> : `It is expected again by ${clockText(dueAt)}.`)}
     </>
   );
 }
@@ -179,7 +179,7 @@ function Source({ source, mayEdit, mayKeepTokens, save, saveRhythm, sendTo, feed
       {mayEdit && <RhythmForm source={source} save={saveRhythm} />}
       {mayEdit && source.rhythm.watched === true && source.folder !== undefined && (
         <p className={sheet.sub} style={{ margin: "0 0 8px" }}>
-          Lay files into <code>{source.folder}</code> on the server; what lies there whole is moved and read.
+          Put files into <code>{source.folder}</code> on the server. Each is read, and moved away, once it is complete.
         </p>
       )}
       {lists.length > 0 && (

@@ -8,7 +8,7 @@ export function waitWords(reason: WaitReason): string {
     case "asked":
       return "collected on request";
     case "looks-first":
-      return "somebody is to look at all that it sends";
+      return "everything from this source is reviewed first";
     case "needs-profile":
       return "nobody has said yet how it is written";
     case "no-moment":

@@ -24,6 +24,12 @@ const names = (tags: string, version: number): boolean => {
   return tags.trim() === "*" || tags.split(",").some((tag) => plain(tag) === plain(etagOf(version)));
 };
 
+/** Refuses a change of another version than the one that was asked for. */
+function demandVersion({ version }: FedResource, { ifMatch }: FeedRequest): void {
+  if (ifMatch !== undefined && !names(ifMatch, version))
+    throw new ScimError(412, `The resource has version ${etagOf(version)}; expected the one that If-Match names.`);
+}
+
 async function found(services: Services, source: string, kind: ResourceKind, id: string): Promise<FedResource> {
   const resource = await services.feeds.byId(source, kind, id);
   if (!resource) throw gone(kind, id);
@@ -64,13 +70,12 @@ async function changed(
   source: string,
   kind: ResourceKind,
   id: string,
-  { ifMatch }: FeedRequest,
+  request: FeedRequest,
   to: (before: FedResource) => JsonObject,
 ): Promise<FedResource> {
   for (let tried = 0; tried < triedAtMost; tried++) {
     const before = await found(services, source, kind, id);
-    if (ifMatch !== undefined && !names(ifMatch, before.version))
-      throw new ScimError(412, `The resource has version ${etagOf(before.version)}; expected the one that If-Match names.`);
+    demandVersion(before, request);
     const body = to(before);
     // What changes nothing is no new version.
     if (JSON.stringify(body) === JSON.stringify(before.body)) return before;
@@ -106,11 +111,10 @@ export async function changeResource(
 }
 
 /** Ends a resource (RFC 7644, 3.6): to the sender it is gone; the register will say that the person left. */
-export async function endResource(services: Services, source: string, kind: ResourceKind, id: string, { ifMatch }: FeedRequest): Promise<FeedAnswer> {
+export async function endResource(services: Services, source: string, kind: ResourceKind, id: string, request: FeedRequest): Promise<FeedAnswer> {
   for (let tried = 0; tried < triedAtMost; tried++) {
     const resource = await found(services, source, kind, id);
-    if (ifMatch !== undefined && !names(ifMatch, resource.version))
-      throw new ScimError(412, `The resource has version ${etagOf(resource.version)}; expected the one that If-Match names.`);
+    demandVersion(resource, request);
     if (await services.feeds.end(source, kind, resource, services.now())) return { status: 204 };
   }
   throw new ScimError(409, "The resource is being changed by others at the same time; it was not ended.");
