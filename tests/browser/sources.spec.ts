@@ -209,7 +209,7 @@ test("a source pushes people with a token; what came is looked at before it is s
   await page.reload();
   const office = page.getByRole("region", { name: "staff office" });
   await expect(office).toContainText("two people and no groups so far");
-  await expect(office).toContainText("two changes since it was looked at last");
+  await expect(office).toContainText("Two changes since it was looked at last");
   await office.getByRole("button", { name: "See what it would bring" }).click();
   await expect(page.getByRole("heading", { name: /as of/ })).toBeVisible();
   await expect(page.getByLabel("Name of the source").first()).toHaveValue("staff office");

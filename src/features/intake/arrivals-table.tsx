@@ -19,41 +19,49 @@ export function ArrivalsTable({ arrivals, onLook, discard }: ArrivalsTableProps)
   return (
     <section className={classes.preview} aria-label="What arrived">
       <h2 className={classes.section}>{capital(plural(arrivals.length, "delivery waits", "deliveries wait"))} for somebody</h2>
-      <table className={sheet.table}>
-        <thead>
-          <tr>
-            <th scope="col">From</th>
-            <th scope="col">What</th>
-            <th scope="col">Came</th>
-            <th scope="col">Waits, because</th>
-            <th scope="col">To do</th>
-          </tr>
-        </thead>
-        <tbody>
-          {arrivals.map((arrival) => (
-            <tr key={arrival.token}>
-              <td>{arrival.source}</td>
-              <td>{arrival.name}</td>
-              <td style={{ whiteSpace: "nowrap" }}>{clockText(arrival.at)}</td>
-              <td>{arrival.why.map(waitWords).join("; ")}</td>
-              <td style={{ whiteSpace: "nowrap" }}>
-                <Button size="compact-xs" variant="default" disabled={busy} onClick={() => onLook(arrival)} aria-label={`Look at ${arrival.name} from ${arrival.source}`}>
-                  Look at it
-                </Button>{" "}
-                <Button
-                  size="compact-xs"
-                  variant="subtle"
-                  disabled={busy}
-                  onClick={() => run(() => discard(arrival.token))}
-                  aria-label={`Discard ${arrival.name} from ${arrival.source}`}
-                >
-                  Discard it
-                </Button>
-              </td>
+      <div style={{ overflowX: "auto" }}>
+        <table className={sheet.table}>
+          <thead>
+            <tr>
+              <th scope="col">From</th>
+              <th scope="col">What</th>
+              <th scope="col">Came</th>
+              <th scope="col">Waits, because</th>
+              <th scope="col">To do</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {arrivals.map((arrival) => (
+              <tr key={arrival.token}>
+                <td>{arrival.source}</td>
+                <td>{arrival.name}</td>
+                <td style={{ whiteSpace: "nowrap" }}>{clockText(arrival.at)}</td>
+                <td>{arrival.why.map(waitWords).join("; ")}</td>
+                <td style={{ whiteSpace: "nowrap" }}>
+                  <Button
+                    size="compact-xs"
+                    variant="default"
+                    disabled={busy}
+                    onClick={() => onLook(arrival)}
+                    aria-label={`Look at ${arrival.name} from ${arrival.source}`}
+                  >
+                    Look at it
+                  </Button>{" "}
+                  <Button
+                    size="compact-xs"
+                    variant="subtle"
+                    disabled={busy}
+                    onClick={() => run(() => discard(arrival.token))}
+                    aria-label={`Discard ${arrival.name} from ${arrival.source}`}
+                  >
+                    Discard it
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </section>
   );
 }

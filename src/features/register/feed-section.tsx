@@ -5,7 +5,7 @@ import { useState } from "react";
 import type { Feed } from "@/operations/feed/feed-tokens";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
-import { plural } from "../words/numbers";
+import { capital, plural } from "../words/numbers";
 import { clockText } from "../words/times";
 
 /** What is done about people that a source pushes. */
@@ -60,7 +60,7 @@ export function FeedSection({
       <p style={{ margin: "0 0 6px" }}>
         It pushes people to <code>{address}</code>: {plural(feed.people, "person", "people")} and {plural(feed.groups, "group", "groups")} so far
         {feed.changedAt !== undefined && `, last ${clockText(feed.changedAt)}`}.{" "}
-        {feed.changes === 0 ? "All of it was looked at." : `${plural(feed.changes, "change", "changes")} since it was looked at last.`}
+        {feed.changes === 0 ? "All of it was looked at." : `${capital(plural(feed.changes, "change", "changes"))} since it was looked at last.`}
       </p>
       {mayTakeIn && feed.people + feed.groups + feed.changes > 0 && (
         <Button size="xs" mb={6} disabled={busy} onClick={() => run(() => actions.collect(feed.source))}>
