@@ -3,7 +3,7 @@ import type { AddressParts } from "@/core/questions/question-address";
 import type { Account } from "@/operations/ports/accounts";
 import { registerOf } from "@/operations/inquiry/inquiry";
 import type { Inquiry, QuestionNames } from "@/operations/inquiry/inquiry";
-import { asking } from "../nomade";
+import { asking, nomade } from "../nomade";
 import { refuse } from "./route";
 
 export { registerOf };
@@ -13,6 +13,49 @@ export async function readAsked(account: Account, parts: AddressParts): ReturnTy
   const presently = await asking.readInquiry(account, undefined, parts);
   const wanted = presently?.ok ? registerOf(presently.value.inquiry) : undefined;
   return wanted === undefined ? presently : asking.readInquiry(account, wanted, parts);
+}
+
+type SnapshotChoice = Awaited<ReturnType<typeof nomade.snapshotChoices>>[number];
+
+/** A question that one register answers, or why none can. */
+export type AskedOfOne =
+  | { readonly outcome: "no-register" | "not-there" }
+  | {
+      readonly outcome: "not-understood";
+      readonly parts: Extract<NonNullable<Awaited<ReturnType<typeof readAsked>>>, { ok: false }>["error"];
+      readonly latest: number;
+    }
+  | { readonly outcome: "several"; readonly asked: { readonly inquiry: Inquiry; readonly names: QuestionNames }; readonly count: number }
+  | {
+      readonly outcome: "asked";
+      readonly asked: { readonly inquiry: Inquiry; readonly names: QuestionNames; readonly stood: number | undefined };
+      readonly register: ReturnType<typeof registerOf>;
+      /** The snapshot that answers, and all that there are. */
+      readonly told: SnapshotChoice;
+      readonly snapshots: readonly SnapshotChoice[];
+    };
+
+/** The question that an address holds, for a page of which one register tells: a past time is asked of the snapshot that stood in it. */
+export async function readAskedOfOne(account: Account, parts: AddressParts): Promise<AskedOfOne> {
+  const [snapshots, read] = await Promise.all([nomade.snapshotChoices(account), readAsked(account, parts)]);
+  const [latest] = snapshots;
+  if (!latest) return { outcome: "no-register" };
+  if (!read) return { outcome: "not-there" };
+  if (!read.ok) return { outcome: "not-understood", parts: read.error, latest: latest.id };
+  const { inquiry, names, isThere } = read.value;
+  if (!isThere) return { outcome: "not-there" };
+  const times = await asking.timesOfInquiry(account, undefined, inquiry);
+  const past = times?.outcome === "past" ? times.parts : [];
+  const count = times?.outcome === "too-many" ? times.count : past.length;
+  if (count > 1) return { outcome: "several", asked: { inquiry, names }, count };
+  const stood = past[0]?.snapshot;
+  return {
+    outcome: "asked",
+    asked: { inquiry, names, stood },
+    register: registerOf(stood === undefined ? inquiry : { snapshot: stood }),
+    told: snapshots.find(({ id }) => id === (inquiry.snapshot ?? stood)) ?? latest,
+    snapshots,
+  };
 }
 
 interface TimedQuestion {

@@ -14,7 +14,7 @@ export const waitingFileRoute = <Asked extends { readonly task: string }>(
   route<{ token: string }>("take-in", async (account, request, params) => {
     const file = await waitingUploads().find(params.token);
     if (!file) return Response.json({ error: "The uploaded file is no longer there. Drop it again." }, { status: 404 });
-    const asked = checkInput(schema, await request.json().catch(() => undefined));
+    const asked = checkInput(schema.required(), await request.json().catch(() => undefined));
     if (!asked.ok) return Response.json({ error: asked.error }, { status: 400 });
     try {
       const found = await watchedWork(account, asked.value.task, (work) => use(work, account, file, asked.value), request.signal);
