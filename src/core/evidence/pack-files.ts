@@ -2,7 +2,7 @@ import { isDefinition } from "../certification/line-content";
 import { countDecisions } from "../certification/sign-docket";
 import { canonicalJson } from "../facility/canonical-json";
 import { oscalResults } from "./oscal";
-import { packNames, signedTextName } from "./pack-names";
+import { packNames, signedTextName, trialsName } from "./pack-names";
 import type { RoundEvidence } from "./round-evidence";
 import { drawSample } from "./sample";
 
@@ -84,7 +84,7 @@ function sampleOf(evidence: RoundEvidence, digest: (text: string) => string): ob
 
 /** The files of a pack that machines read, by their names; `digest` gives SHA-256 in hexadecimal. */
 export function packTexts(evidence: RoundEvidence, digest: (text: string) => string): Map<string, string> {
-  const { document, intakes, dockets, signedTexts, lines, comments, findings, orders, checks, settings, entries } = evidence;
+  const { document, intakes, dockets, signedTexts, lines, comments, findings, orders, checks, settings, trials, entries } = evidence;
   const files = new Map<string, string>([
     [packNames.manifest, `${canonicalJson(manifestOf(evidence))}\n`],
     [packNames.document, document],
@@ -100,6 +100,7 @@ export function packTexts(evidence: RoundEvidence, digest: (text: string) => str
     [packNames.record, jsonLines(entries)],
     [packNames.oscal, `${canonicalJson(oscalResults(evidence, digest))}\n`],
   ]);
+  if (trials) files.set(trialsName, jsonLines(trials));
   for (const [docket, text] of signedTexts) files.set(signedTextName(docket), text);
   return files;
 }

@@ -20,6 +20,9 @@ export const packNames = {
   sums: "SHA256SUMS",
 } as const;
 
+/** Of a pack whose installation had trials written down: each with what the door does by the document. */
+export const trialsName = "trials.jsonl";
+
 /** Files of a pack whose installation has its record stamped: the stamped head, the authority's answer (RFC 3161), and whom the installation trusts. */
 export const stampNames = { head: "time-stamp/head.json", response: "time-stamp/head.tsr", certificates: "time-stamp/authority.pem" } as const;
 

@@ -5,6 +5,7 @@ import type { OrderedChange } from "../certification/withdrawal/described-change
 import type { CheckOutcome } from "../certification/wish-state";
 import type { Finding } from "../findings/finding";
 import type { RuleSettings } from "../findings/settings";
+import type { Trial, TrialResult } from "./trials";
 import type { RecordEntry } from "./chain";
 
 /** A file of an intake, as it came, and how many of its rows were stored. */
@@ -99,6 +100,9 @@ export interface CheckEvidence {
   readonly names: Readonly<Record<string, string>>;
 }
 
+/** A trial with what the door does by the document of the snapshot. */
+export type TrialEvidence = Trial & TrialResult & { readonly trial: number };
+
 /** An entry of the record; with what it says only where that is about the round. */
 export type EntryEvidence = RecordEntry & { readonly content?: string };
 
@@ -135,6 +139,8 @@ export interface RoundEvidence {
   readonly orders: readonly OrderEvidence[];
   readonly checks: readonly CheckEvidence[];
   readonly settings: RuleSettings;
+  /** Credentials tried at doors of the snapshot; undefined where none were written down. */
+  readonly trials?: readonly TrialEvidence[] | undefined;
   /** The record from the opening of the round on, without a gap. */
   readonly entries: readonly EntryEvidence[];
   readonly madeAt: string;

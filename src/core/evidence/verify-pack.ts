@@ -12,7 +12,9 @@ import { noEvents } from "../findings/use";
 import { entryText, headText } from "./chain";
 import type { PackManifest } from "./pack-files";
 import { packTexts } from "./pack-files";
-import { packNames, readSums, signedTextName, stampNames } from "./pack-names";
+import { parseInstant } from "../time/instant";
+import { runTrial } from "./trials";
+import { packNames, readSums, signedTextName, stampNames, trialsName } from "./pack-names";
 import type {
   CheckEvidence,
   DocketEvidence,
@@ -260,6 +262,7 @@ interface Pack {
   readonly checks: readonly CheckEvidence[];
   readonly comments: RoundEvidence["comments"];
   readonly settings: RoundEvidence["settings"];
+  readonly trials: RoundEvidence["trials"];
   readonly entries: readonly EntryEvidence[];
   readonly document: string;
 }
@@ -275,6 +278,7 @@ function readPack(reader: PackReader): Pack {
     checks: reader.objects(packNames.checks),
     comments: reader.objects(packNames.comments),
     settings: reader.object(packNames.settings),
+    trials: reader.has(trialsName) ? reader.objects(trialsName) : undefined,
     entries: reader.objects(packNames.record),
     document: reader.text(packNames.document),
   };
@@ -320,6 +324,12 @@ function otherwiseOpened(pack: Pack, reader: PackReader): { readonly count: numb
     const said = ({ hours, override }: Pick<typeof content, "hours" | "override">): string =>
       canonicalJson([hours.map(({ doors, words, week }) => [doors.map(({ id }) => id), words, week]), override]);
     if (!again || said(again) !== said(content)) return { count: sample.length, problem: { code: "otherwise-worked-out", at } };
+  }
+  for (const { trial, verdict, reason, isFree, isAsExpected, ...tried } of pack.trials ?? []) {
+    if (typeof tried.at !== "string" || !parseInstant(tried.at)) return { count: sample.length, problem: { code: "unreadable", at: trialsName } };
+    const again = runTrial(compiled, tried);
+    if (again.verdict !== verdict || again.reason !== reason || again.isFree !== isFree || again.isAsExpected !== isAsExpected)
+      return { count: sample.length, problem: { code: "otherwise-worked-out", at: `trial ${trial}` } };
   }
   return { count: sample.length, problem: undefined };
 }

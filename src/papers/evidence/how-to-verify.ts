@@ -1,4 +1,4 @@
-import { packNames, stampNames } from "@/core/evidence/pack-names";
+import { packNames, stampNames, trialsName } from "@/core/evidence/pack-names";
 import type { RoundEvidence } from "@/core/evidence/round-evidence";
 import { certifierWords } from "@/features/words/holders";
 import { clockText } from "@/features/words/times";
@@ -33,6 +33,7 @@ const files: readonly (readonly [name: string, what: string])[] = [
   [packNames.intakes, "the files behind the snapshots: hash, rows, rows left out"],
   [packNames.settings, "how the rules judged when the pack was made"],
   [packNames.sample, "lines drawn with the seed, to be worked out again"],
+  [trialsName, "credentials tried at doors, where any were written down: what was expected, and what the door does by the document"],
   [packNames.record, "the record from the opening of the round on, without a gap"],
   [packNames.oscal, "the round as OSCAL assessment results (NIST, open)"],
 ];
