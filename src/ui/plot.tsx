@@ -1,7 +1,8 @@
 "use client";
 
-import Plotly from "plotly.js-cartesian-dist-min";
+import Plotly from "plotly.js-basic-dist-min";
 import { useEffect, useRef } from "react";
+import { inTurn } from "./in-turn";
 
 /** A value of a colour or face as the page has it at present, light or dark. */
 const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
@@ -52,10 +53,11 @@ export default function Plot({ data, layout, height }: { readonly data: readonly
         { responsive: true, displayModeBar: false, staticPlot: false },
       );
     };
-    draw();
+    const callOff = inTurn(draw);
     const scheme = new MutationObserver(draw);
     scheme.observe(document.documentElement, { attributes: true, attributeFilter: ["data-mantine-color-scheme"] });
     return () => {
+      callOff();
       scheme.disconnect();
       Plotly.purge(drawn);
     };

@@ -1,4 +1,4 @@
-declare module "plotly.js-cartesian-dist-min" {
+declare module "plotly.js-basic-dist-min" {
   interface Plotly {
     react(element: HTMLElement, data: readonly object[], layout: object, config: object): Promise<void>;
     purge(element: HTMLElement): void;
