@@ -85,6 +85,7 @@ function loadDemo() {
   nomade("intake", beside(".events.csv"), "--source", "demo events");
   nomade("intake", beside(".earlier-1.json"), "--source", "demo");
   nomade("account", "demo");
+  nomade("account", "demo", "--house-rules");
   nomade("account", "demo", "--round", "summer");
   nomade("rules", "--keep", beside(".rules.json"));
   nomade("intake", beside(".earlier-2.json"), "--source", "demo");
@@ -93,6 +94,8 @@ function loadDemo() {
   nomade("intake", file, "--source", "demo");
   nomade("account", "demo", "--round", "definitions-november");
   nomade("account", "demo", "--round", "november");
+  nomade("account", "demo", "--trials");
+  nomade("account", "demo", "--plans", beside(".plans.json"));
   writeFileSync(stamp, "");
 }
 

@@ -2,6 +2,7 @@ import { createWriteStream } from "node:fs";
 import { writeFile } from "node:fs/promises";
 import { once } from "node:events";
 import { parseArgs } from "node:util";
+import { plansOf } from "./drawings/plans";
 import { earlierExports, instituteAt } from "./earlier";
 import { eventLines } from "./events";
 import { verraneInstitute } from "./institute";
@@ -11,7 +12,7 @@ const usage = `npm run demo -- --cardholders N --doors M --seed S --out FILE
 
 Writes the Verrane Institute, which is invented, as a facility document to FILE, and thirteen months of its events
 as CSV beside it (FILE with .events.csv for .json). With --history also what it was at two earlier exports (.earlier-1.json,
-.earlier-2.json), and how its rules judge (.rules.json). The same seed writes the same bytes.`;
+.earlier-2.json), how its rules judge (.rules.json), and the plans of its buildings (.plans.json). The same seed writes the same bytes.`;
 
 function wholeNumber(option: string, text: string): number {
   if (!/^\d{1,7}$/.test(text)) {
@@ -56,6 +57,7 @@ const base = values.out.replace(/\.json$/, "");
 if (values.history) {
   for (const [i, earlier] of earlierExports.entries()) await writeFile(`${base}.earlier-${i + 1}.json`, JSON.stringify(instituteAt(institute, earlier)));
   await writeFile(`${base}.rules.json`, JSON.stringify(rules));
+  await writeFile(`${base}.plans.json`, JSON.stringify(plansOf(institute)));
 }
 if (!values["no-events"]) {
   const path = `${base}.events.csv`;

@@ -155,7 +155,8 @@ export const doors: readonly Door[] = [
   { id: "v-hall", name: "Vault entrance hall", site: vault, area: "a-hall" },
   { id: "v-corridor", name: "Vault corridor", site: vault, area: "a-corridor", from: "a-hall" },
   { id: "v-outer", name: "Seed vault, outer door", site: vault, area: "a-vault", from: "a-corridor" },
-  { id: "v-inner", name: "Seed vault, inner door", site: vault, area: "a-vault", from: "a-vault" },
+  // The way that nobody thinks of: the loading door stands open for deliveries, and behind the plant this one leads on.
+  { id: "v-inner", name: "Seed vault, inner door", site: vault, area: "a-vault", from: "a-plant" },
   { id: "v-plant", name: "Cooling plant", site: vault, area: "a-plant", from: "a-hall" },
   { id: "v-office", name: "Vault office", site: vault, area: "a-hall", from: "a-hall" },
   // Unlocked for whoever brings coolant, and opened by nobody's card.

@@ -11,7 +11,10 @@ function isReadable(text: string): boolean {
   }
 }
 
-/** Content security policy with a nonce for each request. Uploads, and what sources push, do not pass here, so that they are never buffered, nor cut off. */
+/**
+ * Content security policy with a nonce for each request. Uploads, and what sources push, do not pass here, so that they
+ * are never buffered, nor cut off; pictures of plans bear a stricter policy of their own.
+ */
 export function proxy(request: NextRequest): NextResponse {
   if (!isReadable(request.nextUrl.pathname) || !isReadable(request.nextUrl.search))
     return new NextResponse("A % in this address is followed by no two digits of a character. Look whether it was cut off or typed wrong.\n", {
@@ -46,4 +49,4 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: ["/((?!_next/static|_next/image|icon.svg|intake/upload|scim/v2).*)"] };
+export const config = { matcher: ["/((?!_next/static|_next/image|icon.svg|intake/upload|scim/v2|register/plans/[0-9]+/picture).*)"] };

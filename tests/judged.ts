@@ -28,5 +28,6 @@ export const judgedOf = (horizon: Horizon, { use = noEvents, ...given }: Partial
     decisions: undefined,
     publicHolidays: () => [],
     peopleSources: [],
+    houseRules: [],
     ...given,
   });

@@ -1,6 +1,7 @@
+import { readFile } from "node:fs/promises";
 import { parseArgs } from "node:util";
 import type { Role } from "@/operations/ports/accounts";
-import { addDemoAccounts, addDemoRound, demoRounds, demoSignIns, linkFor, sitesRefusal } from "@/wiring/command-line";
+import { addDemoAccounts, addDemoHouseRules, addDemoPlans, addDemoRound, addDemoTrials, demoRounds, demoSignIns, linkFor, sitesRefusal } from "@/wiring/command-line";
 import { printLine, Refusal, UsageError } from "./output";
 import { commandLine, withServices } from "./with-database";
 
@@ -36,8 +37,8 @@ async function addAccount(args: readonly string[]): Promise<number> {
 }
 
 /**
- * `nomade account`: adds accounts; `demo` adds those of the demo, `demo --list` shows them, `demo --round NAME` has them certify as they did in the
- * demo's rounds.
+ * `nomade account`: adds accounts; `demo` adds those of the demo, `demo --list` shows them, `demo --house-rules` writes its house rules down,
+ * `demo --trials` its trials, `demo --plans FILE` hangs its plans up, `demo --round NAME` has them certify as they did in the demo's rounds.
  */
 export async function account(args: readonly string[]): Promise<number> {
   const [what, ...rest] = args;
@@ -47,6 +48,10 @@ export async function account(args: readonly string[]): Promise<number> {
   if (what !== "demo") throw new UsageError("account takes add, list, end, reset, or demo.");
   return withServices(async (services) => {
     if (rest[0] === "--list") for (const line of await demoSignIns(services)) process.stdout.write(`${line}\n`);
+    else if (rest[0] === "--trials") await addDemoTrials(services);
+    else if (rest[0] === "--plans" && rest[1] !== undefined)
+      await addDemoPlans(services, JSON.parse(await readFile(rest[1], "utf8")) as Parameters<typeof addDemoPlans>[1]);
+    else if (rest[0] === "--house-rules") await addDemoHouseRules(services);
     else if (rest[0] === "--round") {
       const round = demoRounds.find((one) => one === rest[1]);
       if (!round) throw new UsageError(`account demo --round takes one of ${demoRounds.join(", ")}.`);

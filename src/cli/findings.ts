@@ -141,6 +141,7 @@ export async function findings(args: readonly string[]): Promise<number> {
     publicHolidays: await publicHolidaysOf(countries),
     // A document alone does not say who brought what.
     peopleSources: [],
+    houseRules: [],
   });
   return printFindings(judged, keys, !!values.risk);
 }

@@ -30,6 +30,9 @@ import * as sourceProfiles from "./migrations/0025-source-profiles";
 import * as longerReasons from "./migrations/0026-longer-reasons";
 import * as feeds from "./migrations/0027-feeds";
 import * as deliveries from "./migrations/0028-deliveries";
+import * as houseRules from "./migrations/0029-house-rules";
+import * as trials from "./migrations/0030-trials";
+import * as plans from "./migrations/0031-plans";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -62,6 +65,9 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0026-longer-reasons", up: longerReasons.up },
   { name: "0027-feeds", up: feeds.up },
   { name: "0028-deliveries", up: deliveries.up },
+  { name: "0029-house-rules", up: houseRules.up },
+  { name: "0030-trials", up: trials.up },
+  { name: "0031-plans", up: plans.up },
 ];
 
 const migrationTable = "migrations";

@@ -82,6 +82,14 @@ import { exportOrders, listOrders, listRounds, showRound } from "./certification
 import { signDocket } from "./certification/sign-docket";
 import { traceInquiry } from "./inquiry/trace-inquiry";
 import { chartInquiry, sensitivityOfReach } from "./inquiry/chart-inquiry";
+import { askEndOfHouseRule, endHouseRule, listHouseRules, tryHouseRule, writeHouseRule } from "./findings/house-rules";
+import { showForecast } from "./inquiry/show-forecast";
+import { answerOnPlan } from "./inquiry/answer-on-plan";
+import { addPlan, changePlan, dropPlan } from "./register/plans/keep-plans";
+import { doorsToPlace, listPlans, planPicture, showPlan } from "./register/plans/show-plans";
+import { addTrial, dropTrial, runTrials } from "./inquiry/trials";
+import { draftLevels, proposeLevels } from "./register/put-levels-right";
+import { findRoutes } from "./inquiry/find-routes";
 import { yearOfPair } from "./inquiry/year-of-pair";
 import { showWithdrawal } from "./certification/withdrawals";
 
@@ -122,6 +130,9 @@ async function whoMay(operation: (by: Account) => Promise<unknown>): Promise<Rol
 }
 
 /** Who reads the register and the rounds; who works on them; who certifies. From the roles as the project names them. */
+const trial = { credential: "c", door: "d", at: "2026-03-01T10:00Z", lockdown: false, expected: "open", note: "" } as const;
+const planHead = { name: "p", site: "garden", storey: 0 };
+const houseRule = { name: "a", must: "none", query: "" } as const;
 const reading = ["administrator", "reviewer", "auditor"];
 const administrating: readonly Role[] = ["administrator"];
 const working = ["administrator", "reviewer"];
@@ -131,6 +142,26 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   answerInquiry: [reading, (by) => answerInquiry(untouchable, by, register, inquiry)],
   chartInquiry: [reading, (by) => chartInquiry(untouchable, by, register, inquiry)],
   sensitivityOfReach: [reading, (by) => Promise.resolve().then(() => sensitivityOfReach(untouchable, by, register))],
+  listHouseRules: [reading, (by) => listHouseRules(untouchable, by, register)],
+  tryHouseRule: [reading, (by) => tryHouseRule(untouchable, by, register, houseRule)],
+  writeHouseRule: [working, (by) => writeHouseRule(untouchable, by, houseRule, unwatched)],
+  askEndOfHouseRule: [working, (by) => askEndOfHouseRule(untouchable, by, 1, true)],
+  endHouseRule: [working, (by) => endHouseRule(untouchable, by, 1, unwatched)],
+  showForecast: [reading, (by) => showForecast(untouchable, by, register)],
+  proposeLevels: [working, (by) => proposeLevels(untouchable, by, unwatched)],
+  draftLevels: [working, (by) => draftLevels(untouchable, by, "[]", unwatched)],
+  answerOnPlan: [reading, (by) => answerOnPlan(untouchable, by, register, inquiry, undefined)],
+  listPlans: [reading, (by) => listPlans(untouchable, by, register)],
+  showPlan: [reading, (by) => showPlan(untouchable, by, register, 1)],
+  planPicture: [reading, (by) => planPicture(untouchable, by, 1, "")],
+  doorsToPlace: [working, (by) => doorsToPlace(untouchable, by, register, 1, "")],
+  addPlan: [working, (by) => addPlan(untouchable, by, register, planHead, new Uint8Array())],
+  changePlan: [working, (by) => changePlan(untouchable, by, register, 1, 1, {})],
+  dropPlan: [working, (by) => dropPlan(untouchable, by, 1)],
+  runTrials: [reading, (by) => runTrials(untouchable, by, register)],
+  addTrial: [working, (by) => addTrial(untouchable, by, trial)],
+  dropTrial: [working, (by) => dropTrial(untouchable, by, 1)],
+  findRoutes: [reading, (by) => findRoutes(untouchable, by, register, inquiry)],
   yearOfPair: [reading, (by) => yearOfPair(untouchable, by, register, inquiry)],
   traceInquiry: [reading, (by) => traceInquiry(untouchable, by, register, inquiry)],
   shutInquiry: [reading, (by) => Promise.resolve().then(() => shutInquiry(untouchable, by, register, inquiry))],
@@ -298,6 +329,7 @@ describe("an operation", () => {
     }
     expect(begun.sort()).toEqual([
       "answerInquiry",
+      "answerOnPlan",
       "answerPast",
       "changeOfQuestion",
       "chartInquiry",
@@ -307,6 +339,7 @@ describe("an operation", () => {
       "exampleQuestions",
       "exportLines",
       "exportOrders",
+      "findRoutes",
       "firstSteps",
       "keepQuestion",
       "keepUnremarkable",
@@ -314,6 +347,7 @@ describe("an operation", () => {
       "listKeptQuestions",
       "listLines",
       "listOrders",
+      "listPlans",
       "listRegister",
       "listRounds",
       "listSnapshots",
@@ -321,13 +355,17 @@ describe("an operation", () => {
       "narrowLine",
       "noteExport",
       "passOnLine",
+      "planPicture",
       "readInquiry",
       "readTimes",
+      "runTrials",
       "sensitivityOfReach",
       "showDepartments",
       "showDocket",
+      "showForecast",
       "showNarrowings",
       "showObject",
+      "showPlan",
       "showRound",
       "showWithdrawal",
       "signDocket",

@@ -9,6 +9,8 @@ const rights = {
   "edit-drafts": ["administrator", "reviewer"],
   ask: ["administrator", "reviewer", "auditor"],
   "read-findings": ["administrator", "reviewer", "auditor"],
+  /** What Nomade owns of buildings: pictures, and where doors stand on them. */
+  "keep-plans": ["administrator", "reviewer"],
   triage: ["administrator", "reviewer"],
   "set-rules": ["administrator", "reviewer"],
   "run-rounds": ["administrator", "reviewer"],

@@ -10,6 +10,9 @@ import type { RefusedRow } from "@/intake/formats/tables/bundle-file";
 import type { AccessEffect } from "./register/effect-on-access";
 import type { AnchorStore } from "./ports/anchors";
 import type { TimeStampStore } from "./ports/time-stamps";
+import type { HouseRuleStore } from "./ports/house-rules";
+import type { TrialStore } from "./ports/trials";
+import type { PlanStore } from "./ports/plans";
 import type { KeptQuestionStore } from "./ports/kept-questions";
 import type { LookUpStore } from "./ports/look-ups";
 import type { MailSender, MailStore, Outbox } from "./ports/mail";
@@ -208,6 +211,9 @@ export interface Services {
   /** Where heads of the record are mailed; undefined where no address is set. */
   readonly anchorAddress: string | undefined;
   readonly keptQuestions: KeptQuestionStore;
+  readonly houseRules: HouseRuleStore;
+  readonly trials: TrialStore;
+  readonly plans: PlanStore;
   readonly lookUps: LookUpStore;
   readonly mails: MailStore;
   readonly mailSender: MailSender;

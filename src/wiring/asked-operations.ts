@@ -8,6 +8,7 @@ import { listOrders, exportOrders, listRounds, showRound } from "@/operations/ce
 import { showDocket } from "@/operations/certification/show-docket";
 import { signDocket } from "@/operations/certification/sign-docket";
 import { showWithdrawal } from "@/operations/certification/withdrawals";
+import { listHouseRules, tryHouseRule } from "@/operations/findings/house-rules";
 import { exampleFinding, listFindings } from "@/operations/findings/list-findings";
 import { exportFindings, printFindings } from "@/operations/findings/export-findings";
 import { findingTrends } from "@/operations/findings/finding-trends";
@@ -20,6 +21,7 @@ import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
 import { exampleQuestions } from "@/operations/inquiry/example-questions";
 import { changeOfQuestion, keepQuestion, listKeptQuestions } from "@/operations/inquiry/kept-questions";
 import { readInquiry, readTimes } from "@/operations/inquiry/read-question";
+import { showForecast } from "@/operations/inquiry/show-forecast";
 import { shutInquiry } from "@/operations/inquiry/shut-inquiry";
 import { traceInquiry } from "@/operations/inquiry/trace-inquiry";
 import { chartInquiry, sensitivityOfReach } from "@/operations/inquiry/chart-inquiry";
@@ -31,8 +33,13 @@ import { editObject, peopleBoard, suggestInDraft } from "@/operations/register/d
 import { draftToAsk } from "@/operations/register/drafts/open-with-draft";
 import { exportDraftOrders, showDraft } from "@/operations/register/drafts/show-draft";
 import { listRegister, suggest } from "@/operations/register/list-register";
+import { findRoutes } from "@/operations/inquiry/find-routes";
+import { runTrials } from "@/operations/inquiry/trials";
+import { answerOnPlan } from "@/operations/inquiry/answer-on-plan";
+import { addPlan, changePlan } from "@/operations/register/plans/keep-plans";
+import { doorsToPlace, listPlans, showPlan } from "@/operations/register/plans/show-plans";
 import { layOutSheet } from "@/operations/inquiry/lay-out-sheet";
-import { layOutAhead, listAhead } from "@/operations/register/open-ahead";
+import { layOutAhead, layOutWeekAhead, listAhead } from "@/operations/register/open-ahead";
 import { onUsedHorizon } from "@/operations/register/later-uses";
 import { onHorizon, onRegister } from "@/operations/register/on-register";
 import { showDepartments } from "@/operations/register/show-departments";
@@ -41,12 +48,22 @@ import { showObject } from "@/operations/register/show-object";
 /** Operations that need a compiled register, and so are asked of the threads that hold one. */
 export const askedOperations = {
   layOutAhead,
+  layOutWeekAhead,
   listAhead,
   answerInquiry: onUsedHorizon(answerInquiry),
   layOutSheet: onUsedHorizon(layOutSheet),
   traceInquiry: onUsedHorizon(traceInquiry),
   chartInquiry: onUsedHorizon(chartInquiry),
   sensitivityOfReach: onHorizon(sensitivityOfReach),
+  answerOnPlan: onUsedHorizon(answerOnPlan),
+  listPlans: onRegister(listPlans),
+  showPlan: onRegister(showPlan),
+  doorsToPlace: onRegister(doorsToPlace),
+  addPlan: onRegister(addPlan),
+  changePlan: onRegister(changePlan),
+  runTrials: onRegister(runTrials),
+  findRoutes: onUsedHorizon(findRoutes),
+  showForecast: onUsedHorizon(showForecast),
   yearOfPair: onUsedHorizon(yearOfPair),
   shutInquiry: onUsedHorizon(shutInquiry),
   readInquiry: onRegister(readInquiry),
@@ -63,6 +80,8 @@ export const askedOperations = {
   showDepartments: onRegister(showDepartments),
   showObject: onHorizon(showObject),
   listFindings: onRegister(listFindings),
+  listHouseRules: onHorizon(listHouseRules),
+  tryHouseRule: onHorizon(tryHouseRule),
   exampleFinding: onRegister(exampleFinding),
   showRuleSettings: onRegister(showRuleSettings),
   findingTrends: onRegister(findingTrends),

@@ -18,6 +18,9 @@ export const migrateDatabase = (): Promise<void> => migrateAsOwner(databaseSetti
 export { BackupError } from "@/data/backup";
 export { PinKeyError } from "@/data/pin-key";
 export { addDemoAccounts, demoSignIns } from "@/operations/administration/demo-accounts";
+export { addDemoPlans } from "@/operations/administration/demo-plans";
+export { addDemoTrials } from "@/operations/administration/demo-trials";
+export { addDemoHouseRules } from "@/operations/administration/demo-house-rules";
 export { addDemoRound, demoRounds } from "@/operations/administration/demo-rounds";
 export { previewFile, storeFile } from "@/operations/intake/intake-file";
 export { takeBackSnapshot } from "@/operations/intake/take-back";

@@ -7,12 +7,14 @@ import { exportCalendar, exportTables, exportWorkbook } from "@/operations/evide
 import { replayEvents } from "@/operations/events/replay-events";
 import { withdrawEvents } from "@/operations/events/withdraw-events";
 import { confirmRuleSettings, keepRuleSettings, previewRuleSettings } from "@/operations/findings/rule-settings";
+import { endHouseRule, writeHouseRule } from "@/operations/findings/house-rules";
 import { lookForFindings } from "@/operations/findings/look-for-findings";
 import { previewIntake } from "@/operations/intake/preview-intake";
 import { storeIntake } from "@/operations/intake/store-intake";
 import { takeByItself } from "@/operations/intake/take-by-itself";
 import { takeBackIntake } from "@/operations/intake/take-back";
 import { tryProfile } from "@/operations/intake/try-profile";
+import { draftLevels, proposeLevels } from "@/operations/register/put-levels-right";
 import { closeDraft } from "@/operations/register/drafts/close-draft";
 import { effectOfDraft } from "@/operations/register/drafts/draft-effect";
 
@@ -39,6 +41,10 @@ export const longOperations = {
   confirmRuleSettings,
   replayEvents,
   withdrawEvents,
+  writeHouseRule,
+  proposeLevels,
+  draftLevels,
+  endHouseRule,
 };
 
 export type LongOperations = typeof longOperations;

@@ -21,12 +21,24 @@ import { openServices } from "./services";
 /** What each of the asked operations is. */
 const kinds: Readonly<Record<keyof AskedOperations, OperationKind>> = {
   layOutAhead: "question",
+  layOutWeekAhead: "question",
   listAhead: "look-up",
   shutInquiry: "question",
   answerInquiry: "question",
   layOutSheet: "question",
   traceInquiry: "question",
   yearOfPair: "question",
+  answerOnPlan: "question",
+  listPlans: "look-up",
+  showPlan: "look-up",
+  doorsToPlace: "look-up",
+  addPlan: "change",
+  changePlan: "change",
+  runTrials: "look-up",
+  findRoutes: "question",
+  showForecast: "question",
+  listHouseRules: "question",
+  tryHouseRule: "question",
   chartInquiry: "question",
   sensitivityOfReach: "question",
   readInquiry: "question",
@@ -122,12 +134,14 @@ export const nomade = bind(ownOperations);
 export const asking = remote<AskedOperations>((operation, asked) => pool().ask(operation, asked));
 
 /**
- * Opens the register on the thread for questions, then on that for look-ups, ahead of whoever asks first. Where there is no database yet, whoever asks is told.
+ * Opens the register on the thread for questions, then on that for look-ups, and lays weeks out, ahead of whoever asks first. Where there is no database yet,
+ * whoever asks is told.
  */
 export function openAhead(): void {
   asking
     .layOutAhead()
     .then(() => asking.listAhead())
+    .then(() => asking.layOutWeekAhead())
     .catch(() => undefined);
 }
 
@@ -138,12 +152,8 @@ export const longWork = (): LongRemote<LongOperations> => work().operations();
 export type WatchedOperations = LongRemote<LongOperations>;
 
 /** A long operation that its page looks after under a number, and may stop; it is stopped too when whoever asked (`asker`) is gone. */
-export const watchedWork = <T>(
-  account: Account,
-  number: string,
-  run: (operations: WatchedOperations) => Promise<T>,
-  asker?: AbortSignal,
-): Promise<T> => watched(account, number, (watch) => run(work().operations(watch)), asker);
+export const watchedWork = <T>(account: Account, number: string, run: (operations: WatchedOperations) => Promise<T>, asker?: AbortSignal): Promise<T> =>
+  watched(account, number, (watch) => run(work().operations(watch)), asker);
 
 export const waitingUploads = (): Uploads => (shared.nomadeUploads ??= uploads(dataFolder(), uploadMegabytes()));
 
@@ -157,5 +167,6 @@ export { Stopped } from "@/jobs/watched-work";
 export { TooLarge } from "@/operations/ports/source-files";
 export { csvOfList, rowsOfList } from "@/operations/register/list-csv";
 export { draftOrderRows, draftOrdersCsv } from "@/operations/register/drafts/draft-orders-csv";
+export { longestForecastDays, usualForecastDays } from "@/operations/inquiry/show-forecast";
 export { may } from "@/operations/rights";
 export { profileTargets } from "@/operations/intake/try-profile";

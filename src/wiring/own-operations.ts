@@ -23,6 +23,10 @@ import { peopleOfRecord, readRecord } from "@/operations/evidence/read-record";
 import { showFindingHistory, waitingWaivers } from "@/operations/findings/list-findings";
 import { assignees, assignFinding, confirmWaiver, endWaiver, noteFinding, secondPersonFrom, waiveFinding } from "@/operations/findings/triage";
 import { datesOfEvents, listEventFiles } from "@/operations/events/list-events";
+import { dropPlan } from "@/operations/register/plans/keep-plans";
+import { planPicture } from "@/operations/register/plans/show-plans";
+import { addTrial, dropTrial } from "@/operations/inquiry/trials";
+import { askEndOfHouseRule } from "@/operations/findings/house-rules";
 import { dropRuleSettings, rulesInForce, settingsInForce } from "@/operations/findings/rule-settings";
 import { countFindings, snapshotWithFindings } from "@/operations/findings/show-findings";
 import { answerFeed, sourceOfToken } from "@/operations/feed/answer-feed";
@@ -55,6 +59,11 @@ export const ownOperations = {
   noteLookUp,
   listLookUps,
   dropRuleSettings,
+  askEndOfHouseRule,
+  addTrial,
+  dropPlan,
+  planPicture,
+  dropTrial,
   runClock,
   awaitsEffects,
   readOutbox,

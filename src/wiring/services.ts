@@ -1,6 +1,9 @@
 import { anchorFile } from "@/data/anchor-file";
 import { signOnProvider } from "@/data/sign-on";
 import { timeStampStore } from "@/data/time-stamp-store";
+import { planStore } from "@/data/plan-store";
+import { trialStore } from "@/data/trial-store";
+import { houseRuleStore } from "@/data/house-rule-store";
 import { keptQuestionStore } from "@/data/kept-question-store";
 import { lookUpStore } from "@/data/look-up-store";
 import { mailSender } from "@/data/mail-sender";
@@ -108,6 +111,9 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     timeStamps: timeStampStore(timeStampSettings()),
     anchorAddress: anchorAddress(),
     keptQuestions: keptQuestionStore(sequelize),
+    houseRules: houseRuleStore(sequelize, folder),
+    trials: trialStore(sequelize, folder),
+    plans: planStore(sequelize, folder),
     lookUps: lookUpStore(sequelize),
     retention: retentionStore(sequelize, folder),
     mails: mailStore(sequelize),

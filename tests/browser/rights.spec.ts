@@ -10,6 +10,7 @@ const roles = ["administrator", "reviewer", "auditor", "manager", "owner"] as co
 
 const reading: Record<(typeof roles)[number], Answer> = { administrator: "yes", reviewer: "yes", auditor: "yes", manager: "no", owner: "no" };
 const working: Record<(typeof roles)[number], Answer> = { ...reading, auditor: "no" };
+const nobody: Record<(typeof roles)[number], Answer> = { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" };
 const certifying: Record<(typeof roles)[number], Answer> = { administrator: "yes", reviewer: "yes", auditor: "no", manager: "yes", owner: "yes" };
 
 /** Every page and route of the application by its file; a new one fails the test until it is listed here. */
@@ -24,7 +25,7 @@ const addresses: Readonly<
   "sign-in/on/back/route.ts": "open to all",
   "account/page.tsx": { at: "/account", answers: { administrator: "yes", reviewer: "yes", auditor: "yes", manager: "yes", owner: "yes" } },
   // Without a stand-in mail server there is no outbox.
-  "(review)/outbox/page.tsx": { at: "/outbox", answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" } },
+  "(review)/outbox/page.tsx": { at: "/outbox", answers: nobody },
   "(review)/accounts/look-ups/page.tsx": {
     at: "/accounts/look-ups",
     answers: { administrator: "yes", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
@@ -35,7 +36,7 @@ const addresses: Readonly<
   // There is no such work going on, for anybody who is signed in.
   "(review)/intake/task/[task]/route.ts": {
     at: "/intake/task/none",
-    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+    answers: nobody,
   },
   "(review)/register/page.tsx": { at: "/register", answers: reading },
   "(review)/register/compare/page.tsx": { at: "/register/compare?before=1&after=1", answers: reading },
@@ -56,7 +57,7 @@ const addresses: Readonly<
   "(review)/register/drafts/[draft]/suggest/route.ts": { at: "/register/drafts/1/suggest?kind=door&text=", answers: working },
   "(review)/register/drafts/task/[task]/route.ts": {
     at: "/register/drafts/task/none",
-    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+    answers: nobody,
   },
   "(review)/glossary/page.tsx": { at: "/glossary", answers: reading },
   "(review)/register/departments/page.tsx": { at: "/register/departments", answers: reading },
@@ -68,10 +69,24 @@ const addresses: Readonly<
   // Each keeps their own questions; these keep none.
   "(review)/inquiry/kept/route.ts": {
     at: "/inquiry/kept?id=1",
-    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+    answers: nobody,
   },
   "(review)/inquiry/rows/route.ts": { at: "/inquiry/rows?who=everybody&offset=0", answers: reading },
   "(review)/inquiry/charts/page.tsx": { at: "/inquiry/charts?who=everybody", answers: reading },
+  "(review)/register/levels/page.tsx": { at: "/register/levels", answers: working },
+  // A plan is there from its own test.
+  "(review)/register/plans/upload/route.ts": "walked elsewhere",
+  "(review)/register/plans/page.tsx": { at: "/register/plans", answers: reading },
+  "(review)/register/plans/[plan]/page.tsx": { at: "/register/plans/1", answers: reading },
+  "(review)/register/plans/[plan]/edit/page.tsx": { at: "/register/plans/1/edit", answers: working },
+  "(review)/register/plans/[plan]/doors/route.ts": { at: "/register/plans/1/doors", answers: working },
+  "(review)/register/plans/[plan]/picture/route.ts": { at: "/register/plans/1/picture", answers: nobody },
+  "(review)/inquiry/plan/page.tsx": { at: "/inquiry/plan?when=now", answers: reading },
+  "(review)/inquiry/trials/page.tsx": { at: "/inquiry/trials", answers: reading },
+  "(review)/inquiry/forecast/page.tsx": { at: "/inquiry/forecast", answers: reading },
+  "(review)/inquiry/routes/export/route.ts": { at: "/inquiry/routes/export?who=everybody", answers: reading },
+  "(review)/inquiry/forecast/export/route.ts": { at: "/inquiry/forecast/export?days=30", answers: reading },
+  "(review)/inquiry/routes/page.tsx": { at: "/inquiry/routes?who=everybody", answers: reading },
   "(review)/inquiry/charts/sensitivity/route.ts": { at: "/inquiry/charts/sensitivity?snapshot=1", answers: reading },
   "(review)/inquiry/sheet/route.ts": { at: "/inquiry/sheet?who=everybody&form=sheet", answers: reading },
   "(review)/inquiry/export/route.ts": { at: "/inquiry/export?who=everybody&as=csv", answers: reading },
@@ -79,7 +94,7 @@ const addresses: Readonly<
   "(review)/certification/[round]/pack/route.ts": { at: "/certification/1/pack", answers: reading },
   "(review)/evidence/task/[task]/route.ts": {
     at: "/evidence/task/none",
-    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+    answers: nobody,
   },
   "(review)/certification/[round]/lines/page.tsx": { at: "/certification/1/lines?decision=keep", answers: reading },
   "(review)/certification/[round]/lines/export/route.ts": { at: "/certification/1/lines/export", answers: reading },
@@ -88,19 +103,20 @@ const addresses: Readonly<
   "(review)/findings/example/route.ts": { at: "/findings/example?rule=unused", answers: reading },
   "(review)/findings/export/route.ts": { at: "/findings/export?form=xlsx", answers: reading },
   "(review)/findings/print/page.tsx": { at: "/findings/print", answers: reading },
+  "(review)/findings/house/page.tsx": { at: "/findings/house", answers: reading },
   "(review)/findings/trends/page.tsx": { at: "/findings/trends", answers: reading },
   "(review)/findings/settings/page.tsx": { at: "/findings/settings", answers: reading },
   "(review)/findings/settings/export/route.ts": { at: "/findings/settings/export", answers: reading },
   "(review)/findings/task/[task]/route.ts": {
     at: "/findings/task/none",
-    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+    answers: nobody,
   },
   "(review)/register/events/page.tsx": { at: "/register/events", answers: reading },
   "(review)/register/events/files/page.tsx": { at: "/register/events/files", answers: reading },
   "(review)/register/events/replay/page.tsx": { at: "/register/events/replay", answers: reading },
   "(review)/register/events/task/[task]/route.ts": {
     at: "/register/events/task/none",
-    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+    answers: nobody,
   },
   "(review)/findings/rules/page.tsx": { at: "/findings/rules?rule=two-places", answers: reading },
   "(review)/certification/page.tsx": { at: "/certification", answers: reading },
@@ -108,7 +124,7 @@ const addresses: Readonly<
   "(review)/certification/new/page.tsx": { at: "/certification/new", answers: working },
   "(review)/certification/task/[task]/route.ts": {
     at: "/certification/task/none",
-    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+    answers: nobody,
   },
   "(review)/certification/[round]/page.tsx": { at: "/certification/1", answers: reading },
   "(review)/certification/[round]/sending/route.ts": { at: "/certification/1/sending", answers: working },
@@ -118,7 +134,7 @@ const addresses: Readonly<
   "(review)/intake/preview/[token]/route.ts": "walked elsewhere",
   "(review)/intake/refused/[token]/route.ts": {
     at: "/intake/refused/none",
-    answers: { administrator: "no", reviewer: "no", auditor: "no", manager: "no", owner: "no" },
+    answers: nobody,
   },
   "(review)/evidence/snapshot/[id]/workbook/route.ts": { at: "/evidence/snapshot/1/workbook", answers: reading },
   "(review)/intake/templates/[form]/route.ts": { at: "/intake/templates/csv", answers: working },
@@ -180,6 +196,14 @@ const limitedTo = [
   "/inquiry/trace?who=cardholder:nora&where=door:cellar-door",
   "/inquiry/rows?who=everybody&offset=0",
   "/inquiry/charts?who=everybody",
+  "/inquiry/routes?who=everybody",
+  "/inquiry/routes/export?who=everybody",
+  "/inquiry/forecast/export?days=30",
+  "/inquiry/forecast",
+  "/inquiry/trials",
+  "/inquiry/plan?when=now",
+  "/register/plans",
+  "/register/plans/1",
   "/inquiry/charts/sensitivity?snapshot=1",
   "/inquiry/sheet?who=everybody&form=sheet",
   "/inquiry/export?who=everybody&as=csv",

@@ -3,6 +3,8 @@ import { memoryEvents } from "../contract/memory-events";
 import { usualRuleSettings } from "../settings";
 import type { FacilityDocument } from "@/core/facility/document";
 import { answerInquiry } from "@/operations/inquiry/answer-inquiry";
+import { findRoutes } from "@/operations/inquiry/find-routes";
+import { showForecast } from "@/operations/inquiry/show-forecast";
 import type { Answer, Inquiry, Trace } from "@/operations/inquiry/inquiry";
 import { namesOfQuestion } from "@/operations/inquiry/inquiry-names";
 import type { SheetOfPart, SheetPart } from "@/operations/inquiry/lay-out-sheet";
@@ -31,6 +33,8 @@ export function shownRegister(draft: Partial<FacilityDocument>) {
     sheet: (asked: Inquiry, part: SheetPart = { row: 0, column: 0 }, size?: { rows: number; columns: number }): Promise<SheetOfPart> =>
       layOutSheet(services, tessa, register, asked, part, size),
     trace: (asked: Inquiry): Promise<Trace | undefined> => traceInquiry(services, tessa, register, asked),
+    routes: (asked: Inquiry, outOfUse?: string) => findRoutes(services, tessa, register, asked, outOfUse),
+    forecast: (days: number) => showForecast(services, tessa, register, days),
     asked: (inquiry: Inquiry) => ({ inquiry, names: namesOfQuestion(compiled, inquiry) }),
   };
 }

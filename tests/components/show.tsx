@@ -21,6 +21,8 @@ function completeBrowser(): void {
     unobserve(): void {}
     disconnect(): void {}
   };
+  // What is cloned here is plain data.
+  window.structuredClone = <T,>(value: T) => JSON.parse(JSON.stringify(value)) as T;
   Element.prototype.scrollIntoView = () => undefined;
   window.scrollTo = () => undefined;
   Object.defineProperty(document, "fonts", { configurable: true, value: new EventTarget() });

@@ -2,7 +2,10 @@ import { createHash } from "node:crypto";
 import type { FacilityDocument } from "@/core/facility/document";
 import { EventBook, eachOnce } from "@/core/events/event-book";
 import { allRules } from "@/core/findings/catalogue";
+import { Routes } from "@/core/routes/routes";
 import { Horizon } from "@/core/table/horizon";
+import { demoHouseRules } from "@/operations/administration/demo-house-rules";
+import { houseRuleIn } from "@/operations/findings/read-house-rule";
 import { publicHolidaysOf } from "@/wiring/public-holidays";
 import { describe, expect, it } from "@jest/globals";
 import { certifiers } from "@/core/certification/certifier";
@@ -28,6 +31,7 @@ import { minuteDown, parseInstant } from "@/core/time/instant";
 import { readFacility } from "@/intake/formats/facility/read-facility";
 import { earlierExports, instituteAt } from "~/demo/earlier";
 import { eventLines, eventsOf, storyLines } from "~/demo/events";
+import { minute } from "~/tests/builders";
 import { judgedOf } from "~/tests/judged";
 import { verraneInstitute } from "~/demo/institute";
 import { rules } from "~/demo/rules";
@@ -110,6 +114,18 @@ describe("the Verrane Institute", () => {
       );
     });
 
+    it("has a way into the seed vault that nobody thinks of: past deliveries, through the cooling plant, by an exception of last year", () => {
+      const table = new Horizon(compiled).table(ordinary);
+      const through = ["v-outer", "v-inner"].map((id) => compiled.doorById.get(id) ?? -1);
+      const byDay = new Routes(table, { through, meantAt: () => [minute("2026-12-07T07:00Z"), minute("2026-12-07T07:01Z")] });
+      const atNight = new Routes(table, { through, meantAt: () => [minute("2026-12-06T21:00Z"), minute("2026-12-06T21:01Z")] });
+      const contractor = required(compiled.facility.grants.find(({ open }) => open.door === "v-inner")?.to.cardholder, "somebody holds it");
+      const row = table.rowOfCardholder(compiled.cardholderById.get(contractor) ?? -1);
+      const ways = byDay.ways(row, 5).ways.map(({ doors }) => doors.map((door) => compiled.facility.doors[door]?.id));
+      expect(ways).toEqual([["v-plant-load", "v-inner"]]);
+      expect(atNight.arrival(row)).toBeUndefined();
+    });
+
     it("lets a curator who moved keep the levels of her former department", () => {
       expect(opens("Ilse Thornwold", "g-herb-types", "2026-11-25T10:00:00Z").verdict).toBe("open");
       expect(named("Ilse Thornwold").cardholder.department).toBe("d-education");
@@ -132,7 +148,8 @@ describe("the Verrane Institute", () => {
         const horizon = new Horizon(compiled);
         const earlier = earlierExports.map((at) => ({ compiled: compiledOf(instituteAt(institute, at)), asOf: minuteDown(required(parseInstant(at), at)) }));
         const book = new EventBook(compiled, eachOnce(eventsOf(institute, size.seed)), horizon.asOf);
-        return findAll(judgedOf(horizon, { settings: rules, events: book, earlier, publicHolidays: await publicHolidaysOf(["AT"]) }));
+        const houseRules = demoHouseRules.map((rule, id) => houseRuleIn(compiled, { ...rule, id }, horizon.asOf));
+        return findAll(judgedOf(horizon, { settings: rules, events: book, earlier, publicHolidays: await publicHolidaysOf(["AT"]), houseRules }));
       };
 
       const foundOnce = find();

@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "@jest/globals";
 import Joi from "joi";
-import { packNames, readSums, stampNames, sumsText } from "@/core/evidence/pack-names";
+import { packNames, readSums, stampNames, sumsText, trialsName } from "@/core/evidence/pack-names";
 import type { LineEvidence } from "@/core/evidence/round-evidence";
 import { stampOfPack, verifyPack } from "@/core/evidence/verify-pack";
 import type { PackCheckKind, PackProblem } from "@/core/evidence/verify-pack";
@@ -64,6 +64,9 @@ beforeAll(async () => {
   await sendOrders(services, wilma, round, sending?.snapshot ?? -1);
   await askToClose(services, tessa, round, "The owner is away.");
   await closeRound(services, wilma, round);
+  const trial = { credential: "c-nora", door: "cellar-door", at: "2026-07-08T20:30Z", lockdown: false, note: "" };
+  await services.trials.add({ ...trial, expected: "open" }, { signIn: "tessa" }, services.now());
+  await services.trials.add({ ...trial, at: "2026-07-08T10:30Z", expected: "open" }, { signIn: "tessa" }, services.now());
   const pack = await packRound(services, { signIn: "tessa" }, round, unwatched, "auditor-7");
   if (!pack) throw new Error("no pack");
   ({ packHash } = pack);
@@ -266,6 +269,18 @@ describe("an evidence pack", () => {
     expect(firstProblem(short)).toEqual(["files", "missing", packNames.findings]);
     const more = new Map(files).set("extra.txt", new Uint8Array());
     expect(firstProblem(more)).toEqual(["files", "unknown-file", "extra.txt"]);
+
+    // Trials are run once more: by day the watch does not come in, whatever was expected.
+    const [byNight, byDay] = objectsOf<{ isAsExpected: boolean; verdict: string; reason: string }>(trialsName);
+    expect([byNight, byDay]).toMatchObject([
+      { isAsExpected: true, verdict: "open", reason: "open" },
+      { isAsExpected: false, verdict: "closed", reason: "closed-schedule" },
+    ]);
+    const asWished = changed<{ trial: number }>(
+      ({ trial }) => trial === 2,
+      (one) => ({ ...one, isAsExpected: true, reason: "open", verdict: "open" }),
+    );
+    expect(firstProblem(tampered((write) => write(trialsName, asWished)))?.[2]).toMatch(/^trial(s\.jsonl| 2)$/);
 
     const broke = (name: string, as: (text: string) => string) => firstProblem(tampered((write) => write(name, as)));
     expect(broke(packNames.document, (text) => text.replace("Cider cellar", "Cider barrel"))).toEqual(["document", "altered", packNames.document]);

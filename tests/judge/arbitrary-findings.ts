@@ -1,7 +1,11 @@
 import fc from "fast-check";
 import type { FacilityDocument } from "@/core/facility/document";
 import { allRules } from "@/core/findings/catalogue";
+import type { Demand, HouseQuestion, HouseRule } from "@/core/findings/house-rule";
 import type { RuleSettings } from "@/core/findings/settings";
+import type { DayFilter, HoursOfDay, When } from "@/core/questions/when";
+import type { CivilDay } from "@/core/time/civil-day";
+import type { EpochMinute } from "@/core/time/instant";
 import { arbitraryFacility, arbitraryGrant } from "./arbitrary-facility";
 import type { RawDecision, RawPeopleSource, RawEvent } from "./findings/terms";
 
@@ -278,6 +282,85 @@ const decision = (asOf: number): fc.Arbitrary<RawDecision> =>
     })
     .map(({ who, ...made }) => ({ ...made, ...who }));
 
+const place: fc.Arbitrary<HouseQuestion["where"]> = some(
+  { kind: "area", id: "a1" },
+  { kind: "area", id: "a3" },
+  { kind: "door", id: "d2" },
+  { kind: "site", id: "x" },
+  { kind: "level", id: "l1" },
+  { kind: "doorGroup", id: "dg1" },
+  { kind: "sensitivity", from: 2 },
+  { kind: "anywhere" },
+  { kind: "area", id: "gone" },
+);
+const people: fc.Arbitrary<HouseQuestion["who"]> = some(
+  undefined,
+  { kind: "cardholder", id: "h1" },
+  { kind: "cardholder", id: "gone" },
+  { kind: "credential", id: "c1" },
+  { kind: "credential", id: "c3" },
+  { kind: "type", type: "contractor" },
+  { kind: "type", type: "employee" },
+  { kind: "group", id: "g1" },
+  { kind: "group", id: "g3" },
+  { kind: "level", id: "l1" },
+  { kind: "bundle", id: "b1" },
+);
+
+/** Times that recur around an export, or all. */
+const times = (asOf: number): fc.Arbitrary<When> => {
+  const today = Math.floor(asOf / day);
+  const minuteOfExport = Math.floor(asOf / minute);
+  return fc.oneof(
+    fc.constant<When>({ kind: "any" }),
+    fc
+      .record({
+        days: some<DayFilter>(
+          { kind: "every-day" },
+          { kind: "weekend" },
+          { kind: "weekdays", weekdays: ["mon", "thu"] },
+          { kind: "day-type", dayType: "public" },
+          { kind: "holiday", name: "feast" },
+        ),
+        hours: some<HoursOfDay>(
+          { kind: "all-day" },
+          { kind: "business" },
+          { kind: "out-of-hours" },
+          { kind: "clock", minuteOfDay: 150 },
+          { kind: "between", start: 22 * 60, end: 6 * 60 },
+          { kind: "between", start: 600, end: 720 },
+        ),
+        within: fc.oneof(
+          fc.record({ from: fc.integer({ min: -3, max: 3 }), length: fc.integer({ min: 0, max: 9 }) }).map(({ from, length }) => ({
+            kind: "dates" as const,
+            from: (today + from) as CivilDay,
+            to: (today + from + length) as CivilDay,
+          })),
+          fc.record({ from: fc.integer({ min: -2000, max: 4000 }), length: fc.integer({ min: 1, max: 20_000 }) }).map(({ from, length }) => ({
+            kind: "instants" as const,
+            from: (minuteOfExport + from) as EpochMinute,
+            to: (minuteOfExport + from + length) as EpochMinute,
+          })),
+        ),
+      })
+      .map((made): When => ({ kind: "recurring", ...made })),
+  );
+};
+
+const houseRule = (asOf: number): fc.Arbitrary<HouseRule> =>
+  fc
+    .record({
+      id: some("1", "2", "3"),
+      must: some<Demand["must"]>("none", "only", "not-both", "at-least", "at-most"),
+      other: place,
+      count: fc.integer({ min: 0, max: 3 }),
+      asks: fc.option(fc.record({ who: people, where: place, when: times(asOf) }), { nil: undefined, freq: 12 }),
+    })
+    .map(({ id, must, other, count, asks }): HouseRule => {
+      const demand: Demand = must === "not-both" ? { must, other } : must === "at-least" || must === "at-most" ? { must, count } : { must };
+      return { id, name: `rule ${id}`, demand, asks };
+    });
+
 export interface JudgedCase {
   readonly facility: FacilityDocument;
   readonly settings: RuleSettings & { readonly horizonDays: number };
@@ -285,6 +368,7 @@ export interface JudgedCase {
   readonly earlier: readonly FacilityDocument[];
   readonly decisions: readonly RawDecision[] | undefined;
   readonly peopleSources: readonly RawPeopleSource[];
+  readonly houseRules: readonly HouseRule[];
 }
 
 /** An earlier register: another, or the same with other people, or where only their departments were others. */
@@ -319,8 +403,9 @@ export const arbitraryCase: fc.Arbitrary<JudgedCase> = some(...exports).chain((a
         selector: ({ source }) => source,
         maxLength: 2,
       }),
+      houseRules: fc.uniqueArray(houseRule(at), { selector: ({ id }) => id, maxLength: 3 }),
     })
-    .map(({ facility, settings, events, covered, past, decisions, peopleSources }): JudgedCase => {
+    .map(({ facility, settings, events, covered, past, decisions, peopleSources, houseRules }): JudgedCase => {
       const byDate = new Map(past.map(([days, other, changed]) => [days, before(facility, other, changed)]));
       return {
         facility,
@@ -329,6 +414,7 @@ export const arbitraryCase: fc.Arbitrary<JudgedCase> = some(...exports).chain((a
         earlier: [...byDate].sort(([a], [b]) => b - a).map(([days, document]) => ({ ...document, asOf: back(days) })),
         decisions,
         peopleSources,
+        houseRules,
       };
     });
 });

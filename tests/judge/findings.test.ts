@@ -13,7 +13,7 @@ const judgedRules = allRules.filter(({ key }) => key !== "holiday-missing");
 
 function judgedOf(drawn: JudgedCase) {
   const { judged, compiled, documents } = judgedOfCase(drawn);
-  return { judged, judge: new FindingsJudge(compiled, drawn.settings, drawn.events, documents, drawn.decisions, drawn.peopleSources) };
+  return { judged, judge: new FindingsJudge(compiled, drawn.settings, drawn.events, documents, drawn.decisions, drawn.peopleSources, drawn.houseRules) };
 }
 
 const byText = (a: object, b: object): number => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1);

@@ -42,6 +42,7 @@ export function judgedOfCase(
     decisions: decidedIn(drawn),
     publicHolidays,
     peopleSources: drawn.peopleSources.map(({ source, people }) => ({ source, people: new Set(people) })),
+    houseRules: drawn.houseRules,
   });
   return { judged, compiled, documents };
 }

@@ -45,6 +45,7 @@ async function servicesWith(
       byId: (id: number) => Promise.resolve({ id, asOf: all[id - 1]?.facility.asOf }),
     },
     compiled: ({ id }: { readonly id: number }) => Promise.resolve(all[id - 1]),
+    houseRules: { inForce: () => Promise.resolve([]) },
     rounds: { decided: () => Promise.resolve(decided) },
     publicHolidays: () => Promise.resolve(() => []),
     deliveries: { peopleSources: () => Promise.resolve(peopleSources.map(({ source, people }) => ({ source, people: new Set(people) }))) },
@@ -59,7 +60,7 @@ it.each(["the same", "other"] as const)(
     let found = 0;
     await fc.assert(
       fc.asyncProperty(arbitraryCase, async (drawn) => {
-        const { judged: whole, compiled, documents } = judgedOfCase(drawn);
+        const { judged: whole, compiled, documents } = judgedOfCase({ ...drawn, houseRules: [] });
         const inForce = counted === "other" ? usualSettings : drawn.settings;
         const services = await servicesWith(compiled, documents, drawn.events.map(told), inForce, decidedIn(drawn), drawn.peopleSources);
         const judging = await judgingOf(services, compiled, documents.length + 1, counted === "other" ? drawn.settings : undefined);

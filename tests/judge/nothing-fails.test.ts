@@ -1,5 +1,11 @@
 import { expect, it } from "@jest/globals";
 import fc from "fast-check";
+import { candidateProposals, proved } from "@/core/drafting/levels/propose-levels";
+import { tryHouseRule } from "@/operations/findings/house-rules";
+import { judgedAlone } from "@/operations/findings/judging";
+import { findRoutes } from "@/operations/inquiry/find-routes";
+import { showForecast } from "@/operations/inquiry/show-forecast";
+import { runTrials } from "@/operations/inquiry/trials";
 import { findAll } from "@/core/findings/find";
 import { countedPlaces } from "@/core/findings/counted-places";
 import { listOfKind, registerKinds } from "@/core/register/kinds";
@@ -74,6 +80,13 @@ async function servicesOf(
     now: () => now,
     events,
     ruleSettings: { current: () => Promise.resolve({ version: 1, settings: drawn.settings, secondPersonFrom: 50 }) },
+    houseRules: { inForce: () => Promise.resolve([]) },
+    trials: {
+      kept: () =>
+        Promise.resolve([
+          { id: 1, credential: "c1", door: "gone", at: "9999-12-31T23:59Z", lockdown: false, expected: "open", note: "", madeBy: "", madeAt: "" },
+        ]),
+    },
     findings: {
       page: () => Promise.resolve(findings),
       count: () => Promise.resolve(findings.length),
@@ -169,7 +182,21 @@ async function askEverything(services: Services, register: OpenRegister, beside:
   }
   const replayed = await replayEvents(services, reviewer, { from: 20_000 as CivilDay, to: 20_900 as CivilDay }, unwatched);
   answers += replayed?.agree ?? 0;
+  for (const when of whens.slice(1))
+    for (const who of [undefined, holders[0]])
+      for (const where of [undefined, rooms[1], places[0]]) {
+        const out = facility.doors.at(-1)?.id;
+        if (await findRoutes(services, reviewer, register, { who, where, when, lockdown: false }, out)) answers++;
+      }
+  answers += (await showForecast(services, reviewer, register, 330)).byDate.length;
+  for (const must of ["none", "only", "not-both", "at-least", "at-most"] as const)
+    for (const query of ["where=sensitivity:1&when=nights", "who=type:contractor", "where=area:a1&when=public+holidays"]) {
+      const tried = await tryHouseRule(services, reviewer, register, { name: "n", must, query, other: "area:a2", count: 2 });
+      if (tried.outcome === "tried") answers += tried.broken;
+    }
+  answers += (await runTrials(services, reviewer, register)).length;
   const horizon = horizonOf(register.compiled);
+  for (const step of candidateProposals(await judgedAlone(services, register.compiled)).slice(0, 4)) if (proved(horizon, step)) answers++;
   effectOnAccess(horizon, horizon.beside(beside.compiled));
   return answers;
 }

@@ -13,6 +13,7 @@ const told = [
   "requirement-over",
   "no-sponsor",
   "unknown-to-source",
+  "house-rule",
   "expired-active",
   "no-end-date",
   "outlives-holder",

@@ -31,6 +31,7 @@ const withdrawals: { readonly [K in RuleKey]?: (finding: FactsOf<K>) => WithoutH
   "right-unused": ({ proof }) => ({ doors: proof.unused }),
   "by-exception": ({ proof }) => ({ doors: proof.doors }),
   "hidden-path": ({ distinct }) => ({ doors: distinct }),
+  "house-rule": ({ proof }) => ({ doors: proof.doors ?? [] }),
   "duties-conflict": ({ proof }) => ({ doors: proof.b }),
   "visitor-sensitive": ({ proof }) => ({ areas: proof.areas }),
   "stranded-right": ({ distinct }) => ({ doors: distinct }),

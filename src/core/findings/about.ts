@@ -11,6 +11,7 @@ export type SpokenOf = Subject;
 /** Of what kind the ids in a proof are, by their names there. */
 const kindOfProof: Readonly<Record<string, SubjectKind>> = {
   credentials: "credential",
+  among: "cardholder",
   doors: "door",
   unused: "door",
   a: "door",
@@ -22,6 +23,8 @@ const kindOfProof: Readonly<Record<string, SubjectKind>> = {
   sites: "site",
   department: "group",
   from: "area",
+  door: "door",
+  otherDoor: "door",
 };
 
 /** What tells findings of a rule apart, where that is an object: its kind, or what the first text says of the others. */

@@ -13,6 +13,7 @@ import { holderOfNothing } from "./rules/holder-of-nothing";
 import { holidayMissing } from "./rules/holiday-missing";
 import { holidayOpen } from "./rules/holiday-open";
 import { holidayTie } from "./rules/holiday-tie";
+import { houseRule } from "./rules/house-rule";
 import { leaverLive } from "./rules/leaver-live";
 import { letIn } from "./rules/let-in";
 import { levelLimit } from "./rules/level-limit";
@@ -98,6 +99,7 @@ export const catalogue = [
   noDepartment,
   noCertifier,
   unknownToSource,
+  houseRule,
   standingOverride,
   privilege,
   aroundTheClock,

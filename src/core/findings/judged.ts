@@ -23,6 +23,7 @@ import type { Zone } from "../time/zone";
 import { businessHoursOf } from "./business-hours";
 import { Lives, minuteOf } from "./lives";
 import type { Untold } from "./flag";
+import type { HouseRule } from "./house-rule";
 import { remembered } from "../kernel/remembered";
 import { eventParameters, own } from "./settings";
 import type { RuleSettings } from "./settings";
@@ -72,6 +73,8 @@ export interface JudgedInput {
   readonly publicHolidays: PublicHolidays;
   /** None where a register came without sources. */
   readonly peopleSources: readonly PeopleSource[];
+  /** What the house has written down; none where a register is judged by itself. */
+  readonly houseRules: readonly HouseRule[];
 }
 
 /** Whether positions in order hold one. Cost: a search. */
@@ -103,10 +106,11 @@ export class Judged {
   readonly decisions: readonly Decided[] | undefined;
   readonly publicHolidays: PublicHolidays;
   readonly peopleSources: readonly PeopleSource[];
+  readonly houseRules: readonly HouseRule[];
   readonly ahead: AccessTable;
   private readonly horizon: Horizon;
 
-  constructor({ horizon, settings, events, earlier, decisions, publicHolidays, peopleSources }: JudgedInput) {
+  constructor({ horizon, settings, events, earlier, decisions, publicHolidays, peopleSources, houseRules }: JudgedInput) {
     this.horizon = horizon;
     this.compiled = horizon.compiled;
     this.facility = horizon.compiled.facility;
@@ -121,6 +125,7 @@ export class Judged {
     this.decisions = decisions;
     this.publicHolidays = publicHolidays;
     this.peopleSources = peopleSources;
+    this.houseRules = houseRules;
     this.ahead = horizon.table(ordinary);
     this.seenAreas = new Uint8Array(this.facility.areas.length);
   }
@@ -306,7 +311,7 @@ export class Judged {
 
   readonly businessOf: (site: string) => Schedule;
 
-  private calendarOfSite(site: string) {
+  calendarOfSite(site: string) {
     const calendar = this.site(site)?.calendar;
     return calendar === undefined ? undefined : calendarAt(this.compiled, this.compiled.indexes.of("calendars").get(calendar));
   }

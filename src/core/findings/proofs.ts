@@ -27,6 +27,25 @@ export interface Proofs {
   readonly "not-authorised": { readonly memberships?: number };
   readonly "requirement-over": { readonly ended: string };
   readonly "no-sponsor": { readonly missing: readonly string[] };
+  readonly "house-rule": {
+    /** What the rule is called, and what it asks for. */
+    readonly name: string;
+    readonly must: "none" | "only" | "not-both" | "at-least" | "at-most";
+    /** Of a person: all doors that they open and should not, the first of them, and when; and the first of the other place. */
+    readonly doors?: Ids;
+    readonly door?: string;
+    readonly at?: string;
+    /** The same minute on the clock of the door's site: `YYYY-MM-DDTHH:MM`. */
+    readonly there?: string;
+    readonly otherDoor?: string;
+    readonly otherAt?: string;
+    readonly otherThere?: string;
+    /** Of a number: how many it asks for, and how many there are (at the minute, where it is about every minute). */
+    readonly count?: number;
+    readonly found?: number;
+    /** The first few of those who are too many. */
+    readonly among?: Ids;
+  };
   readonly "unknown-to-source": { readonly sources: readonly string[] };
   readonly "expired-active": { readonly end: string; readonly by: "until" | "expiry" };
   readonly "ends-soon": { readonly end: string; readonly lastUse: string };

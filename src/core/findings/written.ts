@@ -1,4 +1,4 @@
-import { civilDay, formatCivilDay, minutesADay } from "../time/civil-day";
+import { civilDay, formatCivilDay, formatClock, minutesADay } from "../time/civil-day";
 import type { CivilDay } from "../time/civil-day";
 import { formatMinute } from "../time/instant";
 import type { EpochMinute } from "../time/instant";
@@ -18,6 +18,12 @@ export function writtenMinute(minute: EpochMinute): string {
 export function writtenSecond(second: number): string {
   const minute = Math.floor(second / 60);
   return `${formatMinute(minute as EpochMinute).slice(0, -1)}:${String(second - minute * 60).padStart(2, "0")}Z`;
+}
+
+/** A minute on the wall clock of a zone: `YYYY-MM-DDTHH:MM`. */
+export function writtenThere(minute: EpochMinute, zone: Zone): string {
+  const { date, minuteOfDay } = localTime(zone, minute);
+  return `${formatCivilDay(date)}T${formatClock(minuteOfDay)}`;
 }
 
 export const localDate = (zone: Zone, minute: EpochMinute): CivilDay => localTime(zone, minute).date;

@@ -76,9 +76,10 @@ export class AccessSheet {
     private readonly live?: Openings,
   ) {
     const open = holders.filter((holder) => openings.doorsOf(openings.rowOf(holder)).length > 0);
-    const doors = new Set<Position>();
-    for (const row of new Set(open.map((holder) => openings.rowOf(holder)))) for (const door of openings.doorsOf(row)) doors.add(door);
-    this.columns = this.columnsOf([...doors]);
+    // Index d: 1 where somebody opens door d.
+    const isOpened = new Uint8Array(openings.table.compiled.doors.length);
+    for (const row of new Set(open.map((holder) => openings.rowOf(holder)))) for (const door of openings.doorsOf(row)) isOpened[door] = 1;
+    this.columns = this.columnsOf(Array.from(isOpened.keys()).filter((door) => isOpened[door] === 1));
     this.rows = this.rowsOf(open);
   }
 
@@ -148,42 +149,47 @@ export class AccessSheet {
   /** The place of each row in the order in which likes stand together: by the columns of the doors that it opens, the first of them first. */
   private likenessOfRows(rows: readonly RowNumber[]): ReadonlyMap<RowNumber, number> {
     const lists = this.columnsOfRows(rows);
-    return new Map(
-      rows
-        .map((row, i) => ({ row, columns: lists[i] as Int32Array }))
-        .sort((a, b) => compareLists(a.columns, b.columns) || a.row - b.row)
-        .map(({ row }, likeness) => [row, likeness]),
-    );
+    const ordered = Int32Array.from(rows.keys()).sort((a, b) => compareLists(lists, a, b) || (rows[a] as number) - (rows[b] as number));
+    return new Map(Array.from(ordered, (i, likeness) => [rows[i] as RowNumber, likeness]));
   }
 
   /** For each row the places of the doors that it opens, ascending. Gone through door by door, so that no row has to be sorted. */
-  private columnsOfRows(rows: readonly RowNumber[]): readonly Int32Array[] {
+  private columnsOfRows(rows: readonly RowNumber[]): Lists {
     const placeOf = new Int32Array(this.openings.table.compiled.doors.length);
     let count = 0;
     for (const { doors } of this.columns) for (const door of doors) placeOf[door] = count++;
-    const doorsOf = rows.map((row) => this.openings.doorsOf(row));
-    // Place p is opened by the rows `opening[starts[p]]` up to that of the next one.
-    const starts = new Int32Array(count + 1);
-    for (const doors of doorsOf) for (const door of doors) starts[(placeOf[door] as number) + 1] = (starts[(placeOf[door] as number) + 1] as number) + 1;
-    for (let place = 0; place < count; place++) starts[place + 1] = (starts[place + 1] as number) + (starts[place] as number);
-    const next = starts.slice();
-    const opening = new Int32Array(starts[count] as number);
-    doorsOf.forEach((doors, i) => {
+    const starts = new Int32Array(rows.length + 1);
+    // Place p is opened by the rows `opening[opened[p]]` up to that of the next one.
+    const opened = new Int32Array(count + 1);
+    rows.forEach((row, i) => {
+      const doors = this.openings.doorsOf(row);
+      starts[i + 1] = (starts[i] as number) + doors.length;
       for (const door of doors) {
-        const place = placeOf[door] as number;
-        opening[next[place] as number] = i;
-        next[place] = (next[place] as number) + 1;
+        const place = (placeOf[door] as number) + 1;
+        opened[place] = (opened[place] as number) + 1;
       }
     });
-    const lists = doorsOf.map((doors) => new Int32Array(doors.length));
-    const filled = new Int32Array(rows.length);
-    for (let place = 0; place < count; place++)
-      for (let k = starts[place] as number; k < (starts[place + 1] as number); k++) {
-        const i = opening[k] as number;
-        (lists[i] as Int32Array)[filled[i] as number] = place;
-        filled[i] = (filled[i] as number) + 1;
+    for (let place = 0; place < count; place++) opened[place + 1] = (opened[place + 1] as number) + (opened[place] as number);
+    const next = opened.slice();
+    const opening = new Int32Array(opened[count] as number);
+    rows.forEach((row, i) => {
+      for (const door of this.openings.doorsOf(row)) {
+        const place = placeOf[door] as number;
+        const at = next[place] as number;
+        opening[at] = i;
+        next[place] = at + 1;
       }
-    return lists;
+    });
+    const items = new Int32Array(opening.length);
+    const filled = starts.slice();
+    for (let place = 0; place < count; place++)
+      for (let k = opened[place] as number, end = opened[place + 1] as number; k < end; k++) {
+        const i = opening[k] as number;
+        const at = filled[i] as number;
+        items[at] = place;
+        filled[i] = at + 1;
+      }
+    return { starts, items };
   }
 
   private alikeOf(row: number): readonly HoldersAlike[] {
@@ -238,10 +244,19 @@ function inOrderOf(keys: Int32Array, places: Int32Array): Int32Array {
   return ordered;
 }
 
-function compareLists(a: Int32Array, b: Int32Array): number {
-  for (let i = 0; i < a.length && i < b.length; i++) {
-    const difference = (a[i] as number) - (b[i] as number);
+/** Lists one after the other: list i is `items[starts[i]]` up to where the next one starts. */
+interface Lists {
+  readonly starts: Int32Array;
+  readonly items: Int32Array;
+}
+
+/** Which of two lists stands first: that with the lesser item where they first differ, or the shorter one. */
+function compareLists({ starts, items }: Lists, a: number, b: number): number {
+  const [endA, endB] = [starts[a + 1] as number, starts[b + 1] as number];
+  let [i, j] = [starts[a] as number, starts[b] as number];
+  for (; i < endA && j < endB; i++, j++) {
+    const difference = (items[i] as number) - (items[j] as number);
     if (difference !== 0) return difference;
   }
-  return a.length - b.length;
+  return endA - i - (endB - j);
 }

@@ -1,6 +1,7 @@
 "use client";
 
 import { Button, PasswordInput, TextInput, UnstyledButton } from "@mantine/core";
+import { useForm } from "@mantine/form";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
@@ -38,36 +39,26 @@ function Password({
 }) {
   const router = useRouter();
   const { busy, refused, run } = useAction();
-  const [present, setPresent] = useState("");
-  const [next, setNext] = useState("");
+  const form = useForm({ initialValues: { present: "", next: "" } });
   const [isDone, setDone] = useState(false);
-  const submit = () =>
+  const submit = form.onSubmit(({ present, next }) =>
     run(async () => {
       const done = await change(present, next);
       if (done !== "changed") return words.refusals[done];
-      setPresent("");
-      setNext("");
+      form.reset();
       setDone(true);
       router.refresh();
       return undefined;
-    });
+    }),
+  );
   return (
-    <form
-      className={classes.form}
-      onSubmit={(event) => {
-        event.preventDefault();
-        submit();
-      }}
-    >
-      {hasPassword && (
-        <PasswordInput label={words.present} autoComplete="current-password" value={present} onChange={(event) => setPresent(event.currentTarget.value)} />
-      )}
+    <form className={classes.form} onSubmit={submit}>
+      {hasPassword && <PasswordInput label={words.present} autoComplete="current-password" {...form.getInputProps("present")} />}
       <PasswordInput
         label={hasPassword ? words.next : words.first}
         description={words.atLeast}
         autoComplete="new-password"
-        value={next}
-        onChange={(event) => setNext(event.currentTarget.value)}
+        {...form.getInputProps("next")}
       />
       {refused !== undefined && (
         <p role="alert" className={sheet.grave}>
@@ -75,7 +66,7 @@ function Password({
         </p>
       )}
       {isDone && refused === undefined && <p role="status">{words.isChanged}</p>}
-      <Button type="submit" loading={busy} disabled={next === ""}>
+      <Button type="submit" loading={busy} disabled={form.values.next === ""}>
         {hasPassword ? words.change : words.set}
       </Button>
     </form>

@@ -3,7 +3,8 @@ import fc from "fast-check";
 import { cardKey } from "@/core/events/told-card";
 import type { CivilDay } from "@/core/time/civil-day";
 import type { AskedEvents } from "@/operations/events/list-events";
-import { eventsHref, eventsOfAddress } from "./events-address";
+import { eventColumns, eventsHref, eventsOfAddress, usualColumns } from "./events-address";
+import type { EventColumn } from "./events-address";
 
 const read = (href: string) => eventsOfAddress(Object.fromEntries(new URL(href, "http://nomade").searchParams));
 
@@ -29,12 +30,19 @@ describe("the address of events", () => {
   });
 
   it("holds all that is asked, whatever ids and numbers are called", () => {
-    fc.assert(fc.property(asked, (one) => expect(read(eventsHref(one))).toEqual({ asked: one, notUnderstood: [] })));
+    const columns = fc.subarray(Object.keys(eventColumns) as EventColumn[], { minLength: 1 });
+    fc.assert(
+      fc.property(asked, columns, (one, shown) => {
+        expect(read(eventsHref(one))).toEqual({ asked: one, columns: usualColumns, notUnderstood: [] });
+        expect(read(eventsHref(one, shown))).toEqual({ asked: one, columns: shown, notUnderstood: [] });
+      }),
+    );
   });
 
   it("names what is not understood in it, and never fails", () => {
     for (const wrong of [
       "card=group",
+      "columns=door.nowhere",
       "card=[]",
       "card=[1]",
       'card=["a",2]',

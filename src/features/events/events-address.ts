@@ -10,6 +10,30 @@ const aboutKinds = ["door", "cardholder", "credential"] as const;
 const longestText = 200;
 
 const textIn = (value: unknown): string | undefined => (typeof value === "string" ? value : undefined);
+
+/** Columns of the list besides when each event was: what they are called, and which are shown unless others are chosen. */
+export const eventColumns = {
+  person: { title: "Who", isUsual: true },
+  card: { title: "Card", isUsual: false },
+  door: { title: "Door", isUsual: true },
+  result: { title: "Result", isUsual: true },
+  reason: { title: "Reason given", isUsual: false },
+  record: { title: "The record", isUsual: true },
+  snapshot: { title: "Held against", isUsual: false },
+  line: { title: "File and line", isUsual: false },
+} as const;
+export type EventColumn = keyof typeof eventColumns;
+
+const isColumn = (text: string): text is EventColumn => Object.hasOwn(eventColumns, text);
+const allColumns = Object.keys(eventColumns).filter(isColumn);
+export const usualColumns: readonly EventColumn[] = allColumns.filter((key) => eventColumns[key].isUsual);
+
+/** Columns that an address names, in the order of the table; undefined where any of them is none. */
+function columnsIn(value: unknown): readonly EventColumn[] | undefined {
+  const named = textIn(value)?.split(".");
+  return named?.every(isColumn) ? allColumns.filter((key) => named.includes(key)) : undefined;
+}
+
 const dateIn = (value: unknown): CivilDay | undefined => parseCivilDay(textIn(value) ?? "");
 
 function aboutIn(value: unknown): AskedEvents["about"] {
@@ -37,7 +61,11 @@ function cardIn(value: unknown): string | undefined {
 }
 
 /** What of an address is understood; the rest is named, so that no answer is taken for that to another question. */
-export function eventsOfAddress(query: Query): { readonly asked: AskedEvents; readonly notUnderstood: readonly string[] } {
+export function eventsOfAddress(query: Query): {
+  readonly asked: AskedEvents;
+  readonly columns: readonly EventColumn[];
+  readonly notUnderstood: readonly string[];
+} {
   const result = textIn(query.result);
   const read = {
     text: textOfSearch(query.text),
@@ -49,17 +77,18 @@ export function eventsOfAddress(query: Query): { readonly asked: AskedEvents; re
     to: dateIn(query.to),
     by: groupings.find((one) => one === query.by),
     behind: placeIn(query.behind),
+    columns: columnsIn(query.columns),
   };
-  const { result: granted, ...asked } = read;
+  const { result: granted, columns = usualColumns, ...asked } = read;
   const known: Readonly<Record<string, unknown>> = read;
   const notUnderstood = Object.entries(query).flatMap(([name, value]) =>
     value === undefined || (Object.hasOwn(known, name) && known[name] !== undefined) ? [] : [`${name}=${typeof value === "string" ? value : value.join(",")}`],
   );
-  return { asked: { ...asked, text: asked.text ?? "", granted }, notUnderstood };
+  return { asked: { ...asked, text: asked.text ?? "", granted }, columns, notUnderstood };
 }
 
-/** Where events are listed. */
-export function eventsHref(asked: Partial<AskedEvents>): string {
+/** Where events are listed, with the usual columns unless others are given. */
+export function eventsHref(asked: Partial<AskedEvents>, columns: readonly EventColumn[] = usualColumns): string {
   const { text, about, card, granted, reason, from, to, by, behind } = asked;
   const query = new URLSearchParams();
   const put = (name: string, value: string | undefined): void => {
@@ -74,6 +103,7 @@ export function eventsHref(asked: Partial<AskedEvents>): string {
   put("to", to === undefined ? undefined : formatCivilDay(to));
   put("by", by);
   put("behind", behind && `${behind.second}.${behind.file}.${behind.line}`);
+  put("columns", columns.join() === usualColumns.join() || columns.length === 0 ? undefined : columns.join("."));
   const written = query.toString();
   return written === "" ? "/register/events" : `/register/events?${written}`;
 }

@@ -4,6 +4,7 @@ import { screen, within } from "@testing-library/react";
 import type { EventsPage, ShownEvent } from "@/operations/events/list-events";
 import { anyEvents } from "~/tests/asked-events";
 import { show } from "~/tests/components/show";
+import { usualColumns } from "./events-address";
 import { EventsView } from "./events-view";
 import type { EventsViewProps } from "./events-view";
 
@@ -33,7 +34,7 @@ const page: EventsPage = {
 };
 
 const shownEvents = (of: Partial<EventsPage> = {}, more: Partial<EventsViewProps> = {}) =>
-  show(<EventsView page={{ ...page, ...of }} asked={anyEvents} notUnderstood={[]} timeZone="Europe/Vienna" {...more} />);
+  show(<EventsView page={{ ...page, ...of }} asked={anyEvents} columns={usualColumns} notUnderstood={[]} timeZone="Europe/Vienna" {...more} />);
 
 const title = (): string => screen.getByRole("heading", { level: 1 }).textContent;
 const cells = (): string[] => screen.getAllByRole("cell").map(({ textContent }) => textContent);
@@ -46,6 +47,19 @@ describe("the events", () => {
     const margin = within(screen.getByRole("complementary"));
     margin.getByText("20 Nov 2026, 03:12:45 (Europe/Vienna)");
     expect(margin.getByRole("link", { name: "Why the record says so" }).getAttribute("href")).toContain("when=2026-11-20T02%3A12Z");
+  });
+
+  it("are told in the columns that are chosen, what has none in small print beside", () => {
+    shownEvents({}, { columns: ["person", "card", "reason", "snapshot", "line"] });
+    expect(screen.getAllByRole("columnheader").map(({ textContent }) => textContent)).toEqual([
+      "When, at the door",
+      "Who",
+      "Card",
+      "Reason given",
+      "Held against",
+      "File and line",
+    ]);
+    expect(cells()).toEqual(["20 Nov 2026, 03:12:45", "Ada Tannwald", "Card 87-1", "no such card", "snapshot 2", "file 1, line 2"]);
   });
 
   it("name zones only where there are several", () => {

@@ -12,16 +12,19 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useRowSelection } from "@/ui/use-row-selection";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
+import { ColumnChoice } from "../register/column-choice";
 import { objectHref } from "../register/list-address";
 import { agreementMark, agreementWords } from "../words/events";
 import { capital, listWords, plural, timesWords } from "../words/numbers";
 import { secondOnClock } from "../words/times";
-import { eventsHref } from "./events-address";
+import { eventColumns, eventsHref } from "./events-address";
+import type { EventColumn } from "./events-address";
 import classes from "./events.module.css";
 
 export interface EventsViewProps {
   readonly page: EventsPage;
   readonly asked: AskedEvents;
+  readonly columns: readonly EventColumn[];
   readonly notUnderstood: readonly string[];
   readonly timeZone: string;
 }
@@ -138,13 +141,62 @@ function Groups({ asked, groups }: { readonly asked: AskedEvents; readonly group
   );
 }
 
+/** One cell of the list. What has no column of its own stands in small print where it belongs. */
+function EventCell({ event, column, columns }: { readonly event: ShownEvent; readonly column: EventColumn; readonly columns: readonly EventColumn[] }) {
+  const { card, door, granted, reason, agreement, snapshot, file, line } = event;
+  switch (column) {
+    case "person":
+      return (
+        <td>
+          {card.cardholder?.name ?? (columns.includes("card") ? "" : card.words)}
+          <div className={sheet.sub}>
+            {card.cardholder ? (columns.includes("card") ? "" : card.words) : card.credential === undefined ? "not in the register" : "nobody’s"}
+          </div>
+        </td>
+      );
+    case "card":
+      return <td>{card.words}</td>;
+    case "door":
+      return <td>{door.name}</td>;
+    case "result":
+      return (
+        <td>
+          {resultOf(granted)}
+          {reason !== undefined && !columns.includes("reason") && <div className={sheet.sub}>{reason}</div>}
+        </td>
+      );
+    case "reason":
+      return <td>{reason ?? ""}</td>;
+    case "record":
+      return <td className={agreement.agrees === "no" ? classes.differs : sheet.sub}>{agreementMark(agreement)}</td>;
+    case "snapshot":
+      return <td>snapshot {snapshot}</td>;
+    case "line":
+      return (
+        <td>
+          file {file}, line {line}
+        </td>
+      );
+  }
+}
+
 /** What doors told: every event, found by any part of what it speaks of, and whether it agrees with the record of its time. */
-export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewProps) {
+export function EventsView({ page, asked, columns, notUnderstood, timeZone }: EventsViewProps) {
   const router = useRouter();
   const [waiting, startWaiting] = useTransition();
   const [text, setText] = useState(asked.text);
   const go = (change: Partial<AskedEvents>): void =>
-    startWaiting(() => router.replace(eventsHref({ ...asked, behind: undefined, ...change }), { scroll: false }));
+    startWaiting(() => router.replace(eventsHref({ ...asked, behind: undefined, ...change }, columns), { scroll: false }));
+  const choose = (shown: readonly string[]): void =>
+    startWaiting(() =>
+      router.replace(
+        eventsHref(
+          asked,
+          (Object.keys(eventColumns) as EventColumn[]).filter((key) => shown.includes(key)),
+        ),
+        { scroll: false },
+      ),
+    );
   const find = useDebouncedCallback((wanted: string) => go({ text: wanted }), 250);
   const { events, groups } = page;
   const { selected, select, onKeyDown } = useRowSelection(events.length);
@@ -241,6 +293,12 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
           data={(Object.keys(groupNames) as (keyof typeof groupNames)[]).map((by) => ({ value: by, label: `by ${groupNames[by].toLowerCase()}` }))}
           onChange={(value) => go({ by: value ?? undefined })}
         />
+        {!groups && (
+          <ColumnChoice
+            columns={(Object.keys(eventColumns) as EventColumn[]).map((key) => ({ key, title: eventColumns[key].title, shown: columns.includes(key) }))}
+            onChoose={choose}
+          />
+        )}
         {(asked.about ?? asked.card) !== undefined && (
           <UnstyledButton className={sheet.plain} onClick={() => go({ about: undefined, card: undefined })}>
             Not only of {page.aboutName}
@@ -270,10 +328,11 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
             <thead>
               <tr>
                 <th scope="col">When, at the door</th>
-                <th scope="col">Who</th>
-                <th scope="col">Door</th>
-                <th scope="col">Result</th>
-                <th scope="col">The record</th>
+                {columns.map((column) => (
+                  <th key={column} scope="col">
+                    {eventColumns[column].title}
+                  </th>
+                ))}
               </tr>
             </thead>
             <tbody>
@@ -289,18 +348,9 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
                     </UnstyledButton>
                     {isOneZone || <div className={sheet.sub}>{event.zone}</div>}
                   </td>
-                  <td>
-                    {event.card.cardholder?.name ?? event.card.words}
-                    <div className={sheet.sub}>
-                      {event.card.cardholder ? event.card.words : event.card.credential === undefined ? "not in the register" : "nobody’s"}
-                    </div>
-                  </td>
-                  <td>{event.door.name}</td>
-                  <td>
-                    {resultOf(event.granted)}
-                    {event.reason !== undefined && <div className={sheet.sub}>{event.reason}</div>}
-                  </td>
-                  <td className={event.agreement.agrees === "no" ? classes.differs : sheet.sub}>{agreementMark(event.agreement)}</td>
+                  {columns.map((column) => (
+                    <EventCell key={column} event={event} column={column} columns={columns} />
+                  ))}
                 </tr>
               ))}
             </tbody>
@@ -313,7 +363,7 @@ export function EventsView({ page, asked, notUnderstood, timeZone }: EventsViewP
           )}
           {page.next && (
             <p>
-              <Link href={eventsHref({ ...asked, behind: page.next })}>Earlier ones</Link>
+              <Link href={eventsHref({ ...asked, behind: page.next }, columns)}>Earlier ones</Link>
             </p>
           )}
         </div>

@@ -2,6 +2,7 @@
 
 import { Button, Select, Textarea } from "@mantine/core";
 import { DateInput } from "@mantine/dates";
+import { useForm } from "@mantine/form";
 import { useHotkeys } from "@mantine/hooks";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
@@ -33,34 +34,20 @@ interface TriageProps extends TriageOfView {
 function WaiverForm({ finding, snapshot, secondPersonFrom, actions, close }: TriageProps & { readonly close: () => void }) {
   const router = useRouter();
   const { busy, refused, run } = useAction();
-  const [reason, setReason] = useState("");
-  const [until, setUntil] = useState<string | null>(null);
-  const waive = (): void =>
+  const form = useForm({ initialValues: { reason: "", until: null as string | null } });
+  const waive = form.onSubmit(({ reason, until }) =>
     run(async () => {
       const done = await actions.waive({ snapshot, fingerprint: finding.fingerprint, reason, until: until ?? "" });
       if (done.outcome === "refused") return refusals[done.why];
       close();
       router.refresh();
       return undefined;
-    });
+    }),
+  );
   return (
-    <form
-      className={classes.form}
-      onSubmit={(event) => {
-        event.preventDefault();
-        waive();
-      }}
-    >
-      <Textarea
-        label="Why it may stay"
-        autosize
-        minRows={2}
-        data-autofocus
-        autoFocus
-        value={reason}
-        onChange={(event) => setReason(event.currentTarget.value)}
-      />
-      <DateInput label="Until, that date included" valueFormat="D MMM YYYY" clearable value={until} onChange={setUntil} />
+    <form className={classes.form} onSubmit={waive}>
+      <Textarea label="Why it may stay" autosize minRows={2} data-autofocus autoFocus {...form.getInputProps("reason")} />
+      <DateInput label="Until, that date included" valueFormat="D MMM YYYY" clearable {...form.getInputProps("until")} />
       {finding.risk >= secondPersonFrom && (
         <p className={sheet.sub}>It weighs {secondPersonFrom} or more: it is hidden only when somebody else confirms the waiver.</p>
       )}
@@ -84,21 +71,18 @@ function WaiverForm({ finding, snapshot, secondPersonFrom, actions, close }: Tri
 function NoteForm({ finding, actions, close }: TriageProps & { readonly close: () => void }) {
   const router = useRouter();
   const { busy, refused, run } = useAction();
-  const [note, setNote] = useState("");
+  const form = useForm({ initialValues: { note: "" } });
+  const keep = form.onSubmit(({ note }) =>
+    run(async () => {
+      if (!(await actions.note(finding.fingerprint, note))) return "Write something, of at most 2,000 letters.";
+      close();
+      router.refresh();
+      return undefined;
+    }),
+  );
   return (
-    <form
-      className={classes.form}
-      onSubmit={(event) => {
-        event.preventDefault();
-        run(async () => {
-          if (!(await actions.note(finding.fingerprint, note))) return "Write something, of at most 2,000 letters.";
-          close();
-          router.refresh();
-          return undefined;
-        });
-      }}
-    >
-      <Textarea label="A note for whoever looks next" autosize minRows={2} autoFocus value={note} onChange={(event) => setNote(event.currentTarget.value)} />
+    <form className={classes.form} onSubmit={keep}>
+      <Textarea label="A note for whoever looks next" autosize minRows={2} autoFocus {...form.getInputProps("note")} />
       {refused !== undefined && (
         <p role="alert" className={sheet.grave}>
           {refused}

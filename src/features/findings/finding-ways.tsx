@@ -63,6 +63,7 @@ export function Ways({ asked, page: { counts } }: { readonly asked: FindingsAddr
         <Way isHere={asked.waived === "only"} href={only({ waived: "only" })}>
           Waived {count(counts.waived)}
         </Way>
+        <Link href="/findings/house">House rules</Link>
         <Way isHere={!!asked.isMine} href={only({ isMine: true })}>
           My tasks
         </Way>

@@ -6,6 +6,18 @@ export const questionQuery = (inquiry: Inquiry): string => new URLSearchParams(w
 
 export const questionAddress = (inquiry: Inquiry): string => `/inquiry?${questionQuery(inquiry)}`;
 
+/** Who gets where on foot, of a question; with a door, what would be cut off without it. */
+export const routesAddress = (inquiry: Inquiry, without?: string): string => {
+  const query = questionQuery({ ...inquiry, form: undefined, fold: undefined });
+  return `/inquiry/routes?${query}${without === undefined ? "" : `&without=${encodeURIComponent(without)}`}`;
+};
+
+/** An answer on the plans of the building: on one of them, with one of its doors chosen, where these are given. */
+export const planAnswerAddress = (inquiry: Inquiry, plan?: number, door?: string): string => {
+  const query = questionQuery({ ...inquiry, form: undefined, fold: undefined });
+  return `/inquiry/plan?${query}${plan === undefined ? "" : `&plan=${plan}`}${door === undefined ? "" : `&door=${encodeURIComponent(door)}`}`;
+};
+
 /** The question why a row's holder opens its door, at the time that was asked; of a row that stands for several, of the one that it names. */
 export const questionOfRow = (inquiry: Inquiry, { holder, door }: AnswerRow): Inquiry => ({
   ...inquiry,

@@ -1,15 +1,14 @@
 "use client";
 
-import { UnstyledButton } from "@mantine/core";
 import Link from "next/link";
 import { formOf, formsOf } from "@/core/questions/answer-form";
 import type { AnswerForm } from "@/core/questions/answer-form";
-import sheet from "@/ui/sheet.module.css";
-import { answeredQuestion, questionAddress, questionQuery } from "./address";
+import { answeredQuestion, questionAddress, questionQuery, planAnswerAddress, routesAddress } from "./address";
 import classes from "./inquiry.module.css";
 import type { KeepAction } from "./keep-question";
 import { KeepQuestion } from "./keep-question";
 import type { AskedQuestion } from "./question-line";
+import { TakeAway } from "./take-away";
 
 const formWords: Readonly<Record<AnswerForm, string>> = { verdict: "Verdict", people: "By person", doors: "By door", sheet: "People by doors" };
 
@@ -40,13 +39,11 @@ export function AnswerForms({
           </Link>
         ))}
       {isOfSeveral && hasOneWeek && <Link href={`/inquiry/charts?${questionQuery({ ...inquiry, form: undefined, fold: undefined })}`}>Charts</Link>}
+      {hasOneWeek && <Link href={routesAddress(inquiry)}>Routes</Link>}
+      {hasOneWeek && <Link href={planAnswerAddress(inquiry)}>On the plan</Link>}
       <span className={classes.away}>
         <KeepQuestion inquiry={asked.inquiry} keep={keep} />
-        <a href={`/inquiry/export?${questionQuery(inquiry)}&as=csv`}>CSV</a>
-        <a href={`/inquiry/export?${questionQuery(inquiry)}&as=xlsx`}>XLSX</a>
-        <UnstyledButton className={sheet.plain} onClick={() => window.print()}>
-          Print
-        </UnstyledButton>
+        <TakeAway address={`/inquiry/export?${questionQuery(inquiry)}`} />
       </span>
     </nav>
   );

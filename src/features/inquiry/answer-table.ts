@@ -1,4 +1,4 @@
-import type { Answer, AnswerRow, Inquiry } from "@/operations/inquiry/inquiry";
+import type { Answer, AnswerRow, Inquiry, NamedHolder } from "@/operations/inquiry/inquiry";
 import type { SheetOfPart, WrittenCell } from "@/operations/inquiry/lay-out-sheet";
 import type { PastAnswer } from "@/operations/inquiry/past-inquiry";
 import type { YearOfAccess } from "@/core/questions/year-of-access";
@@ -17,7 +17,8 @@ export interface AnswerTable {
   readonly rows: readonly (readonly Cell[])[];
 }
 
-const hours = (minutes: number): number => Math.round((minutes / 60) * 100) / 100;
+/** Minutes as hours, to two places. */
+export const hours = (minutes: number): number => Math.round((minutes / 60) * 100) / 100;
 
 const state = ({ asleep }: AnswerRow): string => (asleep ? "only if made active" : "opens");
 
@@ -33,31 +34,17 @@ const commonColumns = [
 ];
 const commonCells = (row: AnswerRow): readonly Cell[] => [state(row), hours(row.weekMinutes), hours(row.outOfHoursMinutes), row.words, ...cellsOfUse(row)];
 
+/** A person or a card in a table: by name, and by what tells it apart from others of that name. */
+export const holderColumns = [{ title: "who", width: 30 }, { title: "kind" }, { title: "id" }, { title: "of", width: 26 }] as const;
+export const holderCells = ({ name, kind, id, detail }: NamedHolder): readonly Cell[] => [name, kind, id, detail];
+
 /** An answer in rows as a table: names with the ids behind them, hours as numbers. */
 export function answerTable({ by, rows, asleep }: Answer): AnswerTable {
   const all = [...rows, ...asleep];
   if (by === "people")
     return {
-      columns: [
-        { title: "who", width: 30 },
-        { title: "kind" },
-        { title: "id" },
-        { title: "of", width: 26 },
-        { title: "doors" },
-        { title: "most sensitive door", width: 30 },
-        { title: "door id" },
-        ...commonColumns,
-      ],
-      rows: all.map((row) => [
-        row.holder.name,
-        row.holder.kind,
-        row.holder.id,
-        row.holder.detail,
-        row.furtherDoors + 1,
-        row.door.name,
-        row.door.id,
-        ...commonCells(row),
-      ]),
+      columns: [...holderColumns, { title: "doors" }, { title: "most sensitive door", width: 30 }, { title: "door id" }, ...commonColumns],
+      rows: all.map((row) => [...holderCells(row.holder), row.furtherDoors + 1, row.door.name, row.door.id, ...commonCells(row)]),
     };
   return {
     columns: [

@@ -80,6 +80,8 @@ describe("an answer in rows", () => {
       ["By person", "/inquiry?who=group%3Apress&form=people"],
       ["People by doors", "/inquiry?who=group%3Apress&form=sheet"],
       ["Charts", "/inquiry/charts?who=group%3Apress"],
+      ["Routes", "/inquiry/routes?who=group%3Apress"],
+      ["On the plan", "/inquiry/plan?who=group%3Apress"],
       ["CSV", "/inquiry/export?who=group%3Apress&as=csv"],
       ["XLSX", "/inquiry/export?who=group%3Apress&as=xlsx"],
     ]);

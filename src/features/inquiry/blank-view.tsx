@@ -40,7 +40,9 @@ export function BlankView({
       />
       <p>
         New here? <Link href="/first-steps">First steps: from a question to its proof</Link>. Or look at{" "}
-        <Link href="/inquiry/charts?who=everybody&where=anywhere">everybody at anything, in charts</Link>.
+        <Link href="/inquiry/charts?who=everybody&where=anywhere">everybody at anything, in charts</Link>, at{" "}
+        <Link href="/inquiry/routes?who=everybody">the ways on foot</Link>, at <Link href="/inquiry/forecast">what comes by itself</Link>, or{" "}
+        <Link href="/inquiry/trials">try a card at a door</Link>.
       </p>
       <ul className={classes.examples}>
         {examples.map(({ sentence, inquiry }) => (

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import Link from "next/link";
-import type { UnreadPart } from "@/operations/inquiry/read-question";
+import type { UnreadPart } from "@/operations/inquiry/question-of-parts";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { plural, capital } from "../words/numbers";

@@ -9,7 +9,7 @@ import type { Inquiry, QuestionNames } from "@/operations/inquiry/inquiry";
 import type { Suggestion } from "@/operations/register/list-register";
 import type { ReadTimes } from "@/operations/inquiry/read-question";
 import { useFetched } from "@/ui/fetched";
-import { questionAddress, questionQuery } from "./address";
+import { questionQuery } from "./address";
 import { kindWords } from "../words/register-words";
 import { refusalText, whenFull, whenShort } from "../words/when";
 import { useSingleKeys } from "../shell/single-keys";
@@ -219,14 +219,20 @@ function Editor({
 }
 
 /** The question that stands on top of every view: who opens where, when. What is left open is what is asked. */
-export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
+export function QuestionLine({ asked, at = "/inquiry" }: { readonly asked: AskedQuestion; /** The page that answers. */ readonly at?: string }) {
   const router = useRouter();
   const [singleKeys] = useSingleKeys();
   const { inquiry } = asked;
   const { editing, typed, begin: edit, type, end } = useUnfinishedPart<QuestionPart>(questionQuery(inquiry));
+  // Who fills one part before the answer to the one before has come means both.
+  const latest = useRef(inquiry);
+  useEffect(() => {
+    latest.current = inquiry;
+  }, [inquiry]);
   const ask = (next: Inquiry) => {
+    latest.current = next;
     end();
-    router.push(questionAddress(next));
+    router.push(`${at}?${questionQuery(next)}`);
   };
   const firstOpen: QuestionPart = inquiry.where === undefined ? "where" : inquiry.who === undefined ? "who" : "when";
   const hasQuestion = inquiry.who !== undefined || inquiry.where !== undefined;
@@ -239,7 +245,7 @@ export function QuestionLine({ asked }: { readonly asked: AskedQuestion }) {
   ]);
   const slot = (part: QuestionPart, filled: string | undefined, open: string) =>
     editing === part ? (
-      <Editor part={part} filled={filled !== undefined} typed={typed} onType={type} onChoose={(choice) => ask(choice.fill(inquiry))} onLeave={end} />
+      <Editor part={part} filled={filled !== undefined} typed={typed} onType={type} onChoose={(choice) => ask(choice.fill(latest.current))} onLeave={end} />
     ) : (
       <UnstyledButton
         className={filled === undefined ? classes.open : classes.slot}

@@ -5,6 +5,7 @@ import { formatCivilDay } from "@/core/time/civil-day";
 import type { ObjectSection, ObjectSheet } from "@/operations/register/show-object";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { planAnswerAddress } from "../inquiry/address";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { RecordLink } from "../evidence/record-link";
 import { WholeOnly } from "../shell/seeing";
@@ -107,6 +108,19 @@ function Margin({ object, past, mayEdit }: ViewProps) {
         <p>
           <Link href={`/inquiry?${asked.part}=${encodeURIComponent(`${object.kind}:${object.id}`)}${past === undefined ? "" : `&snapshot=${past}`}`}>
             {asked.words}
+          </Link>
+        </p>
+      )}
+      {(object.kind === "door" || object.kind === "area" || object.kind === "site") && past === undefined && (
+        <p>
+          <Link
+            href={planAnswerAddress(
+              { who: undefined, where: { kind: object.kind, id: object.id }, when: { kind: "any" }, lockdown: false },
+              undefined,
+              object.kind === "door" ? object.id : undefined,
+            )}
+          >
+            On the plan
           </Link>
         </p>
       )}

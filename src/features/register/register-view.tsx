@@ -1,6 +1,6 @@
 "use client";
 
-import { Checkbox, Loader, Menu, Select, TextInput, UnstyledButton } from "@mantine/core";
+import { Loader, Select, TextInput, UnstyledButton } from "@mantine/core";
 import { useDebouncedCallback } from "@mantine/hooks";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
@@ -13,6 +13,7 @@ import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { WholeOnly } from "../shell/seeing";
 import { kindWords } from "../words/register-words";
 import { clockText } from "../words/times";
+import { ColumnChoice } from "./column-choice";
 import type { ListAddress } from "./list-address";
 import { listHref, listOf, listQuery, objectHref } from "./list-address";
 import classes from "./register.module.css";
@@ -71,30 +72,6 @@ function Filters({
     ));
 }
 
-function ColumnChoice({ columns, go }: { readonly columns: readonly ListedColumn[]; readonly go: (change: Partial<ListAddress>) => void }) {
-  return (
-    <Menu closeOnItemClick={false} position="bottom-end">
-      <Menu.Target>
-        <UnstyledButton className={sheet.plain}>Columns</UnstyledButton>
-      </Menu.Target>
-      <Menu.Dropdown>
-        {columns
-          .filter(({ key }) => key !== "name")
-          .map(({ key, title, shown }) => (
-            <Menu.Item
-              key={key}
-              onClick={() =>
-                go({ columns: columns.filter((column) => column.key !== "name" && (column.key === key ? !shown : column.shown)).map((column) => column.key) })
-              }
-            >
-              <Checkbox component="div" size="xs" label={title} checked={shown} readOnly tabIndex={-1} />
-            </Menu.Item>
-          ))}
-      </Menu.Dropdown>
-    </Menu>
-  );
-}
-
 /** What is in the register: found by any part of any field, narrowed, ordered, broken up, all the way down. */
 export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
   const router = useRouter();
@@ -146,6 +123,7 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
             Events
           </Link>
           <Link href="/register/sources">Sources</Link>
+          <Link href="/register/plans">Plans</Link>
           <Link href="/register/drafts">Try a change</Link>
         </WholeOnly>
       </nav>
@@ -181,7 +159,7 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
             onChange={(value) => go({ group: value ?? undefined })}
           />
           {(kind === "cardholder" || kind === "group") && <Link href="/register/departments">Tree</Link>}
-          <ColumnChoice columns={first.columns} go={go} />
+          <ColumnChoice columns={first.columns.filter(({ key }) => key !== "name")} onChoose={(columns) => go({ columns })} />
           <a href={`/register/csv?${query}`} download>
             CSV
           </a>

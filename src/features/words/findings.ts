@@ -7,7 +7,7 @@ import { isReason } from "@/core/paths/verdict";
 import { formatClock, parseCivilDay, yearMonthDay } from "@/core/time/civil-day";
 import { minuteDown, parseInstant } from "@/core/time/instant";
 import { lastDateText, localDateText, localTime, zoneOf } from "@/core/time/zone";
-import { capital, hoursWords, listWords, plural, someWords, timesWords } from "./numbers";
+import { capital, countWords, hoursWords, listWords, plural, someWords, timesWords } from "./numbers";
 import { reasonWords } from "./reasons";
 import { dateText } from "./times";
 import { ruleWords } from "./rules/rule-words";
@@ -78,6 +78,9 @@ class Say {
   }
 }
 
+/** A minute on the clock of a door's site, as proofs have it. */
+const wallClock = (there: string): string => `${dayText(there.slice(0, -6))} at ${there.slice(-5)} there`;
+
 /** What somebody called something, as it stands in a sentence. */
 const quoted = (name: string): string => (name.trim() === "" ? "one without a name" : `“${name}”`);
 
@@ -116,6 +119,19 @@ const oddWords: Readonly<Record<string, (where: string, until: string) => string
   over: (_, until) => `It ended on ${dayText(until)}, and is still used.`,
 };
 
+/** What breaks a house rule. */
+function breach({ must, door, there, otherDoor, otherThere, count = 0, found = 0, among = [] }: FactsOf<"house-rule">["proof"], say: Say): string {
+  const first = (where: string | undefined, at: string | undefined): string =>
+    `${say.one("door", where)}${at === undefined ? "" : `, first on ${wallClock(at)}`}`;
+  if (must === "at-least") {
+    const opening = found === 0 ? "nobody opens" : plural(found, "opens", "open");
+    return `${opening} it${there === undefined ? "" : ` on ${wallClock(there)}`}, and it asks for ${countWords(count)}.`;
+  }
+  if (must === "at-most")
+    return `${plural(found, "holder opens", "holders open")} it, and it allows ${countWords(count)}; among them ${say.some("cardholder", among)}.`;
+  return otherDoor === undefined ? `opens ${first(door, there)}.` : `opens both ${first(door, there)}, and ${first(otherDoor, otherThere)}.`;
+}
+
 type Sentences = { readonly [K in RuleKey]: (finding: FactsOf<K>, say: Say) => string };
 
 /** What should not be, a sentence a rule; who or what it is about stands beside. */
@@ -137,6 +153,7 @@ const sentences: Sentences = {
     group === undefined ? "No authorisation is recorded." : `No authorisation is recorded of the membership in ${say.one("group", group)}.`,
   "requirement-over": ({ proof: { ended }, distinct: [name = ""] }, say) => `Still opens doors, although ${quoted(name)} ended on ${say.lastDate(ended)}.`,
   "no-sponsor": ({ proof: { missing } }) => `Opens doors, but ${listWords(missing.map((one) => missingWords[one] ?? one))}.`,
+  "house-rule": ({ proof }, say) => `Breaks the house rule ${quoted(proof.name)}: ${breach(proof, say)}`,
   "unknown-to-source": ({ proof: { sources } }) => `Opens doors, and ${listWords(sources)} ${sources.length === 1 ? "does" : "do"} not know this person.`,
   "expired-active": ({ proof: { end } }, say) =>
     `Ended on ${say.lastDate(end)} but is still marked active: it opens nothing, and one changed date brings it back.`,
@@ -247,6 +264,9 @@ const ofRule = <Of>(all: { readonly [K in RuleKey]: (finding: FactsOf<K>, say: S
   all[rule] as (finding: FindingFacts, say: Say) => Of;
 
 /** What should not be, as a sentence. */
+/** What breaks a house rule, without the name of the rule. */
+export const breachWords = (proof: FactsOf<"house-rule">["proof"], names: FindingNames): string => breach(proof, new Say(names));
+
 export const findingSentence = (finding: FindingFacts, names: FindingNames): string => ofRule(sentences, finding)(finding, new Say(names));
 
 const returned = (credentials: readonly string[], say: Say): string =>
@@ -264,6 +284,12 @@ const remedies: Sentences = {
   "not-authorised": () => "Have somebody authorise it and write down who, or withdraw it.",
   "requirement-over": ({ distinct: [name = ""] }) => `Renew ${quoted(name)}, or suspend the credentials until it is.`,
   "no-sponsor": () => "Name a sponsor who is here, and the company.",
+  "house-rule": ({ proof: { must, name } }) =>
+    must === "at-least"
+      ? `Give it to more people, or write ${quoted(name)} otherwise.`
+      : must === "at-most"
+        ? `Take it from those who need it least, or write ${quoted(name)} otherwise.`
+        : `Withdraw the doors, or write ${quoted(name)} otherwise.`,
   "unknown-to-source": ({ proof: { sources } }) => `Ask ${listWords(sources)} who this is; enter them there, or end the access.`,
   "expired-active": ({ subject }, say) => `Set ${say.one("credential", subject.id)} to returned.`,
   "ends-soon": () => "Ask whether it is still needed, and set its end accordingly.",

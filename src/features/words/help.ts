@@ -73,7 +73,8 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
     /^\/register\/sources/,
     {
       title: "Sources",
-      shows: "Which system brings which kinds of objects and fields, when it sent last, what it pushes, what of it is taken in by itself, and where its orders go.",
+      shows:
+        "Which system brings which kinds of objects and fields, when it sent last, what it pushes, what of it is taken in by itself, and where its orders go.",
       reckoned:
         "A source owns what it has columns for. What is missing from a complete list is gone from the register. It is overdue after the hours that are said of it, or after one and a half times the usual time between its last ten deliveries.",
     },
@@ -103,6 +104,35 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/register\/levels/,
+    {
+      title: "Levels put right",
+      shows:
+        "Steps by which fewer levels and exceptions give the same, or what nobody used goes: equal levels made one, exceptions that recur given as a level, what is given twice or to nobody taken out, doors that no holder used dropped, a level split between groups that use different doors. Each can be tried as a draft.",
+      reckoned:
+        "Every step is proved before it is shown: the register with it is laid out beside the present one, and everybody is compared, as things are, in a lockdown and as if live. By use means the last 180 days, and only where events cover them. A step by which anybody would open anything more is not shown. It speaks of the doors that there are: a level that named an area, and is told its doors instead, will not have those that come to the area later.",
+    },
+  ],
+  [
+    /^\/register\/plans\/\d+\/edit/,
+    {
+      title: "Setting doors on a plan",
+      shows:
+        "The plan, and the doors of its site that are not on it yet. Carry one from the list to its place; or press Set and move it with the arrow keys, finely with Shift. Delete takes it off. Nothing is stored before you say so, and each step can be taken back.",
+      reckoned: "A place is kept in ten-thousandths of the picture, so that doors stay where they are whatever the size at which it is seen.",
+    },
+  ],
+  [
+    /^\/register\/plans/,
+    {
+      title: "Plans of buildings",
+      shows:
+        "Pictures of floors and areas with the doors that stand on them. Wheel and pointer, or plus, minus, 0 and the arrow keys, bring a plan closer and move it. A door that is chosen leads to who opens it, and that of a lift to the other floors.",
+      reckoned:
+        "Plans are Nomade’s own, and the present ones: they do not change with the snapshot. A picture is kept as far as it can only be looked at: what would run, move or fetch something is left out of a drawing, and what else a photograph carries goes. What is done to a plan stands in the record.",
+    },
+  ],
+  [
     /^\/register/,
     {
       title: "Register",
@@ -121,6 +151,46 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/inquiry\/plan/,
+    {
+      title: "An answer on the plan",
+      shows:
+        "What the question asks, door by door: a leaf swung open with how many of those asked about open it, or that one person does; a shut leaf; a broken one where a card would have to be made active; an open passage where it stands free to anybody, whoever else opens it. Beside it the other plans, each with how many of its asked doors open.",
+      reckoned:
+        "A door opens where it opens at any minute of the asked time. The plan is the present one, also where the question is of an earlier snapshot. Doors that open and stand on no plan are told above it.",
+    },
+  ],
+  [
+    /^\/inquiry\/trials/,
+    {
+      title: "Trying a card at a door",
+      shows:
+        "A card, a door and a moment, as if it were presented there: what the door would do by the record, and why. Trials that are written down stand below, with what was expected and what comes out now.",
+      reckoned:
+        "By the register that is asked, at the minute, in ordinary mode or in a lockdown; of a person with several cards, by the one that tells most. Every trial is run anew whenever it is looked at, and on the snapshot of each round for its pack. What the unit at the door holds is not known here.",
+    },
+  ],
+  [
+    /^\/inquiry\/forecast/,
+    {
+      title: "What comes by itself",
+      shows:
+        "What begins and ends in the coming days though nobody touches anything: people, cards, memberships, grants, schedules; what that does to access, date by date; what days of the calendars do; and what comes of days that were typed in for the years before and not for this one.",
+      reckoned:
+        "From the export on, on the facility’s clock. Opened for the last time: not again in the 13 months ahead. Opened for the first time: and not in an ordinary week at the export. Days of the calendars are compared with the same register without calendars, missing ones with the same register in which they are typed in, over everybody and every door.",
+    },
+  ],
+  [
+    /^\/inquiry\/routes/,
+    {
+      title: "Routes on foot",
+      shows:
+        "Through which doors somebody gets from outside to where is asked, by how many at least, and when; for several, who gets there and through which door last. Left open, every place that can be walked to. Beside it: doors that somebody opens and has no way to, who could be shut in, and what a door out of use would cut off.",
+      reckoned:
+        "Doors lead from the area that they lead out of (without one, from outside) to the area that they lead into; that areas lie within others leads nowhere. A way counts at a minute at which each of its doors opens for them or stands free. Shut in is who gets to a place at a minute and finds no way outside at the next; places without a recorded door that leads outside are left by a handle, and nothing is said of them.",
+    },
+  ],
+  [
     /^\/inquiry/,
     {
       title: "Inquiry",
@@ -136,6 +206,16 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
       title: "A rule",
       shows: "What it flags, why, by which standard, with what figures, how many, an example, and what it cannot see.",
       reckoned: "Exactly as its page says; the figures are those in force.",
+    },
+  ],
+  [
+    /^\/findings\/house/,
+    {
+      title: "Rules of the house",
+      shows:
+        "What you have written down that must always be so, each with how it stands in the present register and what breaks it. On the line above you say of whom, where and when a new one speaks; beside the list, what must be of them.",
+      reckoned:
+        "A rule holds for the 13 months from the export on, at the hours that recur in it for good. “At most” counts everybody who opens it at some minute of the time; “at least” asks for that many at every minute of it. Members and holders are those from the export on. Writing one down takes effect at once, ending one needs a second person; both stand in the record.",
     },
   ],
   [
@@ -266,8 +346,10 @@ export const glossary: readonly (readonly [word: string, means: string])[] = [
   ["draft", "changes tried out on the register without touching it."],
   ["exception", "a grant made directly to one person or card, not through a level or a group."],
   ["finding", "something in the register that should not be, with its proof."],
+  ["forecast", "what begins and ends by itself in the coming days, and what days of the calendars do, though nobody touches anything."],
   ["free", "unlocked for everybody by a schedule; told apart from who may open."],
   ["hours a week", "how long a door opens in an ordinary week at the asked date, without holidays."],
+  ["house rule", "what the house has written down that must always be so, as a question of who, where and when; what breaks it is a finding."],
   ["inquiry", "a question of who, where and when, and its answer."],
   ["intake", "one run of taking data in from a source."],
   ["line", "one decision of a docket that a person can understand."],
@@ -276,15 +358,18 @@ export const glossary: readonly (readonly [word: string, means: string])[] = [
   ["out of hours", "outside the site's business hours; a public holiday counts as out of hours."],
   ["override", "a person passes everywhere, or at some sites, at all times, without any grant; blocks still hold."],
   ["path", "one way in which a grant gets from somewhere to a credential."],
+  ["plan", "a picture of a floor or an area with doors set on it, on which answers are shown."],
   ["reach", "everything that somebody opens at any time of the coming 13 months."],
   ["record", "who did what, when, on what; each entry chained to the one before by its hash."],
   ["register", "the facility's data as Nomade holds them now."],
   ["risk", "a finding's weight, as a sum of what speaks for it; the sum is shown with it."],
   ["round", "one certification over a frozen snapshot."],
+  ["route", "a way on foot through doors, each of which opens for somebody or stands free at the minute at which it is gone."],
   ["snapshot", "the register frozen at an intake, with its SHA-256; it never changes."],
   ["source", "a system that brings data, and owns what it brings."],
   ["source profile", "how a source writes things: what its columns are, what its values mean, how its dates are written."],
   ["stand-in", "a small simulated outside service that ships with Nomade."],
   ["trace", "why a door opens, or does not: all paths, and what each depends on."],
+  ["trial", "a card tried at a door at an instant, written down with what was expected, and run again on every snapshot."],
   ["waiver", "a reasoned, dated acceptance of a finding."],
 ];

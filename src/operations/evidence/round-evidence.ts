@@ -7,9 +7,12 @@ import type {
   LineEvidence,
   OrderEvidence,
   RoundEvidence,
+  TrialEvidence,
 } from "@/core/evidence/round-evidence";
+import { runTrial } from "@/core/evidence/trials";
 import { required } from "@/core/kernel/invariant";
 import type { Docket, DocketLine, Round } from "../ports/rounds";
+import type { Snapshot } from "../ports/snapshots";
 import type { StoredEntry } from "../ports/record";
 import type { Order } from "../ports/orders";
 import type { Waiver } from "../ports/triage";
@@ -105,6 +108,17 @@ function entriesOf(
   return entries.map(({ content, ...entry }) => (content !== undefined && about.has(entry.on) ? { ...entry, content } : entry));
 }
 
+/** The trials, run on the snapshot of the round. */
+async function trialsOf(services: Services, snapshot: Snapshot): Promise<TrialEvidence[] | undefined> {
+  const kept = await services.trials.kept();
+  if (kept.length === 0) return undefined;
+  const compiled = await services.compiled(snapshot);
+  return kept.map(({ id, credential, door, at, lockdown, expected, note }) => {
+    const trial = { credential, door, at, lockdown, expected, note };
+    return { trial: id, ...trial, ...runTrial(compiled, trial) };
+  });
+}
+
 /** Everything that shows how a round was run and what came of it, as it stands now; undefined where there is no such round. */
 export async function roundEvidence(
   services: Services,
@@ -164,6 +178,7 @@ export async function roundEvidence(
     orders: orders.map(orderOf),
     checks,
     settings,
+    trials: await trialsOf(services, snapshot),
     entries: entriesOf(entries, round, dockets, lines, orders),
     madeAt: services.now(),
     madeBy: made.by,

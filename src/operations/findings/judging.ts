@@ -1,4 +1,5 @@
 import type { CompiledFacility } from "@/core/compile/compiled-facility";
+import { EventBook } from "@/core/events/event-book";
 import type { ToldEvent } from "@/core/events/event-book";
 import { keptEvidence, recountOutOfHours, singleDays } from "@/core/events/kept-evidence";
 import type { KeptUse } from "@/core/events/kept-evidence";
@@ -10,6 +11,7 @@ import { countedPlaces } from "@/core/findings/counted-places";
 import { Judged } from "@/core/findings/judged";
 import type { Decided, Earlier, PeopleSource, PublicHolidays } from "@/core/findings/judged";
 import { Lives } from "@/core/findings/lives";
+import type { HouseRule } from "@/core/findings/house-rule";
 import type { RuleKey } from "@/core/findings/proofs";
 import { knownSettings, own } from "@/core/findings/settings";
 import type { RuleSettings } from "@/core/findings/settings";
@@ -21,6 +23,7 @@ import type { EpochMinute } from "@/core/time/instant";
 import type { Snapshot } from "../ports/snapshots";
 import type { PlaceOf } from "../ports/events";
 import type { Services } from "../services";
+import { houseRuleIn } from "./read-house-rule";
 
 /** What rules judge a register with, beside the register: the settings, what is kept of events, what was before, and what was decided. */
 export interface Judging {
@@ -34,6 +37,7 @@ export interface Judging {
   readonly decisions: readonly Decided[] | undefined;
   readonly publicHolidays: PublicHolidays;
   readonly peopleSources: readonly PeopleSource[];
+  readonly houseRules: readonly HouseRule[];
 }
 
 const sequences: readonly RuleKey[] = [
@@ -155,14 +159,44 @@ export async function judgingOf(
     earlierIds: earlier.map(({ id }) => id),
     decisions: await services.rounds.decided(),
     peopleSources: await peopleSourcesOf(services, snapshot, named),
+    houseRules: (await services.houseRules.inForce()).map((written) => houseRuleIn(compiled, written, asOf)),
     publicHolidays: await services.publicHolidays(Object.values(used.sites ?? {}).flatMap(({ country }) => country ?? [])),
   };
 }
 
 /** A register as rules look at it; changed ones are judged with the same, laid out beside. */
-export function judged(horizon: Horizon, { settings, uses, dates, single, earlier, decisions, publicHolidays, peopleSources }: Judging): Judged {
+export function judged(horizon: Horizon, { settings, uses, dates, single, earlier, decisions, publicHolidays, peopleSources, houseRules }: Judging): Judged {
   const { compiled, asOf } = horizon;
-  return new Judged({ horizon, settings, events: keptEvidence(compiled, { uses, dates, single }, asOf), earlier, decisions, publicHolidays, peopleSources });
+  return new Judged({
+    horizon,
+    settings,
+    events: keptEvidence(compiled, { uses, dates, single }, asOf),
+    earlier,
+    decisions,
+    publicHolidays,
+    peopleSources,
+    houseRules,
+  });
+}
+
+/** A register as rules look at it that ask for nothing but who opens what ahead: without events, and without what was before. */
+export async function judgedAlone(
+  { ruleSettings }: Pick<Services, "ruleSettings">,
+  compiled: CompiledFacility,
+  houseRules: readonly HouseRule[] = [],
+): Promise<Judged> {
+  const horizon = horizonOf(compiled);
+  const { settings } = await ruleSettings.current();
+  return new Judged({
+    horizon,
+    settings,
+    events: new EventBook(compiled, [], horizon.asOf),
+    earlier: [],
+    decisions: undefined,
+    publicHolidays: () => [],
+    peopleSources: [],
+    houseRules,
+  });
 }
 
 /** The minutes that are looked at of a register, by the settings. */

@@ -107,14 +107,7 @@ describe("charts of a question", () => {
       await Promise.resolve();
       yield* rows;
     })();
-    await events.store(
-      file,
-      told as Parameters<typeof events.store>[1],
-      (() => place) as never,
-      { signIn: "test" },
-      "2026-03-01T00:00:00Z",
-      unwatched,
-    );
+    await events.store(file, told as Parameters<typeof events.store>[1], (() => place) as never, { signIn: "test" }, "2026-03-01T00:00:00Z", unwatched);
     const after = await chartInquiry(services, tessa, register, everybody);
     expect(after.use.map(({ door, open, used, isTold }) => [door.id, open, used, isTold])).toEqual([["gate", 3, 1, true]]);
   });

@@ -230,6 +230,15 @@ export class InquiryContext {
     return words;
   }
 
+  /** When a door stands free at the asked time, for anybody; of the 13 months where any time is asked about. */
+  freeAtAsked(door: Position): IntervalSet {
+    const { minutes, beyond } = this.meantAt(door);
+    const mode = { lockdown: this.inquiry.lockdown, asIfLive: false };
+    const timeframe = beyond ? exactTimeframe(this.compiled, ...beyond, mode) : horizonOf(this.compiled).timeframe(mode);
+    const free = freeIn(timeframe, required(this.compiled.doors[door], "positions are valid"));
+    return minutes ? intersect(free, minutes) : free;
+  }
+
   free(door: Position): { words: string; week: IntervalSet } | undefined {
     const at = required(this.compiled.doors[door], "positions are valid");
     const open = freeIn(horizonOf(this.compiled).timeframe({ lockdown: this.inquiry.lockdown, asIfLive: false }), at);

@@ -1,3 +1,7 @@
+import { ordinary } from "@/core/paths/paths";
+import { askedPeople } from "@/core/questions/asked-people";
+import { Openings } from "@/core/questions/openings";
+import { horizonOf } from "@/core/table/horizon";
 import type { Services } from "../services";
 import { listIndexOf } from "./list-register";
 import { openRegister } from "./open-register";
@@ -6,6 +10,18 @@ import { openRegister } from "./open-register";
 export async function layOutAhead(services: Services): Promise<void> {
   const register = await openRegister(services);
   if (register) await services.layOut(register.snapshot, register.compiled);
+}
+
+/** Lays out everybody's ordinary week, and who has which row, ahead of the first answer about many that draws weeks. */
+export async function layOutWeekAhead(services: Services): Promise<void> {
+  const register = await openRegister(services);
+  if (!register) return;
+  const horizon = horizonOf(register.compiled);
+  const everybody = askedPeople(register.compiled, undefined, horizon.asOf);
+  for (const table of [horizon.table(ordinary), horizon.week(ordinary)]) {
+    const openings = new Openings(table, [], () => undefined);
+    for (const holder of everybody) openings.rowOf(holder);
+  }
 }
 
 /** What the question line searches. */

@@ -1,5 +1,7 @@
-import type { Door, Grant } from "@/core/facility/document";
-import type { FindingsTerms } from "./terms";
+import type { Credential, Door, Grant } from "@/core/facility/document";
+import type { Where } from "@/core/questions/question";
+import { sorted, written } from "./terms";
+import type { FindingsTerms, Holder } from "./terms";
 
 /** Access, read aloud. */
 export const accessRules = (judge: FindingsTerms): Readonly<Record<string, () => void>> => ({
@@ -180,6 +182,70 @@ export const accessRules = (judge: FindingsTerms): Readonly<Record<string, () =>
       if (given(id).length === 0) continue;
       const doors = judge.groupsAbove(id).flatMap((above) => given(above).flatMap(({ open }) => judge.coveredBy(open)));
       look("group", id, doors, judge.people().filter(({ h, s }) => judge.holdsGroup(h, s, id)).length);
+    }
+  },
+  "house-rule": () => {
+    for (const { id, name, demand, asks } of judge.houseRules) {
+      const isPlace = (where: Where): boolean => where.kind === "anywhere" || where.kind === "sensitivity" || judge.isThere(where);
+      const isKnown = asks && isPlace(asks.where) && (demand.must !== "not-both" || isPlace(demand.other));
+      if (!isKnown || (asks.who && asks.who.kind !== "everybody" && asks.who.kind !== "type" && !judge.isThere(asks.who))) {
+        judge.untold.push({ id: name, sites: [] });
+        continue;
+      }
+      const doors = judge.doorsAt(asks.where);
+      const everybody: Holder[] = judge.holders();
+      const named = judge.peopleOf(asks.who);
+      const among = demand.must === "only" ? everybody.filter((s) => !named.some(({ kind, id: own }) => kind === s.kind && own === s.id)) : named;
+      const openAt = (s: Holder, door: Door, i: number): boolean =>
+        judge.isMeant(asks.when, door.site, judge.A + i) && s.cards.some((card) => judge.O(card, door)[i] === 1);
+      /** The doors that somebody opens then, the first of them, and when. */
+      const opened = (s: Holder, at: readonly Door[]) => {
+        const minutes = at.map((door) => judge.O(s.cards[0] as Credential, door).findIndex((_, i) => openAt(s, door, i)));
+        const those = at.filter((_, k) => (minutes[k] as number) >= 0);
+        const first = Math.min(...minutes.filter((minute) => minute >= 0));
+        return those.length === 0
+          ? undefined
+          : {
+              doors: those.map((door) => door.id),
+              door: (at[minutes.indexOf(first)] as Door).id,
+              at: written(judge.A + first),
+              there: judge.there((at[minutes.indexOf(first)] as Door).site, judge.A + first),
+            };
+      };
+      const told = { name, must: demand.must };
+      if (demand.must === "at-least" || demand.must === "at-most") {
+        const { where } = asks;
+        const site = doors[0]?.site ?? judge.f().sites[0]?.id ?? "";
+        const [kind, subject] =
+          where.kind === "door" || where.kind === "area" || where.kind === "level" || where.kind === "site" ? [where.kind, where.id] : ["site", site];
+        const withCards = among.filter(({ cards }) => cards.length > 0);
+        if (demand.must === "at-most") {
+          const opening = withCards.filter((s) => opened(s, doors));
+          if (opening.length > demand.count)
+            judge.flag(kind, subject, [id], { ...told, count: demand.count, found: opening.length, among: sorted(opening.map((s) => s.id)).slice(0, 10) });
+          continue;
+        }
+        const counts = Array.from({ length: judge.E - judge.A }, (_, i) => {
+          if (!doors.some((door) => judge.isMeant(asks.when, door.site, judge.A + i))) return Infinity;
+          return withCards.filter((s) => doors.some((door) => openAt(s, door, i))).length;
+        });
+        const fewest = Math.min(...counts);
+        if (fewest < demand.count)
+          judge.flag(kind, subject, [id], {
+            ...told,
+            count: demand.count,
+            found: fewest,
+            at: written(judge.A + counts.indexOf(fewest)),
+            there: judge.there(doors[0]?.site ?? "", judge.A + counts.indexOf(fewest)),
+          });
+        continue;
+      }
+      for (const s of among.filter(({ cards }) => cards.length > 0)) {
+        const one = opened(s, doors);
+        const other = demand.must === "not-both" ? opened(s, judge.doorsAt(demand.other)) : undefined;
+        if (!one || (demand.must === "not-both" && !other)) continue;
+        judge.flag(s.kind, s.id, [id], { ...told, ...one, ...(other && { otherDoor: other.door, otherAt: other.at, otherThere: other.there }) });
+      }
     }
   },
   "stranded-right": () => {

@@ -1,6 +1,9 @@
 import type { CompiledCredential, CompiledFacility } from "@/core/compile/compiled-facility";
 import type { Cardholder, Credential, Door, Grant } from "@/core/facility/document";
+import type { Where, Who } from "@/core/questions/question";
+import type { When } from "@/core/questions/when";
 import { calendarEntryOf, instantOf, objectWindow, scheduleOf } from "@/core/facility/time-rules";
+import type { HouseRule } from "@/core/findings/house-rule";
 import type { RuleSettings } from "@/core/findings/settings";
 import { pathsBetween } from "@/core/paths/paths";
 import type { AccessPath, AskingMode } from "@/core/paths/paths";
@@ -84,6 +87,7 @@ export class FindingsTerms {
     readonly earlier: readonly CompiledFacility[],
     readonly decisions: readonly RawDecision[] | undefined,
     readonly peopleSources: readonly RawPeopleSource[] = [],
+    readonly houseRules: readonly HouseRule[] = [],
   ) {
     this.A = minuteDown(instantOf(compiled.facility.asOf));
     this.E = this.A + settings.horizonDays * 1440;
@@ -306,6 +310,104 @@ export class FindingsTerms {
         (this.groupsAbove(h.department).includes(group) && this.everLiveWithin(card)) ||
         this.membershipsOf(h.id).some((m) => this.groupsAbove(m.group).includes(group) && this.everLiveWithin(card, this.window(m))),
     );
+  }
+
+  // — house rules
+
+  private readonly listOf: Readonly<
+    Record<string, "areas" | "doors" | "doorGroups" | "levels" | "sites" | "cardholders" | "credentials" | "groups" | "bundles">
+  > = {
+    area: "areas",
+    door: "doors",
+    doorGroup: "doorGroups",
+    level: "levels",
+    site: "sites",
+    cardholder: "cardholders",
+    credential: "credentials",
+    group: "groups",
+    bundle: "bundles",
+  };
+  isThere({ kind, id }: { readonly kind: string; readonly id: string }): boolean {
+    const list = this.listOf[kind];
+    return list !== undefined && this.f()[list].some((one) => one.id === id);
+  }
+  doorsAt(where: Where): Door[] {
+    return this.f().doors.filter((door) => {
+      switch (where.kind) {
+        case "anywhere":
+          return true;
+        case "door":
+          return door.id === where.id;
+        case "area":
+          return this.isInto(door, where.id);
+        case "site":
+          return door.site === where.id;
+        case "sensitivity":
+          return this.sens(door) >= where.from;
+        case "doorGroup":
+        case "level":
+          return this.compiled.cover(where.kind === "level" ? { level: where.id } : { doorGroup: where.id }).has(this.compiled.doorById.get(door.id) ?? -1);
+      }
+    });
+  }
+  peopleOf(who: Who | undefined): Holder[] {
+    const card = who?.kind === "credential" ? this.cards().find(({ id }) => id === who.id) : undefined;
+    if (card) return [{ kind: "credential", id: card.id, cards: [card] }];
+    const isIn = (id: string, group: string): boolean =>
+      this.groupsAbove(this.person(id)?.department).includes(group) ||
+      this.membershipsOf(id).some((m) => this.window(m).until > this.A && this.groupsAbove(m.group).includes(group));
+    return this.holders().filter(({ kind, id, cards }) => {
+      if (!who || who.kind === "everybody") return true;
+      if (who.kind === "cardholder") return kind === "cardholder" && id === who.id;
+      if (who.kind === "type") return kind === "cardholder" && (this.person(id)?.type ?? "employee") === who.type;
+      if (who.kind === "group") return kind === "cardholder" && isIn(id, who.id);
+      const bundles =
+        who.kind === "level"
+          ? this.f()
+              .bundles.filter(({ levels = [] }) => levels.includes(who.id))
+              .map((one) => one.id)
+          : [who.id];
+      return this.f().grants.some(
+        ({ to, open, effect, ...window }) =>
+          effect !== "block" &&
+          this.window(window).until > this.A &&
+          ((who.kind === "level" && open.level === who.id) || bundles.includes(open.bundle ?? "")) &&
+          (to.credential !== undefined
+            ? cards.some((one) => one.id === to.credential)
+            : kind === "cardholder" && (to.cardholder !== undefined ? to.cardholder === id : isIn(id, to.group ?? ""))),
+      );
+    });
+  }
+  /** A minute on the clock of a site. */
+  there(site: string, minute: number): string {
+    const { date, minuteOfDay } = localTime(this.zoneOfSite(site), minute as EpochMinute);
+    return `${formatCivilDay(date)}T${String(Math.floor(minuteOfDay / 60)).padStart(2, "0")}:${String(minuteOfDay % 60).padStart(2, "0")}`;
+  }
+  /** Whether a minute is meant by a time on the clock of a site. */
+  isMeant(when: When, site: string, minute: number): boolean {
+    if (when.kind === "any") return true;
+    if (when.kind !== "recurring") throw new Error("only times that recur are drawn");
+    const { days, hours, within } = when;
+    const zone = this.zoneOfSite(site);
+    const { date, minuteOfDay } = localTime(zone, minute as EpochMinute);
+    const isOver = hours.kind === "between" && hours.end <= hours.start;
+    // What runs over midnight belongs to the date on which it begins.
+    const begins = isOver && minuteOfDay < hours.end ? date - 1 : date;
+    const inTime = within.kind === "dates" ? within.from <= begins && begins <= within.to : true;
+    if (!inTime) return false;
+    const calendar = this.f().calendars.find(({ id }) => id === this.f().sites.find((one) => one.id === site)?.calendar);
+    const entry = calendar && holidayCalendar((calendar.days ?? []).map(calendarEntryOf)).read(begins as CivilDay)?.winner;
+    const weekday = (((begins + 3) % 7) + 7) % 7;
+    const isDay =
+      days.kind === "every-day" ||
+      (days.kind === "weekend" && weekday >= 5) ||
+      (days.kind === "weekdays" && days.weekdays.includes((["mon", "tue", "wed", "thu", "fri", "sat", "sun"] as const)[weekday] ?? "mon")) ||
+      (days.kind === "day-type" && entry?.dayType === days.dayType) ||
+      (days.kind === "holiday" && entry?.name === days.name);
+    if (!isDay) return false;
+    if (hours.kind === "clock") return minuteOfDay === hours.minuteOfDay;
+    if (hours.kind === "between") return isOver ? minuteOfDay >= hours.start || minuteOfDay < hours.end : hours.start <= minuteOfDay && minuteOfDay < hours.end;
+    return hours.kind === "all-day" || (hours.kind === "business") === this.businessAt(site, minute);
   }
 
   weeks(zone: ReturnType<typeof zoneOf>): { from: number; to: number; name: string }[] {

@@ -36,6 +36,11 @@ export function DraftsView({ drafts, hasRegister, mayEdit, change, begin }: Draf
         reference={<Link href="/register">Back to the register</Link>}
         lead="A draft tries changes out on the register without touching it, and shows what they would do to access and to findings. Closed, it changes what Nomade owns, and sends orders to the sources for the rest."
       />
+      {mayEdit && hasRegister && !change && (
+        <p className={sheet.links}>
+          <Link href="/register/levels">Put levels right: steps that are proved, each as a draft</Link>
+        </p>
+      )}
       {mayEdit && hasRegister && (
         <form action={submit} className={classes.add} style={{ alignItems: "flex-end" }}>
           <TextInput name="name" label="New draft" placeholder="what it is about" w={320} error={said} />

@@ -97,8 +97,9 @@ const sentences: Sentences = {
     `Hatte ${say.one("group", former)} bis ${say.date(moved)} verlassen und öffnet weiter ${say.doors(doors)}, was nur mit dieser Abteilung kam.`,
   "requirement-over": ({ proof: { ended }, distinct: [name = ""] }, say) => `Öffnet weiter Türen, obwohl „${name}“ am ${say.lastDate(ended)} geendet hat.`,
   "no-sponsor": ({ proof }) => `Öffnet Türen, aber ${germanList(proof.missing.map((one) => missing[one] ?? one))}.`,
-  "unknown-to-source": ({ proof: { sources } }) =>
-    `Öffnet Türen, und ${germanList(sources)} ${sources.length === 1 ? "kennt" : "kennen"} diese Person nicht.`,
+  "unknown-to-source": ({ proof: { sources } }) => `Öffnet Türen, und ${germanList(sources)} ${sources.length === 1 ? "kennt" : "kennen"} diese Person nicht.`,
+  "house-rule": ({ proof: { name, door, there, otherDoor } }, say) =>
+    `Verstößt gegen die Hausregel „${name}“: öffnet ${say.one("door", door)}${there === undefined ? "" : ` zuerst am ${say.day(there.slice(0, -6))} um ${there.slice(-5)}`}${otherDoor === undefined ? "" : ` und auch ${say.one("door", otherDoor)}`}.`,
   "expired-active": ({ proof: { end } }, say) =>
     `Hat am ${say.lastDate(end)} geendet, gilt aber weiter als aktiv: öffnet nichts, und ein geändertes Datum bringt es zurück.`,
   "no-end-date": ({ proof: { end } }, say) => (end === undefined ? "Hat kein Enddatum." : `Endet erst am ${say.lastDate(end)}.`),

@@ -97,6 +97,14 @@ export const access = {
     why: "One card lost is the whole house open.",
     blind: "People who come to nearly everything by many small rights.",
   },
+  "house-rule": {
+    title: "Breaks a rule of the house",
+    flags: "What the house has written down that must always be so is not: of a person, with a door and the first minute; of a number, with a minute at which it is wrong.",
+    why: "The house knows best what must never be: it is held against every intake and every draft, in the 13 months ahead.",
+    blind: "Lockdowns, cards that are not live, and what was not written down.",
+    needs: "house rules",
+    isSilentWithout: true,
+  },
   "stranded-right": {
     title: "Opens a door and cannot get to it",
     flags: "Somebody opens a door inside, and at no time does anything that they open lead them there from outside.",

@@ -45,7 +45,8 @@ describe("the rules in words", () => {
     });
     const horizon = new Horizon(compiled);
     const events = new EventBook(compiled, [], horizon.ahead.from);
-    const judged = new Judged({ horizon, settings: usualSettings, events, earlier: [], decisions: undefined, publicHolidays: () => [], peopleSources: [] });
+    const known = { earlier: [], decisions: undefined, publicHolidays: () => [], peopleSources: [], houseRules: [] };
+    const judged = new Judged({ horizon, settings: usualSettings, events, ...known });
     for (const rule of allRules) {
       const { needs, isSilentWithout } = ruleWords[rule.key];
       expect([rule.key, judgeBy(judged, rule).untold !== undefined]).toEqual([rule.key, needs !== undefined && !isSilentWithout]);

@@ -8,6 +8,7 @@ import { doubtsOfCard } from "@/core/drafting/card-doubts";
 import { removalOf } from "@/core/drafting/removal";
 import type { Credential, ListKey } from "@/core/facility/document";
 import type { Facility } from "@/core/facility/facility";
+import type { FacilityChange } from "@/core/facility/facility-change";
 import { compareCodePoints } from "@/core/kernel/compare";
 import { normalObject } from "@/core/facility/normal-form";
 import type { Plain } from "@/core/facility/object-key";
@@ -30,6 +31,14 @@ export interface WantedObject {
   readonly value: Plain | undefined;
   readonly seen: number;
 }
+
+/** A change to the register as it is wanted in a draft that has nothing of its object yet. */
+export const wantedOf = (change: FacilityChange): WantedObject => ({
+  list: change.list,
+  key: change.do === "add" ? undefined : change.list === "memberships" ? keyOf("memberships", { ...change.membership }) : change.id,
+  value: change.do === "remove" ? undefined : change.object,
+  seen: 0,
+});
 
 export interface FieldFault {
   /** Way to the value below the object: `rows[2].schedule`; empty for the object itself. */

@@ -1,16 +1,13 @@
 import { withdraw } from "@/core/certification/remedy";
 import { withdrawableOf } from "@/core/certification/what-ends";
 import type { Withdrawable } from "@/core/certification/what-ends";
-import type { FacilityChange } from "@/core/facility/facility-change";
 import type { HolderId } from "@/core/facility/holder-id";
-import { keyOf } from "@/core/facility/object-key";
 import { directoryOf } from "@/core/register/directory";
 import { horizonOf } from "@/core/table/horizon";
 import type { PlannedWithdrawal } from "@/core/certification/line-withdrawal";
 import { otherWay } from "@/core/certification/line-withdrawal";
 import type { Horizon } from "@/core/table/horizon";
-import type { WantedObject } from "./change-draft";
-import { changeDraft } from "./change-draft";
+import { changeDraft, wantedOf } from "./change-draft";
 import { beginDraft, dropDraft } from "./open-draft";
 import type { OpenRegister } from "../open-register";
 import { openRegister } from "../open-register";
@@ -69,13 +66,6 @@ export async function offerWithdrawal(services: Services, account: Account, aske
 /** A plan in the way that is asked for: its best one, or that with fewer blocks where there is one. */
 const inTheWay = (horizon: Horizon, asked: AskedWithdrawal, plan: PlannedWithdrawal): PlannedWithdrawal =>
   ("door" in asked && asked.withFewerBlocks ? otherWay(horizon, plan, asked.holder, [asked.door]) : undefined) ?? plan;
-
-const wantedOf = (change: FacilityChange): WantedObject => ({
-  list: change.list,
-  key: change.do === "add" ? undefined : change.list === "memberships" ? keyOf("memberships", { ...change.membership }) : change.id,
-  value: change.do === "remove" ? undefined : change.object,
-  seen: 0,
-});
 
 const longestName = 255;
 

@@ -3,7 +3,8 @@
 import Joi from "joi";
 import type { ConfirmOutcome, KeepOutcome, RefusedSettings, SettingsEffect } from "@/operations/findings/rule-settings";
 import { checkInput } from "@/wiring/web/check-input";
-import { nomade, Stopped, watchedWork } from "@/wiring/nomade";
+import { nomade, watchedWork } from "@/wiring/nomade";
+import { unlessStopped } from "@/wiring/web/unless-stopped";
 import { accountWith } from "@/wiring/web/web-session";
 
 const text = Joi.string().max(1_000_000).required();
@@ -15,16 +16,6 @@ const keepSchema = Joi.object<{ text: string; secondPersonFrom: number; instead:
   instead: Joi.number().integer().min(0).required(),
   task,
 });
-
-/** Undefined where the work was stopped. */
-async function unlessStopped<T>(work: () => Promise<T>): Promise<T | undefined> {
-  try {
-    return await work();
-  } catch (error) {
-    if (error instanceof Stopped) return undefined;
-    throw error;
-  }
-}
 
 /** Which findings would come and go with settings. */
 export async function previewRuleSettings(written: string, number: string): Promise<SettingsEffect | RefusedSettings | undefined> {

@@ -2,11 +2,10 @@ import { formOf } from "@/core/questions/answer-form";
 import { answerTable, pastTable, sheetTable, yearTable } from "@/features/inquiry/answer-table";
 import type { AnswerTable } from "@/features/inquiry/answer-table";
 import { asking, nomade } from "@/wiring/nomade";
+import { answerFile, isFileForm } from "@/wiring/web/answer-file";
 import { readTimed, registerOf } from "@/wiring/web/asked-question";
 import { refuse, route } from "@/wiring/web/route";
-import { csvFile, workbookType, xlsxFile } from "@/wiring/web/table-file";
 
-const types = { csv: "text/csv; charset=utf-8", xlsx: workbookType } as const;
 /** So much is handed out at once. */
 const mostRows = 20_000;
 const rowsAtOnce = 2000;
@@ -15,7 +14,7 @@ const mostCells = 1_000_000;
 /** The whole answer to a question, as a file. */
 export const GET = route("ask", async (account, request) => {
   const { as = "csv", ...parts } = Object.fromEntries(new URL(request.url).searchParams);
-  if (!(as === "csv" || as === "xlsx")) return refuse("An answer comes as csv or xlsx.", 400);
+  if (!isFileForm(as)) return refuse("An answer comes as csv or xlsx.", 400);
   const asked = await readTimed(account, parts);
   if (asked instanceof Response) return asked;
   const { inquiry, names, parts: past } = asked;
@@ -57,8 +56,5 @@ export const GET = route("ask", async (account, request) => {
   const on = `snapshot ${told}${inquiry.draft === undefined ? "" : ` with draft ${inquiry.draft}`}`;
   await nomade.noteExport(account, { what: "answer", on, query: new URL(request.url).search });
   if (who?.kind === "cardholder" || who?.kind === "credential") await nomade.noteLookUp(account, "access", { ...who, name: names.who });
-  const file = { title: "Answer", ...table };
-  return new Response(as === "csv" ? csvFile(file) : new Uint8Array(xlsxFile(file)), {
-    headers: { "content-type": types[as], "content-disposition": `attachment; filename="nomade-answer.${as}"` },
-  });
+  return answerFile("nomade-answer", { title: "Answer", ...table }, as);
 });

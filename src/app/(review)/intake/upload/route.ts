@@ -1,12 +1,6 @@
 import { Stopped, TooLarge, waitingUploads, watchedWork } from "@/wiring/nomade";
 import { refuse, route } from "@/wiring/web/route";
-
-/** A form of another site must not send files here with the session of who is signed in. */
-function comesFromElsewhere(request: Request): boolean {
-  const origin = request.headers.get("origin");
-  // A page without an address of its own, such as one in a sandbox, says "null".
-  return origin !== null && (!URL.canParse(origin) || new URL(origin).host !== request.headers.get("host"));
-}
+import { comesFromElsewhere } from "@/wiring/web/same-origin";
 
 export const POST = route("take-in", async (account, request) => {
   if (comesFromElsewhere(request)) return refuse("This upload came from another site.", 403);

@@ -10,9 +10,9 @@ interface Props {
 
 export default async function EventsPage({ searchParams }: Props) {
   const account = await accountWith("read-whole");
-  const { asked, notUnderstood } = eventsOfAddress(await searchParams);
+  const { asked, columns, notUnderstood } = eventsOfAddress(await searchParams);
   const [page, snapshot] = await Promise.all([asking.listEvents(account, undefined, asked), nomade.latestSnapshot()]);
   if (!page || !snapshot) return <NoRegister />;
   if (asked.about) await nomade.noteLookUp(account, "events", asked.about);
-  return <EventsView key={JSON.stringify(asked)} page={page} asked={asked} notUnderstood={notUnderstood} timeZone={snapshot.timeZone} />;
+  return <EventsView key={JSON.stringify(asked)} page={page} asked={asked} columns={columns} notUnderstood={notUnderstood} timeZone={snapshot.timeZone} />;
 }
