@@ -1,5 +1,5 @@
 // The boundaries of the source: the way of the data is the order of the folders.
-const pipeline = ["kernel", "time", "facility", "compile", "paths", "table", "compare", "describe", "questions", "routes", "plans", "events", "findings", "register", "drafting", "certification", "evidence"];
+const pipeline = ["kernel", "time", "facility", "compile", "paths", "table", "compare", "describe", "questions", "routes", "plans", "units", "events", "findings", "register", "drafting", "certification", "evidence"];
 
 const mayImport = {
   intake: ["core"],

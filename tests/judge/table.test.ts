@@ -1,6 +1,5 @@
 import { describe, expect, it } from "@jest/globals";
 import fc from "fast-check";
-import type { FacilityDocument } from "@/core/facility/document";
 import { exactTimeframe } from "@/core/paths/timeframe";
 import { accessTable } from "@/core/table/access-table";
 import { doorColumns, openOf, whoOpensAt } from "@/core/table/table-questions";
@@ -8,27 +7,8 @@ import { contains } from "@/core/time/intervals";
 import type { EpochMinute } from "@/core/time/instant";
 import { compiledFrom, minute } from "../builders";
 import { arbitraryFacility, askedDays } from "./arbitrary-facility";
+import { beginnings, drawnIn, elsewhere, longest, movedYear, year } from "./elsewhere";
 import { Judge } from "./judge";
-
-/** The year that the documents are drawn in. */
-const drawnIn = 2026;
-const movedYear = (text: string, by: number): string => text.replace(/^\d{4}(?=-\d\d-\d\d)/, (year) => String(Number(year) + by).padStart(4, "0"));
-
-/** Beginnings of ids: what means something to the language, what sorts or folds unlike it looks, and what a cell may not begin with. */
-const beginnings = ["__proto__", "constructor", "É", "e\u0301", "ß", "\u{1d538}", "=", "0", "-1", "a b", "%2F..", "'\"", "İ"];
-const longest = 128;
-
-/** The same document in another year, with other ids: as long as they may be, and alike but for their end. */
-function elsewhere(draft: FacilityDocument, by: number, beginning: string): FacilityDocument {
-  const own = new Set(JSON.stringify(draft).match(/(?<="id":")[^"]*/g));
-  const idOf = (id: string) => {
-    const room = longest - [...beginning].length - id.length;
-    return own.has(id) ? `${beginning}${"x".repeat(room)}${id}` : id;
-  };
-  return JSON.parse(JSON.stringify(draft), (_, value: unknown) => (typeof value === "string" ? movedYear(idOf(value), by) : value)) as FacilityDocument;
-}
-
-const year = fc.oneof(fc.integer({ min: 3, max: 9997 }), fc.constantFrom(3, 4, 100, 1582, 1583, 1884, 1900, 1916, 1945, 2000, 2400, 4000, 9996, 9997));
 
 describe("the access table against the point-wise judge, in any year and with ids of any kind", () => {
   it("says who opens a door at every bound and between", () => {

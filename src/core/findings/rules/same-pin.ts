@@ -1,7 +1,8 @@
 import { present } from "../../events/told-card";
 import { compareCodePoints, groupBy } from "../../kernel/compare";
+import { required } from "../../kernel/invariant";
+import { entryRuleTimes } from "../../paths/entry-rule-times";
 import { meet } from "../carrying";
-import { entryRuleTimes } from "../entry-rules";
 import { rule, sources, standards } from "../rule";
 
 /** One PIN of several holders, where it alone opens a door. */
@@ -11,7 +12,8 @@ export const samePin = rule({
   source: sources(standards.nist("IA-5"), standards.practice),
   parameters: {},
   find: (judged) => {
-    const { lives, facility } = judged;
+    const { lives, facility, compiled, timeframe } = judged;
+    const rulesAt = (door: number) => entryRuleTimes(timeframe, required(compiled.doors[door], "positions are valid"));
     const tagged = [...facility.credentials.keys()].filter((i) => lives.isMarkedActive(i) && present(lives.credential(i).pinTag) !== undefined);
     return {
       flags: [...groupBy(tagged, (i) => lives.credential(i).pinTag).values()].flatMap((those) => {
@@ -20,7 +22,7 @@ export const samePin = rule({
           those.flatMap((i) =>
             judged
               .doorsInRow(judged.liveRow(i))
-              .filter((door) => ["pin", "card-or-pin"].some((entry) => meet(judged.openWith(i, door), entryRuleTimes(judged, door).get(entry) ?? []))),
+              .filter((door) => (["pin", "card-or-pin"] as const).some((entry) => meet(judged.openWith(i, door), rulesAt(door).get(entry) ?? []))),
           ),
         );
         if (doors.size === 0) return [];
