@@ -29,5 +29,6 @@ export const judgedOf = (horizon: Horizon, { use = noEvents, ...given }: Partial
     publicHolidays: () => [],
     peopleSources: [],
     houseRules: [],
+    unitReports: undefined,
     ...given,
   });

@@ -142,6 +142,7 @@ export async function findings(args: readonly string[]): Promise<number> {
     // A document alone does not say who brought what.
     peopleSources: [],
     houseRules: [],
+    unitReports: undefined,
   });
   return printFindings(judged, keys, !!values.risk);
 }

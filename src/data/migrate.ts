@@ -33,6 +33,7 @@ import * as deliveries from "./migrations/0028-deliveries";
 import * as houseRules from "./migrations/0029-house-rules";
 import * as trials from "./migrations/0030-trials";
 import * as plans from "./migrations/0031-plans";
+import * as units from "./migrations/0032-units";
 import { addEventMonths } from "./event-months";
 import { select } from "./statements";
 
@@ -68,6 +69,7 @@ const migrations: readonly { readonly name: string; readonly up: (schema: QueryI
   { name: "0029-house-rules", up: houseRules.up },
   { name: "0030-trials", up: trials.up },
   { name: "0031-plans", up: plans.up },
+  { name: "0032-units", up: units.up },
 ];
 
 const migrationTable = "migrations";

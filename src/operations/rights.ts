@@ -11,6 +11,9 @@ const rights = {
   "read-findings": ["administrator", "reviewer", "auditor"],
   /** What Nomade owns of buildings: pictures, and where doors stand on them. */
   "keep-plans": ["administrator", "reviewer"],
+  /** Where units at the doors are and by what token they answer; and what is done at them. */
+  "keep-units": ["administrator"],
+  "tend-units": ["administrator", "reviewer"],
   triage: ["administrator", "reviewer"],
   "set-rules": ["administrator", "reviewer"],
   "run-rounds": ["administrator", "reviewer"],

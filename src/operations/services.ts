@@ -13,6 +13,7 @@ import type { TimeStampStore } from "./ports/time-stamps";
 import type { HouseRuleStore } from "./ports/house-rules";
 import type { TrialStore } from "./ports/trials";
 import type { PlanStore } from "./ports/plans";
+import type { StandInDoors, UnitDriver, UnitStore } from "./ports/units";
 import type { KeptQuestionStore } from "./ports/kept-questions";
 import type { LookUpStore } from "./ports/look-ups";
 import type { MailSender, MailStore, Outbox } from "./ports/mail";
@@ -214,6 +215,10 @@ export interface Services {
   readonly houseRules: HouseRuleStore;
   readonly trials: TrialStore;
   readonly plans: PlanStore;
+  readonly units: UnitStore;
+  readonly unitDriver: UnitDriver;
+  /** The doors of the units that ship, where these run. */
+  readonly standInDoors: StandInDoors | undefined;
   readonly lookUps: LookUpStore;
   readonly mails: MailStore;
   readonly mailSender: MailSender;

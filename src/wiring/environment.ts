@@ -137,6 +137,15 @@ export const standInPersonnelFolder = (): string => path.join(dataFolder(), "sta
 /** The page of the stand-in personnel office; undefined where it does not run. */
 export const standInPersonnel = (): string | undefined => set("NOMADE_STANDIN_PERSONNEL");
 
+/** Where the stand-in controllers keep what they were sent, and what happened. */
+export const standInControllerFolder = (): string => path.join(dataFolder(), "standin-controllers");
+
+/** Where the stand-in controllers answer, and their token; undefined where they do not run. */
+export function standInControllers(): { readonly address: string; readonly token: string } | undefined {
+  const [address, token] = [set("NOMADE_STANDIN_CONTROLLERS"), set("NOMADE_STANDIN_CONTROLLERS_TOKEN")];
+  return address === undefined || token === undefined ? undefined : { address, token };
+}
+
 /** Where the stand-in server keeps what it took. */
 export const standInMailFolder = (): string => path.join(dataFolder(), "standin-mail");
 

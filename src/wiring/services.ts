@@ -2,6 +2,8 @@ import { anchorFile } from "@/data/anchor-file";
 import { signOnProvider } from "@/data/sign-on";
 import { timeStampStore } from "@/data/time-stamp-store";
 import { planStore } from "@/data/plan-store";
+import { standInDoors, unitDriver } from "@/data/unit-driver";
+import { unitStore } from "@/data/unit-store";
 import { trialStore } from "@/data/trial-store";
 import { houseRuleStore } from "@/data/house-rule-store";
 import { keptQuestionStore } from "@/data/kept-question-store";
@@ -45,6 +47,7 @@ import {
   timeStampSettings,
   mailSettings,
   standInMail,
+  standInControllers,
   standInMailFolder,
   databaseSettings,
   dataFolder,
@@ -114,6 +117,9 @@ export function openServices({ opening = (work) => work() }: { readonly opening?
     houseRules: houseRuleStore(sequelize, folder),
     trials: trialStore(sequelize, folder),
     plans: planStore(sequelize, folder),
+    units: unitStore(sequelize, folder, sealer(folder)),
+    unitDriver: unitDriver(),
+    standInDoors: standInDoors(standInControllers()),
     lookUps: lookUpStore(sequelize),
     retention: retentionStore(sequelize, folder),
     mails: mailStore(sequelize),

@@ -8,8 +8,9 @@ import { arbitraryCase } from "./arbitrary-findings";
 import { FindingsJudge } from "./findings-judge";
 import { judgedOfCase } from "./judged-case";
 
-/** The one rule whose holidays come from a library; it is checked by itself. */
-const judgedRules = allRules.filter(({ key }) => key !== "holiday-missing");
+/** Two rules are checked by themselves: one whose holidays come from a library, and one that asks units, which are judged minute by minute beside it. */
+const checkedElsewhere: readonly string[] = ["holiday-missing", "not-at-door"];
+const judgedRules = allRules.filter(({ key }) => !checkedElsewhere.includes(key));
 
 function judgedOf(drawn: JudgedCase) {
   const { judged, compiled, documents } = judgedOfCase(drawn);

@@ -43,6 +43,7 @@ export function judgedOfCase(
     publicHolidays,
     peopleSources: drawn.peopleSources.map(({ source, people }) => ({ source, people: new Set(people) })),
     houseRules: drawn.houseRules,
+    unitReports: undefined,
   });
   return { judged, compiled, documents };
 }

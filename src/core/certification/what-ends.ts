@@ -62,6 +62,8 @@ const listOfSubject = {
 
 /** Rules that tell what happened: no change of the register undoes it. */
 const happened: ReadonlySet<RuleKey> = new Set<RuleKey>([
+  // What the register says is right: it is the unit that has to hear it.
+  "not-at-door",
   "removed-late",
   "opened-against-record",
   "refused-against-record",

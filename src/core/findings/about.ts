@@ -40,6 +40,7 @@ const kindOfDistinct: Partial<Record<RuleKey, SubjectKind | ((first: string) => 
   "hidden-path": "door",
   "twice-given": "credential",
   "stranded-right": "door",
+  "not-at-door": "credential",
   "opened-against-record": "credential",
   "refused-against-record": "credential",
   "two-places": (first) => (first === "sites" ? "site" : "area"),

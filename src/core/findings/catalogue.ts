@@ -29,6 +29,7 @@ import { noSponsor } from "./rules/no-sponsor";
 import { notAuthorised } from "./rules/not-authorised";
 import { notCertified } from "./rules/not-certified";
 import { nothingBehind } from "./rules/nothing-behind";
+import { notAtDoor } from "./rules/not-at-door";
 import { numberOutOfFormat } from "./rules/number-out-of-format";
 import { openedAgainstRecord } from "./rules/opened-against-record";
 import { outOfHours } from "./rules/out-of-hours";
@@ -125,6 +126,7 @@ export const catalogue = [
   holidayTie,
   holidayOpen,
   scheduleOdd,
+  notAtDoor,
   openedAgainstRecord,
   refusedAgainstRecord,
   triedAgain,

@@ -16,6 +16,8 @@ import type { CivilDay } from "../time/civil-day";
 import { minutesADay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
+import type { UnitReport } from "../units/unit-report";
+import { UnitSources } from "../units/unit-sources";
 import { openAt, openDuring } from "../time/schedule";
 import type { Schedule } from "../time/schedule";
 import { zoneOf } from "../time/zone";
@@ -75,6 +77,8 @@ export interface JudgedInput {
   readonly peopleSources: readonly PeopleSource[];
   /** What the house has written down; none where a register is judged by itself. */
   readonly houseRules: readonly HouseRule[];
+  /** What units at the doors told last that they hold; undefined where nothing is known of units at all. */
+  readonly unitReports: readonly UnitReport[] | undefined;
 }
 
 /** Whether positions in order hold one. Cost: a search. */
@@ -107,10 +111,11 @@ export class Judged {
   readonly publicHolidays: PublicHolidays;
   readonly peopleSources: readonly PeopleSource[];
   readonly houseRules: readonly HouseRule[];
+  readonly unitReports: readonly UnitReport[] | undefined;
   readonly ahead: AccessTable;
   private readonly horizon: Horizon;
 
-  constructor({ horizon, settings, events, earlier, decisions, publicHolidays, peopleSources, houseRules }: JudgedInput) {
+  constructor({ horizon, settings, events, earlier, decisions, publicHolidays, peopleSources, houseRules, unitReports }: JudgedInput) {
     this.horizon = horizon;
     this.compiled = horizon.compiled;
     this.facility = horizon.compiled.facility;
@@ -126,6 +131,7 @@ export class Judged {
     this.publicHolidays = publicHolidays;
     this.peopleSources = peopleSources;
     this.houseRules = houseRules;
+    this.unitReports = unitReports;
     this.ahead = horizon.table(ordinary);
     this.seenAreas = new Uint8Array(this.facility.areas.length);
   }
@@ -138,6 +144,13 @@ export class Judged {
   /** Who opens what in an ordinary week as if every credential were live. */
   get week(): AccessTable {
     return this.horizon.week(asIfLive);
+  }
+
+  private madeUnitSources: UnitSources | undefined;
+
+  /** The register made ready for what its units are to hold. */
+  get unitSources(): UnitSources {
+    return (this.madeUnitSources ??= new UnitSources(this.horizon));
   }
 
   get timeframe(): Timeframe {

@@ -95,6 +95,7 @@ export interface Proofs {
   readonly "holiday-tie": { readonly first: string; readonly dates: number };
   readonly "holiday-open": { readonly first: string; readonly dates: number; readonly free: number; readonly holders: number };
   readonly "schedule-odd": { readonly rows?: readonly string[] | undefined; readonly until?: string | undefined };
+  readonly "not-at-door": { readonly first: string; readonly controller: "open" | "closed"; readonly minutes: number };
   readonly "opened-against-record": Found & { readonly before: string; readonly after: string };
   readonly "refused-against-record": Found;
   readonly "tried-again": {

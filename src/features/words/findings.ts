@@ -237,6 +237,8 @@ const sentences: Sentences = {
     `${say.one("credential", credential)} was let in ${timesWords(events)} although ${recordWords(before, after)}, last on ${say.moment(last)}.`,
   "refused-against-record": ({ proof: { events, last }, distinct: [credential] }, say) =>
     `${say.one("credential", credential)} was refused ${timesWords(events)} although by the record it opens, last on ${say.moment(last)}.`,
+  "not-at-door": ({ proof: { first, controller, minutes }, distinct: [credential] }, say) =>
+    `By what the unit at the door holds, it ${controller === "open" ? "opens" : "stays shut"} for ${credential === undefined ? "anybody" : say.one("credential", credential)} from ${say.moment(first)} on, where the register says otherwise; ${hoursWords(minutes)} in all.`,
   "tried-again": ({ proof: { refused, first = "", dates = 0, week = "" } }, say) =>
     refused === undefined
       ? `Refused on ${dates} dates in the week of ${dayText(week)}.`
@@ -340,6 +342,7 @@ const remedies: Sentences = {
   "holiday-tie": () => "Give one of the two a priority of its own.",
   "holiday-open": () => "Shut it on public holidays, or give it a smaller circle.",
   "schedule-odd": () => "Correct the schedule.",
+  "not-at-door": () => "Send the record to the unit again.",
   "opened-against-record": () => lookInto,
   "refused-against-record": () => "Send the record to the door again, and try it there.",
   "tried-again": () => lookInto,

@@ -20,6 +20,7 @@ import { aheadOf } from "@/core/facility/ahead";
 import { minutesADay } from "@/core/time/civil-day";
 import { minuteDown } from "@/core/time/instant";
 import type { EpochMinute } from "@/core/time/instant";
+import type { UnitReport } from "@/core/units/unit-report";
 import type { Snapshot } from "../ports/snapshots";
 import type { PlaceOf } from "../ports/events";
 import type { Services } from "../services";
@@ -38,6 +39,7 @@ export interface Judging {
   readonly publicHolidays: PublicHolidays;
   readonly peopleSources: readonly PeopleSource[];
   readonly houseRules: readonly HouseRule[];
+  readonly unitReports: readonly UnitReport[] | undefined;
 }
 
 const sequences: readonly RuleKey[] = [
@@ -124,6 +126,18 @@ async function usesByOtherHours(
   return recountOutOfHours(uses, new Set(doors), events.between(from, (asOf + 1) * 60, { doors, granted: true }), placeOf);
 }
 
+/** What units told last that they hold; undefined where none was made known. Those that never told are not among them. */
+async function unitReportsOf({ units }: Services): Promise<readonly UnitReport[] | undefined> {
+  const known = await units.all();
+  if (known.length === 0) return undefined;
+  const reports: UnitReport[] = [];
+  for (const { id, state } of known) {
+    const memory = state.answeredAt === undefined ? undefined : await units.memoryOf(id);
+    if (memory && state.answeredAt !== undefined) reports.push({ unit: id, at: minuteDown(instantOf(state.answeredAt)), memory });
+  }
+  return reports;
+}
+
 /** Whom each source that lists everybody named last, up to a snapshot; those whose list is not complete any more say nothing. */
 async function peopleSourcesOf({ deliveries, sources }: Services, snapshot: number | undefined, named: PeopleSource | undefined): Promise<PeopleSource[]> {
   const before = (await deliveries.peopleSources(snapshot)).filter(({ source }) => source !== named?.source);
@@ -160,12 +174,13 @@ export async function judgingOf(
     decisions: await services.rounds.decided(),
     peopleSources: await peopleSourcesOf(services, snapshot, named),
     houseRules: (await services.houseRules.inForce()).map((written) => houseRuleIn(compiled, written, asOf)),
+    unitReports: await unitReportsOf(services),
     publicHolidays: await services.publicHolidays(Object.values(used.sites ?? {}).flatMap(({ country }) => country ?? [])),
   };
 }
 
 /** A register as rules look at it; changed ones are judged with the same, laid out beside. */
-export function judged(horizon: Horizon, { settings, uses, dates, single, earlier, decisions, publicHolidays, peopleSources, houseRules }: Judging): Judged {
+export function judged(horizon: Horizon, { settings, uses, dates, single, earlier, decisions, publicHolidays, peopleSources, houseRules, unitReports }: Judging): Judged {
   const { compiled, asOf } = horizon;
   return new Judged({
     horizon,
@@ -176,6 +191,7 @@ export function judged(horizon: Horizon, { settings, uses, dates, single, earlie
     publicHolidays,
     peopleSources,
     houseRules,
+    unitReports,
   });
 }
 
@@ -196,6 +212,7 @@ export async function judgedAlone(
     publicHolidays: () => [],
     peopleSources: [],
     houseRules,
+    unitReports: undefined,
   });
 }
 

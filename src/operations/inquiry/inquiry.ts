@@ -8,6 +8,7 @@ import type { Question, Where } from "@/core/questions/question";
 import type { EpochMinute } from "@/core/time/instant";
 import type { IntervalSet } from "@/core/time/intervals";
 import type { RuleKey } from "@/core/findings/finding";
+import type { HeldVerdict } from "../units/decide-as-held";
 import type { FindingWithNames } from "../findings/with-names";
 import type { DoorUse } from "@/core/findings/use";
 import type { ShownWithdrawal } from "../certification/withdrawals";
@@ -140,6 +141,8 @@ export interface Trace {
   /** Cards of the holder that end by not being used, with the minute at which they do if they are not used again. */
   readonly endsUnused: readonly { readonly credential: NamedHolder; readonly at: EpochMinute }[];
   readonly uses: RestsOnUses;
+  /** What the unit at the door would decide by what it holds; undefined where none told, and for questions as if live. */
+  readonly atUnit: HeldVerdict | undefined;
 }
 
 /** What must go before a door no longer opens for a holder. */

@@ -17,6 +17,7 @@ import { minuteAtWallClock } from "@/core/time/zone";
 import { contains, nextChange, previousChange, union } from "@/core/time/intervals";
 import type { IntervalSet } from "@/core/time/intervals";
 import { findingsOf } from "../findings/findings-of";
+import { decideAsHeld } from "../units/decide-as-held";
 import { withNames } from "../findings/with-names";
 import { areasOf } from "@/core/findings/about";
 import type { OpenRegister } from "../register/open-register";
@@ -118,6 +119,10 @@ function skippedTime({ compiled, inquiry: { when } }: InquiryContext, door: Posi
 const concernsArea = (finding: StoredFinding, areas: ReadonlySet<string | undefined>): boolean =>
   areasOf(finding).length === 0 || areasOf(finding).some((area) => areas.has(area));
 
+/** Whether a register is the present one: a unit decides by what it holds now, and says nothing of an earlier one or of a draft. */
+const isPresent = async ({ snapshots }: Services, { snapshot, isDraft }: OpenRegister): Promise<boolean> =>
+  isDraft !== true && (await snapshots.latest())?.id === snapshot.id;
+
 /** Why a holder opens a door at the asked time, or does not: every path of the credential that tells most, and what must go. */
 export async function traceInquiry(services: Services, account: Account, register: OpenRegister, asked: Inquiry, doorId?: string): Promise<Trace | undefined> {
   demand(account, "ask");
@@ -172,5 +177,8 @@ export async function traceInquiry(services: Services, account: Account, registe
       .filter((credential) => endsUnused(compiled, credential))
       .map((credential) => ({ credential: namedCredential(credential), at: credential.life.window.until })),
     uses: restsOnUses(register, [own]),
+    atUnit: (await isPresent(services, register))
+      ? await decideAsHeld(services, required(compiled.doors[door], "positions are valid"), credentials, at, mode)
+      : undefined,
   };
 }

@@ -45,7 +45,7 @@ describe("the rules in words", () => {
     });
     const horizon = new Horizon(compiled);
     const events = new EventBook(compiled, [], horizon.ahead.from);
-    const known = { earlier: [], decisions: undefined, publicHolidays: () => [], peopleSources: [], houseRules: [] };
+    const known = { earlier: [], decisions: undefined, publicHolidays: () => [], peopleSources: [], houseRules: [], unitReports: [] };
     const judged = new Judged({ horizon, settings: usualSettings, events, ...known });
     for (const rule of allRules) {
       const { needs, isSilentWithout } = ruleWords[rule.key];

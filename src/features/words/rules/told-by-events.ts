@@ -2,6 +2,15 @@ import type { SomeRules } from "./told-rule";
 
 /** What only events can show. */
 export const toldByEvents = {
+  "not-at-door": {
+    title: "The door decides otherwise",
+    flags:
+      "By what the unit at a door last told that it holds, it opens for a credential when the register says that it does not, or stays shut when it should open. A unit that has not answered for {reportDays|day|days} cannot be told of.",
+    why: "What is saved may never have arrived: until the unit has heard it, whoever was shut out still comes in.",
+    needs: "units",
+    isSilentWithout: true,
+    blind: "What a unit does not tell, and doors of which no unit is known.",
+  },
   "opened-against-record": {
     title: "Let in against the record",
     flags: "A door let somebody in within the last {days|day|days}, and the snapshots before and after both say that it does not open for them then.",

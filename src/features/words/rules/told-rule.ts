@@ -1,7 +1,7 @@
 import type { RuleKey } from "@/core/findings/proofs";
 
 /** What a rule needs beside the register. */
-export type RuleNeed = "events" | "earlier snapshots" | "decisions" | "countries of sites" | "duty pairs" | "house rules";
+export type RuleNeed = "events" | "earlier snapshots" | "decisions" | "countries of sites" | "duty pairs" | "house rules" | "units";
 
 /**
  * A rule in words. In `flags`, `{days}` stands for the parameter of that name, as it is set at present, and `{days|day|days}` for it with what it counts:
