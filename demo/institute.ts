@@ -3,6 +3,7 @@ import { makePeople } from "./people";
 import { areas, calendars, doorGroups, doors, garden, schedules, sites } from "./places";
 import { seeded } from "./random";
 import { bundles, levels } from "./rights";
+import { onUnit } from "./units";
 
 export interface InstituteSize {
   readonly cardholders: number;
@@ -79,7 +80,7 @@ export function verraneInstitute({ cardholders, doors: doorCount, seed }: Instit
     ],
     calendars,
     schedules,
-    doors: [...doors, ...extra.doors],
+    doors: [...doors.map(onUnit), ...extra.doors],
     doorGroups,
     levels: [...levels, ...extra.levels],
     bundles,

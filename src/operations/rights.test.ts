@@ -89,6 +89,9 @@ import { addPlan, changePlan, dropPlan } from "./register/plans/keep-plans";
 import { doorsToPlace, listPlans, planPicture, showPlan } from "./register/plans/show-plans";
 import { addTrial, dropTrial, runTrials } from "./inquiry/trials";
 import { draftLevels, proposeLevels } from "./register/put-levels-right";
+import { disturbDoor, presentAtUnit, treatUnit } from "./units/at-the-doors";
+import { dropUnit, keepUnit, sendAgain, setUnitLockdown } from "./units/keep-units";
+import { listUnits, showUnit } from "./units/show-units";
 import { findRoutes } from "./inquiry/find-routes";
 import { yearOfPair } from "./inquiry/year-of-pair";
 import { showWithdrawal } from "./certification/withdrawals";
@@ -131,6 +134,7 @@ async function whoMay(operation: (by: Account) => Promise<unknown>): Promise<Rol
 
 /** Who reads the register and the rounds; who works on them; who certifies. From the roles as the project names them. */
 const trial = { credential: "c", door: "d", at: "2026-03-01T10:00Z", lockdown: false, expected: "open", note: "" } as const;
+const unit = { id: "u", address: "http://127.0.0.1:1/u", token: "t", isSentFromHere: true, erring: "less" } as const;
 const planHead = { name: "p", site: "garden", storey: 0 };
 const houseRule = { name: "a", must: "none", query: "" } as const;
 const reading = ["administrator", "reviewer", "auditor"];
@@ -161,6 +165,15 @@ const operations: Readonly<Record<string, readonly [mayBegin: readonly string[],
   runTrials: [reading, (by) => runTrials(untouchable, by, register)],
   addTrial: [working, (by) => addTrial(untouchable, by, trial)],
   dropTrial: [working, (by) => dropTrial(untouchable, by, 1)],
+  listUnits: [reading, (by) => listUnits(untouchable, by, register)],
+  showUnit: [reading, (by) => showUnit(untouchable, by, register, "u")],
+  keepUnit: [administrating, (by) => keepUnit(untouchable, by, unit)],
+  dropUnit: [administrating, (by) => dropUnit(untouchable, by, "u")],
+  setUnitLockdown: [working, (by) => setUnitLockdown(untouchable, by, "u", true)],
+  sendAgain: [working, (by) => sendAgain(untouchable, by, "u")],
+  presentAtUnit: [working, (by) => presentAtUnit(untouchable, by, "u", { door: "d", card: "c" })],
+  disturbDoor: [working, (by) => disturbDoor(untouchable, by, "u", "d", "forced")],
+  treatUnit: [working, (by) => treatUnit(untouchable, by, "u", {})],
   findRoutes: [reading, (by) => findRoutes(untouchable, by, register, inquiry)],
   yearOfPair: [reading, (by) => yearOfPair(untouchable, by, register, inquiry)],
   traceInquiry: [reading, (by) => traceInquiry(untouchable, by, register, inquiry)],

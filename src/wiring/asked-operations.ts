@@ -43,6 +43,7 @@ import { layOutAhead, layOutWeekAhead, listAhead } from "@/operations/register/o
 import { onUsedHorizon } from "@/operations/register/later-uses";
 import { onHorizon, onRegister } from "@/operations/register/on-register";
 import { showDepartments } from "@/operations/register/show-departments";
+import { listUnits, showUnit } from "@/operations/units/show-units";
 import { showObject } from "@/operations/register/show-object";
 
 /** Operations that need a compiled register, and so are asked of the threads that hold one. */
@@ -62,6 +63,8 @@ export const askedOperations = {
   addPlan: onRegister(addPlan),
   changePlan: onRegister(changePlan),
   runTrials: onRegister(runTrials),
+  listUnits: onRegister(listUnits),
+  showUnit: onHorizon(showUnit),
   findRoutes: onUsedHorizon(findRoutes),
   showForecast: onUsedHorizon(showForecast),
   yearOfPair: onUsedHorizon(yearOfPair),

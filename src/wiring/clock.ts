@@ -22,6 +22,10 @@ function again(what: string, work: () => Promise<unknown>): void {
 /** Sees to what time asks for, such as mails of open rounds and the head of the record outside, and to the effects of lines of rounds that were opened. */
 export function startClock(): void {
   again("What time asks for", () => nomade.runClock());
+  again("What units at the doors tell", async () => {
+    await nomade.visitUnits();
+    if (await nomade.awaitsChecking()) await longWork().checkUnits();
+  });
   again("What sources sent", () => nomade.lookForArrivals());
   again("The effects of lines", async () => {
     // One after the other while there are any: a large round is not kept waiting for the clock.

@@ -14,6 +14,7 @@ import { storeIntake } from "@/operations/intake/store-intake";
 import { takeByItself } from "@/operations/intake/take-by-itself";
 import { takeBackIntake } from "@/operations/intake/take-back";
 import { tryProfile } from "@/operations/intake/try-profile";
+import { checkUnits } from "@/operations/units/check-units";
 import { draftLevels, proposeLevels } from "@/operations/register/put-levels-right";
 import { closeDraft } from "@/operations/register/drafts/close-draft";
 import { effectOfDraft } from "@/operations/register/drafts/draft-effect";
@@ -45,6 +46,7 @@ export const longOperations = {
   proposeLevels,
   draftLevels,
   endHouseRule,
+  checkUnits,
 };
 
 export type LongOperations = typeof longOperations;

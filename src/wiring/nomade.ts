@@ -35,6 +35,8 @@ const kinds: Readonly<Record<keyof AskedOperations, OperationKind>> = {
   addPlan: "change",
   changePlan: "change",
   runTrials: "look-up",
+  listUnits: "look-up",
+  showUnit: "question",
   findRoutes: "question",
   showForecast: "question",
   listHouseRules: "question",

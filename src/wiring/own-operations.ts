@@ -5,6 +5,9 @@ import { dropQuestion, watchQuestion } from "@/operations/inquiry/kept-questions
 import { noteExport } from "@/operations/evidence/note-export";
 import { listLookUps, noteLookUp } from "@/operations/administration/look-ups";
 import { whatWaits } from "@/operations/administration/what-waits";
+import { disturbDoor, presentAtUnit, treatUnit } from "@/operations/units/at-the-doors";
+import { dropUnit, keepUnit, sendAgain, setUnitLockdown } from "@/operations/units/keep-units";
+import { awaitsChecking, visitUnits } from "@/operations/units/visit-units";
 import { signIn, signOut, whoIs } from "@/operations/administration/sign-in";
 import { signInByLink, whoseLink } from "@/operations/administration/sign-in-link";
 import { readOutbox } from "@/operations/mail/read-outbox";
@@ -126,4 +129,13 @@ export const ownOperations = {
   signOnName,
   readRecord,
   peopleOfRecord,
+  keepUnit,
+  dropUnit,
+  setUnitLockdown,
+  sendAgain,
+  presentAtUnit,
+  disturbDoor,
+  treatUnit,
+  visitUnits,
+  awaitsChecking,
 };

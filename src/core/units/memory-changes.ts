@@ -1,5 +1,6 @@
 import { canonicalJson } from "../facility/canonical-json";
 import { compareCodePoints } from "../kernel/compare";
+import { roomTaken } from "./within-limits";
 import type { HeldCard, HeldDate, HeldDoor, HeldList, HeldSet, UnitMemory } from "./unit-memory";
 
 /** One step of an update: an object that is put in place of what a unit holds under the same id or date, or taken out. Each may be done twice. */
@@ -98,16 +99,37 @@ export class ChangingMemory {
     }
   }
 
+  /** The same memory, which can be changed by itself. Cost: the names of what is in it. */
+  copy(): ChangingMemory {
+    return new ChangingMemory(this.unsorted());
+  }
+
+  /** How much of each limit it takes. */
+  roomTaken(): ReturnType<typeof roomTaken> {
+    return roomTaken(this.unsorted());
+  }
+
+  private unsorted(): UnitMemory {
+    return {
+      doors: [...this.doors.values()],
+      dates: [...this.dates.values()],
+      sets: [...this.sets.values()],
+      lists: [...this.lists.values()],
+      cards: [...this.cards.values()],
+    };
+  }
+
   /** What is held now, in the order in which it is always written. */
   memory(): UnitMemory {
     const byId = (a: { readonly id: string }, b: { readonly id: string }): number => compareCodePoints(a.id, b.id);
     const byNumber = (a: { readonly id: number }, b: { readonly id: number }): number => a.id - b.id;
+    const { doors, dates, sets, lists, cards } = this.unsorted();
     return {
-      doors: [...this.doors.values()].sort(byId),
-      dates: [...this.dates.values()].sort((a, b) => compareCodePoints(a.date, b.date)),
-      sets: [...this.sets.values()].sort(byNumber),
-      lists: [...this.lists.values()].sort(byNumber),
-      cards: [...this.cards.values()].sort(byId),
+      doors: [...doors].sort(byId),
+      dates: [...dates].sort((a, b) => compareCodePoints(a.date, b.date)),
+      sets: [...sets].sort(byNumber),
+      lists: [...lists].sort(byNumber),
+      cards: [...cards].sort(byId),
     };
   }
 }

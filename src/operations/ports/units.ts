@@ -30,6 +30,8 @@ export interface UnitChecked {
   /** Pairs of a door and a card that the unit opens at times at which it should not, and that it does not open when it should. */
   readonly more: number;
   readonly less: number;
+  /** Steps that lead from what it holds to what it should, as far as it has room. */
+  readonly lacks: number;
   /** Doors at which it asks for something else to be presented. */
   readonly entry: number;
   readonly shortfalls: readonly Shortfall[];

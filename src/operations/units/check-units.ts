@@ -76,6 +76,7 @@ async function check(services: Services, unit: UnitOfRegister, { snapshot, compi
       sum: held.sum,
       more: differences.filter(({ minutesMore }) => minutesMore > 0).length,
       less: differences.filter(({ minutesLess }) => minutesLess > 0).length,
+      lacks: changesBetween(memory, wanted.memory).length,
       entry: compareEntry(unitSourcesOf(compiled), unit.id, memory).length,
       shortfalls: wanted.shortfalls.map((one) => ({ ...one, without: one.without.slice(0, shortfallsKept) })),
     },
@@ -97,8 +98,9 @@ export async function checkUnits(services: Services, report: Report): Promise<nu
   for (const unit of units) {
     report({ step: "access", done, of: units.length });
     done++;
-    const { held, checked, failing, sending } = unit.state;
-    if (!held || (checked?.snapshot === register.snapshot.id && checked.sum === held.sum && !sending)) continue;
+    const { held, checked, failing } = unit.state;
+    const isKnown = held !== undefined && checked?.snapshot === register.snapshot.id && checked.sum === held.sum;
+    if (!held || (isKnown && (checked.lacks === 0 || failing || !unit.isSentFromHere))) continue;
     if (unit.isSentFromHere && !failing) {
       const memory = await services.units.memoryOf(unit.id);
       if (memory) {

@@ -58,8 +58,9 @@ export async function setUnitLockdown(services: Services, account: Account, id: 
 }
 
 /** Has a unit be read and sent anew at the next visit, although nothing speaks for its being otherwise. */
-export async function sendAgain({ units }: Services, account: Account, id: string): Promise<boolean> {
+export async function sendAgain(services: Services, account: Account, id: string): Promise<boolean> {
   demand(account, "tend-units");
+  const { units } = services;
   if (!(await units.byId(id))) return false;
   await units.tell(id, { held: null, checked: null, sending: null });
   return true;

@@ -132,8 +132,8 @@ export async function awaitsChecking({ units, snapshots }: Services): Promise<bo
   const latest = await snapshots.latest();
   if (!latest) return false;
   return (await units.all()).some(
-    ({ state: { held, checked, sending, failing } }) =>
-      held !== undefined && (checked?.snapshot !== latest.id || checked.sum !== held.sum || (sending !== undefined && !failing)),
+    ({ isSentFromHere, state: { held, checked, failing } }) =>
+      held !== undefined && (checked?.snapshot !== latest.id || checked.sum !== held.sum || (isSentFromHere && checked.lacks > 0 && !failing)),
   );
 }
 

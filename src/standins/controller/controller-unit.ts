@@ -1,14 +1,14 @@
 import { createHash, randomUUID } from "node:crypto";
-import { appendFileSync, closeSync, existsSync, fsyncSync, mkdirSync, openSync, readFileSync, renameSync, truncateSync, writeFileSync } from "node:fs";
+import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readFileSync, renameSync, truncateSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { decideAtUnit, ReadyMemory } from "@/core/units/decide-at-unit";
 import type { Presented } from "@/core/units/decide-at-unit";
 import { ChangingMemory, memoryText } from "@/core/units/memory-changes";
+import type { UnitChange } from "@/core/units/memory-changes";
 import { emptyMemory } from "@/core/units/unit-memory";
 import type { UnitLimits, UnitMemory } from "@/core/units/unit-memory";
 import { unitFormat } from "@/core/units/unit-protocol";
 import type { MemoryPage, MemoryPart, UnitChanges, UnitEvent, UnitEvents, UnitStatus, UnitUpdate } from "@/core/units/unit-protocol";
-import { roomTaken } from "@/core/units/within-limits";
 import type { EpochMinute } from "@/core/time/instant";
 import { localDateText, zoneOf } from "@/core/time/zone";
 import type { Treatment } from "./unit-requests";
@@ -44,6 +44,8 @@ interface State {
 
 const dayMs = 86_400_000;
 const usualPace = 200;
+/** Steps of an update since the memory was written whole. */
+const journal = "steps.jsonl";
 const sumOf = (memory: UnitMemory): string => createHash("sha256").update(memoryText(memory)).digest("hex");
 
 /** Writes a file so that after a fall it is the old one or the new one, and on the disk. */
@@ -56,8 +58,16 @@ function writeWhole(file: string, text: string): void {
   renameSync(part, file);
 }
 
+/** Adds lines of JSON to a file; they are on the disk when it comes back. */
+function appendLines(file: string, lines: readonly object[]): void {
+  const open = openSync(file, "a", 0o600);
+  writeFileSync(open, lines.map((line) => `${JSON.stringify(line)}\n`).join(""));
+  fsyncSync(open);
+  closeSync(open);
+}
+
 /** Reads lines of JSON; a last line that was cut off is taken off the file. */
-function readLines(file: string): UnitEvent[] {
+function readLines<Line>(file: string): Line[] {
   if (!existsSync(file)) return [];
   const text = readFileSync(file, "utf8");
   const whole = text.slice(0, text.lastIndexOf("\n") + 1);
@@ -65,7 +75,7 @@ function readLines(file: string): UnitEvent[] {
   return whole
     .split("\n")
     .filter((line) => line !== "")
-    .map((line) => JSON.parse(line) as UnitEvent);
+    .map((line) => JSON.parse(line) as Line);
 }
 
 /**
@@ -73,9 +83,9 @@ function readLines(file: string): UnitEvent[] {
  * acknowledges it. Whatever it has answered survives its being killed.
  */
 export class ControllerUnit {
-  private memory: UnitMemory;
-  private ready: ReadyMemory;
-  private sum: string;
+  private memory: ChangingMemory;
+  /** What follows from the memory, until it changes. */
+  private known: { readonly memory: UnitMemory; readonly ready: ReadyMemory; readonly sum: string } | undefined;
   private state: State;
   private events: UnitEvent[];
   private last: number;
@@ -83,29 +93,29 @@ export class ControllerUnit {
   constructor(
     readonly id: string,
     private readonly folder: string,
-    limits: UnitLimits,
+    first: { readonly limits: UnitLimits; readonly memory?: UnitMemory; readonly isOffline?: boolean; readonly clockOff?: number; readonly drift?: number },
     private readonly now: () => number = Date.now,
   ) {
     mkdirSync(folder, { recursive: true, mode: 0o700 });
-    this.memory = this.kept("memory.json", emptyMemory);
-    this.ready = new ReadyMemory(this.memory);
-    this.sum = sumOf(this.memory);
+    this.memory = new ChangingMemory(this.kept("memory.json", first.memory ?? emptyMemory));
+    for (const change of readLines<UnitChange>(this.file(journal))) this.memory.do(change);
     this.state = this.kept<State>("state.json", {
       run: randomUUID(),
-      limits,
+      limits: first.limits,
       update: undefined,
       lockdown: false,
       acknowledged: 0,
-      isOffline: false,
+      isOffline: first.isOffline ?? false,
       format: unitFormat,
-      clock: { shown: now(), since: now(), drift: 0 },
+      clock: { shown: now() + (first.clockOff ?? 0) * 1000, since: now(), drift: first.drift ?? 0 },
       pace: usualPace,
       passback: false,
       inside: {},
       firstInOn: {},
     });
+    if (!existsSync(this.file("memory.json"))) writeWhole(this.file("memory.json"), JSON.stringify(this.memory.memory()));
     this.keepState();
-    const events = readLines(this.file("events.jsonl"));
+    const events = readLines<UnitEvent>(this.file("events.jsonl"));
     this.last = Math.max(this.state.acknowledged, events[events.length - 1]?.number ?? 0);
     this.events = events.filter(({ number }) => number > this.state.acknowledged);
   }
@@ -116,6 +126,14 @@ export class ControllerUnit {
 
   private kept<T>(name: string, otherwise: T): T {
     return existsSync(this.file(name)) ? (JSON.parse(readFileSync(this.file(name), "utf8")) as T) : otherwise;
+  }
+
+  private get held(): { readonly memory: UnitMemory; readonly ready: ReadyMemory; readonly sum: string } {
+    if (!this.known) {
+      const memory = this.memory.memory();
+      this.known = { memory, ready: new ReadyMemory(memory), sum: sumOf(memory) };
+    }
+    return this.known;
   }
 
   private keepState(): void {
@@ -136,7 +154,7 @@ export class ControllerUnit {
   status(): UnitStatus {
     const { format, limits, update, lockdown, run, acknowledged } = this.state;
     const clock = `${new Date(this.clock()).toISOString().slice(0, 19)}Z`;
-    return { format, id: this.id, clock, limits, sum: this.sum, ...(update && { update }), lockdown, run, last: this.last, acknowledged };
+    return { format, id: this.id, clock, limits, sum: this.held.sum, ...(update && { update }), lockdown, run, last: this.last, acknowledged };
   }
 
   setClock(at: string): void {
@@ -166,21 +184,23 @@ export class ControllerUnit {
     const { state } = this;
     const done = state.update?.sum === update.sum && state.update.of === update.of ? state.update.done : 0;
     if (from > done) throw new UnitRefusal(409, `Step ${from} came before step ${done}.`, done);
-    const now = new ChangingMemory(this.memory);
     const next = changes.slice(0, state.pace);
+    const now = this.memory.copy();
     for (const change of next) now.do(change);
-    const memory = now.memory();
-    const room = roomTaken(memory);
+    const room = now.roomTaken();
     for (const [limit, taken] of Object.entries(room)) {
       const most = state.limits[limit as keyof typeof room];
       if (most !== undefined && taken > most) throw new UnitRefusal(409, `There is room for ${most} (${limit}), and this would take ${taken}.`, done);
     }
-    this.memory = memory;
-    this.ready = new ReadyMemory(memory);
-    this.sum = sumOf(memory);
-    // Steps may be done twice: it is the memory that has to be on the disk first.
-    writeWhole(this.file("memory.json"), JSON.stringify(memory));
+    this.memory = now;
+    this.known = undefined;
+    // Steps may be done twice: it is what they do that has to be on the disk first.
+    appendLines(this.file(journal), next);
     state.update = { ...update, done: Math.max(done, from + next.length) };
+    if (state.update.done >= update.of) {
+      writeWhole(this.file("memory.json"), JSON.stringify(this.held.memory));
+      writeWhole(this.file(journal), "");
+    }
     this.keepState();
     return { done: state.update.done };
   }
@@ -188,10 +208,10 @@ export class ControllerUnit {
   /** A page of one part of what it holds, behind an id or a date. */
   page(part: MemoryPart, after: string | undefined, limit: number): MemoryPage {
     const keyOf = (item: (typeof items)[number]): string => String("date" in item ? item.date : item.id);
-    const items = this.memory[part] as readonly (UnitMemory[MemoryPart][number])[];
+    const items = this.held.memory[part] as readonly (UnitMemory[MemoryPart][number])[];
     const start = after === undefined ? 0 : items.findIndex((item) => keyOf(item) === after) + 1;
     if (after !== undefined && start === 0) throw new UnitRefusal(404, `“${after}” is not among the ${part} any more.`);
-    return { sum: this.sum, items: items.slice(start, start + limit), more: items.length > start + limit } as MemoryPage;
+    return { sum: this.held.sum, items: items.slice(start, start + limit), more: items.length > start + limit } as MemoryPage;
   }
 
   eventsAfter(number: number, limit: number): UnitEvents {
@@ -213,8 +233,8 @@ export class ControllerUnit {
   /** Decides on what is presented at one of its doors; the event is on the disk before the door opens. */
   present(presented: Presented): UnitEvent {
     const minute = Math.floor(this.clock() / 60_000) as EpochMinute;
-    const decision = decideAtUnit(this.ready, presented, minute, this.state.lockdown);
-    const door = this.ready.doors.get(presented.door);
+    const decision = decideAtUnit(this.held.ready, presented, minute, this.state.lockdown);
+    const door = this.held.ready.doors.get(presented.door);
     const { card } = decision;
     let { granted, reason }: { granted: boolean; reason: string } = decision;
     if (granted && card && door) {
@@ -231,7 +251,7 @@ export class ControllerUnit {
     if (granted && decision.isDuress) reason = "duress";
     return this.told({
       door: presented.door,
-      ...(card && { card: card.id }),
+      ...((card?.id ?? presented.card) !== undefined && { card: card?.id ?? presented.card }),
       ...(presented.number !== undefined && { cardNumber: presented.number }),
       ...(presented.facilityCode !== undefined && { facilityCode: presented.facilityCode }),
       granted,
@@ -241,26 +261,22 @@ export class ControllerUnit {
 
   /** Whether a door stands open to anybody now; one that waits for the first to come in does so only after that. */
   standsFree(id: string): boolean {
-    const door = this.ready.doors.get(id);
+    const door = this.held.ready.doors.get(id);
     if (!door) return false;
     const zone = zoneOf(door.timeZone);
     const minute = Math.floor(this.clock() / 60_000) as EpochMinute;
-    return this.ready.isFree(door, zone, minute, this.state.lockdown) && (!door.needsFirstIn || this.state.firstInOn[id] === localDateText(zone, minute));
+    return this.held.ready.isFree(door, zone, minute, this.state.lockdown) && (!door.needsFirstIn || this.state.firstInOn[id] === localDateText(zone, minute));
   }
 
   /** A door was forced, or held open for too long. */
   happened(door: string, what: "forced" | "held"): UnitEvent {
-    if (!this.ready.doors.has(door)) throw new UnitRefusal(404, `There is no door “${door}” at this unit.`);
+    if (!this.held.ready.doors.has(door)) throw new UnitRefusal(404, `There is no door “${door}” at this unit.`);
     return this.told({ door, granted: false, reason: what });
   }
 
   private told(event: Omit<UnitEvent, "number" | "at">): UnitEvent {
     const numbered = { number: this.last + 1, at: `${new Date(this.clock()).toISOString().slice(0, 19)}Z`, ...event };
-    const file = this.file("events.jsonl");
-    appendFileSync(file, `${JSON.stringify(numbered)}\n`, { mode: 0o600 });
-    const open = openSync(file, "r");
-    fsyncSync(open);
-    closeSync(open);
+    appendLines(this.file("events.jsonl"), [numbered]);
     this.last = numbered.number;
     this.events.push(numbered);
     return numbered;

@@ -4,18 +4,28 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import type { AddressInfo } from "node:net";
 import path from "node:path";
 import type { ObjectSchema } from "joi";
-import type { UnitLimits } from "@/core/units/unit-memory";
+import type { UnitLimits, UnitMemory } from "@/core/units/unit-memory";
 import { memoryParts } from "@/core/units/unit-protocol";
 import type { MemoryPart } from "@/core/units/unit-protocol";
 import { ControllerUnit, UnitRefusal } from "./controller-unit";
 import { acknowledgeRequest, changesRequest, clockRequest, doorEventRequest, lockdownRequest, presentRequest, treatmentRequest } from "./unit-requests";
+
+/** A unit, and how it is when it is started for the first time. */
+export interface StandInUnit {
+  readonly id: string;
+  readonly limits: UnitLimits;
+  readonly memory?: UnitMemory;
+  readonly isOffline?: boolean;
+  readonly clockOff?: number;
+  readonly drift?: number;
+}
 
 export interface ControllerSettings {
   readonly port: number;
   /** Where each unit has a folder of its own. */
   readonly folder: string;
   readonly token: string;
-  readonly units: readonly { readonly id: string; readonly limits: UnitLimits }[];
+  readonly units: readonly StandInUnit[];
 }
 
 const largestRequest = 2_000_000;
@@ -103,7 +113,7 @@ async function answerAtDoors(unit: ControllerUnit, request: IncomingMessage, bel
  */
 export async function startControllers(settings: ControllerSettings): Promise<{ readonly address: string; readonly stop: () => Promise<void> }> {
   const units = new Map(
-    settings.units.map(({ id, limits }) => [id, new ControllerUnit(id, path.join(settings.folder, encodeURIComponent(id).replace(/\./g, "%2E")), limits)]),
+    settings.units.map((unit) => [unit.id, new ControllerUnit(unit.id, path.join(settings.folder, encodeURIComponent(unit.id).replace(/\./g, "%2E")), unit)]),
   );
   const expected = Buffer.from(`Bearer ${settings.token}`);
   const isKnown = ({ headers: { authorization } }: IncomingMessage): boolean => {
