@@ -31,7 +31,9 @@ const items: Readonly<Record<MemoryPart, Joi.Schema>> = {
     from: id,
     area: id,
     entry: entry.required(),
-    rules: Joi.array().items(Joi.object({ entry: entry.required(), times: Joi.array().items(times).required() })).required(),
+    rules: Joi.array()
+      .items(Joi.object({ entry: entry.required(), times: Joi.array().items(times).required() }))
+      .required(),
     free: Joi.array().items(times).required(),
     needsFirstIn: yes,
   }),
@@ -105,12 +107,18 @@ const doneAnswer = Joi.object<{ readonly done: number }>({ done: count.required(
 const whichFormat = Joi.object<{ readonly format: string }>({ format: Joi.string().max(40).required() }).unknown();
 
 const checked = <T>(schema: ObjectSchema<T>, answer: unknown, unknown: "strip" | "keep" = "strip"): T => {
-  const { error, value } = schema.validate(answer, { convert: false, stripUnknown: unknown === "strip" });
+  const { error, value }: Joi.ValidationResult<T> = schema.validate(answer, { convert: false, stripUnknown: unknown === "strip" });
   if (error) throw new Error(`What it answered is not as it should be: ${error.message}.`);
-  return value as T;
+  return value;
 };
 
-async function ask(address: string, token: string, method: string, below: string, body?: object): Promise<{ readonly status: number; readonly answer: unknown }> {
+async function ask(
+  address: string,
+  token: string,
+  method: string,
+  below: string,
+  body?: object,
+): Promise<{ readonly status: number; readonly answer: unknown }> {
   let text: string;
   let status: number;
   try {

@@ -19,7 +19,8 @@ const port = (name: string): number => Number(process.env[name] ?? 0);
 
 /**
  * Entry file of the stand-ins, a process of its own: a mail server that delivers to nobody, an authority for time stamps, an identity provider and a personnel
- * office that know the demo's people, and the controllers of its doors. Prints, once they listen, what the server has to be told of them: its environment as a line of JSON.
+ * office that know the demo's people, and the controllers of its doors. Prints, once they listen, what the server has to be told of them: its environment
+ * as a line of JSON.
  */
 const services = openServices();
 const people = await demoSignOns(services);

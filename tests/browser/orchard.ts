@@ -38,7 +38,7 @@ export const orchard: FacilityDocument = {
     },
   ],
   doors: [
-    { id: "cellar-door", name: "Cellar door", site: "orchard", area: "cellar" },
+    { id: "cellar-door", name: "Cellar door", site: "orchard", area: "cellar", controller: "mill" },
     { id: "barn-door", name: "Barn door", site: "orchard", area: "barn" },
   ],
   levels: [{ id: "barn-day", name: "Barn by day", rows: [{ area: "barn", schedule: "day" }] }],

@@ -33,6 +33,8 @@ const views = [
   "/register/plans",
   "/register/plans/1",
   "/register/plans/1/edit",
+  "/register/units",
+  "/register/units/mill",
   "/register/levels",
   "/inquiry?who=everybody&form=sheet&fold=both",
   "/inquiry?who=cardholder:nora&where=door:cellar-door&when=2026-11-28T22:30",

@@ -74,6 +74,8 @@ const addresses: Readonly<
   "(review)/inquiry/rows/route.ts": { at: "/inquiry/rows?who=everybody&offset=0", answers: reading },
   "(review)/inquiry/charts/page.tsx": { at: "/inquiry/charts?who=everybody", answers: reading },
   "(review)/register/levels/page.tsx": { at: "/register/levels", answers: working },
+  "(review)/register/units/page.tsx": { at: "/register/units", answers: reading },
+  "(review)/register/units/[unit]/page.tsx": { at: "/register/units/mill", answers: reading },
   // A plan is there from its own test.
   "(review)/register/plans/upload/route.ts": "walked elsewhere",
   "(review)/register/plans/page.tsx": { at: "/register/plans", answers: reading },

@@ -157,7 +157,8 @@ describe("the Verrane Institute", () => {
       it("has a case of every rule, but of the one that needs a signed round only with it, and more people who are in order", async () => {
         const { findings, totals, cannotTell } = await foundOnce;
         const without = allRules.filter(({ key }) => (totals.get(key) ?? 0) === 0).map(({ key }) => key);
-        // A document alone does not say who brought what: whom a source does not know is found once the personnel office has pushed, what units hold once they tell.
+        // A document alone does not say who brought what: whom a source does not know is found once the personnel office has pushed. What units hold is found
+        // once they tell.
         expect(without).toEqual(["not-certified", "unknown-to-source", "not-at-door"]);
         expect(cannotTell.find(({ rule }) => rule === "not-certified")?.without).toBe("decisions");
         const concerned = new Set(findings.flatMap(({ cardholder }) => cardholder ?? []));

@@ -12,8 +12,8 @@ import type { MemoryPage, MemoryPart, UnitEvents, UnitStatus } from "@/core/unit
 import { startControllers } from "@/standins/controller/controllers";
 
 /**
- * Whether a unit speaks as `docs/controllers.md` has it. It runs against the stand-in that ships, or, with `NOMADE_UNIT_ADDRESS` and `NOMADE_UNIT_TOKEN`, against
- * any other: one that is free to be written to, and at one of whose doors somebody presents something within a minute after it is asked for events.
+ * Whether a unit speaks as `docs/controllers.md` has it. It runs against the stand-in that ships, or, with `NOMADE_UNIT_ADDRESS` and `NOMADE_UNIT_TOKEN`,
+ * against any other: one that is free to be written to, and at one of whose doors somebody presents something within a minute after it is asked for events.
  */
 const elsewhere = process.env["NOMADE_UNIT_ADDRESS"];
 const folder = mkdtempSync(path.join(tmpdir(), "nomade-units-"));
@@ -112,7 +112,8 @@ describe("a unit", () => {
   });
 
   it("does the steps of an update in pieces, and then holds, and reads back, just what they come to", async () => {
-    for (const { id } of (await held()).cards) await ask("POST", "/changes", { update: { sum: sumOf(emptyMemory), of: 1 }, from: 0, changes: [{ remove: "card", id }] });
+    for (const { id } of (await held()).cards)
+      await ask("POST", "/changes", { update: { sum: sumOf(emptyMemory), of: 1 }, from: 0, changes: [{ remove: "card", id }] });
     expect((await ask("POST", "/changes", { update, from: 0, changes: steps.slice(0, 4) })).answer).toEqual({ done: 4 });
     expect((await status()).update).toEqual({ ...update, done: 4 });
     // Whoever did not hear the answer sends the same again.
@@ -123,7 +124,11 @@ describe("a unit", () => {
   });
 
   it("refuses a step that leaves some out, and says where it is", async () => {
-    const refused = await ask<{ readonly error: string; readonly done: number }>("POST", "/changes", { update: { sum: sumOf(memory), of: 9 }, from: 3, changes: [] });
+    const refused = await ask<{ readonly error: string; readonly done: number }>("POST", "/changes", {
+      update: { sum: sumOf(memory), of: 9 },
+      from: 3,
+      changes: [],
+    });
     expect([refused.status, refused.answer.done, refused.answer.error.length > 0]).toEqual([409, 0, true]);
     expect((await status()).sum).toBe(update.sum);
   });
@@ -132,7 +137,11 @@ describe("a unit", () => {
     const { limits: told } = await status();
     expect(told.cards).toBeDefined();
     const many = Array.from({ length: (told.cards ?? 0) + 1 }, (_, i): UnitChange => ({ put: "card", card: { id: `n${i}`, list: 7 } }));
-    const refused = await ask<{ readonly error: string }>("POST", "/changes", { update: { sum: sumOf(memory), of: many.length }, from: 0, changes: many.slice(0, 1000) });
+    const refused = await ask<{ readonly error: string }>("POST", "/changes", {
+      update: { sum: sumOf(memory), of: many.length },
+      from: 0,
+      changes: many.slice(0, 1000),
+    });
     expect([refused.status, refused.answer.error.includes(String(told.cards))]).toEqual([409, true]);
     expect((await status()).sum).toBe(update.sum);
   });
@@ -168,7 +177,11 @@ describe("a unit", () => {
     const events = async (after: number): Promise<UnitEvents> => (await ask<UnitEvents>("GET", `/events?after=${after}`)).answer;
     if (controllers)
       for (const card of ["c1", "nobody", "c1"])
-        await fetch(`${controllers.address}/doors/u%201/present`, { method: "POST", headers: { authorization: `Bearer ${token}` }, body: JSON.stringify({ door: "d/1", card }) });
+        await fetch(`${controllers.address}/doors/u%201/present`, {
+          method: "POST",
+          headers: { authorization: `Bearer ${token}` },
+          body: JSON.stringify({ door: "d/1", card }),
+        });
     let told = await events(acknowledged);
     for (const until = Date.now() + 60_000; told.events.length === 0 && Date.now() < until; told = await events(acknowledged))
       await new Promise((resolve) => setTimeout(resolve, 500));

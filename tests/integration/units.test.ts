@@ -44,8 +44,16 @@ const register = (grants: readonly string[]) =>
         { id: "barn", name: "Barn", site: "garden", controller: "foreign" },
       ],
       cardholders: ["iris", "otto", "ulla"].map((id) => ({ id, name: id, status: "active" as const })),
-      credentials: ["iris", "otto", "ulla"].map((id) => ({ id: `c-${id}`, cardholder: id, kind: "card" as const, status: "active" as const, number: `1${id}` })),
-      grants: grants.flatMap((who) => ["gate", "shed", "barn"].map((door) => ({ id: `${who}-${door}`, to: { cardholder: who }, open: { door }, schedule: "always" }))),
+      credentials: ["iris", "otto", "ulla"].map((id) => ({
+        id: `c-${id}`,
+        cardholder: id,
+        kind: "card" as const,
+        status: "active" as const,
+        number: `1${id}`,
+      })),
+      grants: grants.flatMap((who) =>
+        ["gate", "shed", "barn"].map((door) => ({ id: `${who}-${door}`, to: { cardholder: who }, open: { door }, schedule: "always" })),
+      ),
     }),
   );
 const store = (grants: readonly string[]) => storeFacility(own.services, register(grants), "controller", { signIn: "test" }, unwatched);
@@ -57,7 +65,8 @@ const goRound = async (): Promise<void> => {
 };
 const standings = async () => Object.fromEntries((await onRegister(listUnits)(services, tessa, undefined))?.map(({ id, standing }) => [id, standing]) ?? []);
 const show = async (id: string) => onHorizon(showUnit)(services, tessa, undefined, id);
-const eventsOf = async () => (await services.events.page({}, undefined, 100)).map(({ door, credential, number, granted, reason }) => [door, credential ?? number, granted, reason]);
+const eventsOf = async () =>
+  (await services.events.page({}, undefined, 100)).map(({ door, credential, number, granted, reason }) => [door, credential ?? number, granted, reason]);
 
 beforeAll(async () => {
   own = await ownDatabase("nomade_units");
@@ -95,7 +104,9 @@ describe("units at the doors", () => {
   it("tell what happened at their doors, once each, whichever side falls in between", async () => {
     expect(await presentAtUnit(services, tessa, "north", { door: "gate", card: "c-iris" })).toMatchObject({ event: { granted: true, reason: "right" } });
     expect(await presentAtUnit(services, tessa, "north", { door: "gate", number: "1otto" })).toMatchObject({ event: { granted: true, card: "c-otto" } });
-    expect(await presentAtUnit(services, tessa, "north", { door: "gate", number: "4711", facilityCode: "9" })).toMatchObject({ event: { granted: false, reason: "unknown-card" } });
+    expect(await presentAtUnit(services, tessa, "north", { door: "gate", number: "4711", facilityCode: "9" })).toMatchObject({
+      event: { granted: false, reason: "unknown-card" },
+    });
     const told = [
       ["gate", "4711", false, "unknown-card"],
       ["gate", "c-otto", true, "right"],
@@ -106,7 +117,9 @@ describe("units at the doors", () => {
     const port = Number(new URL(controllers.address).port);
     const before = services.unitDriver;
     services = { ...services, unitDriver: { ...before, acknowledge: () => Promise.reject(new Error("cut off")) } };
-    expect(await presentAtUnit(services, tessa, "north", { door: "gate", card: "c-ulla" })).toMatchObject({ event: { granted: false, reason: "unknown-card" } });
+    expect(await presentAtUnit(services, tessa, "north", { door: "gate", card: "c-ulla" })).toMatchObject({
+      event: { granted: false, reason: "unknown-card" },
+    });
     await controllers.stop();
     await start(port);
     await visitUnits(services);

@@ -113,7 +113,8 @@ describe("a unit that holds something else", () => {
       fc.property(arbitraryFacility, arbitraryFacility, fc.nat(1000), (drawn, other, seed) => {
         const made = laidOut(onOneUnit(drawn), 12);
         // What was sent of another register, or of this one with a part cut off.
-        const memory = seed % 3 === 0 ? { ...made.memory, sets: made.memory.sets.slice(1), cards: made.memory.cards.slice(seed % 2) } : laidOut(onOneUnit(other), 12).memory;
+        const memory =
+          seed % 3 === 0 ? { ...made.memory, sets: made.memory.sets.slice(1), cards: made.memory.cards.slice(seed % 2) } : laidOut(onOneUnit(other), 12).memory;
         const told = compareUnit(made.sources, "unit", memory);
         const judge = new Judge(onOneUnit(drawn));
         const held = new ReadyMemory(memory);
@@ -164,7 +165,15 @@ describe("a unit that holds something else", () => {
 
 const most = (greatest: number) => fc.option(fc.integer({ min: 1, max: greatest }), { nil: undefined });
 const arbitraryLimits = fc
-  .record({ cards: most(2), sets: most(3), rangesPerRow: most(2), kinds: most(2), dates: most(3), rightsPerCard: most(2), windows: fc.constantFrom("minute", "day", "none") })
+  .record({
+    cards: most(2),
+    sets: most(3),
+    rangesPerRow: most(2),
+    kinds: most(2),
+    dates: most(3),
+    rightsPerCard: most(2),
+    windows: fc.constantFrom("minute", "day", "none"),
+  })
   .map((limits) => JSON.parse(JSON.stringify(limits)) as UnitLimits);
 
 describe("a unit with limits", () => {

@@ -113,8 +113,8 @@ function unmet(entry: EntryRule, card: HeldCard, pin: Presented["pin"]): UnitRea
 }
 
 /**
- * What a unit decides of what is presented at a minute of its own clock, from what it holds and nothing else. Must give what `opens` gives for a credential that
- * shows all that it has, wherever the unit could hold all that the register says.
+ * What a unit decides of what is presented at a minute of its own clock, from what it holds and nothing else. Must give what `opens` gives for a credential
+ * that shows all that it has, wherever the unit could hold all that the register says.
  */
 export function decideAtUnit(memory: ReadyMemory, presented: Presented, minute: EpochMinute, lockdown: boolean): UnitDecision {
   const door = memory.doors.get(presented.door);

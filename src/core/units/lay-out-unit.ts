@@ -136,18 +136,16 @@ export function layOutUnit(sources: UnitSources, unit: string, before: UnitMemor
   const sets = new Numbered<Content<HeldSet>>(setKey, before.sets);
   const timesOf = (open: IntervalSet, door: CompiledDoor): readonly HeldTimes[] =>
     layout.patternsAt(open, door).map(({ pattern, bounds }) => ({ set: sets.of({ week: pattern.week, kinds: rowsOfPattern.get(pattern) ?? {} }), ...bounds }));
-  const heldDoors = doors.map(
-    ({ door, free, entry }): HeldDoor => ({
-      id: door.door.id,
-      timeZone: door.zone.name,
-      ...(door.door.from !== undefined && { from: door.door.from }),
-      ...(door.door.area !== undefined && { area: door.door.area }),
-      entry: door.entry,
-      rules: [...entry].filter(([rule]) => rule !== door.entry).map(([rule, open]) => ({ entry: rule, times: timesOf(open, door) })),
-      free: timesOf(free, door),
-      ...(door.door.unlockNeedsFirstIn === true && free.length > 0 && { needsFirstIn: true as const }),
-    }),
-  );
+  const heldDoors = doors.map(({ door, free, entry }): HeldDoor => ({
+    id: door.door.id,
+    timeZone: door.zone.name,
+    ...(door.door.from !== undefined && { from: door.door.from }),
+    ...(door.door.area !== undefined && { area: door.door.area }),
+    entry: door.entry,
+    rules: [...entry].filter(([rule]) => rule !== door.entry).map(([rule, open]) => ({ entry: rule, times: timesOf(open, door) })),
+    free: timesOf(free, door),
+    ...(door.door.unlockNeedsFirstIn === true && free.length > 0 && { needsFirstIn: true as const }),
+  }));
   const lists = new Numbered<Content<HeldList>>(listKey, before.lists);
   const cards: HeldCard[] = [];
   for (const { cards: those, rights } of rowsOfCards) {

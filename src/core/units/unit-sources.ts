@@ -113,9 +113,7 @@ export class UnitSources {
     const { cards, holders } = this.compiled.objects;
     const holder = cards.holderOf[card] as number;
     const [from, until] = [cards.from[card] as number, cards.until[card] as number];
-    return holder === -1
-      ? { from, until }
-      : { from: Math.max(from, holders.from[holder] as number), until: Math.min(until, holders.until[holder] as number) };
+    return holder === -1 ? { from, until } : { from: Math.max(from, holders.from[holder] as number), until: Math.min(until, holders.until[holder] as number) };
   }
 
   credential(card: Position) {

@@ -36,8 +36,7 @@ function coarserRow(row: HeldRow, most: number, erring: UnitErring): HeldRow {
   const joined = row.map(([from, to]): [number, number] => [from, to]);
   while (joined.length > Math.max(1, most)) {
     let at = 1;
-    for (let i = 2; i < joined.length; i++)
-      if ((joined[i]?.[0] ?? 0) - (joined[i - 1]?.[1] ?? 0) < (joined[at]?.[0] ?? 0) - (joined[at - 1]?.[1] ?? 0)) at = i;
+    for (let i = 2; i < joined.length; i++) if ((joined[i]?.[0] ?? 0) - (joined[i - 1]?.[1] ?? 0) < (joined[at]?.[0] ?? 0) - (joined[at - 1]?.[1] ?? 0)) at = i;
     const [next] = joined.splice(at, 1);
     (joined[at - 1] as [number, number])[1] = (next as [number, number])[1];
   }
@@ -130,9 +129,11 @@ class Cutting {
     if (longest <= most) return;
     this.told("rangesPerRow", longest, []);
     const coarser = (row: HeldRow): HeldRow => coarserRow(row, most, this.erring);
-    const sets = this.memory.sets.map(
-      (set): HeldSet => ({ ...set, week: set.week.map(coarser), kinds: Object.fromEntries(Object.entries(set.kinds).map(([kind, row]) => [kind, coarser(row)])) }),
-    );
+    const sets = this.memory.sets.map((set): HeldSet => ({
+      ...set,
+      week: set.week.map(coarser),
+      kinds: Object.fromEntries(Object.entries(set.kinds).map(([kind, row]) => [kind, coarser(row)])),
+    }));
     this.memory = { ...this.memory, sets };
   }
 
@@ -174,8 +175,7 @@ class Cutting {
     const endOf = (date: number): number => endOfMinutesThrough(zone, date as CivilDay);
     const opensMore = this.erring === "more";
     const begins = from === undefined ? undefined : startOf(dateOf(from)) === from || opensMore ? startOf(dateOf(from)) : endOf(dateOf(from));
-    const ends =
-      until === undefined ? undefined : startOf(dateOf(until)) === until ? until : opensMore ? endOf(dateOf(until)) : startOf(dateOf(until));
+    const ends = until === undefined ? undefined : startOf(dateOf(until)) === until ? until : opensMore ? endOf(dateOf(until)) : startOf(dateOf(until));
     return { ...(begins !== undefined && { from: begins }), ...(ends !== undefined && { until: ends }) };
   }
 
@@ -297,9 +297,9 @@ class Cutting {
 }
 
 /**
- * What of a memory a unit with limits can hold. Steps, in this order: the nearest dates; the kinds with most dates (others shut all day, or ordinary); rows with
- * fewer ranges; bounds at midnights or none; the longest rights of each card; the sets named most, others replaced by the nearest narrower (wider) one; cards in
- * use before others. Dates and ends that are not held can open more whatever is asked for: what it comes to is read off by comparing, not promised here.
+ * What of a memory a unit with limits can hold. Steps, in this order: the nearest dates; the kinds with most dates (others shut all day, or ordinary); rows
+ * with fewer ranges; bounds at midnights or none; the longest rights of each card; the sets named most, others replaced by the nearest narrower (wider) one;
+ * cards in use before others. Dates and ends that are not held can open more whatever is asked for: what it comes to is read off by comparing, not promised here.
  */
 export const withinLimits = (memory: UnitMemory, limits: UnitLimits, erring: UnitErring, now: EpochMinute): MemoryWithinLimits =>
   new Cutting(memory, limits, erring, now).result();
@@ -316,4 +316,3 @@ export function roomTaken(memory: UnitMemory): Required<Omit<Record<keyof UnitLi
     rightsPerCard: memory.lists.reduce((most, { rights }) => Math.max(most, rights.length), 0),
   };
 }
-

@@ -16,6 +16,7 @@ import { ColumnChoice } from "../register/column-choice";
 import { objectHref } from "../register/list-address";
 import { agreementMark, agreementWords } from "../words/events";
 import { capital, listWords, plural, timesWords } from "../words/numbers";
+import { unitReasonWords } from "../words/unit-reasons";
 import { secondOnClock } from "../words/times";
 import { eventColumns, eventsHref } from "./events-address";
 import type { EventColumn } from "./events-address";
@@ -83,7 +84,7 @@ function EventMargin({ event }: { readonly event: ShownEvent }) {
         {reason !== undefined && (
           <>
             <dt>Reason given</dt>
-            <dd>{reason}</dd>
+            <dd>{unitReasonWords(reason)}</dd>
           </>
         )}
       </dl>
@@ -162,11 +163,11 @@ function EventCell({ event, column, columns }: { readonly event: ShownEvent; rea
       return (
         <td>
           {resultOf(granted)}
-          {reason !== undefined && !columns.includes("reason") && <div className={sheet.sub}>{reason}</div>}
+          {reason !== undefined && !columns.includes("reason") && <div className={sheet.sub}>{unitReasonWords(reason)}</div>}
         </td>
       );
     case "reason":
-      return <td>{reason ?? ""}</td>;
+      return <td>{reason === undefined ? "" : unitReasonWords(reason)}</td>;
     case "record":
       return <td className={agreement.agrees === "no" ? classes.differs : sheet.sub}>{agreementMark(agreement)}</td>;
     case "snapshot":

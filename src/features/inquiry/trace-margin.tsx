@@ -1,3 +1,4 @@
+import Link from "next/link";
 import { usualBusinessWeek } from "@/core/findings/business-hours";
 import type { TracedPath } from "@/core/paths/trace";
 import { parseInstant, minuteDown } from "@/core/time/instant";
@@ -8,10 +9,12 @@ import { localTime, zoneOf } from "@/core/time/zone";
 import type { Inquiry, Trace } from "@/operations/inquiry/inquiry";
 import { WeekDrawing } from "@/ui/week-drawing";
 import sheet from "@/ui/sheet.module.css";
+import { unitHref } from "../register/units/unit-words";
 import { sentenceOfFinding } from "../words/finding-names";
 import { needsWords } from "../words/needs";
 import { pathStateWords, reasonWords } from "../words/reasons";
-import { localMomentText, nearMomentText } from "../words/times";
+import { clockText, localMomentText, nearMomentText } from "../words/times";
+import { unitReasonWords } from "../words/unit-reasons";
 import classes from "./inquiry.module.css";
 import { PathChain } from "./path-chain";
 import { ToShut } from "./to-shut";
@@ -59,6 +62,26 @@ export const verdictWords = ({ holder, door, verdict, free }: Trace, asIfLive = 
 const marks = ["†", "‡", "§", "¶", "‖", "#"];
 export const markOf = (rules: readonly string[], rule: string): string => marks[rules.indexOf(rule) % marks.length] ?? "†";
 
+/** What the unit at the door would do by what it holds, beside what the register says. */
+function AtTheUnit({ trace: { atUnit, verdict } }: { readonly trace: Trace }) {
+  if (!atUnit) return null;
+  const { unit, opens, reason, answeredAt, silentSince } = atUnit;
+  const agrees = opens === (verdict.verdict === "open");
+  const link = <Link href={unitHref(unit)}>{unit}</Link>;
+  const silent = silentSince === undefined ? "" : ` It has not been heard since ${clockText(silentSince)}.`;
+  // It is not known what it will hold then, nor what it held before it was last heard.
+  const held = answeredAt === undefined ? "" : ` as it held it on ${clockText(answeredAt)}`;
+  return agrees ? (
+    <p className={sheet.sub}>
+      The unit at the door, {link}, decides the same{held}.{silent}
+    </p>
+  ) : (
+    <p className={sheet.must}>
+      <b>The door itself would decide otherwise:</b> {link} {opens ? "opens" : `stays shut, ${unitReasonWords(reason)}`},{held}.{silent}
+    </p>
+  );
+}
+
 /** Why: the paths of a verdict, what must go to shut it, and what speaks against it. */
 export function TraceMargin({
   trace,
@@ -82,6 +105,7 @@ export function TraceMargin({
         {trace.credential && verdict.verdict === "open" ? `, with ${trace.credential.name}` : ""}
       </div>
       {verdict.verdict === "closed" && <div className={sheet.sub}>Because {reasonWords(verdict.reason)}.</div>}
+      <AtTheUnit trace={trace} />
       {withWeek && (
         <div className={classes.week}>
           <AccessWeek week={trace.week.open} outside={trace.week.outside} size="large" pin={minuteOfWeek(at, door.zone)} words={trace.words} />

@@ -123,6 +123,7 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
             Events
           </Link>
           <Link href="/register/sources">Sources</Link>
+          <Link href="/register/units">Units</Link>
           <Link href="/register/plans">Plans</Link>
           <Link href="/register/drafts">Try a change</Link>
         </WholeOnly>

@@ -114,6 +114,26 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
     },
   ],
   [
+    /^\/register\/units\/./,
+    {
+      title: "A unit at the doors",
+      shows:
+        "What one unit holds against the register: each door and card of which it decides otherwise, from when and for how long; what it has no room for, with who is concerned; and what it would still do otherwise once it held all that it can. At a stand-in, cards and PINs can be presented beside it.",
+      reckoned:
+        "By access, over the 13 months from the export, not by records: what the unit told that it holds is laid out minute by minute beside the register. A door that stands free counts as open. Somebody who shows all that they have is taken to show it; whether a PIN is right only the unit knows. Nothing is sent to a unit that another system sends.",
+    },
+  ],
+  [
+    /^\/register\/units/,
+    {
+      title: "Units at the doors",
+      shows:
+        "Every unit that a door names, what is wrong first: silent, another version, opens more or less than the register says, being sent, a wrong clock.",
+      reckoned:
+        "Each unit is asked every half minute how it is, what happened at its doors, and what it holds where that has changed. One that has not answered for two minutes does not answer. Events are acknowledged only once they are stored, so that none is lost and none counts twice.",
+    },
+  ],
+  [
     /^\/register\/plans\/\d+\/edit/,
     {
       title: "Setting doors on a plan",
@@ -167,7 +187,7 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
       shows:
         "A card, a door and a moment, as if it were presented there: what the door would do by the record, and why. Trials that are written down stand below, with what was expected and what comes out now.",
       reckoned:
-        "By the register that is asked, at the minute, in ordinary mode or in a lockdown; of a person with several cards, by the one that tells most. Every trial is run anew whenever it is looked at, and on the snapshot of each round for its pack. What the unit at the door holds is not known here.",
+        "By the register that is asked, at the minute, in ordinary mode or in a lockdown; of a person with several cards, by the one that tells most. Every trial is run anew whenever it is looked at, and on the snapshot of each round for its pack. What the unit at the door holds plays no part.",
     },
   ],
   [

@@ -85,12 +85,17 @@ export async function demoUnits(services: Services): Promise<readonly DemoUnit[]
 }
 
 /** Makes the demo's units known where they answer, each once; the silent one was heard last nine days ago. */
-export async function addDemoUnits(services: Services, units: readonly DemoUnit[], standIns: { readonly address: string; readonly token: string }): Promise<void> {
+export async function addDemoUnits(
+  services: Services,
+  units: readonly DemoUnit[],
+  standIns: { readonly address: string; readonly token: string },
+): Promise<void> {
   const known = new Map((await services.units.all()).map((unit) => [unit.id, unit]));
   for (const { id, limits, memory, isOffline } of units) {
     const address = `${standIns.address}/units/${encodeURIComponent(id)}`;
     const before = known.get(id);
-    if (before && before.address !== address && before.address.startsWith("http://127.0.0.1:")) await services.units.keep({ ...before, address }, standIns.token, system, services.now());
+    if (before && before.address !== address && before.address.startsWith("http://127.0.0.1:"))
+      await services.units.keep({ ...before, address }, standIns.token, system, services.now());
     if (before) continue;
     await services.units.keep({ id, address, isSentFromHere: id !== wrongClockUnit, erring: "less" }, standIns.token, system, services.now());
     if (!isOffline) continue;

@@ -180,7 +180,10 @@ export async function judgingOf(
 }
 
 /** A register as rules look at it; changed ones are judged with the same, laid out beside. */
-export function judged(horizon: Horizon, { settings, uses, dates, single, earlier, decisions, publicHolidays, peopleSources, houseRules, unitReports }: Judging): Judged {
+export function judged(
+  horizon: Horizon,
+  { settings, uses, dates, single, earlier, decisions, publicHolidays, peopleSources, houseRules, unitReports }: Judging,
+): Judged {
   const { compiled, asOf } = horizon;
   return new Judged({
     horizon,

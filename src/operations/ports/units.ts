@@ -27,9 +27,11 @@ export interface UnitSending {
 export interface UnitChecked {
   readonly snapshot: number;
   readonly sum: string;
-  /** Pairs of a door and a card that the unit opens at times at which it should not, and that it does not open when it should. */
+  /** Cards for which it opens a door at times at which it should not, and for which it does not when it should. */
   readonly more: number;
   readonly less: number;
+  /** Doors that stand free otherwise, which goes for anybody. */
+  readonly free: number;
   /** Steps that lead from what it holds to what it should, as far as it has room. */
   readonly lacks: number;
   /** Doors at which it asks for something else to be presented. */

@@ -1,5 +1,6 @@
 import { compareEntry } from "@/core/units/compare-entry";
 import { compareUnit } from "@/core/units/compare-unit";
+import type { UnitDifference } from "@/core/units/compare-unit";
 import { layOutUnit } from "@/core/units/lay-out-unit";
 import { changesBetween, memoryText } from "@/core/units/memory-changes";
 import type { UnitMemory } from "@/core/units/unit-memory";
@@ -74,8 +75,7 @@ async function check(services: Services, unit: UnitOfRegister, { snapshot, compi
     checked: {
       snapshot: snapshot.id,
       sum: held.sum,
-      more: differences.filter(({ minutesMore }) => minutesMore > 0).length,
-      less: differences.filter(({ minutesLess }) => minutesLess > 0).length,
+      ...cardsConcerned(differences),
       lacks: changesBetween(memory, wanted.memory).length,
       entry: compareEntry(unitSourcesOf(compiled), unit.id, memory).length,
       shortfalls: wanted.shortfalls.map((one) => ({ ...one, without: one.without.slice(0, shortfallsKept) })),
@@ -83,12 +83,26 @@ async function check(services: Services, unit: UnitOfRegister, { snapshot, compi
   });
 }
 
+/** For how many cards a unit opens more and less, and at how many doors it is so for anybody. */
+export function cardsConcerned(differences: readonly UnitDifference[]): { readonly more: number; readonly less: number; readonly free: number } {
+  const [more, less] = [new Set<string>(), new Set<string>()];
+  let free = 0;
+  for (const { credential, minutesMore, minutesLess } of differences) {
+    if (credential === undefined) free++;
+    else {
+      if (minutesMore > 0) more.add(credential);
+      if (minutesLess > 0) less.add(credential);
+    }
+  }
+  return { more: more.size, less: less.size, free };
+}
+
 /** Of what a unit has no room for so many are kept by name; how many there are is kept besides. */
 const shortfallsKept = 200;
 
 /**
- * Sends every unit that is sent from here, and answers, what it lacks of the present register, and holds what all of them hold against it. What was held against
- * it before, and is still held, is not looked at again.
+ * Sends every unit that is sent from here, and answers, what it lacks of the present register, and holds what all of them hold against it. What was held
+ * against it before, and is still held, is not looked at again.
  */
 export async function checkUnits(services: Services, report: Report): Promise<number> {
   const register = await openRegister(services);

@@ -11,7 +11,12 @@ const mostItems = 2_000_000;
 
 const keyOf = (item: MemoryPages[MemoryPart]): string => String("date" in item ? item.date : item.id);
 
-async function readPart<Part extends MemoryPart>({ unitDriver }: Services, unit: UnitAccess, part: Part, sum: string): Promise<readonly MemoryPages[Part][] | undefined> {
+async function readPart<Part extends MemoryPart>(
+  { unitDriver }: Services,
+  unit: UnitAccess,
+  part: Part,
+  sum: string,
+): Promise<readonly MemoryPages[Part][] | undefined> {
   const items: MemoryPages[Part][] = [];
   for (let after: string | undefined; ;) {
     const page: MemoryPage<Part> = await unitDriver.memory(unit, part, after);

@@ -19,13 +19,14 @@ import type { UnitChecked, UnitOfRegister, UnitSending, UnitState } from "../por
 import { demand } from "../rights";
 import type { OpenRegister } from "../register/open-register";
 import type { Services } from "../services";
-import { unitSourcesOf, wantedMemory } from "./check-units";
+import { cardsConcerned, unitSourcesOf, wantedMemory } from "./check-units";
 import { clockToleranceSeconds, minuteNow } from "./visit-units";
 
 /** How a unit stands, the worst first. */
 export const unitStandings = [
   "silent",
   "other-version",
+  "free-otherwise",
   "opens-more",
   "opens-less",
   "asks-otherwise",
@@ -66,6 +67,7 @@ function standingOf(unit: UnitOfRegister | undefined, now: string): { readonly s
   if (answeredAt === undefined || !status) return { standing: "not-heard", since: failing?.since };
   if (failing && secondsBetween(answeredAt, now) > silentSeconds) return { standing: "silent", since: answeredAt };
   if (sending && !sending.problem) return { standing: "updating", since: sending.since };
+  if (checked && checked.free > 0) return { standing: "free-otherwise", since: sending?.since };
   if (checked && checked.more > 0) return { standing: "opens-more", since: sending?.since };
   if (checked && checked.less > 0) return { standing: "opens-less", since: sending?.since };
   if (checked && checked.entry > 0) return { standing: "asks-otherwise", since: sending?.since };
@@ -74,7 +76,8 @@ function standingOf(unit: UnitOfRegister | undefined, now: string): { readonly s
   return { standing: "in-step", since: undefined };
 }
 
-const namedDoors = (doors: readonly { readonly door: { readonly id: string; readonly name: string } }[]) => doors.map(({ door: { id, name } }) => ({ id, name }));
+const namedDoors = (doors: readonly { readonly door: { readonly id: string; readonly name: string } }[]) =>
+  doors.map(({ door: { id, name } }) => ({ id, name }));
 
 function lineOf(id: string, doors: UnitLine["doors"], unit: UnitOfRegister | undefined, now: string): UnitLine {
   const { answeredAt, clockOff, status, checked, sending, failing }: UnitState = unit?.state ?? {};
@@ -129,14 +132,20 @@ export interface ShownUnit {
   readonly differenceCount: number;
   readonly entry: readonly { readonly door: string; readonly register: EntryRule; readonly held: EntryRule; readonly minutes: number }[];
   /** What would be different still once it held all that it has room for. */
-  readonly afterSending: { readonly isHeld: boolean; readonly more: number; readonly less: number; readonly first: readonly ShownDifference[] };
+  readonly afterSending: {
+    readonly isHeld: boolean;
+    readonly more: number;
+    readonly less: number;
+    readonly free: number;
+    readonly first: readonly ShownDifference[];
+  };
   readonly shortfalls: readonly (Shortfall & { readonly named: readonly string[] })[];
   readonly isStandIn: boolean;
   /** Cards that could be tried at a stand-in: some of those that it holds, with whose they are. */
   readonly pocket: readonly { readonly id: string; readonly label: string; readonly holder: string | undefined; readonly hasPin: boolean }[];
 }
 
-const differencesShown = 200;
+const differencesShown = 60;
 const firstShown = 5;
 const namedShown = 12;
 const pocketSize = 60;
@@ -197,8 +206,7 @@ export async function showUnit(services: Services, account: Account, { compiled 
     })),
     afterSending: {
       isHeld,
-      more: after.filter(({ minutesMore }) => minutesMore > 0).length,
-      less: after.filter(({ minutesLess }) => minutesLess > 0).length,
+      ...cardsConcerned(after),
       first: after.slice(0, firstShown).map(shown),
     },
     shortfalls: (wanted?.shortfalls ?? []).map((one) => ({ ...one, named: one.without.slice(0, namedShown).map(namedOf) })),

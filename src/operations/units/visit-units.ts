@@ -39,6 +39,11 @@ const asTold = (unit: string, run: string, event: UnitEvent): ToldEvent => ({
   id: `${unit} ${run} ${event.number}`,
 });
 
+async function* oneByOne(events: readonly ToldEvent[]): AsyncGenerator<ToldEvent> {
+  await Promise.resolve();
+  yield* events;
+}
+
 /** Where a unit is and its token; undefined where there is none, which is told. */
 export async function accessTo({ units }: Services, { id, address }: Pick<UnitOfRegister, "id" | "address">): Promise<UnitAccess> {
   const token = await units.tokenOf(id);
@@ -104,12 +109,13 @@ export async function visitUnits(services: Services): Promise<{ readonly answere
     const register = await openRegister(services);
     const placeOf = register ? await placesOf(services, register.compiled) : () => undefined;
     const hash = createHash("sha256").update(JSON.stringify(told)).digest("hex");
-    const rows = (async function* () {
-      yield* told;
-    })();
     await services.events.store(
-      { name: `${visits.length === 1 ? (visits[0]?.unit.id ?? "") : "Units"}, ${services.now().slice(0, 16).replace("T", " ")}`, hash, source: unitEventSource },
-      rows,
+      {
+        name: `${visits.length === 1 ? (visits[0]?.unit.id ?? "") : "Units"}, ${services.now().slice(0, 16).replace("T", " ")}`,
+        hash,
+        source: unitEventSource,
+      },
+      oneByOne(told),
       placeOf,
       system,
       services.now(),
@@ -119,9 +125,11 @@ export async function visitUnits(services: Services): Promise<{ readonly answere
       const last = events[events.length - 1];
       if (!last) return;
       // One that cannot be told now tells the same again, and they are known then.
-      await services.unitDriver.acknowledge(access, run, last.number).catch((error: unknown) =>
-        services.units.tell(unit.id, { failing: { since: services.now(), words: error instanceof Error ? error.message : "It does not answer." } }),
-      );
+      await services.unitDriver
+        .acknowledge(access, run, last.number)
+        .catch((error: unknown) =>
+          services.units.tell(unit.id, { failing: { since: services.now(), words: error instanceof Error ? error.message : "It does not answer." } }),
+        );
     });
   }
   return { answered: visits.length, events: told.length };

@@ -208,7 +208,7 @@ export class ControllerUnit {
   /** A page of one part of what it holds, behind an id or a date. */
   page(part: MemoryPart, after: string | undefined, limit: number): MemoryPage {
     const keyOf = (item: (typeof items)[number]): string => String("date" in item ? item.date : item.id);
-    const items = this.held.memory[part] as readonly (UnitMemory[MemoryPart][number])[];
+    const items: readonly UnitMemory[MemoryPart][number][] = this.held.memory[part];
     const start = after === undefined ? 0 : items.findIndex((item) => keyOf(item) === after) + 1;
     if (after !== undefined && start === 0) throw new UnitRefusal(404, `“${after}” is not among the ${part} any more.`);
     return { sum: this.held.sum, items: items.slice(start, start + limit), more: items.length > start + limit } as MemoryPage;

@@ -9,7 +9,9 @@ const minute = Joi.number().integer();
 const date = Joi.string().pattern(/^\d{4}-\d\d-\d\d$/);
 const yes = Joi.valid(true);
 const entry = Joi.valid("card", "card+pin", "pin", "card-or-pin");
-const row = Joi.array().items(Joi.array().ordered(Joi.number().integer().min(0).max(1439).required(), Joi.number().integer().min(1).max(1440).required()).length(2));
+const row = Joi.array().items(
+  Joi.array().ordered(Joi.number().integer().min(0).max(1439).required(), Joi.number().integer().min(1).max(1440).required()).length(2),
+);
 const times = Joi.object({ set: number.required(), from: minute, until: minute });
 const door = Joi.object({
   id: id.required(),
@@ -17,7 +19,9 @@ const door = Joi.object({
   from: id,
   area: id,
   entry: entry.required(),
-  rules: Joi.array().items(Joi.object({ entry: entry.required(), times: Joi.array().items(times).required() })).required(),
+  rules: Joi.array()
+    .items(Joi.object({ entry: entry.required(), times: Joi.array().items(times).required() }))
+    .required(),
   free: Joi.array().items(times).required(),
   needsFirstIn: yes,
 });
