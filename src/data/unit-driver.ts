@@ -107,9 +107,9 @@ const doneAnswer = Joi.object<{ readonly done: number }>({ done: count.required(
 const whichFormat = Joi.object<{ readonly format: string }>({ format: Joi.string().max(40).required() }).unknown();
 
 const checked = <T>(schema: ObjectSchema<T>, answer: unknown, unknown: "strip" | "keep" = "strip"): T => {
-  const { error, value }: Joi.ValidationResult<T> = schema.validate(answer, { convert: false, stripUnknown: unknown === "strip" });
-  if (error) throw new Error(`What it answered is not as it should be: ${error.message}.`);
-  return value;
+  const outcome = schema.validate(answer, { convert: false, stripUnknown: unknown === "strip" });
+  if (outcome.error) throw new Error(`What it answered is not as it should be: ${outcome.error.message}.`);
+  return outcome.value;
 };
 
 async function ask(

@@ -60,7 +60,7 @@ test("a unit is made known, sent and read; cards are presented at its door, and 
   await keep.press("Enter");
   await expect(page.getByText(/answers to its token only/)).toBeVisible();
   await page.getByLabel("Token").first().fill(token);
-  await page.getByText("What it holds is sent from here").click();
+  await page.getByRole("switch", { name: "What it holds is sent from here" }).press("Space");
   await keep.press("Enter");
   await expect(page.getByRole("button", { name: "Keep it so" })).toBeVisible();
 

@@ -299,7 +299,7 @@ class Cutting {
 /**
  * What of a memory a unit with limits can hold. Steps, in this order: the nearest dates; the kinds with most dates (others shut all day, or ordinary); rows
  * with fewer ranges; bounds at midnights or none; the longest rights of each card; the sets named most, others replaced by the nearest narrower (wider) one;
- * cards in use before others. Dates and ends that are not held can open more whatever is asked for: what it comes to is read off by comparing, not promised here.
+ * cards in use before others. Dates and ends that are not held can open more whatever is asked for: what it comes to is read off by comparing, not promised.
  */
 export const withinLimits = (memory: UnitMemory, limits: UnitLimits, erring: UnitErring, now: EpochMinute): MemoryWithinLimits =>
   new Cutting(memory, limits, erring, now).result();

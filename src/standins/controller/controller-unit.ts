@@ -211,7 +211,7 @@ export class ControllerUnit {
     const items: readonly UnitMemory[MemoryPart][number][] = this.held.memory[part];
     const start = after === undefined ? 0 : items.findIndex((item) => keyOf(item) === after) + 1;
     if (after !== undefined && start === 0) throw new UnitRefusal(404, `“${after}” is not among the ${part} any more.`);
-    return { sum: this.held.sum, items: items.slice(start, start + limit), more: items.length > start + limit } as MemoryPage;
+    return { sum: this.held.sum, items: items.slice(start, start + limit), more: items.length > start + limit };
   }
 
   eventsAfter(number: number, limit: number): UnitEvents {

@@ -3,7 +3,7 @@ import { createServer } from "node:http";
 import type { IncomingMessage, ServerResponse } from "node:http";
 import type { AddressInfo } from "node:net";
 import path from "node:path";
-import type { ObjectSchema, ValidationResult } from "joi";
+import type { ObjectSchema } from "joi";
 import type { UnitLimits, UnitMemory } from "@/core/units/unit-memory";
 import { memoryParts } from "@/core/units/unit-protocol";
 import type { MemoryPart } from "@/core/units/unit-protocol";
@@ -46,9 +46,9 @@ async function bodyOf<T>(request: IncomingMessage, schema: ObjectSchema<T>): Pro
   } catch {
     throw new UnitRefusal(400, "This is no JSON.");
   }
-  const { error, value: checked }: ValidationResult<T> = schema.validate(value, { convert: false, abortEarly: false });
-  if (error) throw new UnitRefusal(400, error.message);
-  return checked;
+  const checked = schema.validate(value, { convert: false, abortEarly: false });
+  if (checked.error) throw new UnitRefusal(400, checked.error.message);
+  return checked.value;
 }
 
 const countIn = (query: URLSearchParams, name: string, otherwise: number, most: number): number => {
