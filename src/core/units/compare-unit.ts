@@ -1,5 +1,4 @@
-import type { Position } from "../compile/position-index";
-import { compareCodePoints } from "../kernel/compare";
+import { compareCodePoints, groupBy } from "../kernel/compare";
 import { freeIn } from "../paths/timetable";
 import { timelineAt } from "../table/access-rows";
 import type { TimelineNumber } from "../table/timelines";
@@ -36,16 +35,7 @@ export function compareUnit(sources: UnitSources, unit: string, memory: UnitMemo
   const { timelines } = table;
   const held = new HeldTimelines(memory, from, to);
   const heldDoors = new Map(memory.doors.map((door) => [door.id, door]));
-  const rightsByDoor = new Map(
-    memory.lists.map(({ id, rights }) => {
-      const byDoor = new Map<string, typeof rights>();
-      for (const right of rights) byDoor.set(right.door, [...(byDoor.get(right.door) ?? []), right]);
-      return [id, byDoor];
-    }),
-  );
-  const known = new Map<string, TimelineNumber>();
-  const heldCards = new Map(memory.cards.map((card) => [card.id, card]));
-  const rowsOfCards = sources.rowsAt(unit);
+  const rightsByDoor = new Map(memory.lists.map(({ id, rights }) => [id, groupBy(rights, ({ door }) => door)]));
   const differences: UnitDifference[] = [];
   const minutes = new Map<number, number>();
   const lengthOf = (timeline: TimelineNumber): number => {
@@ -53,56 +43,57 @@ export function compareUnit(sources: UnitSources, unit: string, memory: UnitMemo
     if (length === undefined) minutes.set(timeline, (length = totalMinutes(timelines.set(timeline))));
     return length;
   };
-  for (const door of sources.doorsOf.get(unit) ?? []) {
-    const { id } = door.door;
+  /** When the unit takes a card at all; undefined where it always does. */
+  const inUse = ({ from: begins = from, until = to }: HeldCard): TimelineNumber | undefined =>
+    begins > from || until < to ? timelines.number(range(Math.max(begins, from), Math.min(until, to))) : undefined;
+  const heldCards = new Map(memory.cards.map((card) => [card.id, { card, inUse: inUse(card) }]));
+  const rowsOfCards = sources.rowsAt(unit).map(({ ordinary, cards }) => ({
+    ordinary,
+    cards: cards.map((position) => {
+      const id = sources.idOf(position);
+      return { id, live: table.liveOfCredential[position] as number, held: heldCards.get(id) };
+    }),
+  }));
+  const known = new Set(rowsOfCards.flatMap(({ cards }) => cards.map(({ id }) => id)));
+  const strangers = [...heldCards.values()].filter(({ card }) => !known.has(card.id));
+  for (const at of sources.doorsOf.get(unit) ?? []) {
+    const { id } = at.door;
     const heldDoor = heldDoors.get(id);
     const zone = heldDoor && zoneOf(heldDoor.timeZone);
-    const registerFree = timelines.number(freeIn(table.timeframe, door));
+    const registerFree = timelines.number(freeIn(table.timeframe, at));
     const unitFree = heldDoor && zone ? timelines.number(held.of(heldDoor.free, zone)) : never;
+    const lists = new Map<number, TimelineNumber>();
     const ofList = (list: number): TimelineNumber => {
-      const key = `${id} ${list}`;
-      let timeline = known.get(key);
-      if (timeline === undefined) {
-        const rights = rightsByDoor.get(list)?.get(id) ?? [];
-        known.set(key, (timeline = zone ? timelines.number(held.of(rights, zone)) : never));
-      }
+      let timeline = lists.get(list);
+      if (timeline === undefined) lists.set(list, (timeline = zone ? timelines.number(held.of(rightsByDoor.get(list)?.get(id) ?? [], zone)) : never));
       return timeline;
     };
-    const heldOf = (card: HeldCard | undefined): TimelineNumber => {
-      if (!card) return unitFree;
-      const timeline = ofList(card.list);
-      const isBounded = (card.from ?? from) > from || (card.until ?? to) < to;
-      const inUse = isBounded
-        ? timelines.intersect(timeline, timelines.number(range(Math.max(card.from ?? from, from), Math.min(card.until ?? to, to))))
-        : timeline;
-      return timelines.union(inUse, unitFree);
+    const heldOf = (one: { readonly card: HeldCard; readonly inUse: TimelineNumber | undefined } | undefined): TimelineNumber => {
+      if (!one) return unitFree;
+      const timeline = ofList(one.card.list);
+      return timelines.union(one.inUse === undefined ? timeline : timelines.intersect(timeline, one.inUse), unitFree);
     };
     const look = (credential: string | undefined, register: TimelineNumber, atUnit: TimelineNumber): void => {
       if (register === atUnit) return;
-      const [more, less] = [timelines.subtract(atUnit, register), timelines.subtract(register, atUnit)];
-      const [firstMore, firstLess] = [timelines.set(more)[0] ?? Infinity, timelines.set(less)[0] ?? Infinity];
+      const [above, below] = [timelines.subtract(atUnit, register), timelines.subtract(register, atUnit)];
+      const [firstMore, firstLess] = [timelines.set(above)[0] ?? Infinity, timelines.set(below)[0] ?? Infinity];
       differences.push({
         door: id,
         credential,
         first: Math.min(firstMore, firstLess) as EpochMinute,
         unit: firstMore < firstLess ? "open" : "closed",
-        minutesMore: lengthOf(more),
-        minutesLess: lengthOf(less),
+        minutesMore: lengthOf(above),
+        minutesLess: lengthOf(below),
         register,
         held: atUnit,
       });
     };
-    const seen = new Set<string>();
-    const opensOf = (card: Position, row: number): TimelineNumber =>
-      timelines.intersect(timelineAt(table.rows, row, door.position), table.liveOfCredential[card] as number);
-    for (const { ordinary, cards } of rowsOfCards)
-      for (const position of cards) {
-        const { id: credential } = sources.credential(position).credential;
-        seen.add(credential);
-        look(credential, timelines.union(opensOf(position, ordinary), registerFree), heldOf(heldCards.get(credential)));
-      }
+    for (const { ordinary, cards } of rowsOfCards) {
+      const row = timelineAt(table.rows, ordinary, at.position);
+      for (const one of cards) look(one.id, timelines.union(timelines.intersect(row, one.live), registerFree), heldOf(one.held));
+    }
     // What nobody should open any more, and cards that the register does not know.
-    for (const card of memory.cards) if (!seen.has(card.id) && ofList(card.list) !== never) look(card.id, registerFree, heldOf(card));
+    for (const one of strangers) if (ofList(one.card.list) !== never) look(one.card.id, registerFree, heldOf(one));
     look(undefined, registerFree, unitFree);
   }
   return differences.sort((a, b) => compareCodePoints(a.door, b.door) || compareCodePoints(a.credential ?? "", b.credential ?? ""));

@@ -6,6 +6,7 @@ import type { IntervalSet } from "../time/intervals";
 import { append, clip, fromRanges, nothing, union } from "../time/intervals";
 import type { Zone } from "../time/zone";
 import { localTime } from "../time/zone";
+import type { WeeklyTimes } from "./lay-out-times";
 import type { HeldDate, HeldRow, HeldSet, HeldTimes, UnitMemory } from "./unit-memory";
 
 /** The kinds of dates that a unit holds, by date. */
@@ -39,6 +40,18 @@ export function openBySet(
     for (let i = 0; i < inside.length; i += 2) ranges.push([(inside[i] as number) - segment.offset, (inside[i + 1] as number) - segment.offset]);
   }
   return fromRanges(ranges);
+}
+
+/** Whether a unit that holds some patterns would be open just when it should be. */
+export function isExact(patterns: readonly WeeklyTimes[], open: IntervalSet, zone: Zone, from: EpochMinute, to: EpochMinute): boolean {
+  const held = patterns.map(({ week, unlike, from: begins = from, until = to }) => {
+    const dates = [...unlike.keys()];
+    const kinds = Object.fromEntries(dates.map((date, i) => [i, unlike.get(date) ?? []]));
+    const kindOf = new Map(dates.map((date, i) => [date, i]));
+    return clip(openBySet({ week, kinds }, kindOf, zone, from, to), begins, until);
+  });
+  const all = held.reduce<IntervalSet>(union, nothing);
+  return all.length === open.length && all.every((bound, i) => bound === open[i]);
 }
 
 /** What a memory says, made ready for being asked for timelines. */

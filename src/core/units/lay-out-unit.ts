@@ -1,19 +1,17 @@
 import type { CompiledDoor } from "../compile/compiled-facility";
 import type { EntryRule } from "../facility/document";
 import { compareCodePoints } from "../kernel/compare";
+import { required } from "../kernel/invariant";
 import { entryRuleTimes } from "../paths/entry-rule-times";
 import { freeIn } from "../paths/timetable";
 import { formatCivilDay } from "../time/civil-day";
 import type { EpochMinute } from "../time/instant";
 import type { IntervalSet } from "../time/intervals";
-import { clip, contentKey, nothing, union } from "../time/intervals";
 import type { Zone } from "../time/zone";
 import { localTime } from "../time/zone";
-import { openBySet } from "./held-times";
 import { kindsOfDates, rowKey } from "./kinds-of-dates";
 import type { DatedPattern } from "./kinds-of-dates";
 import type { WeeklyTimes } from "./lay-out-times";
-import { rangeByRange } from "./lay-out-times";
 import { Numbered } from "./numbered";
 import type { HeldCard, HeldDoor, HeldList, HeldRight, HeldRow, HeldSet, HeldTimes, UnitMemory } from "./unit-memory";
 import { emptyMemory } from "./unit-memory";
@@ -34,31 +32,20 @@ interface Placed {
   readonly bounds: Pick<HeldTimes, "from" | "until">;
 }
 
-/** Whether a unit that holds some patterns would be open just when it should be. */
-function isExact(patterns: readonly WeeklyTimes[], open: IntervalSet, zone: Zone, from: EpochMinute, to: EpochMinute): boolean {
-  const held = patterns.map(({ week, unlike, from: begins = from, until = to }) => {
-    const dates = [...unlike.keys()];
-    const kinds = Object.fromEntries(dates.map((date, i) => [i, unlike.get(date) ?? []]));
-    const kindOf = new Map(dates.map((date, i) => [date, i]));
-    return clip(openBySet({ week, kinds }, kindOf, zone, from, to), begins, until);
-  });
-  return contentKey(held.reduce<IntervalSet>(union, nothing)) === contentKey(open);
-}
-
 /** Gathers the patterns that a unit has to hold, then numbers dates, sets and lists. */
 class UnitLayout {
-  private readonly placed = new Map<string, readonly Placed[]>();
+  private readonly placed = new Map<Zone, Map<readonly WeeklyTimes[], readonly Placed[]>>();
 
   constructor(private readonly sources: UnitSources) {}
 
   /** The patterns of some times at a door; each is asked for twice: to gather, and to be numbered. */
   patternsAt(open: IntervalSet, door: CompiledDoor): readonly Placed[] {
     const { sources } = this;
-    const key = `${door.zone.name} ${contentKey(open)}`;
-    const known = this.placed.get(key);
+    const patterns = sources.patternsOf(open, door.zone);
+    let ofZone = this.placed.get(door.zone);
+    if (!ofZone) this.placed.set(door.zone, (ofZone = new Map<readonly WeeklyTimes[], readonly Placed[]>()));
+    const known = ofZone.get(patterns);
     if (known) return known;
-    let patterns = sources.patternsOf(open, door.zone);
-    if (!isExact(patterns, open, door.zone, sources.from, sources.to)) patterns = rangeByRange(open);
     const placed = patterns.map(({ week, unlike, from, until }): Placed => ({
       pattern: {
         week,
@@ -68,12 +55,12 @@ class UnitLayout {
       },
       bounds: { ...(from !== undefined && { from }), ...(until !== undefined && { until }) },
     }));
-    this.placed.set(key, placed);
+    ofZone.set(patterns, placed);
     return placed;
   }
 
   patterns(): DatedPattern[] {
-    return [...this.placed.values()].flatMap((placed) => placed.map(({ pattern }) => pattern));
+    return [...this.placed.values()].flatMap((ofZone) => [...ofZone.values()].flatMap((placed) => placed.map(({ pattern }) => pattern)));
   }
 }
 
@@ -85,15 +72,16 @@ interface DoorTimes {
 
 /** What a card shows of itself and of its holder at a unit. */
 function cardFacts(sources: UnitSources, position: number): Omit<HeldCard, "list" | "from" | "until"> {
-  const { credential, holder, hasPin } = sources.credential(position);
-  const person = holder?.cardholder;
+  const { facility, objects } = sources.compiled;
+  const credential = required(facility.credentials[position], "positions are valid");
+  const person = facility.cardholders[objects.cards.holderOf[position] as number];
   const { number, facilityCode } = credential;
   return {
     id: credential.id,
     ...(number !== undefined && number !== "" && { number }),
     ...(facilityCode !== undefined && facilityCode !== "" && { facilityCode }),
     ...(credential.kind === "pin" && { isPin: true as const }),
-    ...(hasPin && { hasPin: true as const }),
+    ...(objects.cards.presents[position] !== 0 && { hasPin: true as const }),
     ...(person?.pinExempt === true && { pinExempt: true as const }),
     ...(person?.firstIn === true && { firstIn: true as const }),
     ...(person?.passbackExempt === true && { passbackExempt: true as const }),
@@ -117,7 +105,7 @@ export function layOutUnit(sources: UnitSources, unit: string, before: UnitMemor
     rights: doors.flatMap(({ door }) => {
       const { open, inLockdown } = sources.openAt(pair, door.position);
       if (open.length === 0) return [];
-      const isSame = contentKey(open) === contentKey(inLockdown);
+      const isSame = sources.isSameInLockdown(pair, door.position);
       const one = { door, open, inLockdown: isSame };
       return isSame || inLockdown.length === 0 ? [one] : [one, { door, open: inLockdown, inLockdown: true }];
     }),
@@ -134,8 +122,16 @@ export function layOutUnit(sources: UnitSources, unit: string, before: UnitMemor
     return those.map((date) => ({ date: formatCivilDay(date), kind }));
   });
   const sets = new Numbered<Content<HeldSet>>(setKey, before.sets);
-  const timesOf = (open: IntervalSet, door: CompiledDoor): readonly HeldTimes[] =>
-    layout.patternsAt(open, door).map(({ pattern, bounds }) => ({ set: sets.of({ week: pattern.week, kinds: rowsOfPattern.get(pattern) ?? {} }), ...bounds }));
+  const written = new Map<readonly Placed[], readonly HeldTimes[]>();
+  const timesOf = (open: IntervalSet, door: CompiledDoor): readonly HeldTimes[] => {
+    const placed = layout.patternsAt(open, door);
+    let times = written.get(placed);
+    if (!times) {
+      times = placed.map(({ pattern, bounds }) => ({ set: sets.of({ week: pattern.week, kinds: rowsOfPattern.get(pattern) ?? {} }), ...bounds }));
+      written.set(placed, times);
+    }
+    return times;
+  };
   const heldDoors = doors.map(({ door, free, entry }): HeldDoor => ({
     id: door.door.id,
     timeZone: door.zone.name,

@@ -2,17 +2,18 @@ import type { CompiledDoor, CompiledFacility } from "../compile/compiled-facilit
 import type { Position } from "../compile/position-index";
 import { compareCodePoints } from "../kernel/compare";
 import { required } from "../kernel/invariant";
+import { PairTable } from "../kernel/pair-table";
 import { ordinary, inLockdown } from "../paths/paths";
 import type { RowNumber } from "../table/access-rows";
 import { timelineAt } from "../table/access-rows";
 import type { AccessTable } from "../table/access-table";
 import type { Horizon } from "../table/horizon";
 import type { IntervalSet } from "../time/intervals";
-import { contentKey } from "../time/intervals";
 import type { EpochMinute } from "../time/instant";
 import type { Zone } from "../time/zone";
+import { isExact } from "./held-times";
 import type { WeeklyTimes } from "./lay-out-times";
-import { weeklyTimes } from "./lay-out-times";
+import { rangeByRange, weeklyTimes } from "./lay-out-times";
 
 /** What a credential opens, in both ways of asking, whenever it is live: the same for many. */
 export interface RowsOfCards {
@@ -45,8 +46,10 @@ export class UnitSources {
   readonly from: EpochMinute;
   readonly to: EpochMinute;
   readonly doorsOf: ReadonlyMap<string, readonly CompiledDoor[]>;
+  private readonly same = new PairTable();
   private readonly rowsOf = new Map<string, RowsOfCards[]>();
-  private readonly patterns = new Map<string, readonly WeeklyTimes[]>();
+  /** By zone and by the array that holds a timeline, which is one for all who have it. */
+  private readonly patterns = new Map<string, WeakMap<IntervalSet, readonly WeeklyTimes[]>>();
 
   constructor(readonly horizon: Horizon) {
     this.compiled = horizon.compiled;
@@ -102,9 +105,13 @@ export class UnitSources {
 
   /** Times as weekly patterns on a wall clock. */
   patternsOf(open: IntervalSet, zone: Zone): readonly WeeklyTimes[] {
-    const key = `${zone.name} ${contentKey(open)}`;
-    let found = this.patterns.get(key);
-    if (!found) this.patterns.set(key, (found = weeklyTimes(open, zone, this.from, this.to)));
+    let ofZone = this.patterns.get(zone.name);
+    if (!ofZone) this.patterns.set(zone.name, (ofZone = new WeakMap<IntervalSet, readonly WeeklyTimes[]>()));
+    const known = ofZone.get(open);
+    if (known) return known;
+    let found = weeklyTimes(open, zone, this.from, this.to);
+    if (!isExact(found, open, zone, this.from, this.to)) found = rangeByRange(open);
+    ofZone.set(open, found);
     return found;
   }
 
@@ -116,7 +123,20 @@ export class UnitSources {
     return holder === -1 ? { from, until } : { from: Math.max(from, holders.from[holder] as number), until: Math.min(until, holders.until[holder] as number) };
   }
 
-  credential(card: Position) {
-    return required(this.compiled.credentials.at(card), "positions are valid");
+  idOf(card: Position): string {
+    return required(this.compiled.facility.credentials[card], "positions are valid").id;
+  }
+
+  /** Whether a row is the same in a lockdown, at a door; looked at once for each two timelines. */
+  isSameInLockdown(pair: Pick<RowsOfCards, "ordinary" | "lockdown">, door: Position): boolean {
+    const { table, lockdownTable, same } = this;
+    const [open, inLockdownToo] = [timelineAt(table.rows, pair.ordinary, door), timelineAt(lockdownTable.rows, pair.lockdown, door)];
+    let known = same.get(open, inLockdownToo);
+    if (known < 0) {
+      const [set, other] = [table.timelines.set(open), lockdownTable.timelines.set(inLockdownToo)];
+      known = set.length === other.length && set.every((bound, i) => bound === other[i]) ? 1 : 0;
+      same.set(open, inLockdownToo, known);
+    }
+    return known === 1;
   }
 }
