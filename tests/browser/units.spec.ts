@@ -64,7 +64,7 @@ test("a unit is made known, sent and read; cards are presented at its door, and 
   await keep.press("Enter");
   await expect(page.getByRole("button", { name: "Keep it so" })).toBeVisible();
 
-  // The clock goes round every half minute; asking for it is quicker.
+  // Units are visited every few seconds.
   const again = page.getByRole("button", { name: "Read and send it again" });
   await expect(again).toBeVisible();
   await expect
@@ -94,6 +94,13 @@ test("a unit is made known, sent and read; cards are presented at its door, and 
   await expect(page.getByText("4711").first()).toBeVisible();
   await expect(page.getByText("not known to the unit").first()).toBeVisible();
   await expect(page.getByText("Iris Almondfeld").first()).toBeVisible();
+  await page.getByRole("switch", { name: "As they come" }).press("Space");
+
+  // From the unknown number to a draft in which it stands.
+  await page.getByRole("row", { name: /4711/ }).first().click();
+  await page.getByRole("button", { name: "Enter this card in a draft" }).press("Enter");
+  await page.waitForURL(/\/register\/drafts\/\d+\/edit/);
+  await expect(page.getByRole("textbox", { name: "Number", exact: true }).first()).toHaveValue("4711");
 
   // In a lockdown the record and the unit say the same of who gets in: nobody.
   await page.goto(`${server.address}/register/units/mill`);

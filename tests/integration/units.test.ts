@@ -92,6 +92,9 @@ describe("units at the doors", () => {
   });
 
   it("are sent what the register says within their room, and told of by access; nothing is sent to one that another system sends", async () => {
+    // One that answered is not said to be in step before what it holds was held against the register.
+    await visitUnits(services);
+    expect(await standings()).toEqual({ north: "not-compared", small: "not-compared", foreign: "not-compared" });
     await goRound();
     expect(await standings()).toEqual({ north: "in-step", small: "opens-less", foreign: "opens-less" });
     const [north, small, foreign] = [await show("north"), await show("small"), await show("foreign")];

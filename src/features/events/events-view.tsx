@@ -1,8 +1,8 @@
 "use client";
 
-import { Select, TextInput, UnstyledButton } from "@mantine/core";
+import { Button, Select, Switch, TextInput, UnstyledButton } from "@mantine/core";
 import { DateInput } from "@mantine/dates";
-import { useDebouncedCallback } from "@mantine/hooks";
+import { useDebouncedCallback, useInterval } from "@mantine/hooks";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { Fragment, useState, useTransition } from "react";
@@ -10,6 +10,7 @@ import { formatCivilDay, parseCivilDay } from "@/core/time/civil-day";
 import type { AskedEvents, EventsPage, ShownEvent } from "@/operations/events/list-events";
 import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
+import { useAction } from "@/ui/use-action";
 import { useRowSelection } from "@/ui/use-row-selection";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { ColumnChoice } from "../register/column-choice";
@@ -28,7 +29,14 @@ export interface EventsViewProps {
   readonly columns: readonly EventColumn[];
   readonly notUnderstood: readonly string[];
   readonly timeZone: string;
+  /** Begins a draft; undefined for who may not. */
+  readonly begin?: BeginDraft | undefined;
 }
+
+type BeginDraft = (before: string | undefined, form: FormData) => Promise<string | undefined>;
+
+/** Events as they come are looked for so often. */
+const followedEveryMs = 5000;
 
 const groupNames = { door: "Door", person: "Person", card: "Card", hour: "Hour" } as const;
 const resultOf = (granted: boolean): string => (granted ? "let in" : "refused");
@@ -51,7 +59,31 @@ const verdictHref = ({ second, door, card }: ShownEvent): string | undefined =>
       }).toString()}`
     : undefined;
 
-function EventMargin({ event }: { readonly event: ShownEvent }) {
+/** Enters a card that the register does not know in a draft, with what was told of it. */
+function EnterCard({ event: { card }, begin }: { readonly event: ShownEvent; readonly begin: BeginDraft }) {
+  const { busy, refused, run } = useAction();
+  const { unknown } = card;
+  if (!unknown) return null;
+  const enter = (): void => {
+    const form = new FormData();
+    form.set("name", `A card for the number ${card.words}`);
+    const { number, facilityCode } = unknown;
+    form.set("next", new URLSearchParams({ list: "credentials", number, ...(facilityCode !== undefined && { facilityCode }) }).toString());
+    run(() => begin(undefined, form));
+  };
+  return (
+    <>
+      <p>
+        <Button size="compact-xs" variant="default" loading={busy} onClick={enter}>
+          Enter this card in a draft
+        </Button>
+      </p>
+      {refused !== undefined && <p role="alert">{refused}</p>}
+    </>
+  );
+}
+
+function EventMargin({ event, begin }: { readonly event: ShownEvent; readonly begin: BeginDraft | undefined }) {
   const { door, card, granted, reason, agreement, snapshot, isLater, zone, second } = event;
   const verdict = verdictHref(event);
   return (
@@ -88,6 +120,7 @@ function EventMargin({ event }: { readonly event: ShownEvent }) {
           </>
         )}
       </dl>
+      {begin && <EnterCard event={event} begin={begin} />}
       {verdict !== undefined && (
         <p>
           <Link href={verdict}>Why the record says so</Link>
@@ -182,8 +215,9 @@ function EventCell({ event, column, columns }: { readonly event: ShownEvent; rea
 }
 
 /** What doors told: every event, found by any part of what it speaks of, and whether it agrees with the record of its time. */
-export function EventsView({ page, asked, columns, notUnderstood, timeZone }: EventsViewProps) {
+export function EventsView({ page, asked, columns, notUnderstood, timeZone, begin }: EventsViewProps) {
   const router = useRouter();
+  const following = useInterval(() => router.refresh(), followedEveryMs);
   const [waiting, startWaiting] = useTransition();
   const [text, setText] = useState(asked.text);
   const go = (change: Partial<AskedEvents>): void =>
@@ -207,7 +241,7 @@ export function EventsView({ page, asked, columns, notUnderstood, timeZone }: Ev
   return (
     <Sheet
       question={<QuestionLine asked={nothingAsked} />}
-      margin={groups ? undefined : chosen ? <EventMargin event={chosen} /> : <p className={sheet.sub}>Nothing is selected.</p>}
+      margin={groups ? undefined : chosen ? <EventMargin event={chosen} begin={begin} /> : <p className={sheet.sub}>Nothing is selected.</p>}
     >
       <Heading
         result={resultWords(asked, page)}
@@ -294,6 +328,14 @@ export function EventsView({ page, asked, columns, notUnderstood, timeZone }: Ev
           data={(Object.keys(groupNames) as (keyof typeof groupNames)[]).map((by) => ({ value: by, label: `by ${groupNames[by].toLowerCase()}` }))}
           onChange={(value) => go({ by: value ?? undefined })}
         />
+        {!groups && asked.behind === undefined && (
+          <Switch
+            size="xs"
+            label="As they come"
+            checked={following.active}
+            onChange={({ currentTarget: { checked } }) => (checked ? following.start() : following.stop())}
+          />
+        )}
         {!groups && (
           <ColumnChoice
             columns={(Object.keys(eventColumns) as EventColumn[]).map((key) => ({ key, title: eventColumns[key].title, shown: columns.includes(key) }))}

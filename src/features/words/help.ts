@@ -130,7 +130,7 @@ const views: readonly (readonly [address: RegExp, help: ViewHelp])[] = [
       shows:
         "Every unit that a door names, what is wrong first: silent, another version, opens more or less than the register says, being sent, a wrong clock.",
       reckoned:
-        "Each unit is asked every half minute how it is, what happened at its doors, and what it holds where that has changed. One that has not answered for two minutes does not answer. Events are acknowledged only once they are stored, so that none is lost and none counts twice.",
+        "Each unit is asked every few seconds how it is, what happened at its doors, and what it holds where that has changed. One that has not answered for two minutes does not answer. Events are acknowledged only once they are stored, so that none is lost and none counts twice.",
     },
   ],
   [

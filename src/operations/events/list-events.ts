@@ -46,6 +46,8 @@ export interface CardOfEvent {
   readonly credential: string | undefined;
   readonly cardholder: { readonly id: string; readonly name: string } | undefined;
   readonly isOneOfSeveral: boolean;
+  /** The number and facility code of a card that the register does not know, where they were told. */
+  readonly unknown?: { readonly number: string; readonly facilityCode: string | undefined };
 }
 
 export interface ShownEvent extends EventPlace, HeldEvent {
@@ -121,7 +123,11 @@ async function matching(services: Services, compiled: CompiledFacility, text: st
 function cardOf({ facility, ...compiled }: CompiledFacility, told: ToldCard, owners: ReturnType<typeof ownersIn>): CardOfEvent {
   const owner = owners.ownerOf(told);
   const credential = typeof owner === "number" ? facility.credentials[owner] : undefined;
-  if (!credential) return { words: wordsOfCard(told), credential: undefined, cardholder: undefined, isOneOfSeveral: owner === "one-of-several" };
+  if (!credential) {
+    const { number, facilityCode } = told;
+    const unknown = owner === "unknown" && told.credential === undefined && number !== undefined ? { unknown: { number, facilityCode } } : {};
+    return { words: wordsOfCard(told), credential: undefined, cardholder: undefined, isOneOfSeveral: owner === "one-of-several", ...unknown };
+  }
   const holder = facility.cardholders[compiled.cardholderById.get(credential.cardholder ?? "") ?? -1];
   return { words: credentialLabel(credential), credential: credential.id, cardholder: holder && { id: holder.id, name: holder.name }, isOneOfSeveral: false };
 }

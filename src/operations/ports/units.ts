@@ -19,6 +19,8 @@ export interface UnitSending {
   readonly of: number;
   readonly done: number;
   readonly tries: number;
+  /** When it was tried last. */
+  readonly triedAt: string;
   /** Why it did not go on the last time. */
   readonly problem?: string;
 }

@@ -16,7 +16,7 @@ import { openRegister } from "../register/open-register";
 import type { OpenRegister } from "../register/open-register";
 import type { Services } from "../services";
 import { readUnit } from "./read-unit";
-import { accessTo, minuteNow } from "./visit-units";
+import { accessTo, minuteNow, waitsToTryAgain } from "./visit-units";
 
 const sources = new WeakMap<CompiledFacility, UnitSources>();
 
@@ -43,7 +43,7 @@ async function send(services: Services, unit: UnitOfRegister, held: UnitMemory, 
   const changes = changesBetween(held, wanted);
   const update = { sum: digest(memoryText(wanted)), of: changes.length };
   const before = state.sending;
-  const sending = { since: before?.since ?? now(), ...update, tries: (before?.tries ?? 0) + 1 };
+  const sending = { since: before?.since ?? now(), ...update, tries: (before?.tries ?? 0) + 1, triedAt: now() };
   let done = 0;
   await units.tell(id, { sending: { ...sending, done } });
   try {
@@ -114,7 +114,7 @@ export async function checkUnits(services: Services, report: Report): Promise<nu
     done++;
     const { held, checked, failing } = unit.state;
     const isKnown = held !== undefined && checked?.snapshot === register.snapshot.id && checked.sum === held.sum;
-    if (!held || (isKnown && (checked.lacks === 0 || failing || !unit.isSentFromHere))) continue;
+    if (!held || (isKnown && (checked.lacks === 0 || failing || !unit.isSentFromHere || waitsToTryAgain(unit.state, services.now())))) continue;
     if (unit.isSentFromHere && !failing) {
       const memory = await services.units.memoryOf(unit.id);
       if (memory) {

@@ -5,7 +5,7 @@ import type { LocalTime } from "@/core/questions/when";
 import { compareEntry } from "@/core/units/compare-entry";
 import { compareUnit } from "@/core/units/compare-unit";
 import type { UnitDifference } from "@/core/units/compare-unit";
-import { memoryText } from "@/core/units/memory-changes";
+import { changesBetween, memoryText } from "@/core/units/memory-changes";
 import { emptyMemory } from "@/core/units/unit-memory";
 import type { UnitErring, UnitLimits } from "@/core/units/unit-memory";
 import { unitFormat } from "@/core/units/unit-protocol";
@@ -31,6 +31,7 @@ export const unitStandings = [
   "opens-less",
   "asks-otherwise",
   "updating",
+  "not-compared",
   "clock-off",
   "not-heard",
   "not-known",
@@ -55,22 +56,25 @@ export interface UnitLine {
   readonly problem: string | undefined;
 }
 
-/** After so many seconds without an answer a unit is silent: it is asked every half minute. */
+/** After so many seconds without an answer a unit is silent: it is asked every few seconds. */
 const silentSeconds = 120;
 
 const secondsBetween = (from: string, to: string): number => instantOf(to).seconds - instantOf(from).seconds;
 
-function standingOf(unit: UnitOfRegister | undefined, now: string): { readonly standing: UnitStanding; readonly since: string | undefined } {
+function standingOf(unit: UnitOfRegister | undefined, snapshot: number, now: string): { readonly standing: UnitStanding; readonly since: string | undefined } {
   if (!unit) return { standing: "not-known", since: undefined };
-  const { status, answeredAt, failing, checked, sending, clockOff = 0 }: UnitState = unit.state;
+  const { status, answeredAt, failing, held, sending, clockOff = 0 }: UnitState = unit.state;
+  // What was held against another register, or of another memory, says nothing of this one.
+  const checked = unit.state.checked?.snapshot === snapshot && unit.state.checked.sum === held?.sum ? unit.state.checked : undefined;
   if (failing && /speaks/.test(failing.words) && failing.words.includes(unitFormat)) return { standing: "other-version", since: failing.since };
   if (answeredAt === undefined || !status) return { standing: "not-heard", since: failing?.since };
   if (failing && secondsBetween(answeredAt, now) > silentSeconds) return { standing: "silent", since: answeredAt };
   if (sending && !sending.problem) return { standing: "updating", since: sending.since };
-  if (checked && checked.free > 0) return { standing: "free-otherwise", since: sending?.since };
-  if (checked && checked.more > 0) return { standing: "opens-more", since: sending?.since };
-  if (checked && checked.less > 0) return { standing: "opens-less", since: sending?.since };
-  if (checked && checked.entry > 0) return { standing: "asks-otherwise", since: sending?.since };
+  if (!checked) return { standing: "not-compared", since: undefined };
+  if (checked.free > 0) return { standing: "free-otherwise", since: sending?.since };
+  if (checked.more > 0) return { standing: "opens-more", since: sending?.since };
+  if (checked.less > 0) return { standing: "opens-less", since: sending?.since };
+  if (checked.entry > 0) return { standing: "asks-otherwise", since: sending?.since };
   if (sending) return { standing: "updating", since: sending.since };
   if (Math.abs(clockOff) > clockToleranceSeconds) return { standing: "clock-off", since: undefined };
   return { standing: "in-step", since: undefined };
@@ -79,12 +83,12 @@ function standingOf(unit: UnitOfRegister | undefined, now: string): { readonly s
 const namedDoors = (doors: readonly { readonly door: { readonly id: string; readonly name: string } }[]) =>
   doors.map(({ door: { id, name } }) => ({ id, name }));
 
-function lineOf(id: string, doors: UnitLine["doors"], unit: UnitOfRegister | undefined, now: string): UnitLine {
+function lineOf(id: string, doors: UnitLine["doors"], unit: UnitOfRegister | undefined, snapshot: number, now: string): UnitLine {
   const { answeredAt, clockOff, status, checked, sending, failing }: UnitState = unit?.state ?? {};
   return {
     id,
     doors,
-    ...standingOf(unit, now),
+    ...standingOf(unit, snapshot, now),
     isSentFromHere: unit?.isSentFromHere ?? false,
     answeredAt,
     clockOff,
@@ -96,14 +100,14 @@ function lineOf(id: string, doors: UnitLine["doors"], unit: UnitOfRegister | und
 }
 
 /** Every unit that a door names or that was made known, what is wrong first. */
-export async function listUnits(services: Services, account: Account, { compiled }: OpenRegister): Promise<readonly UnitLine[]> {
+export async function listUnits(services: Services, account: Account, { compiled, snapshot }: OpenRegister): Promise<readonly UnitLine[]> {
   demand(account, "read-whole");
   const known = new Map((await services.units.all()).map((unit) => [unit.id, unit]));
   const doors = doorsByUnit(compiled);
   const now = services.now();
   const ids = [...new Set([...doors.keys(), ...known.keys()])];
   return ids
-    .map((id) => lineOf(id, namedDoors(doors.get(id) ?? []), known.get(id), now))
+    .map((id) => lineOf(id, namedDoors(doors.get(id) ?? []), known.get(id), snapshot.id, now))
     .sort((a, b) => unitStandings.indexOf(a.standing) - unitStandings.indexOf(b.standing) || compareCodePoints(a.id, b.id));
 }
 
@@ -155,7 +159,7 @@ const worstFirst = (a: UnitDifference, b: UnitDifference): number =>
   Number(b.minutesMore > 0) - Number(a.minutesMore > 0) || b.minutesMore + b.minutesLess - (a.minutesMore + a.minutesLess);
 
 /** One unit: what it holds against the register, by access, and what it has no room for. */
-export async function showUnit(services: Services, account: Account, { compiled }: OpenRegister, id: string): Promise<ShownUnit | undefined> {
+export async function showUnit(services: Services, account: Account, { compiled, snapshot }: OpenRegister, id: string): Promise<ShownUnit | undefined> {
   demand(account, "read-whole");
   const unit = await services.units.byId(id);
   const sources = unitSourcesOf(compiled);
@@ -187,7 +191,20 @@ export async function showUnit(services: Services, account: Account, { compiled 
   const wanted = unit && wantedMemory(compiled, unit, memory ?? emptyMemory, minuteNow(services.now()));
   const isHeld = wanted !== undefined && memory !== undefined && memoryText(wanted.memory) === memoryText(memory);
   const after = wanted ? (isHeld ? differences : [...compareUnit(sources, id, wanted.memory)].sort(worstFirst)) : [];
-  const line = lineOf(id, namedDoors(doors ?? []), unit, services.now());
+  const entry = memory ? compareEntry(sources, id, memory) : [];
+  // It is held against the register here and now: what was kept of the last time may be older.
+  const checked =
+    unit && memory && unit.state.held && wanted
+      ? {
+          snapshot: snapshot.id,
+          sum: unit.state.held.sum,
+          ...cardsConcerned(differences),
+          lacks: changesBetween(memory, wanted.memory).length,
+          entry: entry.length,
+          shortfalls: wanted.shortfalls,
+        }
+      : undefined;
+  const line = lineOf(id, namedDoors(doors ?? []), unit && checked ? { ...unit, state: { ...unit.state, checked } } : unit, snapshot.id, services.now());
   const namedOf = (one: string): string => (credentialById.get(one) === undefined ? one : (holderOf(one)?.name ?? labelOf(one)));
   return {
     line,
@@ -198,7 +215,7 @@ export async function showUnit(services: Services, account: Account, { compiled 
     heldReadAt: unit?.state.held?.readAt,
     differences: differences.slice(0, differencesShown).map(shown),
     differenceCount: differences.length,
-    entry: (memory ? compareEntry(sources, id, memory) : []).map(({ door, register, held, minutes }) => ({
+    entry: entry.map(({ door, register, held, minutes }) => ({
       door: facility.doors[doorById.get(door) ?? -1]?.name ?? door,
       register,
       held,

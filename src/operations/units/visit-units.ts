@@ -135,13 +135,22 @@ export async function visitUnits(services: Services): Promise<{ readonly answere
   return { answered: visits.length, events: told.length };
 }
 
+/** A unit that did not take what it was sent is not sent the same again before so many seconds. */
+const secondsToTryAgain = 60;
+
+export const waitsToTryAgain = ({ sending }: UnitOfRegister["state"], now: string): boolean =>
+  sending?.problem !== undefined && secondOf(now) - secondOf(sending.triedAt) < secondsToTryAgain;
+
 /** Whether a unit holds something that was not held against the present register yet, or is still to be sent something and answers. */
-export async function awaitsChecking({ units, snapshots }: Services): Promise<boolean> {
+export async function awaitsChecking({ units, snapshots, now }: Services): Promise<boolean> {
   const latest = await snapshots.latest();
   if (!latest) return false;
   return (await units.all()).some(
-    ({ isSentFromHere, state: { held, checked, failing } }) =>
-      held !== undefined && (checked?.snapshot !== latest.id || checked.sum !== held.sum || (isSentFromHere && checked.lacks > 0 && !failing)),
+    ({ isSentFromHere, state }) =>
+      state.held !== undefined &&
+      (state.checked?.snapshot !== latest.id ||
+        state.checked.sum !== state.held.sum ||
+        (isSentFromHere && state.checked.lacks > 0 && !state.failing && !waitsToTryAgain(state, now()))),
   );
 }
 

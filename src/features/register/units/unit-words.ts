@@ -24,6 +24,8 @@ export function standingWords(standing: UnitStanding): string {
       return "asks for something else at a door";
     case "updating":
       return "is being sent what it lacks";
+    case "not-compared":
+      return "is not held against the register yet";
     case "clock-off":
       return "has a wrong clock";
     case "not-heard":

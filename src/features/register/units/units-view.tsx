@@ -42,7 +42,7 @@ export function UnitsView({ units, snapshot }: { readonly units: readonly UnitLi
       <Heading
         result={capital(unitsResult(units))}
         reference={`Units at the doors, against snapshot ${snapshot}`}
-        lead="What a unit holds decides who comes in, whatever the register says. Each is asked every half minute how it is and what it holds; that is held against the register by access, door by door and card by card."
+        lead="What a unit holds decides who comes in, whatever the register says. Each is asked every few seconds how it is and what it holds; that is held against the register by access, door by door and card by card."
       />
       {units.length === 0 ? (
         <p className={sheet.sub}>Doors name their unit in the field “Controller”. None of this register does.</p>

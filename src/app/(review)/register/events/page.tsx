@@ -1,8 +1,9 @@
 import { EventsView } from "@/features/events/events-view";
 import { eventsOfAddress } from "@/features/events/events-address";
 import { NoRegister } from "@/features/shell/no-register";
-import { asking, nomade } from "@/wiring/nomade";
+import { asking, may, nomade } from "@/wiring/nomade";
 import { accountWith } from "@/wiring/web/web-session";
+import { beginDraft } from "../drafts/actions";
 
 interface Props {
   readonly searchParams: Promise<Record<string, string | string[] | undefined>>;
@@ -14,5 +15,16 @@ export default async function EventsPage({ searchParams }: Props) {
   const [page, snapshot] = await Promise.all([asking.listEvents(account, undefined, asked), nomade.latestSnapshot()]);
   if (!page || !snapshot) return <NoRegister />;
   if (asked.about) await nomade.noteLookUp(account, "events", asked.about);
-  return <EventsView key={JSON.stringify(asked)} page={page} asked={asked} columns={columns} notUnderstood={notUnderstood} timeZone={snapshot.timeZone} />;
+  const begin = may(account, "edit-drafts") ? beginDraft : undefined;
+  return (
+    <EventsView
+      key={JSON.stringify(asked)}
+      page={page}
+      asked={asked}
+      columns={columns}
+      notUnderstood={notUnderstood}
+      timeZone={snapshot.timeZone}
+      begin={begin}
+    />
+  );
 }
