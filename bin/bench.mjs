@@ -1,7 +1,8 @@
 // `npm run bench`: Nomade's resolver against peers doing the same work, as ratios in one run on this machine, on registers of the demo's shape and on dense
 // ones.
 // `-- --sizes s,m` and `-- --shapes dense` for a part; `-- --pages` for what pages cost on a dense register of the largest size given,
-// `-- --events 10000000` for what so many events cost there; `-- --sizes m --certifiers 200` for so many who decide at once.
+// `-- --events 10000000` for what so many events cost there; `-- --sizes m --certifiers 200` for so many who decide at once,
+// `-- --sizes s --units` for what units at the doors cost.
 import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
@@ -21,6 +22,7 @@ const { values } = parseArgs({
     pages: { type: "boolean", default: false },
     events: { type: "string" },
     certifiers: { type: "string" },
+    units: { type: "boolean", default: false },
   },
 });
 const shapes = { demo: "as the demo", dense: "dense" };
@@ -193,7 +195,7 @@ try {
   ensureDebianPackages({ mariadbd: "mariadb-server", "mariadb-install-db": "mariadb-server" });
   ensureNodeModules();
   await ensurePrograms();
-  await bundle({ bench: "bench/run.ts", "bench-intake": "bench/intake.ts", "bench-dense": "bench/write-dense.ts", "bench-events": "bench/events.ts", "bench-certifiers": "bench/certifiers.ts" });
+  await bundle({ bench: "bench/run.ts", "bench-intake": "bench/intake.ts", "bench-dense": "bench/write-dense.ts", "bench-events": "bench/events.ts", "bench-certifiers": "bench/certifiers.ts", "bench-units": "bench/units.ts" });
   database = await startDatabase({ folder, port: await freePort() });
   console.log(
     `Node ${process.version}, ${os.cpus()[0]?.model ?? "unknown processor"}, ${new Date().toISOString().slice(0, 10)}. Medians of five; a peer that is sampled is scaled to the whole.\n`,
@@ -203,7 +205,8 @@ try {
     if (cardholders === undefined) throw new Error(`--sizes takes s, m and l, not ${size}.`);
     return { size, cardholders, doors };
   });
-  if (values.pages) await measurePages(wanted.at(-1));
+  if (values.units) process.stdout.write(node(["dist/bench-units.mjs", String(wanted.at(-1).cardholders), String(wanted.at(-1).doors)]));
+  else if (values.pages) await measurePages(wanted.at(-1));
   else if (values.certifiers !== undefined) measureCertifiers(wanted.at(-1), values.certifiers);
   else if (values.events !== undefined) for (const shape of values.shapes.split(",")) measureEvents(shape, wanted.at(-1), values.events);
   else

@@ -1,6 +1,5 @@
 // Refreshes docs/screenshots from the demo as `npm start` serves it: node bin/screenshots.mjs
 import { chromium } from "@playwright/test";
-import { readFile } from "node:fs/promises";
 import { Buffer } from "node:buffer";
 import path from "node:path";
 import { settings } from "./database.mjs";
@@ -24,16 +23,6 @@ async function signedIn(who, viewport, colorScheme) {
   await page.click("button[type=submit]");
   await page.waitForURL((url) => url.pathname !== "/sign-in");
   return page;
-}
-
-/** The demo as it might come the next time: somebody has changed department, somebody has left, somebody may open the vault. */
-async function changedDemo() {
-  const institute = JSON.parse(await readFile(path.join(settings.folder, "verrane.json"), "utf8"));
-  const [mover, leaver, newcomer] = institute.cardholders.slice(20).filter(({ status, department }) => status === "active" && department !== undefined);
-  Object.assign(mover, { department: "d-facilities" });
-  Object.assign(leaver, { status: "left", statusSince: "2026-11-20T00:00:00Z" });
-  institute.grants.push({ id: "gr-newcomer-vault", to: { cardholder: newcomer.id }, open: { door: "v-inner" }, schedule: "office" });
-  return Buffer.from(JSON.stringify(institute));
 }
 
 /** What another system might send: one row a card. */
@@ -84,10 +73,7 @@ await reviewer.getByRole("heading", { name: "What its rows make" }).waitFor();
 await shoot(reviewer, "intake");
 await shoot(reviewer, "register", "/register?kind=cardholder&group=department");
 await shoot(reviewer, "calendar", "/register/calendar/mainland");
-await reviewer.goto(`${address}/intake`);
-await reviewer.getByLabel("File to take in").setInputFiles({ name: "verrane.json", mimeType: "application/json", buffer: await changedDemo() });
-await reviewer.getByRole("heading", { name: /What it does to access/ }).waitFor();
-await shoot(reviewer, "effect");
+await shoot(reviewer, "unit", "/register/units/U-05");
 
 /** A draft that gives the frost watch one door more, with hours that are drawn. */
 await reviewer.goto(`${address}/register/drafts`);
