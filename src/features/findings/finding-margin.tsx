@@ -148,7 +148,7 @@ export function FindingMargin({
         <RecordLink of={{ finding: finding.fingerprint }} words="Its entries in the record" />
       </p>
       <div className={sheet.must}>
-        <b>To end it:</b> {remedyOfFinding(finding, timeZone)}
+        <b>To end it:</b> {remedyOfFinding(finding, timeZone)} {finding.rule === "not-at-door" && <Link href="/register/units">Units at the doors</Link>}
         {draft && (
           <>
             {" "}

@@ -1,4 +1,3 @@
-import Link from "next/link";
 import { usualBusinessWeek } from "@/core/findings/business-hours";
 import type { TracedPath } from "@/core/paths/trace";
 import { parseInstant, minuteDown } from "@/core/time/instant";
@@ -9,7 +8,7 @@ import { localTime, zoneOf } from "@/core/time/zone";
 import type { Inquiry, Trace } from "@/operations/inquiry/inquiry";
 import { WeekDrawing } from "@/ui/week-drawing";
 import sheet from "@/ui/sheet.module.css";
-import { unitHref } from "../register/units/unit-words";
+import { UnitLink } from "../register/units/unit-link";
 import { sentenceOfFinding } from "../words/finding-names";
 import { needsWords } from "../words/needs";
 import { pathStateWords, reasonWords } from "../words/reasons";
@@ -67,7 +66,7 @@ function AtTheUnit({ trace: { atUnit, verdict } }: { readonly trace: Trace }) {
   if (!atUnit) return null;
   const { unit, opens, reason, answeredAt, silentSince } = atUnit;
   const agrees = opens === (verdict.verdict === "open");
-  const link = <Link href={unitHref(unit)}>{unit}</Link>;
+  const link = <UnitLink id={unit} />;
   const silent = silentSince === undefined ? "" : ` It has not been heard since ${clockText(silentSince)}.`;
   // It is not known what it will hold then, nor what it held before it was last heard.
   const held = answeredAt === undefined ? "" : ` as it held it on ${clockText(answeredAt)}`;

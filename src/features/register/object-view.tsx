@@ -17,7 +17,11 @@ import { kindWords } from "../words/register-words";
 import { listHref, listOf, objectHref } from "./list-address";
 import classes from "./register.module.css";
 import { ScheduleView } from "./schedule-view";
+import { UnitLink } from "./units/unit-link";
 import { YearView } from "./year-view";
+
+/** The fact of a door that names its unit, as the columns of the register call it. */
+const controllerTitle = "Controller";
 
 /** The question that lies nearest to an object of a kind. */
 const question: Partial<Record<RegisterKind, { readonly words: string; readonly part: "who" | "where" }>> = {
@@ -149,7 +153,15 @@ function Margin({ object, past, mayEdit }: ViewProps) {
         {object.facts.map(({ title, text, link }) => (
           <div key={title} style={{ display: "contents" }}>
             <dt>{title}</dt>
-            <dd>{link ? <Link href={objectHref(link.kind, link.id, past)}>{text}</Link> : text}</dd>
+            <dd>
+              {link ? (
+                <Link href={objectHref(link.kind, link.id, past)}>{text}</Link>
+              ) : object.kind === "door" && title === controllerTitle ? (
+                <UnitLink id={text} />
+              ) : (
+                text
+              )}
+            </dd>
           </div>
         ))}
       </dl>

@@ -391,5 +391,6 @@ export const glossary: readonly (readonly [word: string, means: string])[] = [
   ["stand-in", "a small simulated outside service that ships with Nomade."],
   ["trace", "why a door opens, or does not: all paths, and what each depends on."],
   ["trial", "a card tried at a door at an instant, written down with what was expected, and run again on every snapshot."],
+  ["unit", "the controller at some doors. It decides who comes in by what it holds, which may be older, or less, than what the register says."],
   ["waiver", "a reasoned, dated acceptance of a finding."],
 ];

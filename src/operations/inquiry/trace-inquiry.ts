@@ -119,10 +119,6 @@ function skippedTime({ compiled, inquiry: { when } }: InquiryContext, door: Posi
 const concernsArea = (finding: StoredFinding, areas: ReadonlySet<string | undefined>): boolean =>
   areasOf(finding).length === 0 || areasOf(finding).some((area) => areas.has(area));
 
-/** Whether a register is the present one: a unit decides by what it holds now, and says nothing of an earlier one or of a draft. */
-const isPresent = async ({ snapshots }: Services, { snapshot, isDraft }: OpenRegister): Promise<boolean> =>
-  isDraft !== true && (await snapshots.latest())?.id === snapshot.id;
-
 /** Why a holder opens a door at the asked time, or does not: every path of the credential that tells most, and what must go. */
 export async function traceInquiry(services: Services, account: Account, register: OpenRegister, asked: Inquiry, doorId?: string): Promise<Trace | undefined> {
   demand(account, "ask");
@@ -177,8 +173,6 @@ export async function traceInquiry(services: Services, account: Account, registe
       .filter((credential) => endsUnused(compiled, credential))
       .map((credential) => ({ credential: namedCredential(credential), at: credential.life.window.until })),
     uses: restsOnUses(register, [own]),
-    atUnit: (await isPresent(services, register))
-      ? await decideAsHeld(services, required(compiled.doors[door], "positions are valid"), credentials, at, mode)
-      : undefined,
+    atUnit: await decideAsHeld(services, register, required(compiled.doors[door], "positions are valid"), credentials, at, mode),
   };
 }

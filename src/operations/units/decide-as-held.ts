@@ -3,6 +3,7 @@ import type { UnitReason } from "@/core/units/decide-at-unit";
 import type { CompiledCredential, CompiledDoor } from "@/core/compile/compiled-facility";
 import type { AskingMode } from "@/core/paths/paths";
 import type { EpochMinute } from "@/core/time/instant";
+import type { OpenRegister } from "../register/open-register";
 import type { Services } from "../services";
 
 /** What the unit at a door would decide of somebody's cards, by what it told that it holds. */
@@ -17,14 +18,16 @@ export interface HeldVerdict {
 
 /** As the unit at a door holds it: the first of somebody's cards that it lets in, or why it lets in none. Undefined where no unit told what it holds. */
 export async function decideAsHeld(
-  { units }: Services,
+  { units, snapshots }: Services,
+  { snapshot, isDraft }: OpenRegister,
   { door }: CompiledDoor,
   credentials: readonly CompiledCredential[],
   at: EpochMinute,
   { lockdown, asIfLive }: AskingMode,
 ): Promise<HeldVerdict | undefined> {
-  // It knows no other life of a card than the one that it was sent.
-  if (asIfLive || door.controller === undefined || door.controller === "") return undefined;
+  // It knows no other life of a card than the one that it was sent, and nothing of an earlier register or of a draft.
+  if (asIfLive || isDraft || door.controller === undefined || door.controller === "") return undefined;
+  if ((await snapshots.latest())?.id !== snapshot.id) return undefined;
   const unit = await units.byId(door.controller);
   const memory = unit && (await units.memoryOf(unit.id));
   if (!memory) return undefined;
