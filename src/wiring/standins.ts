@@ -60,10 +60,12 @@ async function controllerToken(): Promise<string> {
 
 const units = await demoUnits(services);
 const tokenOfControllers = await controllerToken();
-const controllers =
-  units.length === 0
-    ? undefined
-    : await startControllers({ port: port("NOMADE_STANDIN_CONTROLLERS_PORT"), folder: standInControllerFolder(), token: tokenOfControllers, units });
+/** The port at which they answered before, so that nobody has to be told anew where they are; 0 for any. */
+const portFile = path.join(standInControllerFolder(), "port");
+const portBefore = Number(await readFile(portFile, "utf8").catch(() => "0"));
+const startAt = (at: number) => startControllers({ port: at, folder: standInControllerFolder(), token: tokenOfControllers, units });
+const controllers = units.length === 0 ? undefined : await startAt(port("NOMADE_STANDIN_CONTROLLERS_PORT") || portBefore).catch(() => startAt(0));
+if (controllers) await writeFile(portFile, new URL(controllers.address).port, { mode: 0o600 });
 if (controllers) {
   const isFirst = (await services.units.all()).length === 0;
   await addDemoUnits(services, units, { address: controllers.address, token: tokenOfControllers });

@@ -60,7 +60,7 @@ const store = (grants: readonly string[]) => storeFacility(own.services, registe
 const keep = (id: string, isSentFromHere: boolean) =>
   keepUnit(services, ada, { id, address: `${controllers.address}/units/${id}`, token, isSentFromHere, erring: "less" });
 const goRound = async (): Promise<void> => {
-  await visitUnits(services);
+  await visitUnits(services, true);
   if (await awaitsChecking(services)) await checkUnits(services, unwatched);
 };
 const standings = async () => Object.fromEntries((await onRegister(listUnits)(services, tessa, undefined))?.map(({ id, standing }) => [id, standing]) ?? []);
@@ -93,7 +93,7 @@ describe("units at the doors", () => {
 
   it("are sent what the register says within their room, and told of by access; nothing is sent to one that another system sends", async () => {
     // One that answered is not said to be in step before what it holds was held against the register.
-    await visitUnits(services);
+    await visitUnits(services, true);
     expect(await standings()).toEqual({ north: "not-compared", small: "not-compared", foreign: "not-compared" });
     await goRound();
     expect(await standings()).toEqual({ north: "in-step", small: "opens-less", foreign: "opens-less" });
@@ -125,8 +125,8 @@ describe("units at the doors", () => {
     });
     await controllers.stop();
     await start(port);
-    await visitUnits(services);
-    await visitUnits(services);
+    await visitUnits(services, true);
+    await visitUnits(services, true);
     expect((await eventsOf()).map(([, card]) => card)).toEqual(["c-ulla", "4711", "c-otto", "c-iris"]);
   });
 
@@ -148,7 +148,7 @@ describe("units at the doors", () => {
 
   it("have their clocks set where they are sent from here, and told where not", async () => {
     for (const id of ["north", "foreign"]) await treatUnit(services, tessa, id, { clockOff: 5000 });
-    await visitUnits(services);
+    await visitUnits(services, true);
     const states = await services.units.all();
     expect(states.map(({ id, state: { clockOff = 0 } }) => [id, Math.abs(clockOff) < 5])).toEqual([
       ["foreign", false],

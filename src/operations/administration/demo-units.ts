@@ -103,6 +103,6 @@ export async function addDemoUnits(
     const sum = services.digest(memoryText(memory));
     await services.units.read(id, memory, sum, heardAt);
     const status = { format: "nomade.unit/1", id, clock: `${heardAt.slice(0, 19)}Z`, limits, sum, lockdown: false, run: "before", last: 0, acknowledged: 0 };
-    await services.units.tell(id, { status, answeredAt: heardAt, clockOff: 0, failing: { since: heardAt, words: "It does not answer." } });
+    await services.units.tell(id, { status, answeredAt: heardAt, clockOff: 0, failing: { since: heardAt, triedAt: heardAt, words: "It does not answer." } });
   }
 }

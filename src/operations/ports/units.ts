@@ -47,7 +47,7 @@ export interface UnitState {
   /** When it answered last, and by how many seconds its clock was ahead then. */
   readonly answeredAt?: string;
   readonly clockOff?: number;
-  readonly failing?: { readonly since: string; readonly words: string };
+  readonly failing?: { readonly since: string; readonly triedAt: string; readonly words: string };
   /** What it held when it was last read. */
   readonly held?: { readonly sum: string; readonly readAt: string };
   readonly sending?: UnitSending;

@@ -12,7 +12,7 @@ async function tried(services: Services, work: () => Promise<object>): Promise<A
   try {
     const event = (await work()) as UnitEvent;
     // What happened is in the register at once, as far as the unit can be heard.
-    await visitUnits(services);
+    await visitUnits(services, true);
     return { event };
   } catch (error) {
     return { failed: error instanceof Error ? error.message : "It does not answer." };
@@ -47,7 +47,7 @@ export async function treatUnit(services: Services, account: Account, unit: stri
   if (!services.standInDoors) return noStandIns;
   try {
     await services.standInDoors.treat(unit, treatment);
-    await visitUnits(services);
+    await visitUnits(services, true);
     return "done";
   } catch (error) {
     return { failed: error instanceof Error ? error.message : "It does not answer." };

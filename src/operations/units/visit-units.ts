@@ -17,6 +17,8 @@ export const unitEventSource = "the units at the doors";
 const atOnce = 12;
 /** Events of one unit that are taken at one visit; the rest at the next. */
 const mostEvents = 20_000;
+/** One that did not answer is not asked, and one that did not take what it was sent is not sent the same, before so many seconds. */
+const secondsToTryAgain = 60;
 /** A clock that is further off than this is set, where the unit is sent from here. */
 export const clockToleranceSeconds = 30;
 
@@ -87,56 +89,61 @@ async function visit(services: Services, unit: UnitOfRegister): Promise<Visit | 
     return { unit, access, run: status.run, events };
   } catch (error) {
     const words = error instanceof Error ? error.message : "It does not answer.";
-    await units.tell(id, { failing: { since: state.failing?.since ?? now(), words } });
+    await units.tell(id, { failing: { since: state.failing?.since ?? now(), triedAt: now(), words } });
     return undefined;
   }
 }
 
-/**
- * Goes round all units: how each is, what happened at its doors since, and what it holds if that has changed. Events are stored first and acknowledged then, so
- * that none is lost and none counts twice, whoever falls in between. Gives how many units answered, and how many new events there were.
- */
-export async function visitUnits(services: Services): Promise<{ readonly answered: number; readonly events: number }> {
-  const units = await services.units.all();
-  if (units.length === 0) return { answered: 0, events: 0 };
+/** Visits some units, stores what happened at their doors, and lets them know that it is. */
+async function visitSome(services: Services, units: readonly UnitOfRegister[]): Promise<Visited> {
   const visits: Visit[] = [];
   await forEachOf(units, async (unit) => {
     const visited = await visit(services, unit);
     if (visited) visits.push(visited);
   });
   const told = visits.flatMap(({ unit, run, events }) => events.map((event) => asTold(unit.id, run, event)));
-  if (told.length > 0) {
-    const register = await openRegister(services);
-    const placeOf = register ? await placesOf(services, register.compiled) : () => undefined;
-    const hash = createHash("sha256").update(JSON.stringify(told)).digest("hex");
-    await services.events.store(
-      {
-        name: `${visits.length === 1 ? (visits[0]?.unit.id ?? "") : "Units"}, ${services.now().slice(0, 16).replace("T", " ")}`,
-        hash,
-        source: unitEventSource,
-      },
-      oneByOne(told),
-      placeOf,
-      system,
-      services.now(),
-      unwatched,
-    );
-    await forEachOf(visits, async ({ unit, access, run, events }) => {
-      const last = events[events.length - 1];
-      if (!last) return;
-      // One that cannot be told now tells the same again, and they are known then.
-      await services.unitDriver
-        .acknowledge(access, run, last.number)
-        .catch((error: unknown) =>
-          services.units.tell(unit.id, { failing: { since: services.now(), words: error instanceof Error ? error.message : "It does not answer." } }),
-        );
+  if (told.length === 0) return { answered: visits.length, events: 0 };
+  const register = await openRegister(services);
+  const placeOf = register ? await placesOf(services, register.compiled) : () => undefined;
+  const hash = createHash("sha256").update(JSON.stringify(told)).digest("hex");
+  const [only, ...others] = visits.filter(({ events }) => events.length > 0);
+  const name = `${only && others.length === 0 ? only.unit.id : "Units"}, ${services.now().slice(0, 16).replace("T", " ")}`;
+  await services.events.store({ name, hash, source: unitEventSource }, oneByOne(told), placeOf, system, services.now(), unwatched);
+  await forEachOf(visits, async ({ unit, access, run, events }) => {
+    const last = events[events.length - 1];
+    if (!last) return;
+    // One that cannot be told now tells the same again, and they are known then.
+    await services.unitDriver.acknowledge(access, run, last.number).catch((error: unknown) => {
+      const words = error instanceof Error ? error.message : "It does not answer.";
+      return services.units.tell(unit.id, { failing: { since: services.now(), triedAt: services.now(), words } });
     });
-  }
+  });
   return { answered: visits.length, events: told.length };
 }
 
-/** A unit that did not take what it was sent is not sent the same again before so many seconds. */
-const secondsToTryAgain = 60;
+/** How many units answered, and how many new events there were. */
+export interface Visited {
+  readonly answered: number;
+  readonly events: number;
+}
+
+/**
+ * Goes round all units: how each is, what happened at its doors since, and what it holds if that has changed. Events are stored first and acknowledged then, so
+ * that none is lost and none counts twice, whoever falls in between. Those that did not answer are asked after the others, so that nobody waits for them, and
+ * not at every visit unless `all` are asked for.
+ */
+export async function visitUnits(services: Services, all = false): Promise<Visited> {
+  const units = await services.units.all();
+  const answering = await visitSome(
+    services,
+    units.filter(({ state }) => !state.failing),
+  );
+  const now = services.now();
+  const due = ({ state: { failing } }: UnitOfRegister): boolean =>
+    failing !== undefined && (all || secondOf(now) - secondOf(failing.triedAt) >= secondsToTryAgain);
+  const others = await visitSome(services, units.filter(due));
+  return { answered: answering.answered + others.answered, events: answering.events + others.events };
+}
 
 export const waitsToTryAgain = ({ sending }: UnitOfRegister["state"], now: string): boolean =>
   sending?.problem !== undefined && secondOf(now) - secondOf(sending.triedAt) < secondsToTryAgain;

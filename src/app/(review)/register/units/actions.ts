@@ -40,11 +40,14 @@ const treatedSchema = Joi.object<{ unit: string; treatment: UnitTreatment }>({
 });
 const lockdownSchema = Joi.object<{ unit: string; raised: boolean }>({ unit: unitId, raised: Joi.boolean().required() });
 
-/** Says where a unit answers. */
+/** Says where a unit answers, and asks it at once how it is. */
 export async function keepUnit(unit: WrittenUnit): Promise<KeptUnit> {
   const account = await accountWith("keep-units");
   const asked = checkInput(unitSchema, unit);
-  return asked.ok ? nomade.keepUnit(account, asked.value) : "no-such-address";
+  if (!asked.ok) return "no-such-address";
+  const outcome = await nomade.keepUnit(account, asked.value);
+  if (outcome === "kept") await nomade.visitUnits(true);
+  return outcome;
 }
 
 /** Forgets a unit. */
@@ -59,7 +62,7 @@ export async function sendAgain(unit: string): Promise<boolean> {
   const account = await accountWith("tend-units");
   const asked = checkInput(unitId, unit);
   if (!asked.ok || !(await nomade.sendAgain(account, asked.value))) return false;
-  await nomade.visitUnits();
+  await nomade.visitUnits(true);
   return true;
 }
 
