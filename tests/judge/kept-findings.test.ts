@@ -46,6 +46,7 @@ async function servicesWith(
     },
     compiled: ({ id }: { readonly id: number }) => Promise.resolve(all[id - 1]),
     houseRules: { inForce: () => Promise.resolve([]) },
+    units: { all: () => Promise.resolve([]) },
     rounds: { decided: () => Promise.resolve(decided) },
     publicHolidays: () => Promise.resolve(() => []),
     deliveries: { peopleSources: () => Promise.resolve(peopleSources.map(({ source, people }) => ({ source, people: new Set(people) }))) },

@@ -81,6 +81,7 @@ async function servicesOf(
     events,
     ruleSettings: { current: () => Promise.resolve({ version: 1, settings: drawn.settings, secondPersonFrom: 50 }) },
     houseRules: { inForce: () => Promise.resolve([]) },
+    units: { all: () => Promise.resolve([]) },
     trials: {
       kept: () =>
         Promise.resolve([
