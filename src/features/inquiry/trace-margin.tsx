@@ -69,14 +69,15 @@ function AtTheUnit({ trace: { atUnit, verdict } }: { readonly trace: Trace }) {
   const link = <UnitLink id={unit} />;
   const silent = silentSince === undefined ? "" : ` It has not been heard since ${clockText(silentSince)}.`;
   // It is not known what it will hold then, nor what it held before it was last heard.
-  const held = answeredAt === undefined ? "" : ` as it held it on ${clockText(answeredAt)}`;
+  const held = answeredAt === undefined ? "" : `, by what it held on ${clockText(answeredAt)}`;
   return agrees ? (
     <p className={sheet.sub}>
       The unit at the door, {link}, decides the same{held}.{silent}
     </p>
   ) : (
     <p className={sheet.must}>
-      <b>The door itself would decide otherwise:</b> {link} {opens ? "opens" : `stays shut, ${unitReasonWords(reason)}`},{held}.{silent}
+      <b>The door itself would decide otherwise:</b> {link} {opens ? "opens" : `stays shut, ${unitReasonWords(reason)}`}
+      {held}.{silent}
     </p>
   );
 }

@@ -238,7 +238,7 @@ const sentences: Sentences = {
   "refused-against-record": ({ proof: { events, last }, distinct: [credential] }, say) =>
     `${say.one("credential", credential)} was refused ${timesWords(events)} although by the record it opens, last on ${say.moment(last)}.`,
   "not-at-door": ({ proof: { first, controller, minutes }, distinct: [credential] }, say) =>
-    `By what the unit at the door holds, it ${controller === "open" ? "opens" : "stays shut"} for ${credential === undefined ? "anybody" : say.one("credential", credential)} from ${say.moment(first)} on, where the register says otherwise; ${hoursWords(minutes)} in all.`,
+    `By what the unit at the door holds, it ${controller === "open" ? "opens" : "stays shut"} for ${credential === undefined ? "anybody" : say.one("credential", credential)} when the register says otherwise: first on ${say.moment(first)}, ${hoursWords(minutes)} in all.`,
   "tried-again": ({ proof: { refused, first = "", dates = 0, week = "" } }, say) =>
     refused === undefined
       ? `Refused on ${dates} dates in the week of ${dayText(week)}.`
