@@ -119,13 +119,13 @@ export function RegisterView({ address, first, snapshots }: RegisterViewProps) {
           ),
         )}
         <WholeOnly>
-          <Link href="/register/events" style={{ marginLeft: "auto" }}>
-            Events
-          </Link>
-          <Link href="/register/sources">Sources</Link>
-          <Link href="/register/units">Units</Link>
-          <Link href="/register/plans">Plans</Link>
-          <Link href="/register/drafts">Try a change</Link>
+          <div className={classes.besideKinds}>
+            <Link href="/register/events">Events</Link>
+            <Link href="/register/sources">Sources</Link>
+            <Link href="/register/units">Units</Link>
+            <Link href="/register/plans">Plans</Link>
+            <Link href="/register/drafts">Try a change</Link>
+          </div>
         </WholeOnly>
       </nav>
       {address.of && (
