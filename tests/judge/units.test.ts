@@ -201,7 +201,7 @@ describe("a unit with limits", () => {
           met.more += Number(differences.length > 0);
         }
       }),
-      { numRuns: 150 },
+      { numRuns: 600 },
     );
     for (const [what, count] of Object.entries(met)) expect([what, count > 0]).toEqual([what, true]);
   });
