@@ -141,6 +141,7 @@ export interface ShownUnit {
     readonly more: number;
     readonly less: number;
     readonly free: number;
+    readonly entry: number;
     readonly first: readonly ShownDifference[];
   };
   readonly shortfalls: readonly (Shortfall & { readonly named: readonly string[] })[];
@@ -224,6 +225,7 @@ export async function showUnit(services: Services, account: Account, { compiled,
     afterSending: {
       isHeld,
       ...cardsConcerned(after),
+      entry: wanted ? compareEntry(sources, id, wanted.memory).length : 0,
       first: after.slice(0, firstShown).map(shown),
     },
     shortfalls: (wanted?.shortfalls ?? []).map((one) => ({ ...one, named: one.without.slice(0, namedShown).map(namedOf) })),

@@ -164,7 +164,7 @@ export function UnitView({
       )}
       {refused !== undefined && <p role="alert">{refused}</p>}
       {/* What it has too little room for explains what follows. */}
-      {isKnown && unit.shortfalls.length > 0 && <Room unit={unit} />}
+      {answeredAt !== undefined && unit.shortfalls.length > 0 && <Room unit={unit} />}
       {isKnown && (
         <section aria-labelledby="differences">
           <h2 id="differences">
@@ -193,14 +193,14 @@ export function UnitView({
           ))}
           {!afterSending.isHeld && heldReadAt !== undefined && (
             <p>
-              {afterSending.more + afterSending.less + afterSending.free === 0
+              {afterSending.more + afterSending.less + afterSending.free + afterSending.entry === 0
                 ? "Once it holds all that it should, it decides as the register says."
-                : `Once it holds all that it has room for, it still opens more for ${plural(afterSending.more, "card", "cards")} and less for ${plural(afterSending.less, "card", "cards")}${afterSending.free > 0 ? `, and at ${plural(afterSending.free, "door", "doors")} otherwise for anybody` : ""}.`}
+                : `Once it holds all that it has room for, it still opens more for ${plural(afterSending.more, "card", "cards")} and less for ${plural(afterSending.less, "card", "cards")}${afterSending.free > 0 ? `, and at ${plural(afterSending.free, "door", "doors")} otherwise for anybody` : ""}${afterSending.entry > 0 ? `, and asks for something else at ${plural(afterSending.entry, "door", "doors")}` : ""}.`}
             </p>
           )}
         </section>
       )}
-      {isKnown && unit.shortfalls.length === 0 && <Room unit={unit} />}
+      {answeredAt !== undefined && unit.shortfalls.length === 0 && <Room unit={unit} />}
     </Sheet>
   );
 }
