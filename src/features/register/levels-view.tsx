@@ -10,7 +10,7 @@ import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../inquiry/question-line";
 import { TaskProgress } from "../shell/task-progress";
-import { capital, countWords, listWords, plural, shareWords } from "../words/numbers";
+import { capital, countWords, firstOf, listWords, plural, shareWords } from "../words/numbers";
 import classes from "./register.module.css";
 
 export interface LevelActions {
@@ -21,10 +21,6 @@ export interface LevelActions {
 
 const somebody = (count: number): string => plural(count, "person or card", "people and cards");
 
-/** The first few names of a list, and how many more. */
-const someOf = (names: readonly string[], count: number): string =>
-  count > names.length ? `${names.join(", ")} and ${(count - names.length).toLocaleString("en-GB")} more` : listWords(names);
-
 /** A step in a sentence. */
 export function proposalSentence({ kind, levels, about, aboutCount }: ToldProposal): string {
   const names = listWords(levels.map(({ name }) => `“${name}”`));
@@ -32,7 +28,7 @@ export function proposalSentence({ kind, levels, about, aboutCount }: ToldPropos
     case "merge-equal":
       return `${names} open the same doors in the same hours at present: make them one.`;
     case "exceptions-to-level":
-      return `${capital(plural(aboutCount, "person has", "people have"))} the same exceptions (${someOf(about, aboutCount)}): give a level instead of them.`;
+      return `${capital(plural(aboutCount, "person has", "people have"))} the same exceptions (${firstOf(about, aboutCount)}): give a level instead of them.`;
     case "drop-needless":
       return [
         aboutCount > 0 ? `${capital(plural(aboutCount, "grant gives", "grants give"))} exactly what another gives` : "",
@@ -42,9 +38,9 @@ export function proposalSentence({ kind, levels, about, aboutCount }: ToldPropos
         .join("; ")
         .concat(aboutCount + levels.length === 1 ? ": take it out." : ": take them out.");
     case "drop-unused":
-      return `Nobody who holds ${names} used ${someOf(about, aboutCount)} in 180 days: drop ${aboutCount === 1 ? "it" : "them"} from the level.`;
+      return `Nobody who holds ${names} used ${firstOf(about, aboutCount)} in 180 days: drop ${aboutCount === 1 ? "it" : "them"} from the level.`;
     case "split-by-use":
-      return `${someOf(about, aboutCount)} use different doors of ${names}: give each group a level of its own, with what it uses.`;
+      return `${firstOf(about, aboutCount)} use different doors of ${names}: give each group a level of its own, with what it uses.`;
   }
 }
 
@@ -75,7 +71,7 @@ export function wordsOfUse({ doors, holders, using, unused, unusedCount, isTold 
   if (using === 0) return `${seen}${holders === 1 ? "its one holder does not use it" : `none of its ${holders.toLocaleString("en-GB")} holders uses it`}`;
   const all = holders === 1 ? "its one holder uses it" : "all of its holders use it";
   const people = using === holders ? all : `${using.toLocaleString("en-GB")} of ${holders.toLocaleString("en-GB")} holders ${using === 1 ? "uses" : "use"} it`;
-  return `${seen}${people}${unusedCount === 0 ? "" : `; nobody uses ${someOf(unused, unusedCount)}`}`;
+  return `${seen}${people}${unusedCount === 0 ? "" : `; nobody uses ${firstOf(unused, unusedCount)}`}`;
 }
 
 /** Each level with what its holders use of it. */

@@ -49,3 +49,7 @@ export function listWords(items: readonly string[]): string {
 /** The first few of a list in words, and how many more there are. */
 export const someWords = (items: readonly string[], shown: number): string =>
   items.length <= shown + 1 ? listWords(items) : `${items.slice(0, shown).join(", ")} and ${items.length - shown} more`;
+
+/** Those of so many that are named, in words, and how many more there are. */
+export const firstOf = (named: readonly string[], count: number): string =>
+  count > named.length ? `${named.join(", ")} and ${(count - named.length).toLocaleString("en-GB")} more` : listWords(named);

@@ -8,7 +8,7 @@ import { Heading, Sheet } from "@/ui/sheet";
 import sheet from "@/ui/sheet.module.css";
 import { useAction } from "@/ui/use-action";
 import { nothingAsked, QuestionLine } from "../../inquiry/question-line";
-import { capital, countWords, hoursWords, listWords, plural, someWords } from "../../words/numbers";
+import { capital, countWords, firstOf, hoursWords, listWords, plural, someWords } from "../../words/numbers";
 import { clockText, momentText } from "../../words/times";
 import { objectHref } from "../list-address";
 import { AtTheDoors } from "./at-the-doors";
@@ -76,8 +76,7 @@ function Room({ unit: { limits, room, shortfalls } }: { readonly unit: ShownUnit
       ) : (
         shortfalls.map((one) => (
           <p key={one.limit}>
-            {shortfallWords(one)}{" "}
-            {one.named.length > 0 && <span className={sheet.sub}>{someWords(one.named, one.named.length === one.without.length ? one.named.length : 12)}</span>}
+            {shortfallWords(one)} {one.named.length > 0 && <span className={sheet.sub}>{firstOf(one.named, one.without.length)}</span>}
           </p>
         ))
       )}

@@ -14,7 +14,7 @@ function UnitRow({ unit }: { readonly unit: UnitLine }) {
   const { id, doors, standing, answeredAt, isSentFromHere } = unit;
   return (
     <tr>
-      <td>
+      <td className={classes.tight}>
         <Link href={unitHref(id)}>{id}</Link>
       </td>
       <td>
